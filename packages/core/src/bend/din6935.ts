@@ -1,0 +1,24 @@
+import type { BendShape } from "./allowance.ts";
+
+/** DIN 6935's correction factor: 0.65 + 0.5·log10(r/t) up to r/t = 5, 1 beyond, never below 0. */
+export function din6935Factor(t: number, r: number): number {
+  const ratio = r / t;
+  if (ratio > 5) return 1;
+  return ratio <= 0 ? 0 : Math.max(0, 0.65 + 0.5 * Math.log10(ratio));
+}
+
+/** The neutral-axis ratio that DIN 6935 amounts to: half its factor. */
+export const din6935K = (t: number, r: number): number => din6935Factor(t, r) / 2;
+
+/**
+ * DIN 6935's compensation value v, so that flat = a + b + v. Legs are measured to the outer mould
+ * point, and to the outermost tangent where the opening angle is 90° or less.
+ */
+export function din6935Compensation({ t, r, angle }: BendShape): number {
+  const opening = Math.PI - angle;
+  const arc = angle * (r + (t / 2) * din6935Factor(t, r));
+  const slack = 1e-12;
+  if (opening <= Math.PI / 2 + slack) return arc - 2 * (r + t);
+  if (opening <= (165 * Math.PI) / 180 + slack) return arc - 2 * (r + t) * Math.tan(angle / 2);
+  return 0;
+}

@@ -1,0 +1,79 @@
+import { type Curve, curveFromFrame, curveLength, flattenCurve, line, reversed, sweptArea2 } from "./curve.ts";
+import { type Frame, type Point, point, samePoint } from "./point.ts";
+
+/** A closed chain of curves: each begins where the one before ended. Counter-clockwise encloses material. */
+export type Loop = readonly Curve[];
+
+export const loopArea = (loop: Loop): number => loop.reduce((sum, c) => sum + sweptArea2(c), 0) / 2;
+export const loopLength = (loop: Loop): number => loop.reduce((sum, c) => sum + curveLength(c), 0);
+export const reversedLoop = (loop: Loop): Loop => loop.map(reversed).reverse();
+export const loopFromFrame = (f: Frame, loop: Loop): Loop => loop.map((c) => curveFromFrame(f, c));
+export const flattenLoop = (loop: Loop, chord: number): Point[] => loop.flatMap((c) => flattenCurve(c, chord));
+
+export function polygonLoop(points: readonly Point[], names: readonly (string | undefined)[] = []): Loop {
+  return points.map((p, i) => line(p, points[(i + 1) % points.length], names[i]));
+}
+
+/** A counter-clockwise rectangle; names in the order bottom, right, top, left. */
+export function rectangleLoop(x0: number, y0: number, x1: number, y1: number, names?: readonly string[]): Loop {
+  return polygonLoop([point(x0, y0), point(x1, y0), point(x1, y1), point(x0, y1)], names);
+}
+
+/** A counter-clockwise circle as two half turns. */
+export function circleLoop(c: Point, r: number, name?: string): Loop {
+  const east = point(c.x + r, c.y);
+  const west = point(c.x - r, c.y);
+  return [
+    { kind: "arc", a: east, b: west, c, r, ccw: true, name },
+    { kind: "arc", a: west, b: east, c, r, ccw: true, name },
+  ];
+}
+
+/** The centre and radius of a loop that is one full circle, else nothing. */
+export function asCircle(loop: Loop): { c: Point; r: number } | undefined {
+  const first = loop[0];
+  if (first?.kind !== "arc") return undefined;
+  const same = loop.every(
+    (c) => c.kind === "arc" && samePoint(c.c, first.c) && Math.abs(c.r - first.r) < 1e-7 && c.ccw === first.ccw,
+  );
+  return same ? { c: first.c, r: first.r } : undefined;
+}
+
+/** Joins neighbours that are one straight line or one arc, so that no vertex stands where nothing turns. */
+export function simplifyLoop(loop: Loop): Loop {
+  if (loop.length < 3) return loop;
+  const out: Curve[] = [];
+  const push = (c: Curve) => {
+    const last = out[out.length - 1];
+    const joined = last && joinSmooth(last, c);
+    if (joined) out[out.length - 1] = joined;
+    else out.push(c);
+  };
+  loop.forEach(push);
+  while (out.length > 2) {
+    const joined = joinSmooth(out[out.length - 1], out[0]);
+    if (!joined) break;
+    out[0] = joined;
+    out.pop();
+  }
+  return out;
+}
+
+function joinSmooth(p: Curve, q: Curve): Curve | undefined {
+  if (p.kind === "line" && q.kind === "line") {
+    const ax = p.b.x - p.a.x;
+    const ay = p.b.y - p.a.y;
+    const bx = q.b.x - q.a.x;
+    const by = q.b.y - q.a.y;
+    const reach = Math.hypot(ax, ay) * Math.hypot(bx, by);
+    if (Math.abs(ax * by - ay * bx) <= 1e-9 * Math.max(reach, 1) && ax * bx + ay * by > 0) {
+      return { ...p, b: q.b, name: p.name === q.name ? p.name : undefined };
+    }
+    return undefined;
+  }
+  if (p.kind === "arc" && q.kind === "arc") {
+    const one = samePoint(p.c, q.c) && Math.abs(p.r - q.r) < 1e-7 && p.ccw === q.ccw && !samePoint(p.a, q.b);
+    return one ? { ...p, b: q.b } : undefined;
+  }
+  return undefined;
+}

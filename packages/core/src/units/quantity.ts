@@ -1,0 +1,29 @@
+/** What a number measures. Core holds lengths in millimetres and angles in radians. */
+export type Dimension = "length" | "angle" | "number";
+
+/** Millimetres in one unit of length. */
+export const LENGTH_UNITS: Readonly<Record<string, number>> = {
+  mm: 1,
+  cm: 10,
+  m: 1000,
+  inch: 25.4,
+  ft: 304.8,
+};
+
+/** Radians in one unit of angle. */
+export const ANGLE_UNITS: Readonly<Record<string, number>> = { deg: Math.PI / 180, rad: 1 };
+
+export const toDegrees = (radians: number): number => (radians * 180) / Math.PI;
+export const toRadians = (degrees: number): number => (degrees * Math.PI) / 180;
+
+/** Writes a number with at most `decimals` places and no trailing zeros; never "-0". */
+export function formatShort(value: number, decimals = 3): string {
+  const text = value.toFixed(decimals).replace(/\.?0+$/, "");
+  return text === "-0" ? "0" : text;
+}
+
+/** Writes millimetres with exactly `decimals` places, as tables and dimensions show them. */
+export function formatFixed(value: number, decimals = 2): string {
+  const text = value.toFixed(decimals);
+  return /^-0\.?0*$/.test(text) ? text.slice(1) : text;
+}
