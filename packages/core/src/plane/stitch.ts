@@ -1,6 +1,6 @@
-import { type Curve, directionAt } from "./curve.ts";
+import { type Curve, curveLength, directionAt, pointAt } from "./curve.ts";
 import { type Loop, loopArea } from "./loop.ts";
-import { cross, distance, dot, type Point, SAME } from "./point.ts";
+import { cross, dot, type Point, SAME } from "./point.ts";
 import type { Region } from "./region.ts";
 
 /** Gives each point a number; points within `SAME` of each other share one, and its first coordinates. */
@@ -78,41 +78,37 @@ export function stitchLoops(curves: readonly Curve[]): { loops: Loop[]; open: Cu
 
 /** Takes pieces that run out and straight back along themselves off a loop, as cuts of no width. */
 export function withoutSpikes(loop: Loop): { loop: Loop; slits: Curve[] } {
-  const curves = [...loop];
+  const kept: Curve[] = [];
   const slits: Curve[] = [];
-  let i = 0;
-  let quiet = 0;
-  while (curves.length > 2 && quiet <= curves.length) {
-    const p = curves[i % curves.length];
-    const j = (i + 1) % curves.length;
-    const q = curves[j];
-    if (p.kind === "line" && q.kind === "line" && isBacktrack(p, q)) {
-      const lp = distance(p.a, p.b);
-      const lq = distance(q.a, q.b);
-      if (Math.abs(lp - lq) <= SAME * 4) {
-        slits.push({ ...p });
-        curves.splice(Math.max(i % curves.length, j), 1);
-        curves.splice(Math.min(i % (curves.length + 1), j), 1);
-      } else if (lp > lq) {
-        slits.push({ ...q });
-        curves[i % curves.length] = { ...p, b: q.b };
-        curves.splice(j, 1);
-      } else {
-        slits.push({ ...p });
-        curves[j] = { ...q, a: p.a };
-        curves.splice(i % curves.length, 1);
-      }
-      i = Math.max(0, (i % Math.max(1, curves.length)) - 1);
-      quiet = 0;
-      continue;
+  const push = (q: Curve): void => {
+    const p = kept[kept.length - 1];
+    if (!p || !isBacktrack(p, q)) {
+      kept.push(q);
+      return;
     }
-    i = (i + 1) % curves.length;
-    quiet++;
+    const surplus = curveLength(p) - curveLength(q);
+    if (Math.abs(surplus) <= SAME * 4) {
+      kept.pop();
+      slits.push(p);
+    } else if (surplus > 0) {
+      kept[kept.length - 1] = { ...p, b: q.b };
+      slits.push(q);
+    } else {
+      kept.pop();
+      slits.push(p);
+      push({ ...q, a: p.a });
+    }
+  };
+  loop.forEach(push);
+  // The spike may stand where the loop was opened for reading.
+  for (let i = 0; i < loop.length && kept.length > 2 && isBacktrack(kept[kept.length - 1], kept[0]); i++) {
+    push(kept.shift()!);
   }
-  return { loop: curves, slits };
+  return { loop: kept, slits };
 }
 
 function isBacktrack(p: Curve, q: Curve): boolean {
+  if (p.kind !== "line" || q.kind !== "line") return false;
   const u = directionAt(p, 1);
   const v = directionAt(q, 0);
   return dot(u, v) < 0 && Math.abs(cross(u, v)) < 1e-9;
@@ -125,21 +121,12 @@ export function insideLoop(loop: Loop, p: Point): boolean {
     const n = c.kind === "line" ? 1 : 16;
     let a = c.a;
     for (let i = 1; i <= n; i++) {
-      const b = i === n ? c.b : arcPoint(c, i / n);
+      const b = i === n ? c.b : pointAt(c, i / n);
       if (a.y > p.y !== b.y > p.y && p.x < a.x + ((p.y - a.y) / (b.y - a.y)) * (b.x - a.x)) inside = !inside;
       a = b;
     }
   }
   return inside;
-}
-
-function arcPoint(c: Curve, f: number): Point {
-  if (c.kind === "line") return c.a;
-  const start = Math.atan2(c.a.y - c.c.y, c.a.x - c.c.x);
-  let sweep = Math.atan2(c.b.y - c.c.y, c.b.x - c.c.x) - start;
-  if (c.ccw && sweep <= 0) sweep += 2 * Math.PI;
-  if (!c.ccw && sweep >= 0) sweep -= 2 * Math.PI;
-  return { x: c.c.x + c.r * Math.cos(start + sweep * f), y: c.c.y + c.r * Math.sin(start + sweep * f) };
 }
 
 /** Puts each clockwise loop into the smallest counter-clockwise loop that holds it. */
@@ -152,7 +139,7 @@ export function groupRegions(loops: readonly Loop[]): Region[] {
     const c = hole[0];
     const d = directionAt(c, 0.5);
     // A step to the left of a hole's edge stands in the material that the hole is cut from.
-    const mid = c.kind === "line" ? { x: (c.a.x + c.b.x) / 2, y: (c.a.y + c.b.y) / 2 } : arcPoint(c, 0.5);
+    const mid = pointAt(c, 0.5);
     const probe = { x: mid.x - d.y * SAME * 10, y: mid.y + d.x * SAME * 10 };
     const home = outers.find((o) => insideLoop(o.loop, probe)) ?? outers[outers.length - 1];
     home?.holes.push(hole);

@@ -1,0 +1,249 @@
+import { type Curve, type Line, line } from "../plane/curve.ts";
+import { asCircle, type Loop, loopArea, loopLength, simplifyLoop } from "../plane/loop.ts";
+import { along, type Bounds, distance, dot, EMPTY_BOUNDS, joinBounds, type Point, SAME, subtract } from "../plane/point.ts";
+import { curvesBounds } from "../plane/curve.ts";
+import { stitchLoops, withoutSpikes } from "../plane/stitch.ts";
+import { overlapOf } from "../plane/boolean.ts";
+import { type Region, regionBounds, regionLoops } from "../plane/region.ts";
+import type { Bend, Sheet } from "./sheet.ts";
+
+/** A line across the blank that belongs to a bend, in as many pieces as the metal there has. */
+export interface BendLine {
+  readonly bend: string;
+  readonly pieces: readonly Line[];
+}
+
+/** The flat pattern: all regions of a sheet as one, in developed coordinates. */
+export interface Blank {
+  /** Usually one; a sheet that falls apart has more. Counter-clockwise. */
+  readonly outlines: readonly Loop[];
+  /** Clockwise. A round hole is two arcs about one centre. */
+  readonly openings: readonly Loop[];
+  /** Cuts of no width. */
+  readonly slits: readonly Curve[];
+  readonly centreLines: readonly BendLine[];
+  readonly tangentLines: readonly BendLine[];
+  /** Where metal would lie over metal. */
+  readonly overlaps: readonly Region[];
+  /** Share of each bend's two tangent lines that joins metal on both sides, in the order of `sheet.bends`. */
+  readonly joined: readonly { readonly root: number; readonly leg: number }[];
+  readonly bounds: Bounds;
+  readonly width: number;
+  readonly height: number;
+  readonly area: number;
+  /** Length of the outlines. */
+  readonly perimeter: number;
+}
+
+type Span = readonly [number, number];
+
+/** A tangent line of a bend: the seam along which a plate and a strip are one piece of metal. */
+interface Seam {
+  readonly bend: number;
+  readonly side: "root" | "leg";
+  readonly origin: Point;
+  readonly axis: Point;
+  readonly width: number;
+  readonly plate: Span[];
+  readonly strip: Span[];
+}
+
+function seamsOf(bend: Bend, index: number): [Seam, Seam] {
+  const seam = (side: "root" | "leg", origin: Point): Seam => ({
+    bend: index,
+    side,
+    origin,
+    axis: bend.axis,
+    width: bend.width,
+    plate: [],
+    strip: [],
+  });
+  return [seam("root", bend.origin), seam("leg", along(bend.origin, bend.out, bend.allowance))];
+}
+
+/** The span of a line on a seam, left to right; nothing when it does not lie on it. */
+function spanOn(seam: Seam, c: Curve): Span | undefined {
+  if (c.kind !== "line") return undefined;
+  const a = subtract(c.a, seam.origin);
+  const b = subtract(c.b, seam.origin);
+  const offA = a.x * -seam.axis.y + a.y * seam.axis.x;
+  const offB = b.x * -seam.axis.y + b.y * seam.axis.x;
+  if (Math.abs(offA) > SAME * 10 || Math.abs(offB) > SAME * 10) return undefined;
+  const sa = dot(a, seam.axis);
+  const sb = dot(b, seam.axis);
+  const span: Span = [Math.max(0, Math.min(sa, sb)), Math.min(seam.width, Math.max(sa, sb))];
+  return span[1] - span[0] > SAME ? span : undefined;
+}
+
+const meet = (p: readonly Span[], q: readonly Span[]): Span[] =>
+  p.flatMap((a) =>
+    q.flatMap((b): Span[] => {
+      const s: Span = [Math.max(a[0], b[0]), Math.min(a[1], b[1])];
+      return s[1] - s[0] > SAME ? [s] : [];
+    }),
+  );
+
+/** What is left of a line when the joined spans of a seam are taken out of it. */
+function withoutSpans(seam: Seam, c: Line, spans: readonly Span[]): Line[] {
+  const length = distance(c.a, c.b);
+  const direction = { x: (c.b.x - c.a.x) / length, y: (c.b.y - c.a.y) / length };
+  const forwards = dot(direction, seam.axis) > 0;
+  const s0 = dot(subtract(c.a, seam.origin), seam.axis);
+  const place = (s: number) => (forwards ? s - s0 : s0 - s);
+  const taken = spans
+    .map(([p, q]): Span => [Math.min(place(p), place(q)), Math.max(place(p), place(q))])
+    .filter(([p, q]) => q > SAME && p < length - SAME)
+    .sort((p, q) => p[0] - q[0]);
+  const out: Line[] = [];
+  let from = 0;
+  for (const [p, q] of [...taken, [length, length] as Span]) {
+    if (p - from > SAME * 4) out.push(line(along(c.a, direction, from), along(c.a, direction, Math.min(p, length)), c.name));
+    from = Math.max(from, q);
+  }
+  return out;
+}
+
+/** The blank of a sheet: regions joined along their bends' tangent lines, everything else left as cut. */
+export function blankOf(sheet: Sheet): Blank {
+  const seams = sheet.bends.map(seamsOf);
+  const ofPlate = new Map<string, Seam[]>(sheet.plates.map((p) => [p.id, []]));
+  sheet.bends.forEach((b, i) => {
+    ofPlate.get(b.parent)!.push(seams[i][0]);
+    ofPlate.get(b.child)!.push(seams[i][1]);
+  });
+  const found: { curve: Line; seam: Seam }[] = [];
+  const kept: Curve[] = [];
+  const read = (regions: readonly Region[], near: readonly Seam[], as: "plate" | "strip") => {
+    for (const c of regions.flatMap(regionLoops).flat()) {
+      const hits = c.kind === "line" ? near.filter((s) => spanOn(s, c)) : [];
+      for (const seam of hits) seam[as].push(spanOn(seam, c)!);
+      if (hits.length === 0) kept.push(c);
+      else found.push(...splitBetween(hits, c as Line).map((curve) => ({ curve, seam: seamOver(hits, curve) })));
+    }
+  };
+  for (const p of sheet.plates) read(p.regions, ofPlate.get(p.id)!, "plate");
+  sheet.bends.forEach((b, i) => {
+    read(b.regions, seams[i], "strip");
+  });
+  const joined = new Map(seams.flat().map((s) => [s, meet(s.plate, s.strip)]));
+  for (const { curve, seam } of found) kept.push(...withoutSpans(seam, curve, joined.get(seam)!));
+  return finishBlank(sheet, kept, (s) => share(joined.get(s)!, s.width), seams);
+}
+
+const share = (spans: readonly Span[], width: number) => spans.reduce((sum, [p, q]) => sum + q - p, 0) / width;
+
+/** One plate edge may carry several bends that start on it: cut it so that each piece meets one seam. */
+function splitBetween(seams: readonly Seam[], c: Line): Line[] {
+  if (seams.length === 1) return [c];
+  const length = distance(c.a, c.b);
+  const d = { x: (c.b.x - c.a.x) / length, y: (c.b.y - c.a.y) / length };
+  const cuts = seams
+    .flatMap((s) => [s.origin, along(s.origin, s.axis, s.width)])
+    .map((p) => dot(subtract(p, c.a), d))
+    .filter((f) => f > SAME && f < length - SAME)
+    .sort((p, q) => p - q);
+  const stops = [0, ...cuts, length];
+  const out: Line[] = [];
+  for (let i = 0; i + 1 < stops.length; i++) {
+    if (stops[i + 1] - stops[i] > SAME) out.push(line(along(c.a, d, stops[i]), along(c.a, d, stops[i + 1]), c.name));
+  }
+  return out;
+}
+
+const seamOver = (seams: readonly Seam[], c: Line): Seam => seams.find((s) => spanOn(s, c)) ?? seams[0];
+
+function finishBlank(
+  sheet: Sheet,
+  curves: readonly Curve[],
+  shareOf: (s: Seam) => number,
+  seams: readonly (readonly [Seam, Seam])[],
+): Blank {
+  const slits: Curve[] = [...sheet.slits];
+  const loops: Loop[] = [];
+  for (const chain of stitchLoops(curves).loops) {
+    const { loop, slits: torn } = withoutSpikes(chain);
+    slits.push(...torn);
+    if (loop.length > 1) loops.push(simplifyLoop(loop));
+  }
+  const outlines = loops.filter((l) => loopArea(l) > SAME);
+  const openings = loops.filter((l) => loopArea(l) < -SAME);
+  const bounds = outlines.reduce((box, l) => joinBounds(box, curvesBounds(l)), EMPTY_BOUNDS);
+  return {
+    outlines,
+    openings,
+    slits,
+    centreLines: sheet.bends.map((b) => linesAcross(b, [0.5])),
+    tangentLines: sheet.bends.map((b) => linesAcross(b, [0, 1])),
+    overlaps: findOverlaps(sheet),
+    joined: seams.map(([root, leg]) => ({ root: shareOf(root), leg: shareOf(leg) })),
+    bounds,
+    width: Math.max(0, bounds.maxX - bounds.minX),
+    height: Math.max(0, bounds.maxY - bounds.minY),
+    area: loops.reduce((sum, l) => sum + loopArea(l), 0),
+    perimeter: outlines.reduce((sum, l) => sum + loopLength(l), 0),
+  };
+}
+
+/** Lines along a bend at shares of its allowance, only where its strip has metal. */
+function linesAcross(bend: Bend, shares: readonly number[]): BendLine {
+  const pieces: Line[] = [];
+  for (const f of shares) {
+    // Tangent lines are looked at a hair inside the strip, where its own border does not blur the answer.
+    const probe = bend.allowance * Math.min(1 - 1e-6, Math.max(1e-6, f));
+    const at = along(bend.origin, bend.out, bend.allowance * f);
+    for (const [p, q] of metalSpans(bend, probe)) {
+      pieces.push(line(along(at, bend.axis, p), along(at, bend.axis, q)));
+    }
+  }
+  return { bend: bend.id, pieces };
+}
+
+function metalSpans(bend: Bend, depth: number): Span[] {
+  const places: number[] = [];
+  for (const c of bend.regions.flatMap(regionLoops).flat()) {
+    const f = (p: Point) => dot(subtract(p, bend.origin), bend.out) - depth;
+    const s = (p: Point) => dot(subtract(p, bend.origin), bend.axis);
+    if (c.kind === "line") {
+      const fa = f(c.a);
+      const fb = f(c.b);
+      if (fa > 0 !== fb > 0) places.push(s(c.a) + ((s(c.b) - s(c.a)) * fa) / (fa - fb));
+      continue;
+    }
+    const off = f(c.c);
+    const half = Math.sqrt(Math.max(0, c.r * c.r - off * off));
+    for (const side of half > 0 ? [-half, half] : []) {
+      const p = along(along(c.c, bend.axis, side), bend.out, -off);
+      const mid = { x: (c.a.x + c.b.x) / 2, y: (c.a.y + c.b.y) / 2 };
+      const chord = subtract(c.b, c.a);
+      // On the arc when on the side of its chord that the arc bulges to.
+      const bulge = chord.x * (p.y - mid.y) - chord.y * (p.x - mid.x);
+      if (c.ccw ? bulge <= 0 : bulge >= 0) places.push(s(p));
+    }
+  }
+  places.sort((p, q) => p - q);
+  const spans: Span[] = [];
+  for (let i = 0; i + 1 < places.length; i += 2) {
+    if (places[i + 1] - places[i] > SAME) spans.push([places[i], places[i + 1]]);
+  }
+  return spans;
+}
+
+function findOverlaps(sheet: Sheet): Region[] {
+  const regions = [...sheet.plates, ...sheet.bends].flatMap((p) => p.regions);
+  const boxes = regions.map(regionBounds);
+  const near = new Set<number>();
+  const order = boxes.map((_, i) => i).sort((i, j) => boxes[i].minX - boxes[j].minX);
+  let active: number[] = [];
+  const slack = SAME * 10;
+  for (const i of order) {
+    active = active.filter((j) => boxes[j].maxX > boxes[i].minX + slack);
+    for (const j of active) {
+      if (boxes[j].minY < boxes[i].maxY - slack && boxes[j].maxY > boxes[i].minY + slack) near.add(i).add(j);
+    }
+    active.push(i);
+  }
+  // Round holes stay in only where they stand free, so leaving them out can at most report metal over a hole.
+  const loops = [...near].flatMap((i) => [regions[i].outer, ...regions[i].holes.filter((h) => !asCircle(h))]);
+  return loops.length === 0 ? [] : overlapOf(loops);
+}
+

@@ -1,0 +1,458 @@
+import earcut from "earcut";
+import { type Curve, directionAt, flattenCurve } from "../plane/curve.ts";
+import type { Loop } from "../plane/loop.ts";
+import { along, dot, type Point, SAME, subtract } from "../plane/point.ts";
+import type { Region } from "../plane/region.ts";
+import type { Mesh } from "../space/mesh.ts";
+import { turnV, moveV } from "../space/vector.ts";
+import { type Folding, motionInBend } from "./fold.ts";
+import type { Bend, Sheet } from "./sheet.ts";
+
+/**
+ * A sheet's surface in developed coordinates, the same for every fold state. A column is a point
+ * (u, v) of the sheet that stands for two vertices, one on each side. `owner` counts plates first,
+ * then bends; columns on a tangent line are shared by the plate and the strip that meet there.
+ */
+export interface SheetMesh {
+  readonly t: number;
+  /** u, v per column. */
+  readonly columns: Float64Array;
+  readonly columnOwner: Uint32Array;
+  /** Three columns per face, counter-clockwise seen from side B. */
+  readonly faces: Uint32Array;
+  readonly faceOwner: Uint32Array;
+  /** Two columns per wall, metal on the left. */
+  readonly walls: Uint32Array;
+  readonly wallOwner: Uint32Array;
+  /** Outward direction in the sheet's plane at each wall's two columns: four numbers per wall. */
+  readonly wallNormals: Float64Array;
+}
+
+/** A flattened border: points and the outward normals at the two ends of each edge that leaves them. */
+interface Ring {
+  readonly points: Point[];
+  readonly normals: [Point, Point][];
+}
+
+interface Seam {
+  readonly origin: Point;
+  readonly axis: Point;
+  readonly width: number;
+  readonly stops: number[];
+  readonly columns: Map<number, number>;
+}
+
+const outward = (d: Point): Point => ({ x: d.y, y: -d.x });
+const keyOf = (s: number) => Math.round(s / (SAME * 10));
+
+function flattenRing(loop: Loop, chord: number): Ring {
+  const ring: Ring = { points: [], normals: [] };
+  for (const c of loop) {
+    const points = flattenCurve(c, chord);
+    const n = points.length;
+    points.forEach((p, i) => {
+      ring.points.push(p);
+      ring.normals.push([normalAt(c, i / n), normalAt(c, (i + 1) / n)]);
+    });
+  }
+  return ring;
+}
+
+const normalAt = (c: Curve, f: number) => outward(directionAt(c, f));
+
+/** How far along a seam a point lies; nothing when it is not on it. */
+function placeOn(seam: Seam, p: Point): number | undefined {
+  const d = subtract(p, seam.origin);
+  if (Math.abs(d.y * seam.axis.x - d.x * seam.axis.y) > SAME * 10) return undefined;
+  const s = dot(d, seam.axis);
+  return s < -SAME * 10 || s > seam.width + SAME * 10 ? undefined : Math.max(0, Math.min(seam.width, s));
+}
+
+/**
+ * Triangulates a sheet within `chord` millimetres of its true outline. Every border is shared or
+ * walled, so that `foldMesh` gives a closed manifold in every fold state.
+ */
+export function meshSheet(sheet: Sheet, chord: number): SheetMesh {
+  const builder = new MeshBuilder(sheet, chord);
+  return builder.build();
+}
+
+class MeshBuilder {
+  private readonly columns: number[] = [];
+  private readonly columnOwner: number[] = [];
+  private readonly faces: number[] = [];
+  private readonly faceOwner: number[] = [];
+  private readonly normals = new Map<string, [Point, Point]>();
+  private readonly seams: [Seam, Seam][];
+  private readonly sheet: Sheet;
+  private readonly chord: number;
+
+  constructor(sheet: Sheet, chord: number) {
+    this.sheet = sheet;
+    this.chord = chord;
+    this.seams = sheet.bends.map((b) => {
+      const seam = (origin: Point): Seam => ({ origin, axis: b.axis, width: b.width, stops: [], columns: new Map() });
+      return [seam(b.origin), seam(along(b.origin, b.out, b.allowance))];
+    });
+  }
+
+  build(): SheetMesh {
+    const { sheet } = this;
+    const plateIndex = new Map(sheet.plates.map((p, i) => [p.id, i]));
+    const plateSeams: Seam[][] = sheet.plates.map(() => []);
+    sheet.bends.forEach((b, j) => {
+      plateSeams[plateIndex.get(b.parent)!].push(this.seams[j][0]);
+      plateSeams[plateIndex.get(b.child)!].push(this.seams[j][1]);
+    });
+    const parts = [
+      ...sheet.plates.map((p, i) => ({ regions: p.regions, seams: plateSeams[i], bend: undefined as Bend | undefined })),
+      ...sheet.bends.map((b, j) => ({ regions: b.regions, seams: this.seams[j] as Seam[], bend: b as Bend | undefined })),
+    ];
+    const rings = parts.map((part) => part.regions.map((r) => this.flattenRegion(r, part.seams)));
+    parts.forEach((part, owner) => {
+      for (const regionRings of rings[owner]) this.addRegion(regionRings, part.seams, owner, part.bend);
+    });
+    return this.finish();
+  }
+
+  private flattenRegion(region: Region, seams: readonly Seam[]): Ring[] {
+    const rings = [region.outer, ...region.holes].map((loop) => flattenRing(loop, this.chord));
+    for (const p of rings.flatMap((r) => r.points)) {
+      for (const seam of seams) {
+        const s = placeOn(seam, p);
+        if (s !== undefined) seam.stops.push(s);
+      }
+    }
+    return rings;
+  }
+
+  private addRegion(rings: Ring[], seams: readonly Seam[], owner: number, bend: Bend | undefined): void {
+    const ids: number[] = [];
+    const holes: number[] = [];
+    const borders: [number, number][] = [];
+    rings.forEach((ring, k) => {
+      if (k > 0) holes.push(ids.length);
+      const start = ids.length;
+      ring.points.forEach((p, i) => {
+        const q = ring.points[(i + 1) % ring.points.length];
+        ids.push(this.column(p, seams, owner));
+        for (const stop of stopsBetween(seams, p, q)) ids.push(this.column(stop, seams, owner));
+      });
+      for (let i = start; i < ids.length; i++) borders.push([ids[i], ids[i + 1 < ids.length ? i + 1 : start]]);
+      this.nameNormals(ring, ids.slice(start), seams);
+    });
+    const flat = new Float64Array(ids.length * 2);
+    ids.forEach((id, i) => {
+      flat[i * 2] = this.columns[id * 2];
+      flat[i * 2 + 1] = this.columns[id * 2 + 1];
+    });
+    let triangles = Array.from(earcut(flat, holes, 2), (i) => ids[i]);
+    triangles = this.counterClockwise(triangles);
+    triangles = this.restoreBorder(triangles, borders);
+    if (bend) triangles = this.slice(triangles, bend, owner);
+    for (const id of triangles) this.faces.push(id);
+    for (let i = 0; i < triangles.length; i += 3) this.faceOwner.push(owner);
+  }
+
+  /** Remembers the outward normals of each border edge by its two columns. */
+  private nameNormals(ring: Ring, ids: readonly number[], seams: readonly Seam[]): void {
+    let at = 0;
+    ring.points.forEach((p, i) => {
+      const q = ring.points[(i + 1) % ring.points.length];
+      const pieces = 1 + stopsBetween(seams, p, q).length;
+      for (let k = 0; k < pieces; k++) {
+        const a = ids[at];
+        const b = ids[(at + 1) % ids.length];
+        this.normals.set(`${a},${b}`, ring.normals[i]);
+        at++;
+      }
+    });
+  }
+
+  private column(p: Point, seams: readonly Seam[], owner: number): number {
+    for (const seam of seams) {
+      const s = placeOn(seam, p);
+      if (s === undefined) continue;
+      const known = seam.columns.get(keyOf(s)) ?? seam.columns.get(keyOf(s) - 1) ?? seam.columns.get(keyOf(s) + 1);
+      if (known !== undefined) return known;
+      const id = this.push(p, owner);
+      seam.columns.set(keyOf(s), id);
+      return id;
+    }
+    return this.push(p, owner);
+  }
+
+  private push(p: Point, owner: number): number {
+    this.columns.push(p.x, p.y);
+    return this.columnOwner.push(owner) - 1;
+  }
+
+  private at(id: number): Point {
+    return { x: this.columns[id * 2], y: this.columns[id * 2 + 1] };
+  }
+
+  private counterClockwise(triangles: number[]): number[] {
+    const out: number[] = [];
+    for (let i = 0; i < triangles.length; i += 3) {
+      const [a, b, c] = [triangles[i], triangles[i + 1], triangles[i + 2]];
+      const [p, q, r] = [this.at(a), this.at(b), this.at(c)];
+      const area = (q.x - p.x) * (r.y - p.y) - (q.y - p.y) * (r.x - p.x);
+      out.push(a, ...(area > 0 ? [b, c] : [c, b]));
+    }
+    return out;
+  }
+
+  /**
+   * The triangulation may pass over points that lie on a straight border. Each such point is put
+   * back into the triangle whose edge runs over it, so that neighbours across the border match.
+   */
+  private restoreBorder(triangles: number[], borders: readonly [number, number][]): number[] {
+    const edges = new Map<string, number>();
+    for (let i = 0; i < triangles.length; i += 3) {
+      for (let k = 0; k < 3; k++) edges.set(`${triangles[i + k]},${triangles[i + ((k + 1) % 3)]}`, i);
+    }
+    const after = new Map(borders);
+    const missing = borders.filter(([a, b]) => !edges.has(`${a},${b}`));
+    const handled = new Set<number>();
+    const dead = new Set<number>();
+    const out: number[] = [];
+    for (const [a] of missing) {
+      if (handled.has(a)) continue;
+      const run = this.findRun(a, after, edges);
+      if (!run) continue;
+      for (const id of run.slice(0, -1)) handled.add(id);
+      const i = edges.get(`${run[0]},${run[run.length - 1]}`)!;
+      const k = [0, 1, 2].find((e) => triangles[i + e] === run[0] && triangles[i + ((e + 1) % 3)] === run[run.length - 1])!;
+      const apex = triangles[i + ((k + 2) % 3)];
+      dead.add(i);
+      for (let s = 0; s + 1 < run.length; s++) out.push(run[s], run[s + 1], apex);
+    }
+    if (dead.size === 0) return triangles;
+    for (let i = 0; i < triangles.length; i += 3) {
+      if (!dead.has(i)) out.push(triangles[i], triangles[i + 1], triangles[i + 2]);
+    }
+    // Two passed-over runs may belong to one triangle: go again until nothing is missing.
+    return this.restoreBorder(out, borders);
+  }
+
+  /** The border points that a triangle's edge runs over, beginning at or before `a`. */
+  private findRun(a: number, after: Map<number, number>, edges: Map<string, number>): number[] | undefined {
+    const run = [a];
+    for (let id = after.get(a); id !== undefined && run.length < 4000; id = after.get(id)) {
+      run.push(id);
+      if (run.length > 2 && edges.has(`${a},${id}`)) return run;
+      if (id === a) break;
+    }
+    return undefined;
+  }
+
+  /** Cuts triangles of a strip along lines parallel to the bend, so that it can be wrapped. */
+  private slice(triangles: number[], bend: Bend, owner: number): number[] {
+    const outerRadius = bend.radius + this.sheet.t;
+    const step = Math.min(2 * Math.acos(Math.max(0.5, 1 - this.chord / outerRadius)), Math.PI / 12);
+    const n = Math.max(2, Math.ceil(bend.angle / step));
+    let current = triangles;
+    for (let i = 1; i < n; i++) current = this.sliceAt(current, bend, (bend.allowance * i) / n, owner);
+    return current;
+  }
+
+  private sliceAt(triangles: number[], bend: Bend, depth: number, owner: number): number[] {
+    const made = new Map<string, number>();
+    const side = (id: number) => {
+      const d = dot(subtract(this.at(id), bend.origin), bend.out) - depth;
+      return Math.abs(d) < 1e-9 ? 0 : d;
+    };
+    const between = (a: number, b: number) => {
+      const key = a < b ? `${a},${b}` : `${b},${a}`;
+      let id = made.get(key);
+      if (id === undefined) {
+        const [p, q] = a < b ? [a, b] : [b, a];
+        const f = side(p) / (side(p) - side(q));
+        const pp = this.at(p);
+        const qq = this.at(q);
+        id = this.push({ x: pp.x + (qq.x - pp.x) * f, y: pp.y + (qq.y - pp.y) * f }, owner);
+        made.set(key, id);
+        const forward = this.normals.get(`${a},${b}`);
+        if (forward) this.splitNormals(a, id, b, forward);
+        const backward = this.normals.get(`${b},${a}`);
+        if (backward) this.splitNormals(b, id, a, backward);
+      }
+      return id;
+    };
+    const out: number[] = [];
+    for (let i = 0; i < triangles.length; i += 3) {
+      const ids = [triangles[i], triangles[i + 1], triangles[i + 2]];
+      const sides = ids.map(side);
+      if (!(sides.some((s) => s < 0) && sides.some((s) => s > 0))) {
+        out.push(...ids);
+        continue;
+      }
+      for (const sign of [-1, 1]) {
+        const ring: number[] = [];
+        for (let k = 0; k < 3; k++) {
+          const [a, b] = [ids[k], ids[(k + 1) % 3]];
+          const [sa, sb] = [sides[k] * sign, sides[(k + 1) % 3] * sign];
+          if (sa >= 0) ring.push(a);
+          if ((sa > 0 && sb < 0) || (sa < 0 && sb > 0)) ring.push(between(a, b));
+        }
+        for (let k = 1; k + 1 < ring.length; k++) out.push(ring[0], ring[k], ring[k + 1]);
+      }
+    }
+    return out;
+  }
+
+  private splitNormals(a: number, mid: number, b: number, [p, q]: [Point, Point]): void {
+    const half = { x: (p.x + q.x) / 2, y: (p.y + q.y) / 2 };
+    const length = Math.hypot(half.x, half.y) || 1;
+    const m = { x: half.x / length, y: half.y / length };
+    this.normals.set(`${a},${mid}`, [p, m]);
+    this.normals.set(`${mid},${b}`, [m, q]);
+  }
+
+  private finish(): SheetMesh {
+    const faces = Uint32Array.from(this.faces);
+    const count = this.columnOwner.length;
+    const edges = new Map<number, number>();
+    const key = (a: number, b: number) => a * count + b;
+    for (let i = 0; i < faces.length; i += 3) {
+      for (let k = 0; k < 3; k++) edges.set(key(faces[i + k], faces[i + ((k + 1) % 3)]), this.faceOwner[i / 3]);
+    }
+    const walls: number[] = [];
+    const wallOwner: number[] = [];
+    const wallNormals: number[] = [];
+    for (const [edge, owner] of edges) {
+      const a = Math.floor(edge / count);
+      const b = edge % count;
+      if (edges.has(key(b, a))) continue;
+      walls.push(a, b);
+      wallOwner.push(owner);
+      const d = subtract(this.at(b), this.at(a));
+      const length = Math.hypot(d.x, d.y) || 1;
+      const flat = outward({ x: d.x / length, y: d.y / length });
+      const [n0, n1] = this.normals.get(`${a},${b}`) ?? [flat, flat];
+      wallNormals.push(n0.x, n0.y, n1.x, n1.y);
+    }
+    return {
+      t: this.sheet.t,
+      columns: Float64Array.from(this.columns),
+      columnOwner: Uint32Array.from(this.columnOwner),
+      faces,
+      faceOwner: Uint32Array.from(this.faceOwner),
+      walls: Uint32Array.from(walls),
+      wallOwner: Uint32Array.from(wallOwner),
+      wallNormals: Float64Array.from(wallNormals),
+    };
+  }
+}
+
+/** Points of a seam that other borders put strictly between two points of this border, in order. */
+function stopsBetween(seams: readonly Seam[], p: Point, q: Point): Point[] {
+  const out: { f: number; at: Point }[] = [];
+  const d = subtract(q, p);
+  const length = Math.hypot(d.x, d.y);
+  for (const seam of seams) {
+    // Only borders that run along the seam can hold its stops.
+    if (Math.abs(d.x * seam.axis.y - d.y * seam.axis.x) > 1e-9 * length) continue;
+    const off = subtract(p, seam.origin);
+    if (Math.abs(off.y * seam.axis.x - off.x * seam.axis.y) > SAME * 10) continue;
+    const along0 = dot(off, seam.axis);
+    const way = dot(d, seam.axis) > 0 ? 1 : -1;
+    for (const s of seam.stops) {
+      const f = (s - along0) * way;
+      if (f > SAME * 10 && f < length - SAME * 10) out.push({ f, at: along(seam.origin, seam.axis, s) });
+    }
+  }
+  out.sort((a, b) => a.f - b.f);
+  return out.filter((o, i) => i === 0 || o.f - out[i - 1].f > SAME * 10).map((o) => o.at);
+}
+
+/** A folding's mesh: vertex 2k is column k on side A, 2k + 1 on side B. */
+export function foldMesh(mesh: SheetMesh, folding: Folding): Mesh {
+  const count = mesh.columnOwner.length;
+  const positions = new Float64Array(count * 6);
+  for (let k = 0; k < count; k++) {
+    const p = { x: mesh.columns[k * 2], y: mesh.columns[k * 2 + 1] };
+    const motion = motionOf(folding, mesh.columnOwner[k], p);
+    positions.set(moveV(motion, [p.x, p.y, 0]), k * 6);
+    positions.set(moveV(motion, [p.x, p.y, mesh.t]), k * 6 + 3);
+  }
+  const triangles = new Uint32Array(mesh.faces.length * 2 + mesh.walls.length * 3);
+  let n = 0;
+  const emit = (a: number, b: number, c: number) => {
+    triangles[n++] = a;
+    triangles[n++] = b;
+    triangles[n++] = c;
+  };
+  for (let i = 0; i < mesh.faces.length; i += 3) {
+    const [a, b, c] = [mesh.faces[i] * 2, mesh.faces[i + 1] * 2, mesh.faces[i + 2] * 2];
+    emit(a + 1, b + 1, c + 1);
+    emit(a, c, b);
+  }
+  for (let i = 0; i < mesh.walls.length; i += 2) {
+    const [a, b] = [mesh.walls[i] * 2, mesh.walls[i + 1] * 2];
+    emit(a, b, b + 1);
+    emit(a, b + 1, a + 1);
+  }
+  return { positions, triangles };
+}
+
+function motionOf(folding: Folding, owner: number, p: Point) {
+  const plates = folding.plates.length;
+  return owner < plates ? folding.plates[owner] : motionInBend(folding.bends[owner - plates], folding.t, p);
+}
+
+/** Vertices for drawing: positions and normals three numbers each, faces of A, of B and cut edges as ranges. */
+export interface DrawnMesh {
+  readonly positions: Float32Array;
+  readonly normals: Float32Array;
+  readonly sideA: readonly [start: number, count: number];
+  readonly sideB: readonly [start: number, count: number];
+  readonly edges: readonly [start: number, count: number];
+}
+
+/**
+ * A folding's mesh for the screen: unshared vertices with true normals, so that bends look round
+ * and edges sharp. Pass the last result as `reuse` to fill its arrays again while folding.
+ */
+export function drawMesh(mesh: SheetMesh, folding: Folding, reuse?: DrawnMesh): DrawnMesh {
+  const faces = mesh.faces.length;
+  const walls = mesh.walls.length;
+  const total = faces * 2 + walls * 3;
+  const fits = reuse && reuse.positions.length === total * 3;
+  const positions = fits ? reuse.positions : new Float32Array(total * 3);
+  const normals = fits ? reuse.normals : new Float32Array(total * 3);
+  let at = 0;
+  const count = mesh.columnOwner.length;
+  const motions = Array.from({ length: count }, (_, k) =>
+    motionOf(folding, mesh.columnOwner[k], { x: mesh.columns[k * 2], y: mesh.columns[k * 2 + 1] }),
+  );
+  const emit = (k: number, w: number, nx: number, ny: number, nz: number) => {
+    const m = motions[k];
+    positions.set(moveV(m, [mesh.columns[k * 2], mesh.columns[k * 2 + 1], w]), at);
+    normals.set(turnV(m, [nx, ny, nz]), at);
+    at += 3;
+  };
+  for (let i = 0; i < faces; i += 3) {
+    emit(mesh.faces[i], 0, 0, 0, -1);
+    emit(mesh.faces[i + 2], 0, 0, 0, -1);
+    emit(mesh.faces[i + 1], 0, 0, 0, -1);
+  }
+  for (let i = 0; i < faces; i++) emit(mesh.faces[i], mesh.t, 0, 0, 1);
+  for (let i = 0; i < walls; i += 2) {
+    const [a, b] = [mesh.walls[i], mesh.walls[i + 1]];
+    const [ax, ay, bx, by] = mesh.wallNormals.subarray(i * 2, i * 2 + 4);
+    emit(a, 0, ax, ay, 0);
+    emit(b, 0, bx, by, 0);
+    emit(b, mesh.t, bx, by, 0);
+    emit(a, 0, ax, ay, 0);
+    emit(b, mesh.t, bx, by, 0);
+    emit(a, mesh.t, ax, ay, 0);
+  }
+  return {
+    positions,
+    normals,
+    sideA: [0, faces],
+    sideB: [faces, faces],
+    edges: [faces * 2, walls * 3],
+  };
+}

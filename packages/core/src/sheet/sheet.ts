@@ -1,0 +1,68 @@
+import type { Line } from "../plane/curve.ts";
+import type { Frame, Point } from "../plane/point.ts";
+import type { Region } from "../plane/region.ts";
+
+/** An edge that a flange can be grown from: its full extent before anything was cut from it. */
+export interface EdgeSite {
+  /** `south`, `east`, `north`, `west` on a first plate; `end`, `left`, `right` on a flange. */
+  readonly role: string;
+  /** Left end, seen with the outside of the plate ahead and side B towards the eye. */
+  readonly left: Point;
+  readonly right: Point;
+  /** Unit direction out of the plate. */
+  readonly out: Point;
+}
+
+/** A flat piece, in developed coordinates. */
+export interface Plate {
+  readonly id: string;
+  readonly step: string;
+  readonly letter: string;
+  readonly frame: Frame;
+  /** The plate's rectangle in its own frame before cuts. */
+  readonly box: { readonly x0: number; readonly y0: number; readonly x1: number; readonly y1: number };
+  readonly edges: readonly EdgeSite[];
+  readonly regions: readonly Region[];
+}
+
+/** A strip of metal that turns, between the plate it starts from and the one it carries. */
+export interface Bend {
+  readonly id: string;
+  readonly number: number;
+  readonly step: string;
+  readonly parent: string;
+  readonly child: string;
+  /** Left end of the first tangent line, in developed coordinates. */
+  readonly origin: Point;
+  /** Unit direction of the bend line, left to right. */
+  readonly axis: Point;
+  /** Unit direction from parent to child. */
+  readonly out: Point;
+  readonly width: number;
+  readonly allowance: number;
+  readonly angle: number;
+  readonly radius: number;
+  readonly k: number;
+  readonly kSource: string;
+  readonly up: boolean;
+  readonly regions: readonly Region[];
+  /** Ends at which metal of the parent stands beside the bend and nothing relieves it. */
+  readonly unrelieved: readonly ("left" | "right")[];
+}
+
+/** One sheet in developed coordinates. The first plate is the root of the tree of bends. */
+export interface Sheet {
+  readonly t: number;
+  readonly plates: readonly Plate[];
+  readonly bends: readonly Bend[];
+  /** Cuts of no width: where a bend end is torn free. */
+  readonly slits: readonly Line[];
+}
+
+export const edgeName = (plate: string, role: string): string => `${plate}.${role}`;
+
+/** A, B, … Z, AA, AB, … */
+export function plateLetter(index: number): string {
+  const rest = Math.floor(index / 26);
+  return (rest > 0 ? plateLetter(rest - 1) : "") + String.fromCharCode(65 + (index % 26));
+}
