@@ -169,17 +169,20 @@ class MeshBuilder {
     });
   }
 
+  /** A point's column. One at the corner of two seams belongs to both. */
   private column(p: Point, seams: readonly Seam[], owner: number): number {
+    const hits: [Seam, number][] = [];
+    let id: number | undefined;
     for (const seam of seams) {
       const s = placeOn(seam, p);
       if (s === undefined) continue;
-      const known = seam.columns.get(keyOf(s)) ?? seam.columns.get(keyOf(s) - 1) ?? seam.columns.get(keyOf(s) + 1);
-      if (known !== undefined) return known;
-      const id = this.push(p, owner);
-      seam.columns.set(keyOf(s), id);
-      return id;
+      const key = keyOf(s);
+      hits.push([seam, key]);
+      id ??= seam.columns.get(key) ?? seam.columns.get(key - 1) ?? seam.columns.get(key + 1);
     }
-    return this.push(p, owner);
+    id ??= this.push(p, owner);
+    for (const [seam, key] of hits) seam.columns.set(key, id);
+    return id;
   }
 
   private push(p: Point, owner: number): number {
