@@ -80,14 +80,14 @@ const PLACES: Record<string, BendPlace> = {
   "bend-from-edge": "bend-from-edge",
 };
 
-function flange(id: string, edge: FlangeSpec["edge"], c: FlangeCase, t: number, r: number, k: number): FlangeSpec {
+function flange(id: string, stem: FlangeSpec["edge"], c: FlangeCase, t: number, r: number, k: number): FlangeSpec {
   const shape = { t, r: c.r ?? r, angle: toRadians(c.angle) };
   const leg = straightLeg(c.lengthTo, c.length, shape);
   if (!leg.ok) throw new Error(leg.error);
   return {
     id,
     step: id,
-    edge,
+    edge: stem,
     up: c.turn === "up",
     angle: shape.angle,
     radius: shape.r,

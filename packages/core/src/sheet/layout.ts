@@ -99,14 +99,16 @@ export function layOut(spec: SheetSpec): { sheet: Sheet; problems: LayoutProblem
     if (list) list.push(f);
     else byPlate.set(f.edge.plate, [f]);
   }
-  const numbers = new Map(spec.flanges.map((f, i) => [f.id, i + 1]));
+  const counted = spec.order ?? [spec.root.id, ...spec.flanges.map((f) => f.id)];
+  const letters = new Map(counted.map((id, i) => [id, plateLetter(i)]));
+  const numbers = new Map(counted.filter((id) => id !== spec.root.id).map((id, i) => [id, i + 1]));
   const work: Work = { t: spec.t, plates: [], bends: [], slits: [], problems: [], bendCuts: new Map() };
   const { root } = spec;
   const queue: Draft[] = [
     {
       id: root.id,
       step: root.step,
-      letter: plateLetter(0),
+      letter: letters.get(root.id) ?? "A",
       frame: { origin: point(0, 0), x: point(1, 0) },
       box: root,
       roles: ROOT_ROLES,
@@ -116,7 +118,10 @@ export function layOut(spec: SheetSpec): { sheet: Sheet; problems: LayoutProblem
   for (let draft = queue.shift(); draft; draft = queue.shift()) {
     const sites = placeFlanges(draft, byPlate.get(draft.id) ?? [], work);
     work.plates.push(cutPlate(draft, sites, work));
-    for (const site of sites) queue.push(growFlange(draft, site, numbers.get(site.flange.id)!, work));
+    for (const site of sites) {
+      const { id } = site.flange;
+      queue.push(growFlange(draft, site, { letter: letters.get(id) ?? "?", number: numbers.get(id) ?? 0 }, work));
+    }
   }
   const order = new Map(spec.flanges.map((f, i) => [f.id, i]));
   const place = (id: string) => order.get(id) ?? -1;
@@ -418,7 +423,7 @@ function edgeSites(draft: Draft): EdgeSite[] {
 }
 
 /** Makes the bend of a placed flange and drafts the plate it carries. */
-function growFlange(draft: Draft, site: Site, number: number, work: Work): Draft {
+function growFlange(draft: Draft, site: Site, label: { letter: string; number: number }, work: Work): Draft {
   const { flange } = site;
   const side = sideFrame(draft.box, site.side);
   const inPlane = (s: number, out: number) => fromFrame(draft.frame, fromFrame(side, point(s, out)));
@@ -432,7 +437,7 @@ function growFlange(draft: Draft, site: Site, number: number, work: Work): Draft
   const strip = rectangleLoop(0, 0, width, allowance, ["", "right", "", "left"]);
   const bend: MutableBend = {
     id: flange.id,
-    number,
+    number: label.number,
     step: flange.step,
     parent: draft.id,
     child: flange.id,
@@ -456,7 +461,7 @@ function growFlange(draft: Draft, site: Site, number: number, work: Work): Draft
   return {
     id: flange.id,
     step: flange.step,
-    letter: plateLetter(number),
+    letter: label.letter,
     frame: { origin: middle, x: axis },
     box: { x0: -width / 2, y0: 0, x1: width / 2, y1: flange.leg },
     roles: FLANGE_ROLES,

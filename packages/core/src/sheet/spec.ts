@@ -56,4 +56,6 @@ export interface SheetSpec {
   readonly t: number;
   readonly root: PlateSpec;
   readonly flanges: readonly FlangeSpec[];
+  /** All plates that letters and numbers count, in order, also those that are not built just now. */
+  readonly order?: readonly string[];
 }

@@ -1,0 +1,24 @@
+import type { PartBuild } from "../part/build.ts";
+import { buildPart, sortFindings } from "../part/build.ts";
+import type { PartDocument } from "../part/document.ts";
+import type { Finding } from "../steps/finding.ts";
+import { overlapRule } from "./overlap.ts";
+import { reliefRule } from "./relief.ts";
+import { seamRule } from "./seam.ts";
+
+/** One question about whether a part can be made. Gives a finding for each place where the answer is no. */
+export type CheckRule = (build: PartBuild) => readonly Finding[];
+
+/** Every check there is. A new one is a file beside this and a name here. */
+export const CHECK_RULES: readonly CheckRule[] = [overlapRule, reliefRule, seamRule];
+
+/** Builds a part and asks every check about it; the findings of both stand together. */
+export function examinePart(document: PartDocument): PartBuild {
+  const build = buildPart(document);
+  if (!build.sheet) return build;
+  const found = CHECK_RULES.flatMap((rule) => rule(build));
+  return { ...build, findings: sortFindings([...build.findings, ...found], document.steps) };
+}
+
+/** Whether something stops the part from being made. */
+export const isStopped = (build: PartBuild): boolean => build.findings.some((f) => f.level === "stop");

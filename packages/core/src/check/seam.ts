@@ -1,0 +1,23 @@
+import { formatFixed } from "../units/quantity.ts";
+import type { CheckRule } from "./check.ts";
+
+/** A cut that reaches into a bend's tangent line leaves the bend hanging on less metal than it is wide. */
+export const seamRule: CheckRule = ({ sheet, blank }) =>
+  (sheet?.bends ?? []).flatMap((bend, i) => {
+    const { root, leg } = blank!.joined[i];
+    // A leg of exactly nothing has no plate to join.
+    const least = sheet!.plates.find((p) => p.id === bend.child)?.regions.length === 0 ? root : Math.min(root, leg);
+    if (least > 1 - 1e-6) return [];
+    const gone = least < 1e-6;
+    return [
+      {
+        level: gone ? ("stop" as const) : ("warn" as const),
+        rule: "seam",
+        message: gone
+          ? `Bend ${bend.number} is cut free: nothing joins it to its plate any more. Move or shrink the hole or relief there.`
+          : `A cut reaches into bend ${bend.number}: ${formatFixed((1 - least) * bend.width)} mm of its ${formatFixed(bend.width)} mm are gone. Keep holes and reliefs clear of the bend.`,
+        step: bend.step,
+        part: bend.id,
+      },
+    ];
+  });

@@ -1,0 +1,43 @@
+import { asCircle } from "../../plane/loop.ts";
+import type { PartBuild } from "../../part/build.ts";
+import { toDegrees } from "../../units/quantity.ts";
+
+const round = (v: number, places = 6) => Number(v.toFixed(places));
+
+/** What the command line and other programs read of a part: numbers in mm, mm², mm³, kg and degrees. */
+export function summarize(name: string, build: PartBuild) {
+  const { blank, folded } = build;
+  return {
+    name,
+    thickness: build.stock?.thickness ?? null,
+    blank: blank
+      ? {
+          width: round(blank.width),
+          height: round(blank.height),
+          area: round(blank.area),
+          perimeter: round(blank.perimeter),
+          openings: blank.openings.length,
+          roundOpenings: blank.openings.filter((o) => asCircle(o)).length,
+        }
+      : null,
+    folded: folded
+      ? {
+          box: folded.box.max.map((v, k) => round(v - folded.box.min[k], 4)),
+          volume: round(folded.volume),
+          mass: round(folded.mass, 9),
+        }
+      : null,
+    bends: build.bends.map((b) => ({
+      number: b.number,
+      between: b.between,
+      direction: b.up ? "up" : "down",
+      angle: round(toDegrees(b.angle)),
+      radius: round(b.radius),
+      k: round(b.k),
+      ba: round(b.allowance),
+      bd: b.deduction === undefined ? null : round(b.deduction),
+      length: round(b.length),
+    })),
+    findings: build.findings.map((f) => ({ level: f.level, rule: f.rule, step: f.step ?? null, message: f.message })),
+  };
+}

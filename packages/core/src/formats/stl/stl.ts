@@ -1,0 +1,26 @@
+import type { Mesh } from "../../space/mesh.ts";
+
+const HEADER = "Hillcrest part, millimetres";
+
+/** A closed mesh as binary STL, in millimetres. */
+export function writeStl({ positions: p, triangles: t }: Mesh): Uint8Array {
+  const count = t.length / 3;
+  const bytes = new Uint8Array(84 + count * 50);
+  const view = new DataView(bytes.buffer);
+  for (let i = 0; i < HEADER.length; i++) bytes[i] = HEADER.charCodeAt(i);
+  view.setUint32(80, count, true);
+  let at = 84;
+  for (let k = 0; k < t.length; k += 3) {
+    const [a, b, c] = [t[k] * 3, t[k + 1] * 3, t[k + 2] * 3];
+    const [ux, uy, uz] = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
+    const [vx, vy, vz] = [p[c] - p[a], p[c + 1] - p[a + 1], p[c + 2] - p[a + 2]];
+    const normal = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+    const length = Math.hypot(normal[0], normal[1], normal[2]) || 1;
+    for (let i = 0; i < 3; i++) view.setFloat32(at + i * 4, normal[i] / length, true);
+    [a, b, c].forEach((corner, j) => {
+      for (let i = 0; i < 3; i++) view.setFloat32(at + 12 + j * 12 + i * 4, p[corner + i], true);
+    });
+    at += 50;
+  }
+  return bytes;
+}

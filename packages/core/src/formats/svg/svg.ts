@@ -1,0 +1,147 @@
+import { type Curve, flattenCurve } from "../../plane/curve.ts";
+import { flattenLoop, type Loop } from "../../plane/loop.ts";
+import type { Point } from "../../plane/point.ts";
+import { regionLoops } from "../../plane/region.ts";
+import { crossV, dotV, moveV, scaleV, turnV, type Vector } from "../../space/vector.ts";
+import type { Blank } from "../../sheet/blank.ts";
+import { evenState, foldPoint, type Folding, foldSheet } from "../../sheet/fold.ts";
+import type { Bend, Sheet } from "../../sheet/sheet.ts";
+
+const short = (v: number) => String(Math.round(v * 100) / 100);
+
+/** An SVG path of a curve chain, y turned to point down, arcs as arcs. */
+export function curvePath(curves: readonly Curve[], closed: boolean): string {
+  const at = (p: Point) => `${short(p.x)} ${short(-p.y)}`;
+  const parts = [`M${at(curves[0].a)}`];
+  for (const c of curves) {
+    if (c.kind === "line") parts.push(`L${at(c.b)}`);
+    else {
+      const r = short(c.r);
+      const chord = { x: c.b.x - c.a.x, y: c.b.y - c.a.y };
+      const bulge = chord.x * (c.c.y - c.a.y) - chord.y * (c.c.x - c.a.x);
+      const large = c.ccw ? bulge < -1e-12 : bulge > 1e-12;
+      parts.push(`A${r} ${r} 0 ${large ? 1 : 0} ${c.ccw ? 0 : 1} ${at(c.b)}`);
+    }
+  }
+  return parts.join("") + (closed ? "Z" : "");
+}
+
+const loopPath = (loop: Loop) => curvePath(loop, true);
+
+function frame(box: { minX: number; minY: number; maxX: number; maxY: number }, body: string): string {
+  const margin = Math.max(box.maxX - box.minX, box.maxY - box.minY) * 0.03 || 1;
+  const view = [box.minX - margin, box.minY - margin, box.maxX - box.minX + 2 * margin, box.maxY - box.minY + 2 * margin];
+  return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="${view.map(short).join(" ")}">${body}</svg>`;
+}
+
+const PEN = 'vector-effect="non-scaling-stroke"';
+
+/** A small picture of a blank: outline, openings and bend lines. Colours are the page's own variables. */
+export function blankPicture(sheet: Sheet, blank: Blank): string {
+  const up = new Map(sheet.bends.map((b) => [b.id, b.up]));
+  const shape = [...blank.outlines, ...blank.openings].map(loopPath).join("");
+  const bends = blank.centreLines.flatMap(({ bend, pieces }) =>
+    pieces.map((p) => {
+      const ink = up.get(bend) ? 'stroke="var(--bend-up,#B4632C)"' : 'stroke="var(--bend-down,#3D6A8F)" stroke-dasharray="4 3"';
+      return `<path d="${curvePath([p], false)}" fill="none" ${ink} ${PEN}/>`;
+    }),
+  );
+  const { minX, minY, maxX, maxY } = blank.bounds;
+  const outline = `<path d="${shape}" fill="var(--blank,#E3E6E0)" fill-rule="evenodd" stroke="var(--ink,#22302C)" stroke-width="1.2" ${PEN}/>`;
+  return frame({ minX, minY: -maxY, maxX, maxY: -minY }, outline + bends.join(""));
+}
+
+// The eye stands in front, to the left and above; right and up follow from it.
+const EYE: Vector = normal([-0.52, -0.72, 0.62]);
+const RIGHT: Vector = normal(crossV([0, 0, 1], EYE));
+const UP: Vector = crossV(EYE, RIGHT);
+const LIGHT: Vector = normal([-0.25, -0.55, 0.9]);
+
+function normal(v: Vector): Vector {
+  return scaleV(v, 1 / Math.hypot(v[0], v[1], v[2]));
+}
+
+interface Face {
+  readonly depth: number;
+  readonly rings: readonly (readonly Vector[])[];
+  readonly facing: Vector;
+  readonly metal: "a" | "b" | "edge";
+}
+
+/** A small picture of the folded part, drawn back to front. */
+export function foldedPicture(sheet: Sheet, anchor?: string): string {
+  const folding = foldSheet(sheet, evenState(sheet, 1), anchor);
+  const faces: Face[] = [];
+  const add = (rings: readonly (readonly Vector[])[], facing: Vector, metal: Face["metal"]) => {
+    if (dotV(facing, EYE) <= 1e-6 || rings.length === 0) return;
+    const depth = rings[0].reduce((sum, p) => sum + dotV(p, EYE), 0) / rings[0].length;
+    faces.push({ depth, rings, facing, metal });
+  };
+  sheet.plates.forEach((plate, i) => addPlate(plate.regions.map(regionLoops), folding, i, sheet.t, add));
+  sheet.bends.forEach((bend, j) => addBend(bend, folding, sheet.plates.length + j, sheet.t, add));
+  faces.sort((p, q) => p.depth - q.depth);
+  const box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
+  const drawn = faces.map((f) => {
+    const path = f.rings.map((ring) => {
+      const points = ring.map((p) => {
+        const [x, y] = [dotV(p, RIGHT), -dotV(p, UP)];
+        box.minX = Math.min(box.minX, x);
+        box.maxX = Math.max(box.maxX, x);
+        box.minY = Math.min(box.minY, y);
+        box.maxY = Math.max(box.maxY, y);
+        return `${short(x)} ${short(y)}`;
+      });
+      return `M${points.join("L")}Z`;
+    });
+    const light = Math.max(0, dotV(f.facing, LIGHT));
+    const shade = Math.round(62 + 38 * light);
+    const fill = `color-mix(in srgb,var(--metal-${f.metal},#C9CEC8) ${shade}%,var(--metal-dark,#4c5652))`;
+    return `<path d="${path.join("")}" style="fill:${fill}" fill-rule="evenodd" stroke="var(--ink,#22302C)" stroke-opacity=".35" stroke-width=".6" ${PEN}/>`;
+  });
+  return frame(box, drawn.join(""));
+}
+
+type AddFace = (rings: readonly (readonly Vector[])[], facing: Vector, metal: Face["metal"]) => void;
+
+function addPlate(regions: readonly Loop[][], folding: Folding, owner: number, t: number, add: AddFace): void {
+  const motion = folding.plates[owner];
+  for (const loops of regions) {
+    const flat = loops.map((l) => flattenLoop(l, 0.4));
+    const lift = (w: number) => flat.map((ring) => ring.map((p) => moveV(motion, [p.x, p.y, w])));
+    add(lift(0), turnV(motion, [0, 0, -1]), "a");
+    add(lift(t), turnV(motion, [0, 0, 1]), "b");
+    addWalls(loops[0], t, (p, w) => moveV(motion, [p.x, p.y, w]), (n) => turnV(motion, [n.x, n.y, 0]), add);
+  }
+}
+
+function addWalls(loop: Loop, t: number, lift: (p: Point, w: number) => Vector, turn: (n: Point) => Vector, add: AddFace): void {
+  for (const c of loop) {
+    const points = [...flattenCurve(c, 0.4), c.b];
+    for (let i = 0; i + 1 < points.length; i++) {
+      const [p, q] = [points[i], points[i + 1]];
+      const length = Math.hypot(q.x - p.x, q.y - p.y) || 1;
+      const out = { x: (q.y - p.y) / length, y: -(q.x - p.x) / length };
+      add([[lift(p, 0), lift(q, 0), lift(q, t), lift(p, t)]], turn(out), "edge");
+    }
+  }
+}
+
+function addBend(bend: Bend, folding: Folding, owner: number, t: number, add: AddFace): void {
+  const n = Math.max(3, Math.ceil(bend.angle / 0.35));
+  const at = (s: number, x: number, w: number): Vector => {
+    const u = bend.origin.x + bend.axis.x * s + bend.out.x * x;
+    const v = bend.origin.y + bend.axis.y * s + bend.out.y * x;
+    return foldPoint(folding, owner, [u, v, w]);
+  };
+  for (let i = 0; i < n; i++) {
+    const [x0, x1] = [(bend.allowance * i) / n, (bend.allowance * (i + 1)) / n];
+    const quad = (w: number) => [at(0, x0, w), at(bend.width, x0, w), at(bend.width, x1, w), at(0, x1, w)];
+    const [a, b] = [quad(0), quad(t)];
+    const facing = normal([b[0][0] - a[0][0], b[0][1] - a[0][1], b[0][2] - a[0][2]]);
+    add([a], scaleV(facing, -1), "a");
+    add([b], facing, "b");
+    const side = normal([a[1][0] - a[0][0], a[1][1] - a[0][1], a[1][2] - a[0][2]]);
+    add([[a[0], a[3], b[3], b[0]]], scaleV(side, -1), "edge");
+    add([[a[1], a[2], b[2], b[1]]], side, "edge");
+  }
+}

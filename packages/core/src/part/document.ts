@@ -1,0 +1,43 @@
+import type { RawValues } from "../steps/field.ts";
+
+export const DOCUMENT_FORMAT = "hillcrest-part";
+export const DOCUMENT_VERSION = 1;
+
+/** A step as written: its kind and values. Values that are not there stand at their defaults. */
+export interface StepDocument extends RawValues {
+  readonly id: string;
+  readonly kind: string;
+  /** A paused step is skipped, and so is what hangs on it. */
+  readonly paused?: boolean;
+}
+
+/** A part as written to disk, sent over the wire and kept in undo. Unknown fields are kept. */
+export interface PartDocument {
+  readonly format: typeof DOCUMENT_FORMAT;
+  readonly version: number;
+  readonly name: string;
+  readonly stock: RawValues;
+  readonly steps: readonly StepDocument[];
+  /** Build only up to and with this step. */
+  readonly builtTo?: string;
+  /** The plate that stays still when the part folds; the first one if none is named. */
+  readonly anchor?: string;
+  /** Bends that are shown unfolded. */
+  readonly held?: readonly string[];
+}
+
+export const MOST_STEPS = 2000;
+export const LONGEST_NAME = 200;
+/** A part document may have at most this many bytes. */
+export const LARGEST_DOCUMENT = 4_000_000;
+
+/** An empty part in the stock that a new one starts with. */
+export function newPart(name: string): PartDocument {
+  return {
+    format: DOCUMENT_FORMAT,
+    version: DOCUMENT_VERSION,
+    name,
+    stock: { material: "Galvanised steel", density: "7850", thickness: "1.5", radius: "1.5", flatBy: "K", k: "0.42" },
+    steps: [],
+  };
+}

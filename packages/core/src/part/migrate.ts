@@ -1,0 +1,28 @@
+import { fail, ok, type Result } from "../result.ts";
+
+/** Turns a document of one version into the next. Pure; keeps what it does not know. */
+export type Migration = (document: Readonly<Record<string, unknown>>) => Record<string, unknown>;
+
+/** The step from version n to n + 1 stands at index n - 1. Version 1 is the first and current one. */
+export const MIGRATIONS: readonly Migration[] = [];
+
+/**
+ * Brings a document up to the current version, one version at a time. A document of a later
+ * version is refused: what this release does not know it could only lose.
+ */
+export function migrate(
+  document: Readonly<Record<string, unknown>>,
+  migrations: readonly Migration[] = MIGRATIONS,
+): Result<Record<string, unknown>> {
+  const current = migrations.length + 1;
+  const { version } = document;
+  if (typeof version !== "number" || !Number.isInteger(version) || version < 1) {
+    return fail(`"version" must be a whole number from 1 to ${current}.`);
+  }
+  if (version > current) {
+    return fail(`The document has version ${version}; this Hillcrest reads up to version ${current}. Open it with a newer Hillcrest.`);
+  }
+  let out: Record<string, unknown> = { ...document };
+  for (let v = version; v < current; v++) out = { ...migrations[v - 1](out), version: v + 1 };
+  return ok(out);
+}

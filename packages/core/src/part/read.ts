@@ -1,0 +1,160 @@
+import { fail, ok, type Result } from "../result.ts";
+import { type FieldSpec, MOST_HOLES } from "../steps/field.ts";
+import { STEP_KINDS, stepKind } from "../steps/registry.ts";
+import { DOCUMENT_FORMAT, LARGEST_DOCUMENT, LONGEST_NAME, MOST_STEPS, type PartDocument } from "./document.ts";
+import { migrate } from "./migrate.ts";
+import { STOCK_FIELDS } from "./stock.ts";
+
+/** What is wrong with a document, and where: a path such as `/steps/3/length`. */
+export interface DocumentProblem {
+  readonly path: string;
+  readonly message: string;
+}
+
+type Plain = Readonly<Record<string, unknown>>;
+
+const LONGEST_TEXT = 400;
+const ID = /^[A-Za-z][A-Za-z0-9_-]{0,39}$/;
+const KEY = /^[A-Za-z0-9_-]{1,20}$/;
+const MOST_EDGES = 500;
+const isPlain = (v: unknown): v is Plain => typeof v === "object" && v !== null && !Array.isArray(v);
+
+/** Reads a document from text; a syntax error names its line and column. */
+export function readDocumentText(text: string): Result<PartDocument, DocumentProblem[]> {
+  if (text.length > LARGEST_DOCUMENT) {
+    const size = (text.length / 1e6).toFixed(1);
+    return fail([{ path: "", message: `The file has ${size} MB; a part document can have at most ${LARGEST_DOCUMENT / 1e6} MB.` }]);
+  }
+  let value: unknown;
+  try {
+    value = JSON.parse(text.replace(/^\uFEFF/, ""));
+  } catch (error) {
+    return fail([{ path: "", message: syntaxMessage(text, error as Error) }]);
+  }
+  return readDocument(value);
+}
+
+function syntaxMessage(text: string, error: Error): string {
+  const found = /position (\d+)/.exec(error.message);
+  const at = found ? Number(found[1]) : text.length;
+  const before = text.slice(0, at);
+  const row = before.split("\n").length;
+  const column = at - before.lastIndexOf("\n");
+  if (text.trim() === "") return "The file is empty; a part document is JSON.";
+  const ended = at >= text.trimEnd().length;
+  const what = ended ? "the file ends in the middle: part of it is missing" : "this is not valid JSON";
+  return `Line ${row}, column ${column}: ${what}.`;
+}
+
+/** Reads a document from parsed JSON: migrates it, checks every field, keeps what it does not know. */
+export function readDocument(value: unknown): Result<PartDocument, DocumentProblem[]> {
+  if (!isPlain(value)) return fail([{ path: "", message: "A part document is a JSON object." }]);
+  if (value.format !== DOCUMENT_FORMAT) {
+    return fail([{ path: "/format", message: `"format" must be "${DOCUMENT_FORMAT}"; this is another kind of file.` }]);
+  }
+  const migrated = migrate(value);
+  if (!migrated.ok) return fail([{ path: "/version", message: migrated.error }]);
+  const problems: DocumentProblem[] = [];
+  const say = (path: string, message: string) => {
+    if (problems.length < 50) problems.push({ path, message });
+  };
+  checkTop(migrated.value, say);
+  return problems.length > 0 ? fail(problems) : ok(migrated.value as unknown as PartDocument);
+}
+
+type Say = (path: string, message: string) => void;
+
+function checkTop(doc: Plain, say: Say): void {
+  if (typeof doc.name !== "string" || doc.name.trim() === "" || doc.name.length > LONGEST_NAME) {
+    say("/name", `"name" must be a text of 1 to ${LONGEST_NAME} characters.`);
+  }
+  if (!isPlain(doc.stock)) say("/stock", `"stock" must be an object.`);
+  else checkFields(STOCK_FIELDS, doc.stock, "/stock", say);
+  for (const key of ["builtTo", "anchor"]) {
+    if (doc[key] !== undefined && typeof doc[key] !== "string") say(`/${key}`, `"${key}" must be a text.`);
+  }
+  if (doc.held !== undefined && !(Array.isArray(doc.held) && doc.held.every((h) => typeof h === "string"))) {
+    say("/held", `"held" must be a list of bend names.`);
+  }
+  if (!Array.isArray(doc.steps)) {
+    say("/steps", `"steps" must be a list.`);
+    return;
+  }
+  if (doc.steps.length > MOST_STEPS) {
+    say("/steps", `A part can have at most ${MOST_STEPS} steps; this one has ${doc.steps.length}.`);
+    return;
+  }
+  const seen = new Set<string>();
+  doc.steps.forEach((step, i) => {
+    checkStep(step, `/steps/${i}`, seen, say);
+  });
+}
+
+function checkStep(step: unknown, path: string, seen: Set<string>, say: Say): void {
+  if (!isPlain(step)) return say(path, "A step must be an object.");
+  const { id } = step;
+  if (typeof id !== "string" || !ID.test(id)) {
+    say(`${path}/id`, `"id" must be a letter followed by up to 39 letters, digits, - or _.`);
+  } else if (seen.has(id)) say(`${path}/id`, `The id "${id}" is used by two steps.`);
+  else seen.add(id);
+  if (step.paused !== undefined && typeof step.paused !== "boolean") say(`${path}/paused`, `"paused" must be true or false.`);
+  const kind = typeof step.kind === "string" ? stepKind(step.kind) : undefined;
+  if (!kind) {
+    const kinds = STEP_KINDS.map((k) => k.kind).join(", ");
+    return say(`${path}/kind`, `"${String(step.kind)}" is not a kind of step; there are ${kinds}.`);
+  }
+  checkFields(kind.fields, step, path, say);
+}
+
+function checkFields(fields: readonly FieldSpec[], raw: Plain, path: string, say: Say): void {
+  for (const f of fields) {
+    const value = raw[f.key];
+    const at = `${path}/${f.key}`;
+    if (value === undefined) continue;
+    switch (f.kind) {
+      case "quantity":
+        checkTyped(value, at, say);
+        break;
+      case "choice": {
+        const words = f.options.map((o) => o.value);
+        if (typeof value !== "string" || !words.includes(value)) say(at, `"${String(value)}" is not one of ${words.join(", ")}.`);
+        break;
+      }
+      case "text":
+        if (typeof value !== "string" || value.length > LONGEST_NAME) say(at, `This must be a text of at most ${LONGEST_NAME} characters.`);
+        break;
+      case "edges":
+        checkList(value, at, MOST_EDGES, say, (entry, place) => {
+          if (typeof entry.at !== "string" || !/^[A-Za-z0-9_-]+\.[a-z]+$/.test(entry.at)) {
+            say(`${place}/at`, `An edge is named <plate>.<edge>, for example "s1.north".`);
+          }
+        });
+        break;
+      case "holes":
+        checkList(value, at, MOST_HOLES, say, (entry, place) => {
+          for (const axis of ["x", "y", "d"]) checkTyped(entry[axis], `${place}/${axis}`, say);
+        });
+        break;
+    }
+  }
+}
+
+function checkTyped(value: unknown, at: string, say: Say): void {
+  const fits = (typeof value === "number" && Number.isFinite(value)) || (typeof value === "string" && value.length <= LONGEST_TEXT);
+  if (!fits) say(at, "This must be a number, or an expression as a text.");
+}
+
+function checkList(value: unknown, at: string, most: number, say: Say, check: (entry: Plain, at: string) => void): void {
+  if (!Array.isArray(value)) return say(at, "This must be a list.");
+  if (value.length > most) return say(at, `There can be at most ${most}; here are ${value.length}.`);
+  const keys = new Set<string>();
+  value.forEach((entry, i) => {
+    const place = `${at}/${i}`;
+    if (!isPlain(entry)) return say(place, "This must be an object.");
+    const { key } = entry;
+    if (typeof key !== "string" || !KEY.test(key)) say(`${place}/key`, `"key" must be 1 to 20 letters, digits, - or _.`);
+    else if (keys.has(key)) say(`${place}/key`, `The key "${key}" is used twice.`);
+    else keys.add(key);
+    check(entry, place);
+  });
+}

@@ -1,0 +1,74 @@
+import { type FieldSpec, MOST_HOLES } from "../steps/field.ts";
+import { STEP_KINDS } from "../steps/registry.ts";
+import { DOCUMENT_FORMAT, DOCUMENT_VERSION, LONGEST_NAME, MOST_STEPS } from "./document.ts";
+import { STOCK_FIELDS } from "./stock.ts";
+
+type Schema = Record<string, unknown>;
+
+const TYPED: Schema = { type: ["number", "string"], description: "A number (mm or degrees) or an expression with units" };
+const KEY: Schema = { type: "string", pattern: "^[A-Za-z0-9_-]{1,20}$" };
+
+function fieldSchema(f: FieldSpec): Schema {
+  switch (f.kind) {
+    case "quantity":
+      return { ...TYPED, title: f.label, default: f.default };
+    case "choice":
+      return { title: f.label, enum: f.options.map((o) => o.value), default: f.default };
+    case "text":
+      return { title: f.label, type: "string", maxLength: LONGEST_NAME, default: f.default };
+    case "edges":
+      return {
+        title: f.label,
+        type: "array",
+        maxItems: 500,
+        items: {
+          type: "object",
+          required: ["key", "at"],
+          properties: { key: KEY, at: { type: "string", pattern: "^[A-Za-z0-9_-]+\\.[a-z]+$" } },
+        },
+      };
+    case "holes":
+      return {
+        title: f.label,
+        type: "array",
+        maxItems: MOST_HOLES,
+        items: { type: "object", required: ["key", "x", "y", "d"], properties: { key: KEY, x: TYPED, y: TYPED, d: TYPED } },
+      };
+  }
+}
+
+const properties = (fields: readonly FieldSpec[]): Schema => Object.fromEntries(fields.map((f) => [f.key, fieldSchema(f)]));
+
+/** The JSON Schema (draft 2020-12) of a part document, made from the step kinds' own fields. */
+export function documentSchema(): Schema {
+  return {
+    $schema: "https://json-schema.org/draft/2020-12/schema",
+    $id: "urn:hillcrest:part",
+    title: "Hillcrest part document",
+    type: "object",
+    required: ["format", "version", "name", "stock", "steps"],
+    properties: {
+      format: { const: DOCUMENT_FORMAT },
+      version: { const: DOCUMENT_VERSION },
+      name: { type: "string", minLength: 1, maxLength: LONGEST_NAME },
+      stock: { type: "object", properties: properties(STOCK_FIELDS) },
+      builtTo: { type: "string", description: "Build only up to and with this step" },
+      anchor: { type: "string", description: "The plate that stays still" },
+      held: { type: "array", items: { type: "string" }, description: "Bends shown unfolded" },
+      steps: {
+        type: "array",
+        maxItems: MOST_STEPS,
+        items: {
+          type: "object",
+          required: ["id", "kind"],
+          properties: { id: { type: "string", pattern: "^[A-Za-z][A-Za-z0-9_-]{0,39}$" }, paused: { type: "boolean" } },
+          oneOf: STEP_KINDS.map((k) => ({
+            title: k.title,
+            description: k.about,
+            properties: { kind: { const: k.kind }, ...properties(k.fields) },
+          })),
+        },
+      },
+    },
+  };
+}

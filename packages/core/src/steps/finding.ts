@@ -1,0 +1,20 @@
+import type { Point } from "../plane/point.ts";
+
+/** How grave a finding is: `stop` means the part cannot be made as it stands. */
+export type FindingLevel = "stop" | "warn" | "note";
+
+/** Something a person should know: what is wrong, where, and what would work. */
+export interface Finding {
+  readonly level: FindingLevel;
+  /** A short stable name of the rule, for filtering and tests. */
+  readonly rule: string;
+  readonly message: string;
+  /** The step it belongs to; none when it is the stock or the whole part. */
+  readonly step?: string;
+  /** The field of that step (or of the stock) to look at. */
+  readonly field?: string;
+  /** A plate or bend it is about. */
+  readonly part?: string;
+  /** A place on the blank. */
+  readonly at?: Point;
+}
