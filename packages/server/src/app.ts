@@ -1,0 +1,81 @@
+import { existsSync } from "node:fs";
+import { join } from "node:path";
+import { LARGEST_DOCUMENT } from "@hillcrest/core";
+import express, { type ErrorRequestHandler, type Express } from "express";
+import helmet from "helmet";
+import type { Logger } from "pino";
+import { pinoHttp } from "pino-http";
+import type { DataSource } from "typeorm";
+import { addDemoParts } from "./demo.ts";
+import { openApi } from "./openapi.ts";
+import { PartService } from "./parts/part-service.ts";
+import { partsRouter } from "./parts/parts-router.ts";
+
+export interface AppOptions {
+  readonly source: DataSource;
+  readonly log: Logger;
+  /** Folder of the built web pages; without it only the API is served. */
+  readonly pages?: string;
+  readonly demo?: string;
+}
+
+/** The whole HTTP side: API first, then pages, and every error as a message a person can read. */
+export function createApp({ source, log, pages, demo }: AppOptions): Express {
+  const app = express();
+  const parts = new PartService(source);
+  app.disable("x-powered-by");
+  app.use(pinoHttp({ logger: log, autoLogging: { ignore: (req) => !req.url?.startsWith("/api/") } }));
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: {
+          // Pages are served over plain HTTP on the own machine, and styles of views are set inline.
+          upgradeInsecureRequests: null,
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          workerSrc: ["'self'", "blob:"],
+          imgSrc: ["'self'", "data:", "blob:"],
+        },
+      },
+      strictTransportSecurity: false,
+    }),
+  );
+  app.use("/api", express.json({ limit: LARGEST_DOCUMENT + 100_000 }));
+  app.get("/api/health", (_req, res) => void res.json({ ok: true }));
+  app.get("/api/openapi.json", (_req, res) => void res.json(openApi()));
+  app.use("/api/parts", partsRouter(parts));
+  app.post("/api/demo", async (_req, res) => {
+    if (!demo) return void res.status(404).json({ message: "This server has no demo parts." });
+    res.status(201).json({ added: await addDemoParts(parts, demo) });
+  });
+  app.use("/api", (_req, res) => void res.status(404).json({ message: "There is nothing at this address." }));
+  if (pages && existsSync(join(pages, "index.html"))) servePages(app, pages);
+  app.use(answerErrors(log));
+  return app;
+}
+
+function servePages(app: Express, pages: string): void {
+  app.use("/assets", express.static(join(pages, "assets"), { immutable: true, maxAge: "1y" }));
+  app.use(express.static(pages, { index: false, maxAge: 0 }));
+  app.use((req, res, next) => {
+    if (req.method !== "GET" || req.path.startsWith("/assets")) return next();
+    res.sendFile(join(pages, "index.html"));
+  });
+}
+
+const answerErrors =
+  (log: Logger): ErrorRequestHandler =>
+  (error, _req, res, next) => {
+    if (res.headersSent) return next(error);
+    const { status, message } = explain(error);
+    if (status >= 500) log.error({ err: error }, "request failed");
+    res.status(status).json({ message });
+  };
+
+function explain(error: { type?: string; status?: number; message?: string }): { status: number; message: string } {
+  if (error.type === "entity.too.large") {
+    return { status: 413, message: `The request is too large: a part document can have at most ${LARGEST_DOCUMENT / 1e6} MB.` };
+  }
+  if (error.type === "entity.parse.failed") return { status: 400, message: `The request is not valid JSON: ${error.message}` };
+  if (error.status && error.status < 500) return { status: error.status, message: error.message ?? "The request is wrong." };
+  return { status: 500, message: "The server could not do this; nothing was changed. Its log says why." };
+}

@@ -1,0 +1,32 @@
+import { Column, Entity, Index, PrimaryColumn } from "typeorm";
+
+/** A part as kept: the document as text, and a preview so that the Shelf need not build anything. */
+@Entity({ name: "part" })
+export class PartRow {
+  @PrimaryColumn({ type: "text" })
+  id: string;
+
+  @Column({ type: "text" })
+  name: string;
+
+  @Column({ type: "text" })
+  document: string;
+
+  /** Grows by one with every save; a save names the one it started from. */
+  @Column({ type: "integer" })
+  revision: number;
+
+  @Column({ type: "text" })
+  preview: string;
+
+  @Column({ type: "text" })
+  createdAt: string;
+
+  @Index()
+  @Column({ type: "text" })
+  updatedAt: string;
+
+  /** When it was put into the bin; empty while it stands on the Shelf. */
+  @Column({ type: "text", nullable: true })
+  binnedAt: string | null;
+}
