@@ -18,6 +18,7 @@ export * from "./sheet/fold.ts";
 export * from "./sheet/blank.ts";
 export * from "./sheet/mesh.ts";
 export * from "./sheet/measure.ts";
+export * from "./sheet/pickable.ts";
 export * from "./steps/field.ts";
 export * from "./steps/finding.ts";
 export * from "./steps/step-kind.ts";

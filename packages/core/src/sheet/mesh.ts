@@ -459,3 +459,52 @@ export function drawMesh(mesh: SheetMesh, folding: Folding, reuse?: DrawnMesh): 
     edges: [faces * 2, walls * 3],
   };
 }
+
+/** Lines worth drawing on a sheet: pairs of vertices (2k on side A, 2k + 1 on side B, as in `foldMesh`). */
+export interface FeatureLines {
+  /** Borders and corners. */
+  readonly sharp: Uint32Array;
+  /** Where plates and bends meet. */
+  readonly tangent: Uint32Array;
+}
+
+const CORNER = Math.cos((25 * Math.PI) / 180);
+
+/** Finds the borders, corners and tangent lines of a mesh once; `foldVertices` places them in any state. */
+export function featureLines(mesh: SheetMesh): FeatureLines {
+  const sharp: number[] = [];
+  const arriving = new Map<number, [number, number]>();
+  const { walls, wallNormals } = mesh;
+  for (let i = 0; i < walls.length; i += 2) {
+    sharp.push(walls[i] * 2, walls[i + 1] * 2, walls[i] * 2 + 1, walls[i + 1] * 2 + 1);
+    arriving.set(walls[i + 1], [wallNormals[i * 2 + 2], wallNormals[i * 2 + 3]]);
+  }
+  for (let i = 0; i < walls.length; i += 2) {
+    const before = arriving.get(walls[i]);
+    const smooth = before && before[0] * wallNormals[i * 2] + before[1] * wallNormals[i * 2 + 1] > CORNER;
+    if (!smooth) sharp.push(walls[i] * 2, walls[i] * 2 + 1);
+  }
+  const owners = new Map<number, number>();
+  const tangent: number[] = [];
+  const count = mesh.columnOwner.length;
+  for (let i = 0; i < mesh.faces.length; i += 3) {
+    for (let k = 0; k < 3; k++) {
+      const [a, b] = [mesh.faces[i + k], mesh.faces[i + ((k + 1) % 3)]];
+      owners.set(a * count + b, mesh.faceOwner[i / 3]);
+      const other = owners.get(b * count + a);
+      if (other !== undefined && other !== mesh.faceOwner[i / 3]) tangent.push(a * 2, b * 2, a * 2 + 1, b * 2 + 1);
+    }
+  }
+  return { sharp: Uint32Array.from(sharp), tangent: Uint32Array.from(tangent) };
+}
+
+/** Places chosen vertices of a mesh in a fold state: xyz for each, as 32-bit numbers for the screen. */
+export function foldVertices(mesh: SheetMesh, folding: Folding, vertices: Uint32Array): Float32Array {
+  const out = new Float32Array(vertices.length * 3);
+  vertices.forEach((vertex, i) => {
+    const k = vertex >> 1;
+    const p = { x: mesh.columns[k * 2], y: mesh.columns[k * 2 + 1] };
+    out.set(moveV(motionOf(folding, mesh.columnOwner[k], p), [p.x, p.y, vertex & 1 ? mesh.t : 0]), i * 3);
+  });
+  return out;
+}

@@ -1,0 +1,38 @@
+import { lazy, Suspense } from "react";
+import { BrowserRouter, Link, Route, Routes } from "react-router";
+import { ShelfPage } from "./pages/shelf/shelf-page.tsx";
+import { ErrorBoundary } from "./ui/error-boundary.tsx";
+import { useTheme } from "./ui/theme.ts";
+
+// The Bench brings the 3D views along, which the Shelf need not wait for.
+const BenchPage = lazy(() => import("./pages/bench/bench-page.tsx").then((m) => ({ default: m.BenchPage })));
+
+export function App() {
+  useTheme();
+  return (
+    <ErrorBoundary>
+      <BrowserRouter>
+        <Routes>
+          <Route path="/" element={<ShelfPage />} />
+          <Route path="/parts/:id" element={
+              <Suspense fallback={<p className="p-8 text-quiet">Opening…</p>}>
+                <BenchPage />
+              </Suspense>
+            } />
+          <Route path="*" element={<NoPage />} />
+        </Routes>
+      </BrowserRouter>
+    </ErrorBoundary>
+  );
+}
+
+function NoPage() {
+  return (
+    <main className="mx-auto max-w-md p-12">
+      <h1 className="mb-2 text-[18px] font-bold">There is no page here</h1>
+      <Link className="font-semibold text-moss hover:underline" to="/">
+        To the Shelf
+      </Link>
+    </main>
+  );
+}

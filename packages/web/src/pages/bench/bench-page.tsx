@@ -1,0 +1,94 @@
+import { useEffect, useState } from "react";
+import { Link, useParams } from "react-router";
+import { partsApi, Refused } from "../../api/parts-api.ts";
+import { buildActions } from "../../state/build-slice.ts";
+import { partActions } from "../../state/part-slice.ts";
+import { readDraft, saveNow } from "../../state/saving.ts";
+import { store, useApp } from "../../state/store.ts";
+import { viewActions } from "../../state/view-slice.ts";
+import { StepsColumn } from "../../steps/steps-column.tsx";
+import { Button } from "../../ui/button.tsx";
+import { useTitle } from "../../ui/theme.ts";
+import { ConflictDialog } from "./conflict-dialog.tsx";
+import { Drawer } from "./drawer.tsx";
+import { TopLine } from "./top-line.tsx";
+import { useBenchKeys } from "./use-bench-keys.ts";
+import { ViewsPane } from "./views-pane.tsx";
+
+/** The page on which a part is made. */
+export function BenchPage() {
+  const { id = "" } = useParams();
+  const open = useApp((s) => (s.part.id === id ? s.part.document : undefined));
+  const [problem, setProblem] = useState<string>();
+  const [attempt, setAttempt] = useState(0);
+  useTitle(open?.name);
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: trying again reads anew
+  useEffect(() => {
+    let left = false;
+    setProblem(undefined);
+    store.dispatch(viewActions.benchEntered());
+    partsApi
+      .read(id)
+      .then((part) => {
+        if (left) return;
+        const draft = readDraft(id);
+        const unsaved = draft && JSON.stringify(draft.document) !== JSON.stringify(part.document) ? draft : undefined;
+        // A draft from an older revision is saved against that one, so that the server tells of the newer.
+        const revision = unsaved?.revision ?? part.revision;
+        const { document, updatedAt } = part;
+        store.dispatch(partActions.opened({ id, revision, document, unsaved: unsaved?.document, when: updatedAt }));
+        if (unsaved) void saveNow();
+      })
+      .catch((error) => !left && setProblem(error instanceof Refused && error.status === 404 ? "gone" : (error as Error).message));
+    return () => {
+      left = true;
+      void saveNow();
+      store.dispatch(partActions.closed());
+      store.dispatch(buildActions.buildCleared());
+    };
+  }, [id, attempt]);
+
+  if (problem) return <CannotOpen problem={problem} onRetry={() => setAttempt(attempt + 1)} />;
+  if (!open) return <p className="p-8 text-quiet">Opening…</p>;
+  return <Bench />;
+}
+
+function Bench() {
+  useBenchKeys();
+  return (
+    <div className="flex h-full flex-col overflow-hidden">
+      <TopLine />
+      <div className="flex min-h-0 grow">
+        <div className="flex min-w-0 grow flex-col">
+          <ViewsPane />
+          <Drawer />
+        </div>
+        <div className="w-[344px] shrink-0">
+          <StepsColumn />
+        </div>
+      </div>
+      <ConflictDialog />
+    </div>
+  );
+}
+
+function CannotOpen({ problem, onRetry }: { problem: string; onRetry: () => void }) {
+  const gone = problem === "gone";
+  return (
+    <main className="mx-auto max-w-md p-12 leading-relaxed">
+      <h1 className="mb-2 text-[18px] font-bold">{gone ? "There is no such part" : "The part cannot be opened"}</h1>
+      <p className="mb-4">{gone ? "Its address may be wrong, or it belongs to another Shelf." : problem}</p>
+      <div className="flex items-center gap-3">
+        {!gone && (
+          <Button kind="primary" onClick={onRetry}>
+            Try again
+          </Button>
+        )}
+        <Link className="font-semibold text-moss hover:underline" to="/">
+          To the Shelf
+        </Link>
+      </div>
+    </main>
+  );
+}

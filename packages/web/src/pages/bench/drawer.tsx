@@ -1,0 +1,164 @@
+import { type BendQuestion, type BendRow, formatFixed, formatShort, type PartBuild, toDegrees, whyBend, whyMass } from "@hillcrest/core";
+import type { ReactNode } from "react";
+import { toggleHeld } from "../../state/edits.ts";
+import { useApp, useSend } from "../../state/store.ts";
+import { pickKey, viewActions } from "../../state/view-slice.ts";
+import { focusFirstField } from "../../steps/add-step.tsx";
+import { download, fileName } from "../../ui/error-boundary.tsx";
+import { FindingMark } from "../../ui/finding-mark.tsx";
+import { WhyNumber } from "./why-number.tsx";
+
+/** The foot: bend list and findings, with their counts when closed. */
+export function Drawer() {
+  const drawer = useApp((s) => s.view.drawer);
+  const latest = useApp((s) => s.build.latest);
+  const name = useApp((s) => s.part.document?.name ?? "");
+  const send = useSend();
+  const findings = latest?.findings ?? [];
+  const worst = findings[0]?.level;
+  const tab = (which: "bends" | "findings", body: ReactNode) => (
+    <button
+      type="button"
+      aria-expanded={drawer === which}
+      data-drawer={which}
+      className={`h-full border-b-2 px-1 ${drawer === which ? "border-moss font-bold" : "border-transparent text-quiet hover:text-ink"}`}
+      onClick={() => send(viewActions.drawerChosen(which))}
+    >
+      {body}
+    </button>
+  );
+  return (
+    <section aria-label="Bend list and findings" className={`flex shrink-0 flex-col border-t border-hairline bg-panel ${drawer === "closed" ? "" : "h-1/3"}`}>
+      <header className="flex h-9 shrink-0 items-center gap-5 px-3.5">
+        {tab("bends", <>Bends {latest?.bends.length ?? 0}</>)}
+        {tab("findings", <>Findings {worst && <FindingMark level={worst} />} {findings.length}</>)}
+        <span className="grow" />
+        {latest?.folded && (
+          <span className="text-quiet">
+            mass <WhyNumber text={formatFixed(latest.folded.mass, 3)} label="mass" why={() => whyMass(latest)} /> <span className="num">kg</span> · blank
+            area <span className="num">{formatFixed(latest.blank?.area ?? 0, 0)} mm²</span>
+          </span>
+        )}
+        {drawer === "bends" && (latest?.bends.length ?? 0) > 0 && (
+          <button
+            type="button"
+            className="text-quiet hover:text-ink"
+            title="Save the bend list as CSV"
+            onClick={() => download(`${fileName(name)} bends.csv`, bendCsv(latest!.bends), "text/csv")}
+          >
+            CSV
+          </button>
+        )}
+      </header>
+      {drawer === "bends" && <BendList build={latest} />}
+      {drawer === "findings" && <FindingList build={latest} />}
+    </section>
+  );
+}
+
+const HEADS = ["#", "joins", "way", "angle", "radius", "K", "BA", "BD", "length", "K from", "held flat"];
+
+function BendList({ build }: { build?: PartBuild }) {
+  const held = useApp((s) => s.part.document?.held);
+  const picks = useApp((s) => s.view.picks);
+  const send = useSend();
+  const picked = new Set(picks.map(pickKey));
+  if (!build || build.bends.length === 0) return <p className="px-3.5 py-3 text-quiet">No bends yet. Pick an edge and press F for a flange.</p>;
+  const cell = "px-2.5 py-1 text-right whitespace-nowrap";
+  const why = (row: BendRow, question: BendQuestion, text: string) => (
+    <WhyNumber text={text} label={`${question} of bend ${row.number}`} why={() => whyBend(build, row, question)} />
+  );
+  return (
+    <div className="scroll-quiet grow overflow-auto">
+      <table className="w-full text-[12.5px]">
+        <thead className="sticky top-0 bg-panel text-quiet">
+          <tr>
+            {HEADS.map((h, i) => (
+              <th key={h} className={`border-b border-hairline px-2.5 py-1 font-medium ${i < 3 || i === 9 ? "text-left" : "text-right"}`}>
+                {h}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody className="num">
+          {build.bends.map((row) => (
+            <tr
+              key={row.id}
+              data-bend={row.number}
+              className={`border-b border-hairline/60 ${picked.has(`bend:${row.id}`) ? "bg-amber-soft" : "hover:bg-moss-soft/50"}`}
+              onPointerEnter={() => send(viewActions.hovered({ kind: "bend", id: row.id }))}
+              onPointerLeave={() => send(viewActions.hovered(undefined))}
+            >
+              <td className={`${cell} text-left`}>
+                <button type="button" className="font-bold" title="Pick this bend" onClick={() => send(viewActions.picked({ pick: { kind: "bend", id: row.id }, add: false }))}>
+                  {row.number}
+                </button>
+              </td>
+              <td className={`${cell} text-left`}>{row.between.join(" / ")}</td>
+              <td className={`${cell} text-left ${row.up ? "text-up" : "text-down"}`}>{row.up ? "▲ up" : "▼ down"}</td>
+              <td className={cell}>{formatShort(toDegrees(row.angle))}°</td>
+              <td className={cell}>{formatFixed(row.radius)}</td>
+              <td className={cell}>{why(row, "k", formatFixed(row.k, 3))}</td>
+              <td className={cell}>{why(row, "allowance", formatFixed(row.allowance))}</td>
+              <td className={cell}>{row.deduction === undefined ? "none" : why(row, "deduction", formatFixed(row.deduction))}</td>
+              <td className={cell}>{formatFixed(row.length)}</td>
+              <td className={`${cell} max-w-40 truncate text-left font-sans text-quiet`}>{row.kSource}</td>
+              <td className={cell}>
+                <input
+                  type="checkbox"
+                  className="size-3.5 accent-moss"
+                  aria-label={`Hold bend ${row.number} flat`}
+                  checked={held?.includes(row.id) ?? false}
+                  onChange={() => toggleHeld(row.id)}
+                />
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function FindingList({ build }: { build?: PartBuild }) {
+  const send = useSend();
+  const findings = build?.findings ?? [];
+  if (findings.length === 0) return <p className="px-3.5 py-3 text-quiet">Nothing found: the part can be cut and bent as it stands.</p>;
+  return (
+    <ul className="scroll-quiet grow overflow-auto">
+      {findings.map((f, i) => (
+        <li key={i} className="border-b border-hairline/60">
+          <button
+            type="button"
+            className="flex w-full items-baseline gap-2 px-3.5 py-1.5 text-left hover:bg-moss-soft/50"
+            onClick={() => {
+              if (!f.step) return;
+              send(viewActions.stepOpened(f.step));
+              focusFirstField(f.step, f.field);
+            }}
+          >
+            <FindingMark level={f.level} />
+            <span>{f.message}</span>
+          </button>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function bendCsv(rows: readonly BendRow[]): string {
+  const lines = rows.map((b) =>
+    [
+      b.number,
+      b.between.join("/"),
+      b.up ? "up" : "down",
+      formatShort(toDegrees(b.angle), 6),
+      formatShort(b.radius, 6),
+      formatShort(b.k, 6),
+      formatFixed(b.allowance, 6),
+      b.deduction === undefined ? "" : formatFixed(b.deduction, 6),
+      formatFixed(b.length, 6),
+    ].join(","),
+  );
+  return `number,joins,direction,angle,radius,K,BA,BD,length\r\n${lines.join("\r\n")}\r\n`;
+}

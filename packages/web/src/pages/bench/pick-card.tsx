@@ -1,0 +1,95 @@
+import { curvesBounds, findEdge, formatFixed, formatShort, holesOf, type PartBuild, toDegrees } from "@hillcrest/core";
+import { useLayoutEffect, useRef, useState } from "react";
+import { useApp } from "../../state/store.ts";
+import type { Pick } from "../../state/view-slice.ts";
+import { Key } from "../../ui/button.tsx";
+import { pickTitle } from "../../views/pick-names.ts";
+import { actionsFor } from "./pick-actions.ts";
+
+interface PickCardProps {
+  readonly labels: ReadonlyMap<string, string>;
+  readonly pane: React.RefObject<HTMLDivElement | null>;
+}
+
+const GAP = 14;
+
+/** Near a pick: what it is, its size, and what can be done with it, each with its key. */
+export function PickCard({ labels, pane }: PickCardProps) {
+  const picks = useApp((s) => s.view.picks);
+  const at = useApp((s) => s.view.card);
+  const build = useApp((s) => s.build.shown?.build);
+  const document = useApp((s) => s.part.document);
+  const card = useRef<HTMLDivElement>(null);
+  const [place, setPlace] = useState<{ left: number; top: number }>();
+
+  useLayoutEffect(() => {
+    const node = card.current;
+    const frame = pane.current?.getBoundingClientRect();
+    if (!at || !node || !frame) return;
+    const { offsetWidth: w, offsetHeight: h } = node;
+    const left = at.x + GAP + w > frame.width - 6 ? at.x - GAP - w : at.x + GAP;
+    const top = at.y - GAP - h < 6 ? at.y + GAP : at.y - GAP - h;
+    setPlace({ left: Math.max(6, Math.min(frame.width - w - 6, left)), top: Math.max(6, Math.min(frame.height - h - 6, top)) });
+  }, [at, pane]);
+
+  if (!at || !build?.sheet || !document || picks.length === 0) return null;
+  const [kind, name] = pickTitle(picks[0], build, labels);
+  return (
+    <div
+      ref={card}
+      data-pick-card
+      role="toolbar"
+      aria-label={`${kind} ${name}`}
+      className="absolute z-20 rounded-md border border-l-[4px] border-hairline border-l-amber bg-panel px-2.5 py-2 shadow-card"
+      style={place ?? { visibility: "hidden" }}
+    >
+      <div className="mb-1.5 flex items-baseline gap-4">
+        <span>
+          <b>{kind}</b> {picks.length > 1 ? `${picks.length} picked` : name}
+        </span>
+        <span className="num ml-auto text-quiet">{picks.length === 1 ? sizeOf(picks[0], build, document) : ""}</span>
+      </div>
+      <div className="flex gap-1.5">
+        {actionsFor(picks, build, document).map((a) => (
+          <button
+            key={a.key}
+            type="button"
+            data-action={a.label}
+            className="flex items-baseline gap-1.5 rounded border border-hairline bg-ground px-2 py-0.5 whitespace-nowrap hover:border-moss"
+            onClick={a.run}
+          >
+            <Key>{a.key === "Delete" ? "Del" : a.key}</Key> {a.label}
+          </button>
+        ))}
+      </div>
+    </div>
+  );
+}
+
+function sizeOf(pick: Pick, build: PartBuild, document: { readonly steps: readonly { readonly id: string }[] }): string {
+  const sheet = build.sheet!;
+  switch (pick.kind) {
+    case "edge": {
+      const found = findEdge(sheet, pick.name);
+      return found ? `${formatFixed(found.length)} mm` : "";
+    }
+    case "plate": {
+      const plate = sheet.plates.find((p) => p.id === pick.id);
+      if (!plate) return "";
+      const box = curvesBounds(plate.regions.flatMap((r) => r.outer));
+      const level = Math.abs(plate.frame.x.x) > 0.5;
+      const [w, h] = [box.maxX - box.minX, box.maxY - box.minY];
+      return `${formatFixed(level ? w : h)} × ${formatFixed(level ? h : w)} mm`;
+    }
+    case "bend": {
+      const row = build.bends.find((b) => b.id === pick.id);
+      return row ? `${row.up ? "▲ up" : "▼ down"} ${formatShort(toDegrees(row.angle))}° r ${formatShort(row.radius)}` : "";
+    }
+    case "hole": {
+      const plate = sheet.plates.find((p) => p.id === pick.plate);
+      const step = document.steps.find((s) => s.id === plate?.step);
+      const hole = step && holesOf(step as never).find((h) => h.key === pick.key);
+      return hole ? `⌀ ${hole.d}` : "";
+    }
+  }
+}

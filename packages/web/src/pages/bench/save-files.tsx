@@ -1,0 +1,133 @@
+import {
+  DEFAULT_DXF_LAYERS,
+  DXF_LAYERS,
+  type DxfLayer,
+  evenState,
+  foldMesh,
+  foldSheet,
+  isStopped,
+  meshSheet,
+  type PartBuild,
+  writeDxf,
+  writeStl,
+} from "@hillcrest/core";
+import { ChevronDown } from "lucide-react";
+import { useState } from "react";
+import { store, useApp } from "../../state/store.ts";
+import { Button } from "../../ui/button.tsx";
+import { download, fileName } from "../../ui/error-boundary.tsx";
+import { FindingMark } from "../../ui/finding-mark.tsx";
+import { Popover } from "../../ui/popover.tsx";
+import { proveDxf, type ProofLine } from "./prove-dxf.ts";
+
+const LAYER_WORDS: Readonly<Record<DxfLayer, string>> = {
+  outline: "Outline",
+  openings: "Openings",
+  bendsUp: "Bends up ▲",
+  bendsDown: "Bends down ▼",
+  tangents: "Tangent lines",
+};
+
+/** The build to write: the latest, never the last good shape of before a mistake. */
+const writable = (build: PartBuild | undefined, stale: boolean) => (build?.sheet && build.blank && !stale ? build : undefined);
+
+/** Save DXF at one click (or Ctrl + E); behind the arrow, what goes into it, its proof, and other files. */
+export function SaveFiles() {
+  const build = useApp((s) => writable(s.build.latest, s.build.stale));
+  const [layers, setLayers] = useState<readonly DxfLayer[]>(DEFAULT_DXF_LAYERS);
+  const [open, setOpen] = useState(false);
+  const stopped = build !== undefined && isStopped(build);
+  return (
+    <div className="flex shrink-0">
+      <Button
+        kind="primary"
+        className="rounded-r-none"
+        disabled={!build}
+        title={build ? "Save the blank as DXF (Ctrl + E)" : "There is nothing to cut yet, or a step is wrong"}
+        onClick={() => saveDxf(layers)}
+      >
+        {stopped && <span title="Findings stop this part from being made as it stands">■</span>}
+        Save DXF
+      </Button>
+      <Popover
+        label="Files"
+        align="end"
+        open={open}
+        onOpenChange={setOpen}
+        trigger={
+          <Button kind="primary" className="rounded-l-none border-l border-panel/40 px-1.5" aria-label="What goes into the file, and other files">
+            <ChevronDown size={15} />
+          </Button>
+        }
+      >
+        <div className="w-[290px]">
+          <h2 className="mb-1.5 font-bold">What goes into the DXF</h2>
+          {DXF_LAYERS.map((layer) => (
+            <label key={layer} className="flex items-center gap-2 border-t border-hairline/70 py-1.5">
+              <input
+                type="checkbox"
+                className="accent-moss"
+                checked={layers.includes(layer)}
+                onChange={(e) => setLayers(e.currentTarget.checked ? [...layers, layer] : layers.filter((l) => l !== layer))}
+              />
+              {LAYER_WORDS[layer]}
+            </label>
+          ))}
+          {open && build && <Proof build={build} layers={layers} />}
+          {stopped && (
+            <p className="mt-2 leading-snug">
+              <FindingMark level="stop" /> Findings stop this part from being made as it stands.
+            </p>
+          )}
+          <div className="mt-3 flex flex-wrap gap-2">
+            <Button disabled={!build} onClick={() => saveDxf(layers)}>
+              DXF blank
+            </Button>
+            <Button disabled={!build} onClick={saveStl}>
+              STL folded
+            </Button>
+            <Button onClick={saveDocument}>Document</Button>
+          </div>
+        </div>
+      </Popover>
+    </div>
+  );
+}
+
+/** The file as another program reads it, compared with the blank, before it is saved. */
+function Proof({ build, layers }: { build: PartBuild; layers: readonly DxfLayer[] }) {
+  const lines: readonly ProofLine[] = proveDxf(writeDxf(build.sheet!, build.blank!, { layers }), build.blank!, layers);
+  return (
+    <div className="mt-2 rounded-md border border-hairline bg-moss-soft p-2.5">
+      <h3 className="mb-1 text-[12px] font-semibold text-quiet">Read back from the file</h3>
+      {lines.map((l) => (
+        <p key={l.text} data-proof={l.holds} className="num leading-relaxed">
+          <span className={l.holds ? "text-moss" : "text-stop"}>{l.holds ? "✓" : "✗"}</span> {l.text}
+        </p>
+      ))}
+    </div>
+  );
+}
+
+export function saveDxf(layers: readonly DxfLayer[] = DEFAULT_DXF_LAYERS): void {
+  const { build, part } = store.getState();
+  const now = writable(build.latest, build.stale);
+  if (!now || !part.document) return;
+  download(`${fileName(part.document.name)}.dxf`, writeDxf(now.sheet!, now.blank!, { layers }), "application/dxf");
+}
+
+const STL_CHORD = 0.02;
+
+function saveStl(): void {
+  const { build, part } = store.getState();
+  const now = writable(build.latest, build.stale);
+  if (!now || !part.document) return;
+  const folding = foldSheet(now.sheet!, evenState(now.sheet!, 1), part.document.anchor);
+  const stl = writeStl(foldMesh(meshSheet(now.sheet!, STL_CHORD), folding));
+  download(`${fileName(part.document.name)}.stl`, stl, "model/stl");
+}
+
+function saveDocument(): void {
+  const { document } = store.getState().part;
+  if (document) download(`${fileName(document.name)}.json`, JSON.stringify(document, null, 2), "application/json");
+}

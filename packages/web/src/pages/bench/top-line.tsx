@@ -1,0 +1,124 @@
+import { LONGEST_NAME } from "@hillcrest/core";
+import { Moon, Redo2, Sun, Undo2 } from "lucide-react";
+import { useState } from "react";
+import { Link } from "react-router";
+import { edit } from "../../state/edits.ts";
+import { partActions } from "../../state/part-slice.ts";
+import { saveNow } from "../../state/saving.ts";
+import { useApp, useSend } from "../../state/store.ts";
+import { viewActions } from "../../state/view-slice.ts";
+import { Button } from "../../ui/button.tsx";
+import { Logo } from "../../ui/logo.tsx";
+import { useTheme } from "../../ui/theme.ts";
+import { SaveFiles } from "./save-files.tsx";
+import { StockChip } from "./stock-chip.tsx";
+
+export function TopLine() {
+  const send = useSend();
+  const canUndo = useApp((s) => s.part.past.length > 0);
+  const canRedo = useApp((s) => s.part.future.length > 0);
+  return (
+    <header className="flex h-11 shrink-0 items-center gap-3 border-b border-hairline bg-panel px-3.5">
+      <Link to="/" className="flex items-center gap-3 rounded text-quiet hover:text-ink" aria-label="Shelf">
+        <Logo />
+        <span>Shelf</span>
+      </Link>
+      <PartName />
+      <SavingState />
+      <div className="flex min-w-0 grow justify-center">
+        <StockChip />
+      </div>
+      <div className="flex items-center">
+        <Button kind="icon" disabled={!canUndo} aria-label="Undo" title="Undo (Ctrl + Z)" onClick={() => send(partActions.undone())}>
+          <Undo2 size={16} />
+        </Button>
+        <Button kind="icon" disabled={!canRedo} aria-label="Redo" title="Redo (Ctrl + Shift + Z)" onClick={() => send(partActions.redone())}>
+          <Redo2 size={16} />
+        </Button>
+        <ThemeSwitch />
+      </div>
+      <SaveFiles />
+    </header>
+  );
+}
+
+export function ThemeSwitch() {
+  const send = useSend();
+  const theme = useTheme();
+  return (
+    <Button
+      kind="icon"
+      aria-label={theme === "day" ? "Night theme" : "Day theme"}
+      title={theme === "day" ? "Night theme" : "Day theme"}
+      onClick={() => send(viewActions.themeChosen(theme === "day" ? "night" : "day"))}
+    >
+      {theme === "day" ? <Moon size={16} /> : <Sun size={16} />}
+    </Button>
+  );
+}
+
+/** The name, edited in place. An empty one is not taken. */
+function PartName() {
+  const name = useApp((s) => s.part.document!.name);
+  const [draft, setDraft] = useState<string>();
+  const keep = () => {
+    const next = draft?.trim();
+    if (next && next !== name) edit((doc) => ({ ...doc, name: next }));
+    setDraft(undefined);
+  };
+  return (
+    <input
+      aria-label="Part name"
+      title={name}
+      value={draft ?? name}
+      maxLength={LONGEST_NAME}
+      style={{ width: `${Math.min(24, Math.max(4, (draft ?? name).length + 1))}ch` }}
+      className="min-w-16 shrink truncate rounded bg-transparent px-1 text-[16px] font-bold hover:bg-moss-soft focus:bg-raised"
+      onFocus={(e) => e.currentTarget.select()}
+      onChange={(e) => setDraft(e.currentTarget.value)}
+      onBlur={keep}
+      onKeyDown={(e) => {
+        e.stopPropagation();
+        if (e.key === "Enter") e.currentTarget.blur();
+        if (e.key === "Escape") {
+          setDraft(undefined);
+          requestAnimationFrame(() => (document.activeElement as HTMLElement | null)?.blur());
+        }
+      }}
+    />
+  );
+}
+
+function SavingState() {
+  const saving = useApp((s) => s.part.saving);
+  const conflict = useApp((s) => s.part.conflict);
+  let text: string;
+  let tone = "text-quiet";
+  switch (saving.at) {
+    case "saved":
+      text = "saved";
+      break;
+    case "waiting":
+    case "saving":
+      text = "saving…";
+      break;
+    case "unreachable":
+      text = "not saved yet: no server, trying again";
+      tone = "text-warn font-semibold";
+      break;
+    case "refused":
+      text = conflict ? "saved elsewhere too" : `not saved: ${saving.message}`;
+      tone = "text-stop font-semibold";
+      break;
+  }
+  return (
+    <span data-saving={saving.at} role="status" className={`max-w-64 shrink-0 truncate ${tone}`} title={text}>
+      {text}
+      {saving.at === "unreachable" && (
+        <button type="button" className="ml-2 text-moss underline" onClick={() => void saveNow()}>
+          now
+        </button>
+      )}
+    </span>
+  );
+}

@@ -1,0 +1,143 @@
+import { formatFixed, plateLabels } from "@hillcrest/core";
+import { useCallback, useMemo, useRef } from "react";
+import { toggleEdge } from "../../state/edits.ts";
+import { store, useApp, useSend } from "../../state/store.ts";
+import { type Pick, viewActions } from "../../state/view-slice.ts";
+import { Button } from "../../ui/button.tsx";
+import { BlankView } from "../../views/blank/blank-view.tsx";
+import { FoldDial } from "../../views/folded/fold-dial.tsx";
+import { FoldedView } from "../../views/folded/folded-view.tsx";
+import { PickCard } from "./pick-card.tsx";
+
+/** Folded and blank side by side, with the pick card over both. */
+export function ViewsPane() {
+  const views = useApp((s) => s.view.views);
+  const split = useApp((s) => s.view.split);
+  const build = useApp((s) => s.build.shown?.build);
+  const stale = useApp((s) => s.build.stale);
+  const steps = useApp((s) => s.part.document?.steps.length ?? 0);
+  const document = useApp((s) => s.part.document);
+  const send = useSend();
+  const pane = useRef<HTMLDivElement>(null);
+  const labels = useMemo(() => (document ? plateLabels(document) : new Map<string, string>()), [document]);
+
+  const pick = useCallback(
+    (found: Pick | undefined, e: { clientX: number; clientY: number; shiftKey: boolean }) => {
+      const { view, part } = store.getState();
+      const target = view.pickingFor ? part.document?.steps.find((s) => s.id === view.pickingFor) : undefined;
+      if (target && found?.kind === "edge") {
+        toggleEdge(target, found.name);
+        return;
+      }
+      if (!found) {
+        send(viewActions.pickCleared());
+        return;
+      }
+      const frame = pane.current!.getBoundingClientRect();
+      send(viewActions.picked({ pick: found, add: e.shiftKey, card: { x: e.clientX - frame.left, y: e.clientY - frame.top } }));
+    },
+    [send],
+  );
+
+  const box = build?.folded?.box;
+  const size = box?.max.map((v, k) => formatFixed(v - box.min[k])).join(" × ");
+  const blank = build?.blank;
+  return (
+    <div ref={pane} className="relative flex min-h-0 grow">
+      {views !== "blank" && (
+        <section aria-label="Folded" className="relative min-w-0 overflow-hidden" style={{ width: views === "both" ? `${split * 100}%` : "100%" }}>
+          <Head title="Folded" size={size && `${size} mm`} />
+          <FoldedView onPick={pick} />
+          {build?.sheet && <FoldDial />}
+        </section>
+      )}
+      {views === "both" && <Divider pane={pane} />}
+      {views !== "folded" && (
+        <section aria-label="Blank" className="relative min-w-0 grow overflow-hidden">
+          <Head title="Blank" size={blank && `${formatFixed(blank.width)} × ${formatFixed(blank.height)} mm`} />
+          <BlankView onPick={pick} />
+        </section>
+      )}
+      {!build?.sheet && steps === 0 && <NothingYet />}
+      {stale && (
+        <p role="status" data-stale className="pointer-events-none absolute top-10 left-1/2 -translate-x-1/2 rounded-full border border-amber bg-amber-soft px-3 py-1 text-[12.5px]">
+          The last good shape, while a step is wrong
+        </p>
+      )}
+      <PickingHint />
+      <PickCard labels={labels} pane={pane} />
+    </div>
+  );
+}
+
+function Head({ title, size }: { title: string; size?: string }) {
+  return (
+    <header className="pointer-events-none absolute inset-x-3.5 top-2 z-10 flex items-baseline justify-between gap-3">
+      <h2 className="font-bold text-quiet">{title}</h2>
+      {size && (
+        <span className="num truncate text-quiet" data-size={title.toLowerCase()}>
+          {size}
+        </span>
+      )}
+    </header>
+  );
+}
+
+/** Drag to share the width between the views; double click for halves. */
+function Divider({ pane }: { pane: React.RefObject<HTMLDivElement | null> }) {
+  const send = useSend();
+  const split = useApp((s) => s.view.split);
+  const move = (x: number) => {
+    const frame = pane.current!.getBoundingClientRect();
+    send(viewActions.splitMoved((x - frame.left) / frame.width));
+  };
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: a splitter that is focusable and moved by keys
+    <div
+      role="separator"
+      aria-orientation="vertical"
+      aria-label="Share of the folded view"
+      aria-valuenow={Math.round(split * 100)}
+      tabIndex={0}
+      className="group relative z-20 w-px shrink-0 cursor-col-resize bg-hairline"
+      onDoubleClick={() => send(viewActions.splitMoved(0.5))}
+      onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
+      onPointerMove={(e) => e.buttons === 1 && move(e.clientX)}
+      onKeyDown={(e) => {
+        const way = { ArrowLeft: -0.02, ArrowRight: 0.02 }[e.key];
+        if (way) send(viewActions.splitMoved(split + way));
+      }}
+    >
+      <span className="absolute inset-y-0 -left-1.5 w-3 group-hover:bg-moss/15" />
+    </div>
+  );
+}
+
+function NothingYet() {
+  return (
+    <div className="pointer-events-none absolute inset-0 grid place-items-center">
+      <div className="text-center text-quiet">
+        <svg width="120" height="70" viewBox="0 0 120 70" fill="none" aria-hidden="true" className="mx-auto mb-3 opacity-60">
+          <path d="M14 48 48 22h60L76 48Z" stroke="currentColor" strokeDasharray="5 4" />
+        </svg>
+        <p className="text-[15px] font-semibold">Nothing on the Bench yet</p>
+        <p>Start with a plate: press P, or pick it on the right.</p>
+      </div>
+    </div>
+  );
+}
+
+/** While edges are picked for a flange. */
+function PickingHint() {
+  const step = useApp((s) => s.view.pickingFor);
+  const send = useSend();
+  if (!step) return null;
+  return (
+    <div className="absolute bottom-14 left-1/2 z-20 flex -translate-x-1/2 items-center gap-3 rounded-lg border border-amber bg-panel px-3 py-1.5 shadow-card">
+      Click edges in either view to add or take them off.
+      <Button kind="quiet" onClick={() => send(viewActions.pickingStarted(undefined))}>
+        Done (Enter)
+      </Button>
+    </div>
+  );
+}

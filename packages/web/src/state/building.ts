@@ -1,0 +1,28 @@
+import type { PartDocument } from "@hillcrest/core";
+import { requestBuild } from "../worker/build-client.ts";
+import { buildActions } from "./build-slice.ts";
+import { store } from "./store.ts";
+
+/** Builds the document in the worker whenever it changes. */
+export function startBuilding(): void {
+  let last: PartDocument | undefined;
+  let lastId: string | undefined;
+  store.subscribe(() => {
+    const { document, id, lastEdited } = store.getState().part;
+    if (document === last) return;
+    last = document;
+    if (id !== lastId) {
+      lastId = id;
+      store.dispatch(buildActions.buildCleared());
+    }
+    if (!document) return;
+    requestBuild(
+      document,
+      ({ build, mesh, took }) => {
+        if (store.getState().part.id !== id) return;
+        store.dispatch(buildActions.built({ build, mesh, document, edited: lastEdited, took }));
+      },
+      (error) => store.dispatch(buildActions.buildFailed(String(error))),
+    );
+  });
+}

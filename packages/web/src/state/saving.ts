@@ -1,0 +1,109 @@
+import type { PartDocument } from "@hillcrest/core";
+import { partsApi, Refused, Unreachable } from "../api/parts-api.ts";
+import { partActions } from "./part-slice.ts";
+import { store } from "./store.ts";
+
+const PAUSE_MS = 500;
+const LONGEST_RETRY_MS = 15_000;
+
+const draftKey = (id: string) => `hillcrest:unsaved:${id}`;
+
+interface Draft {
+  readonly revision: number;
+  readonly document: PartDocument;
+}
+
+/** What was typed but had not reached the server when the window last closed. */
+export function readDraft(id: string): Draft | undefined {
+  try {
+    const text = localStorage.getItem(draftKey(id));
+    return text ? (JSON.parse(text) as Draft) : undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+function keepDraft(id: string, draft: Draft | undefined): void {
+  try {
+    if (draft) localStorage.setItem(draftKey(id), JSON.stringify(draft));
+    else localStorage.removeItem(draftKey(id));
+  } catch {
+    // A full or forbidden storage only loses the second line of defence; the server is the first.
+  }
+}
+
+let timer: ReturnType<typeof setTimeout> | undefined;
+let running = false;
+let tries = 0;
+
+const unsaved = () => {
+  const { id, document, saved, revision, conflict } = store.getState().part;
+  return id && document && document !== saved && !conflict ? { id, document, revision } : undefined;
+};
+
+async function save(): Promise<void> {
+  const job = unsaved();
+  if (!job || running) return;
+  running = true;
+  store.dispatch(partActions.savingChanged({ at: "saving" }));
+  try {
+    const { revision, updatedAt } = await partsApi.save(job.id, job.revision, job.document);
+    tries = 0;
+    if (store.getState().part.id === job.id) {
+      store.dispatch(partActions.saveLanded({ revision, document: job.document, when: updatedAt }));
+      if (!unsaved()) keepDraft(job.id, undefined);
+    } else keepDraft(job.id, undefined);
+  } catch (error) {
+    if (store.getState().part.id === job.id) saveFailed(error);
+  } finally {
+    running = false;
+  }
+  const { saving } = store.getState().part;
+  if (unsaved() && saving.at !== "refused") schedule(saving.at === "unreachable" ? retryDelay() : PAUSE_MS);
+}
+
+const retryDelay = () => Math.min(LONGEST_RETRY_MS, 500 * 2 ** Math.min(tries, 6));
+
+function saveFailed(error: unknown): void {
+  if (error instanceof Refused && error.status === 409 && error.body.current) {
+    const { revision, document } = error.body.current;
+    store.dispatch(partActions.conflictFound({ revision, document }));
+    store.dispatch(partActions.savingChanged({ at: "refused", message: "It was saved elsewhere too" }));
+  } else if (error instanceof Unreachable) {
+    tries++;
+    store.dispatch(partActions.savingChanged({ at: "unreachable", tries }));
+  } else {
+    store.dispatch(partActions.savingChanged({ at: "refused", message: (error as Error).message }));
+  }
+}
+
+function schedule(delay: number): void {
+  clearTimeout(timer);
+  timer = setTimeout(() => void save(), delay);
+}
+
+/** Saves a while after each change, tries again while the server is away, and at the window's end. */
+export function startSaving(): void {
+  let last = store.getState().part.document;
+  store.subscribe(() => {
+    const { id, document, saving } = store.getState().part;
+    if (document === last) return;
+    last = document;
+    const job = unsaved();
+    if (id && job) {
+      keepDraft(id, { revision: job.revision, document: job.document });
+      schedule(saving.at === "unreachable" ? retryDelay() : PAUSE_MS);
+    }
+  });
+  window.addEventListener("online", () => schedule(0));
+  window.addEventListener("pagehide", () => {
+    const job = unsaved();
+    if (job) void partsApi.save(job.id, job.revision, job.document, true).catch(() => undefined);
+  });
+}
+
+/** Saves at once, before leaving a part. */
+export const saveNow = (): Promise<void> => {
+  clearTimeout(timer);
+  return save();
+};

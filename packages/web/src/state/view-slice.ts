@@ -1,0 +1,136 @@
+import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
+
+export type Theme = "day" | "night" | "system";
+export type Views = "folded" | "both" | "blank";
+export type Facing = "front" | "top" | "right" | "oblique" | "fit";
+
+/** Something that can be picked, by its stable name. */
+export type Pick =
+  | { readonly kind: "edge"; readonly name: string }
+  | { readonly kind: "plate"; readonly id: string; readonly x: number; readonly y: number }
+  | { readonly kind: "bend"; readonly id: string }
+  | { readonly kind: "hole"; readonly plate: string; readonly key: string };
+
+export interface ViewState {
+  readonly theme: Theme;
+  readonly views: Views;
+  /** Share of the width that the folded view takes when both are shown. */
+  readonly split: number;
+  readonly fold: number;
+  readonly letters: boolean;
+  readonly drawer: "closed" | "bends" | "findings";
+  readonly picks: readonly Pick[];
+  /** Where the pick card stands, in pixels of the views' area. */
+  readonly card?: { readonly x: number; readonly y: number };
+  readonly hovered?: Pick;
+  readonly openStep?: string;
+  /** A flange step whose edges are being picked. */
+  readonly pickingFor?: string;
+  readonly facing: { readonly to: Facing; readonly count: number };
+}
+
+const remembered = (): Partial<ViewState> => {
+  try {
+    return JSON.parse(localStorage.getItem("hillcrest:view") ?? "{}");
+  } catch {
+    return {};
+  }
+};
+
+const initialState: ViewState = {
+  theme: "system",
+  views: "both",
+  split: 0.5,
+  fold: 1,
+  letters: true,
+  drawer: "closed",
+  picks: [],
+  facing: { to: "oblique", count: 0 },
+};
+
+/** A text by which two picks of the same thing are equal. */
+export function pickKey(p: Pick): string {
+  if (p.kind === "edge") return `edge:${p.name}`;
+  if (p.kind === "hole") return `hole:${p.plate}:${p.key}`;
+  return `${p.kind}:${p.id}`;
+}
+
+const slice = createSlice({
+  name: "view",
+  initialState: (): ViewState => ({ ...initialState, ...remembered() }),
+  reducers: {
+    themeChosen: (s, { payload }: PayloadAction<Theme>) => {
+      s.theme = payload;
+    },
+    viewsChosen: (s, { payload }: PayloadAction<Views>) => {
+      s.views = payload;
+      s.card = undefined;
+    },
+    splitMoved: (s, { payload }: PayloadAction<number>) => {
+      s.split = Math.max(0.2, Math.min(0.8, payload));
+    },
+    folded: (s, { payload }: PayloadAction<number>) => {
+      s.fold = Math.max(0, Math.min(1, payload));
+    },
+    lettersToggled: (s) => {
+      s.letters = !s.letters;
+    },
+    drawerChosen: (s, { payload }: PayloadAction<ViewState["drawer"]>) => {
+      s.drawer = s.drawer === payload ? "closed" : payload;
+    },
+    drawerOpened: (s, { payload }: PayloadAction<"bends" | "findings">) => {
+      s.drawer = payload;
+    },
+    hovered: (s, { payload }: PayloadAction<Pick | undefined>) => {
+      if (payload ? s.hovered && pickKey(s.hovered as Pick) === pickKey(payload) : !s.hovered) return;
+      s.hovered = payload;
+    },
+    picked: (s, { payload }: PayloadAction<{ pick: Pick; add: boolean; card?: { x: number; y: number } }>) => {
+      const key = pickKey(payload.pick);
+      const others = s.picks.filter((p) => pickKey(p as Pick) !== key);
+      const wasThere = others.length !== s.picks.length;
+      if (payload.add && s.picks.every((p) => p.kind === payload.pick.kind)) {
+        s.picks = wasThere ? others : [...others, payload.pick];
+      } else s.picks = [payload.pick];
+      s.card = s.picks.length > 0 ? payload.card : undefined;
+    },
+    pickCleared: (s) => {
+      s.picks = [];
+      s.card = undefined;
+    },
+    stepOpened: (s, { payload }: PayloadAction<string | undefined>) => {
+      s.openStep = payload;
+      if (s.pickingFor !== payload) s.pickingFor = undefined;
+    },
+    pickingStarted: (s, { payload }: PayloadAction<string | undefined>) => {
+      s.pickingFor = payload;
+      s.picks = [];
+      s.card = undefined;
+    },
+    facingChosen: (s, { payload }: PayloadAction<Facing>) => {
+      s.facing = { to: payload, count: s.facing.count + 1 };
+    },
+    benchEntered: (s) => ({
+      ...s,
+      fold: 1,
+      picks: [],
+      card: undefined,
+      hovered: undefined,
+      openStep: undefined,
+      pickingFor: undefined,
+      facing: { to: "oblique" as const, count: s.facing.count + 1 },
+    }),
+  },
+});
+
+/** What is kept of the view between visits. */
+export function rememberView({ theme, views, split, letters }: ViewState): void {
+  try {
+    localStorage.setItem("hillcrest:view", JSON.stringify({ theme, views, split, letters }));
+  } catch {
+    // Private windows may refuse storage; the view then starts afresh.
+  }
+}
+
+export const viewActions = slice.actions;
+export const viewReducer = slice.reducer;

@@ -1,0 +1,86 @@
+import type { ChoiceField as Spec } from "@hillcrest/core";
+import { Popover as Radix } from "radix-ui";
+import { type ReactNode, useState } from "react";
+
+interface ChoiceFieldProps {
+  readonly spec: Spec;
+  readonly value: string;
+  readonly onChange: (value: string) => void;
+  readonly wrong?: boolean;
+  /** A section picture and what would follow, for choices that are made on pictures. */
+  readonly picture?: (value: string) => ReactNode;
+  readonly note?: (value: string) => string;
+}
+
+/** A choice in a sentence. Two values swap at a click; more open as a row to choose from. */
+export function ChoiceField({ spec, value, onChange, wrong, picture, note }: ChoiceFieldProps) {
+  const [open, setOpen] = useState(false);
+  const label = spec.options.find((o) => o.value === value)?.label ?? value;
+  const look = `rounded-sm border-b border-moss/45 font-semibold text-moss hover:bg-moss-soft ${wrong ? "border-stop text-stop" : ""}`;
+  if (spec.options.length === 2) {
+    const other = spec.options.find((o) => o.value !== value)!;
+    return (
+      <button type="button" data-field={spec.key} className={look} title={`${spec.label}: make it ${other.label}`} onClick={() => onChange(other.value)}>
+        {label}
+      </button>
+    );
+  }
+  return (
+    <Radix.Root open={open} onOpenChange={setOpen}>
+      <Radix.Trigger data-field={spec.key} className={`${look} text-left`} title={spec.label}>
+        {label}
+      </Radix.Trigger>
+      <Radix.Portal>
+        <Radix.Content
+          align="end"
+          sideOffset={5}
+          collisionPadding={8}
+          aria-label={spec.label}
+          className="z-40 rounded-lg border border-hairline bg-panel p-2 shadow-card"
+          onKeyDown={(e) => moveFocus(e)}
+        >
+          <p className="px-1 pb-1.5 text-[12px] font-semibold text-quiet">{spec.label}</p>
+          <div className={picture ? "flex max-w-[92vw] gap-1.5" : "flex flex-col"} role="listbox" aria-label={spec.label}>
+            {spec.options.map((o) => {
+              const chosen = o.value === value;
+              const frame = chosen ? "border-moss ring-1 ring-moss" : "border-hairline hover:border-moss";
+              return (
+                <button
+                  key={o.value}
+                  type="button"
+                  role="option"
+                  aria-selected={chosen}
+                  data-option={o.value}
+                  className={
+                    picture
+                      ? `flex w-[92px] flex-col items-center gap-1 rounded-md border bg-raised p-1.5 ${frame}`
+                      : `rounded px-2 py-1 text-left hover:bg-moss-soft ${chosen ? "font-bold text-moss" : ""}`
+                  }
+                  onClick={() => {
+                    onChange(o.value);
+                    setOpen(false);
+                  }}
+                >
+                  {picture?.(o.value)}
+                  <span className={picture ? "min-h-[26px] text-center text-[11px] leading-[13px]" : ""}>{o.label}</span>
+                  {note && <span className="num text-center text-[10.5px] leading-[13px] text-quiet">{note(o.value)}</span>}
+                </button>
+              );
+            })}
+          </div>
+        </Radix.Content>
+      </Radix.Portal>
+    </Radix.Root>
+  );
+}
+
+/** Arrow keys go through the options. */
+function moveFocus(e: React.KeyboardEvent<HTMLElement>): void {
+  const way = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[e.key];
+  if (!way) return;
+  e.preventDefault();
+  e.stopPropagation();
+  const all = [...e.currentTarget.querySelectorAll<HTMLElement>("[role=option]")];
+  const at = all.indexOf(document.activeElement as HTMLElement);
+  all[(at + way + all.length) % all.length]?.focus();
+}

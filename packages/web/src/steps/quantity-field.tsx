@@ -1,0 +1,90 @@
+import { evaluateExpression, formatShort, type Names, type QuantityField as Spec, toDegrees } from "@hillcrest/core";
+import { useRef, useState } from "react";
+
+interface QuantityFieldProps {
+  readonly spec: Pick<Spec, "label" | "dimension" | "key"> & { readonly default: string };
+  readonly text: string;
+  /** What to show while the field is empty and the value comes from elsewhere. */
+  readonly fallback?: string;
+  /** The value it evaluates to (mm, radians or plain), shown beside an expression. */
+  readonly value?: number;
+  readonly wrong?: boolean;
+  readonly onChange: (text: string, mark: string) => void;
+  readonly names?: Names;
+  readonly boxed?: boolean;
+  readonly id?: string;
+}
+
+let visits = 0;
+
+const isPlain = (text: string) => /^\s*-?\d*\.?\d*\s*$/.test(text);
+
+/**
+ * A number in a sentence: click or Tab into it and type; every keystroke is live, Enter keeps it,
+ * Escape puts back what was there. Expressions show their result beside them.
+ */
+export function QuantityField({ spec, text, fallback, value, wrong, onChange, names, boxed, id }: QuantityFieldProps) {
+  const [draft, setDraft] = useState<string>();
+  const before = useRef(text);
+  const mark = useRef("");
+  const input = useRef<HTMLInputElement>(null);
+  const shown = draft ?? text;
+  const unit = { length: "", angle: "°", number: "" }[spec.dimension];
+  const editing = draft !== undefined;
+  const result = editing ? live(shown, spec.dimension, names) : value;
+  const said = result === undefined ? undefined : formatShort(spec.dimension === "angle" ? toDegrees(result) : result, 4);
+  const showResult = said !== undefined && !isPlain(shown) && shown.trim() !== "" && said !== shown.trim();
+  const look = boxed ? "rounded border border-hairline bg-raised px-1.5 py-0.5" : "rounded-sm border-b border-moss/45";
+  return (
+    <span className="whitespace-nowrap">
+      <input
+        ref={input}
+        id={id}
+        data-field={spec.key}
+        aria-label={spec.label}
+        aria-invalid={wrong || undefined}
+        title={spec.label}
+        spellCheck={false}
+        autoComplete="off"
+        value={shown}
+        placeholder={fallback}
+        style={{ width: `${Math.max(2, (shown || fallback || "").length) + (boxed ? 2.2 : 0.6)}ch` }}
+        className={`num bg-transparent text-center font-medium text-moss placeholder:text-quiet focus:bg-raised focus:outline-2 focus:outline-moss ${look} ${wrong ? "border-stop text-stop" : ""}`}
+        onFocus={(e) => {
+          before.current = text;
+          mark.current = `field:${++visits}`;
+          setDraft(text);
+          e.currentTarget.select();
+        }}
+        onChange={(e) => {
+          setDraft(e.currentTarget.value);
+          onChange(e.currentTarget.value, mark.current);
+        }}
+        onBlur={() => setDraft(undefined)}
+        onKeyDown={(e) => {
+          e.stopPropagation();
+          if (e.key === "Enter") e.currentTarget.blur();
+          if (e.key === "Escape") {
+            if (shown !== before.current) onChange(before.current, mark.current);
+            setDraft(before.current);
+            requestAnimationFrame(() => input.current?.blur());
+          }
+          const step = { ArrowUp: 1, ArrowDown: -1 }[e.key];
+          if (step && isPlain(shown) && shown.trim() !== "") {
+            e.preventDefault();
+            const next = formatShort(Number(shown) + step * (e.shiftKey ? 0.1 : 1), 4);
+            setDraft(next);
+            onChange(next, mark.current);
+          }
+        }}
+      />
+      {unit && isPlain(shown) && shown !== "" && <span className="num text-moss">{unit}</span>}
+      {showResult && <span className="num text-quiet"> = {said}{unit}</span>}
+    </span>
+  );
+}
+
+function live(text: string, dimension: Spec["dimension"], names: Names | undefined): number | undefined {
+  const result = evaluateExpression(text, { dimension, names });
+  return result.ok ? result.value : undefined;
+}

@@ -1,0 +1,180 @@
+import {
+  choicesOf,
+  copyStep,
+  dependentsOf,
+  type Finding,
+  formatFixed,
+  flangeNumbers,
+  evaluateStock,
+  type PartDocument,
+  removeStep,
+  stepKind,
+  type StepDocument,
+  type StepOutcome,
+} from "@hillcrest/core";
+import { Copy, GripVertical, Pause, Play, Trash2 } from "lucide-react";
+import { memo } from "react";
+import { edit, setStepValue } from "../state/edits.ts";
+import { store } from "../state/store.ts";
+import { viewActions } from "../state/view-slice.ts";
+import { FindingMark } from "../ui/finding-mark.tsx";
+import { type FieldContext, HolesField, StepField } from "./step-fields.tsx";
+
+interface StepRowProps {
+  readonly step: StepDocument;
+  readonly number: number;
+  readonly document: PartDocument;
+  readonly labels: ReadonlyMap<string, string>;
+  readonly outcome?: StepOutcome;
+  readonly findings: readonly Finding[];
+  readonly open: boolean;
+  readonly onRemove: (step: StepDocument, hangers: readonly StepDocument[]) => void;
+  readonly onDragStart: (id: string) => void;
+  readonly onDragEnd: () => void;
+}
+
+/** One step as a sentence whose values are edited in place; opened, it shows all it can do. */
+export const StepRow = memo(function StepRow(props: StepRowProps) {
+  const { step, number, document, labels, outcome, findings, open } = props;
+  const kind = stepKind(step.kind)!;
+  const wrong = new Set(findings.flatMap((f) => (f.field ? [f.field] : [])));
+  const context: FieldContext = { step, document, labels, values: outcome?.values, wrong };
+  const faded = step.paused || outcome?.state === "later";
+  const bar = open ? "border-l-amber bg-amber-soft" : "border-l-transparent hover:bg-moss-soft/40";
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: a list of sentences, each a group of fields
+    <div
+      role="group"
+      aria-label={`Step ${number}, ${kind.title}`}
+      data-step={step.id}
+      data-state={outcome?.state}
+      className={`group relative border-b border-l-[3px] border-b-hairline py-2.5 pr-3 pl-8 leading-[1.85] ${bar}`}
+      onFocus={() => open || store.dispatch(viewActions.stepOpened(step.id))}
+      onClick={() => open || store.dispatch(viewActions.stepOpened(step.id))}
+      onKeyDown={(e) => e.key === "Escape" && store.dispatch(viewActions.stepOpened(undefined))}
+    >
+      <span className="num absolute top-[13px] left-2 w-4 text-right text-[12px] text-quiet">{number}</span>
+      <span className={faded ? "opacity-50" : ""}>
+        {kind.sentence(step).map((part, i) => {
+          if (typeof part === "string") return <span key={i}>{part}</span>;
+          const spec = kind.fields.find((f) => f.key === part.field)!;
+          return <StepField key={part.field} spec={spec} context={context} />;
+        })}
+        {step.paused && <em className="ml-1.5 text-quiet not-italic">(paused)</em>}
+      </span>
+      {open && <OpenStep context={context} />}
+      {findings.map((f, i) => (
+        <p key={i} role={f.level === "stop" ? "alert" : undefined} className="mt-1 text-[12.5px] leading-snug">
+          <FindingMark level={f.level} /> {f.message}
+        </p>
+      ))}
+      <RowActions {...props} />
+    </div>
+  );
+});
+
+function OpenStep({ context }: { context: FieldContext }) {
+  const { step } = context;
+  const kind = stepKind(step.kind)!;
+  const said = new Set(kind.sentence(step).flatMap((p) => (typeof p === "string" ? [] : [p.field])));
+  const choices = choicesOf(kind.fields, step);
+  const rest = kind.fields.filter((f) => f.kind !== "holes" && !said.has(f.key) && (f.shown?.(choices) ?? true));
+  return (
+    <div className="mt-1.5">
+      <Consequences context={context} />
+      {rest.length > 0 && (
+        <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-3 text-[12.5px]">
+          {rest.map((spec) => (
+            <div key={spec.key} className="contents">
+              <dt className="text-quiet">{spec.label}</dt>
+              <dd>
+                <StepField spec={spec} context={context} />
+              </dd>
+            </div>
+          ))}
+        </dl>
+      )}
+      {kind.fields.some((f) => f.kind === "holes") && <HolesField context={context} />}
+    </div>
+  );
+}
+
+/** Both legs as they come out. */
+function Consequences({ context }: { context: FieldContext }) {
+  const { step, document, values } = context;
+  if (step.kind !== "flange" || !values) return null;
+  const { stock } = evaluateStock(document.stock);
+  if (!stock) return null;
+  const numbers = flangeNumbers(values, { stock });
+  if ("error" in numbers) return null;
+  return (
+    <p className="text-[12.5px] text-quiet">
+      The bend starts <span className="num">{formatFixed(numbers.setback)}</span> behind the edge, the leg is{" "}
+      <span className="num">{formatFixed(numbers.leg)}</span> straight.
+    </p>
+  );
+}
+
+function RowActions({ step, number, document, onRemove, onDragStart, onDragEnd, open }: StepRowProps) {
+  const button = "grid size-6 place-items-center rounded text-quiet hover:bg-panel hover:text-ink";
+  return (
+    <div
+      className={`absolute top-1 right-1 flex rounded bg-panel/90 shadow-sm transition-opacity ${open ? "opacity-0 group-focus-within:opacity-0 group-hover:opacity-100" : "pointer-events-none opacity-0 group-hover:pointer-events-auto group-hover:opacity-100"}`}
+    >
+      <button
+        type="button"
+        className={button}
+        title={step.paused ? "Let it work again" : "Pause"}
+        aria-label={step.paused ? `Let step ${number} work again` : `Pause step ${number}`}
+        onClick={() => setStepValue(step.id, "paused", step.paused ? undefined : true)}
+      >
+        {step.paused ? <Play size={13} /> : <Pause size={13} />}
+      </button>
+      {step.kind !== "plate" && (
+        <button
+          type="button"
+          className={button}
+          title="Copy"
+          aria-label={`Copy step ${number}`}
+          onClick={() => {
+            const { document: next, copy } = copyStep(document, step.id);
+            edit(() => next, { step: copy });
+            store.dispatch(viewActions.stepOpened(copy));
+            store.dispatch(viewActions.pickingStarted(copy));
+          }}
+        >
+          <Copy size={13} />
+        </button>
+      )}
+      <button
+        type="button"
+        className={button}
+        title="Remove"
+        aria-label={`Remove step ${number}`}
+        onClick={(e) => {
+          e.stopPropagation();
+          const hangers = dependentsOf(document, step.id);
+          if (hangers.length > 0) onRemove(step, hangers);
+          else edit((doc) => removeStep(doc, step.id));
+        }}
+      >
+        <Trash2 size={13} />
+      </button>
+      {/* biome-ignore lint/a11y/noStaticElementInteractions: the keyboard moves steps with Alt and the arrow keys */}
+      <span
+        draggable
+        data-grip={step.id}
+        className={`${button} cursor-grab`}
+        title="Drag to another place (Alt + ↑ or ↓)"
+        onDragStart={(e) => {
+          e.dataTransfer.setData("text/plain", step.id);
+          e.dataTransfer.effectAllowed = "move";
+          onDragStart(step.id);
+        }}
+        onDragEnd={onDragEnd}
+      >
+        <GripVertical size={13} />
+      </span>
+    </div>
+  );
+}

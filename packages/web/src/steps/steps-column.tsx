@@ -1,0 +1,205 @@
+import {
+  type Finding,
+  moveProblem,
+  moveStep,
+  plateLabels,
+  removeStep,
+  stepKind,
+  type StepDocument,
+} from "@hillcrest/core";
+import { Fragment, useMemo, useState } from "react";
+import { edit } from "../state/edits.ts";
+import { useApp } from "../state/store.ts";
+import { Button } from "../ui/button.tsx";
+import { Dialog } from "../ui/dialog.tsx";
+import { AddStep } from "./add-step.tsx";
+import { StepRow } from "./step-row.tsx";
+
+const NO_FINDINGS: readonly Finding[] = [];
+
+/** The ordered list of what was done, with the bookmark and a way to add more. */
+export function StepsColumn() {
+  const document = useApp((s) => s.part.document)!;
+  const latest = useApp((s) => s.build.latest);
+  const openStep = useApp((s) => s.view.openStep);
+  const [removing, setRemoving] = useState<{ step: StepDocument; hangers: readonly StepDocument[] }>();
+  const [dragged, setDragged] = useState<string>();
+  const [over, setOver] = useState<number>();
+  const [refusal, setRefusal] = useState<string>();
+  const labels = useMemo(() => plateLabels(document), [document]);
+  const outcomes = useMemo(() => new Map(latest?.steps.map((s) => [s.id, s])), [latest]);
+  const findings = useMemo(() => {
+    const map = new Map<string, Finding[]>();
+    for (const f of latest?.findings ?? []) if (f.step) map.set(f.step, [...(map.get(f.step) ?? []), f]);
+    return map;
+  }, [latest]);
+
+  const move = (id: string, to: number) => {
+    const problem = moveProblem(document, id, to);
+    setRefusal(problem);
+    if (!problem) edit((doc) => moveStep(doc, id, to), { step: id });
+  };
+  const drop = (gap: number) => {
+    setOver(undefined);
+    setDragged(undefined);
+    if (!dragged) return;
+    const from = document.steps.findIndex((s) => s.id === dragged);
+    move(dragged, gap > from ? gap - 1 : gap);
+  };
+  const built = document.steps.filter((s) => outcomes.get(s.id)?.state === "built").length;
+  return (
+    <aside aria-label="Steps" className="flex h-full flex-col border-l border-hairline bg-panel">
+      <header className="flex h-[34px] shrink-0 items-center justify-between border-b border-hairline px-3.5 font-bold text-quiet">
+        <span>Steps</span>
+        <span className="num font-medium">
+          {built} of {document.steps.length}
+        </span>
+      </header>
+      <div
+        className="scroll-quiet grow overflow-auto"
+        onKeyDown={(e) => {
+          const way = { ArrowUp: -1, ArrowDown: 1 }[e.key];
+          if (!e.altKey || !way || !openStep) return;
+          e.preventDefault();
+          move(openStep, document.steps.findIndex((s) => s.id === openStep) + way);
+        }}
+        role="presentation"
+      >
+        {document.steps.map((step, i) => (
+          <Fragment key={step.id}>
+            <Gap index={i} dragged={dragged} over={over} onOver={setOver} onDrop={drop} />
+            <StepRow
+              step={step}
+              number={i + 1}
+              document={document}
+              labels={labels}
+              outcome={outcomes.get(step.id)}
+              findings={findings.get(step.id) ?? NO_FINDINGS}
+              open={openStep === step.id}
+              onRemove={(s, hangers) => setRemoving({ step: s, hangers })}
+              onDragStart={setDragged}
+              onDragEnd={() => {
+                setDragged(undefined);
+                setOver(undefined);
+              }}
+            />
+            <Bookmark after={step.id} index={i} />
+          </Fragment>
+        ))}
+        <Gap index={document.steps.length} dragged={dragged} over={over} onOver={setOver} onDrop={drop} />
+        {refusal && (
+          <p role="alert" className="mx-3 mt-2 rounded bg-amber-soft px-2 py-1.5 leading-snug">
+            {refusal}{" "}
+            <button type="button" className="font-semibold text-moss" onClick={() => setRefusal(undefined)}>
+              All right
+            </button>
+          </p>
+        )}
+        <AddStep />
+      </div>
+      <RemoveDialog removing={removing} onClose={() => setRemoving(undefined)} />
+    </aside>
+  );
+}
+
+interface GapProps {
+  readonly index: number;
+  readonly dragged?: string;
+  readonly over?: number;
+  readonly onOver: (index: number) => void;
+  readonly onDrop: (index: number) => void;
+}
+
+/** Where a dragged step can be let go. */
+function Gap({ index, dragged, over, onOver, onDrop }: GapProps) {
+  if (!dragged) return null;
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: the keyboard moves steps with Alt and the arrow keys
+    <div
+      data-gap={index}
+      className="relative z-10 -my-2 h-4"
+      onDragOver={(e) => {
+        e.preventDefault();
+        onOver(index);
+      }}
+      onDrop={(e) => {
+        e.preventDefault();
+        onDrop(index);
+      }}
+    >
+      <div className={`absolute inset-x-2 top-[7px] h-[2px] rounded ${over === index ? "bg-amber" : ""}`} />
+    </div>
+  );
+}
+
+/** Builds the part up to here. It stands between two sentences; one is there when it is set, others show when pointed at. */
+function Bookmark({ after, index }: { after: string; index: number }) {
+  const builtTo = useApp((s) => s.part.document?.builtTo);
+  const count = useApp((s) => s.part.document?.steps.length ?? 0);
+  const set = builtTo === after;
+  if (index === count - 1 && !set) return null;
+  const put = () =>
+    edit((doc) => {
+      const { builtTo: _gone, ...rest } = doc;
+      return set ? rest : { ...rest, builtTo: after };
+    });
+  if (set) {
+    return (
+      <button type="button" data-bookmark={after} className="flex w-full items-center gap-2 px-3.5 py-1 text-[12px] text-moss" title="Build everything again" onClick={put}>
+        <span className="grow border-t border-dashed border-moss" />
+        built up to here ×
+        <span className="grow border-t border-dashed border-moss" />
+      </button>
+    );
+  }
+  return (
+    <button
+      type="button"
+      data-bookmark={after}
+      aria-label={`Build up to step ${index + 1}`}
+      className="group/mark relative z-[5] -my-[5px] block h-[10px] w-full opacity-0 hover:opacity-100 focus-visible:opacity-100"
+      onClick={put}
+    >
+      <span className="absolute inset-x-3.5 top-1/2 flex -translate-y-1/2 items-center gap-2 text-[11px] text-moss">
+        <span className="grow border-t border-dashed border-moss" />
+        <span className="rounded bg-panel px-1">build up to here</span>
+        <span className="grow border-t border-dashed border-moss" />
+      </span>
+    </button>
+  );
+}
+
+function RemoveDialog({ removing, onClose }: { removing?: { step: StepDocument; hangers: readonly StepDocument[] }; onClose: () => void }) {
+  const document = useApp((s) => s.part.document)!;
+  const number = (s: StepDocument) => document.steps.findIndex((o) => o.id === s.id) + 1;
+  const title = (s: StepDocument) => `${number(s)} ${stepKind(s.kind)?.title ?? s.kind}`;
+  return (
+    <Dialog
+      open={removing !== undefined}
+      onClose={onClose}
+      title={removing ? `Remove ${title(removing.step)}?` : ""}
+      actions={
+        <>
+          <Button onClick={onClose}>Keep it</Button>
+          <Button
+            kind="danger"
+            onClick={() => {
+              edit((doc) => removeStep(doc, removing!.step.id));
+              onClose();
+            }}
+          >
+            Remove all of it
+          </Button>
+        </>
+      }
+    >
+      <p className="mb-1">What hangs on it goes too, or loses the edges it stood on:</p>
+      <ul className="list-disc pl-5">
+        {removing?.hangers.map((s) => (
+          <li key={s.id}>{title(s)}</li>
+        ))}
+      </ul>
+      <p className="mt-2 text-quiet">Undo brings it back.</p>
+    </Dialog>
+  );
+}

@@ -1,0 +1,59 @@
+import { Component, type ErrorInfo, type ReactNode } from "react";
+import { store } from "../state/store.ts";
+import { Button } from "./button.tsx";
+
+interface State {
+  readonly error?: Error;
+}
+
+/** Saves a text or bytes as a file on the person's disk. */
+export function download(name: string, content: string | Uint8Array, type: string): void {
+  const url = URL.createObjectURL(new Blob([content as BlobPart], { type }));
+  const link = document.createElement("a");
+  link.href = url;
+  link.download = name;
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(url), 10_000);
+}
+
+/** A file name from a part's name: letters, digits, spaces, dots and dashes. */
+export const fileName = (name: string): string => name.replace(/[^\p{L}\p{N} ._-]+/gu, "_").trim().slice(0, 80) || "part";
+
+/** When a page fails: says so, and hands the open part over, so that nothing is lost. */
+export class ErrorBoundary extends Component<{ children: ReactNode }, State> {
+  override state: State = {};
+
+  static getDerivedStateFromError(error: Error): State {
+    return { error };
+  }
+
+  override componentDidCatch(error: Error, info: ErrorInfo): void {
+    console.error(error, info.componentStack);
+  }
+
+  override render(): ReactNode {
+    const { error } = this.state;
+    if (!error) return this.props.children;
+    const { document } = store.getState().part;
+    return (
+      <main className="mx-auto max-w-lg p-10">
+        <h1 className="mb-2 text-[18px] font-bold">This page failed</h1>
+        <p className="mb-4 leading-relaxed">
+          Your part is safe: what you did is saved on the server or kept in this browser until it is. You can also download it as
+          it stands, and load the page again.
+        </p>
+        <pre className="mb-4 overflow-auto rounded bg-raised p-3 text-[12px] text-quiet">{error.message}</pre>
+        <div className="flex gap-2">
+          <Button kind="primary" onClick={() => location.reload()}>
+            Load again
+          </Button>
+          {document && (
+            <Button onClick={() => download(`${fileName(document.name)}.json`, JSON.stringify(document, null, 2), "application/json")}>
+              Download the part
+            </Button>
+          )}
+        </div>
+      </main>
+    );
+  }
+}

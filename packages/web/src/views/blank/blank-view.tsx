@@ -1,0 +1,302 @@
+import {
+  curvePath,
+  type Blank,
+  formatFixed,
+  type PartBuild,
+  pickables,
+  type Point,
+  regionLoops,
+  type Sheet,
+} from "@hillcrest/core";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { useApp, useSend } from "../../state/store.ts";
+import { type Pick, pickKey, viewActions } from "../../state/view-slice.ts";
+import { pickOf } from "../pick-names.ts";
+
+interface BlankViewProps {
+  readonly onPick: (pick: Pick | undefined, e: { clientX: number; clientY: number; shiftKey: boolean }) => void;
+}
+
+interface Window {
+  /** Millimetres of the blank at the middle of the view, y upwards, and pixels per millimetre. */
+  readonly x: number;
+  readonly y: number;
+  readonly zoom: number;
+}
+
+/** The flat pattern: zoomed with the wheel to the pointer, moved with a drag, picked like the folded part. */
+export function BlankView({ onPick }: BlankViewProps) {
+  const shown = useApp((s) => s.build.shown);
+  if (!shown?.build.sheet || !shown.build.blank) return null;
+  return <Drawing build={shown.build} sheet={shown.build.sheet} blank={shown.build.blank} onPick={onPick} />;
+}
+
+function Drawing({ build, sheet, blank, onPick }: BlankViewProps & { build: PartBuild; sheet: Sheet; blank: Blank }) {
+  const send = useSend();
+  const part = useApp((s) => s.part.id);
+  const fit = useApp((s) => (s.view.facing.to === "fit" ? s.view.facing.count : 0));
+  const host = useRef<SVGSVGElement>(null);
+  const [size, setSize] = useState({ width: 0, height: 0 });
+  const [view, setView] = useState<Window>();
+
+  useEffect(() => {
+    const node = host.current!;
+    const watch = new ResizeObserver(([e]) => setSize({ width: e.contentRect.width, height: e.contentRect.height }));
+    watch.observe(node);
+    return () => watch.disconnect();
+  }, []);
+
+  const fitted = useMemo(() => fitWindow(blank, size), [blank, size]);
+  // The view stays fitted until it is zoomed or moved by hand, and again after a fit.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a fit, or another part, lets go of what was set by hand
+  useEffect(() => setView(undefined), [fit, part]);
+  useEffect(() => {
+    performance.mark("hillcrest:blank-drawn", { detail: blank.area });
+  }, [blank]);
+
+  const { x, y, zoom } = view ?? fitted;
+  const wheel = (e: WheelEvent) => {
+    e.preventDefault();
+    const frame = host.current!.getBoundingClientRect();
+    const next = Math.max(0.02, Math.min(200, zoom * Math.exp(-e.deltaY * 0.0015)));
+    const px = (e.clientX - frame.left - frame.width / 2) / zoom + x;
+    const py = y - (e.clientY - frame.top - frame.height / 2) / zoom;
+    setView({ x: px - ((px - x) * zoom) / next, y: py - ((py - y) * zoom) / next, zoom: next });
+  };
+  const onWheel = useRef(wheel);
+  onWheel.current = wheel;
+  useEffect(() => {
+    const node = host.current!;
+    const listen = (e: WheelEvent) => onWheel.current(e);
+    node.addEventListener("wheel", listen, { passive: false });
+    return () => node.removeEventListener("wheel", listen);
+  }, []);
+
+  const drag = useRef<{ x: number; y: number; from: Window; moved: boolean } | undefined>(undefined);
+  const transform = `translate(${size.width / 2 - x * zoom} ${size.height / 2 + y * zoom}) scale(${zoom})`;
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: everything picked here can also be picked in the steps and the bend list
+    <svg
+      ref={host}
+      data-view="blank"
+      className="absolute inset-0 size-full touch-none select-none"
+      role="img"
+      aria-label={`Blank ${formatFixed(blank.width)} by ${formatFixed(blank.height)} millimetres`}
+      onContextMenu={(e) => e.preventDefault()}
+      onPointerDown={(e) => {
+        drag.current = { x: e.clientX, y: e.clientY, from: { x, y, zoom }, moved: false };
+      }}
+      onPointerMove={(e) => {
+        const d = drag.current;
+        if (!d || e.buttons === 0) return;
+        const [dx, dy] = [e.clientX - d.x, e.clientY - d.y];
+        if (!d.moved && Math.hypot(dx, dy) < 4) return;
+        if (!d.moved) e.currentTarget.setPointerCapture(e.pointerId);
+        d.moved = true;
+        setView({ x: d.from.x - dx / zoom, y: d.from.y + dy / zoom, zoom });
+      }}
+      onPointerUp={(e) => {
+        const d = drag.current;
+        drag.current = undefined;
+        if (!d || d.moved || e.button !== 0) return;
+        onPick(pickUnder(e, host.current!, { x, y, zoom }), e);
+      }}
+      onPointerLeave={() => send(viewActions.hovered(undefined))}
+    >
+      {size.width > 0 && (
+        <>
+          <g transform={transform}>
+            <Metal blank={blank} />
+            <Plates sheet={sheet} />
+            <BendLines build={build} blank={blank} />
+            <Borders sheet={sheet} />
+          </g>
+          <BendTags build={build} blank={blank} place={(p) => ({ x: (p.x - x) * zoom + size.width / 2, y: (y - p.y) * zoom + size.height / 2 })} />
+          <OverallSize blank={blank} place={(p) => ({ x: (p.x - x) * zoom + size.width / 2, y: (y - p.y) * zoom + size.height / 2 })} />
+        </>
+      )}
+    </svg>
+  );
+}
+
+function fitWindow({ bounds, width, height }: Blank, size: { width: number; height: number }): Window {
+  // Room for the header, and for the dimensions below and to the right.
+  const zoom = Math.max(0.01, Math.min((size.width - 110) / (width || 1), (size.height - 150) / (height || 1)));
+  return { x: (bounds.minX + bounds.maxX) / 2 + 14 / zoom, y: (bounds.minY + bounds.maxY) / 2 - 8 / zoom, zoom };
+}
+
+/** The pick under a pointer: elements carry theirs as data. A plate's pick also has the place. */
+function pickUnder(e: { target: EventTarget; clientX: number; clientY: number }, host: SVGSVGElement, view: Window): Pick | undefined {
+  const data = (e.target as SVGElement).closest<SVGElement>("[data-pick]")?.dataset.pick;
+  if (!data) return undefined;
+  const pick = JSON.parse(data) as Pick;
+  if (pick.kind !== "plate") return pick;
+  const frame = host.getBoundingClientRect();
+  const x = (e.clientX - frame.left - frame.width / 2) / view.zoom + view.x;
+  const y = view.y - (e.clientY - frame.top - frame.height / 2) / view.zoom;
+  return { ...pick, x, y };
+}
+
+function Metal({ blank }: { blank: Blank }) {
+  const d = useMemo(() => [...blank.outlines, ...blank.openings].map((l) => curvePath(l, true)).join(""), [blank]);
+  const overlaps = blank.overlaps.map((r) => curvePath(r.outer, true)).join("");
+  return (
+    <>
+      <path d={d} fill="var(--blank)" fillRule="evenodd" stroke="var(--ink)" strokeWidth={1.4} vectorEffect="non-scaling-stroke" />
+      {blank.slits.map((s, i) => (
+        <path key={i} d={curvePath([s], false)} stroke="var(--ink)" strokeWidth={1.4} vectorEffect="non-scaling-stroke" />
+      ))}
+      {overlaps && (
+        <path d={overlaps} fill="var(--stop)" fillOpacity={0.35} stroke="var(--stop)" strokeWidth={2} vectorEffect="non-scaling-stroke" />
+      )}
+    </>
+  );
+}
+
+function usePickState() {
+  const send = useSend();
+  const picks = useApp((s) => s.view.picks);
+  const hovered = useApp((s) => s.view.hovered);
+  const picked = useMemo(() => new Set(picks.map(pickKey)), [picks]);
+  return { picked, over: hovered && pickKey(hovered), enter: (p: Pick) => send(viewActions.hovered(p)) };
+}
+
+function Plates({ sheet }: { sheet: Sheet }) {
+  const { picked, over, enter } = usePickState();
+  return sheet.plates.map((plate) => {
+    const pick: Pick = { kind: "plate", id: plate.id, x: 0, y: 0 };
+    const lit = picked.has(`plate:${plate.id}`);
+    const d = plate.regions.flatMap(regionLoops).map((l) => curvePath(l, true)).join("");
+    return (
+      // biome-ignore lint/a11y/noStaticElementInteractions: hovering only lights what the pointer is over
+      <path
+        key={plate.id}
+        d={d}
+        data-pick={JSON.stringify(pick)}
+        fill={lit || over === `plate:${plate.id}` ? "var(--amber)" : "transparent"}
+        fillOpacity={lit ? 0.28 : 0.1}
+        fillRule="evenodd"
+        stroke={lit ? "var(--amber)" : "none"}
+        strokeWidth={2}
+        vectorEffect="non-scaling-stroke"
+        onPointerEnter={() => enter(pick)}
+      />
+    );
+  });
+}
+
+function BendLines({ build, blank }: { build: PartBuild; blank: Blank }) {
+  const { picked, over, enter } = usePickState();
+  const rows = useMemo(() => new Map(build.bends.map((b) => [b.id, b])), [build]);
+  return (
+    <>
+      <path
+        d={blank.tangentLines.flatMap((t) => t.pieces.map((p) => curvePath([p], false))).join("")}
+        stroke="var(--ink)"
+        strokeOpacity={0.16}
+        strokeWidth={1}
+        vectorEffect="non-scaling-stroke"
+      />
+      {blank.centreLines.map(({ bend, pieces }) => {
+        const up = rows.get(bend)?.up ?? true;
+        const d = pieces.map((p) => curvePath([p], false)).join("");
+        const key = `bend:${bend}`;
+        const pick: Pick = { kind: "bend", id: bend };
+        const lit = picked.has(key) || over === key;
+        return (
+          // biome-ignore lint/a11y/noStaticElementInteractions: hovering only lights what the pointer is over
+          <g key={bend} data-pick={JSON.stringify(pick)} onPointerEnter={() => enter(pick)}>
+            <path d={d} stroke="transparent" strokeWidth={11} vectorEffect="non-scaling-stroke" />
+            <path
+              d={d}
+              stroke={lit ? "var(--amber)" : up ? "var(--bend-up)" : "var(--bend-down)"}
+              strokeWidth={lit ? 3 : 1.4}
+              strokeDasharray={up ? undefined : "7 4"}
+              vectorEffect="non-scaling-stroke"
+            />
+          </g>
+        );
+      })}
+    </>
+  );
+}
+
+/** Edges and holes, with a wide invisible border to point at. */
+function Borders({ sheet }: { sheet: Sheet }) {
+  const { picked, over, enter } = usePickState();
+  const borders = useMemo(() => pickables(sheet), [sheet]);
+  return borders.map((border) => {
+    const pick = pickOf(border);
+    const key = pickKey(pick);
+    const lit = picked.has(key);
+    const d = border.curves.map((c) => curvePath([c], false)).join("");
+    return (
+      // biome-ignore lint/a11y/noStaticElementInteractions: hovering only lights what the pointer is over
+      <g key={key} data-pick={JSON.stringify(pick)} data-edge={pick.kind === "edge" ? pick.name : undefined} onPointerEnter={() => enter(pick)}>
+        <path d={d} fill="none" stroke="transparent" strokeWidth={13} vectorEffect="non-scaling-stroke" pointerEvents="stroke" />
+        {(lit || over === key) && (
+          <path
+            d={d}
+            fill="none"
+            stroke="var(--amber)"
+            strokeWidth={lit ? 3.4 : 2.2}
+            vectorEffect="non-scaling-stroke"
+            pointerEvents="none"
+          />
+        )}
+      </g>
+    );
+  });
+}
+
+type Place = (p: Point) => Point;
+
+/** Number and direction of each bend, on its line; small ones make room for long ones. */
+function BendTags({ build, blank, place }: { build: PartBuild; blank: Blank; place: Place }) {
+  const held = useApp((s) => s.part.document?.held);
+  const rows = useMemo(() => new Map(build.bends.map((b) => [b.id, b])), [build]);
+  return blank.centreLines.map(({ bend, pieces }) => {
+    const row = rows.get(bend);
+    if (!row || pieces.length === 0) return null;
+    const longest = pieces.reduce((a, b) => (Math.hypot(b.b.x - b.a.x, b.b.y - b.a.y) > Math.hypot(a.b.x - a.a.x, a.b.y - a.a.y) ? b : a));
+    const [a, b] = [place(longest.a), place(longest.b)];
+    const length = Math.hypot(b.x - a.x, b.y - a.y);
+    if (length < 22) return null;
+    const at = { x: a.x + (b.x - a.x) * 0.5, y: a.y + (b.y - a.y) * 0.5 };
+    const ink = row.up ? "var(--bend-up)" : "var(--bend-down)";
+    const text = `${row.number}${row.up ? "▲" : "▼"}${held?.includes(bend) ? " flat" : ""}`;
+    const w = 13 + text.length * 7;
+    return (
+      <g key={bend} transform={`translate(${at.x} ${at.y})`} data-pick={JSON.stringify({ kind: "bend", id: bend })} className="cursor-pointer">
+        <rect x={-w / 2} y={-8.5} width={w} height={17} rx={8.5} fill="var(--panel)" stroke={ink} />
+        <text textAnchor="middle" dy="3.8" fill={ink} className="num" fontSize={11}>
+          {text}
+        </text>
+      </g>
+    );
+  });
+}
+
+/** Overall width below and height to the right. */
+function OverallSize({ blank, place }: { blank: Blank; place: Place }) {
+  const { bounds, width, height } = blank;
+  const low = place({ x: bounds.minX, y: bounds.minY });
+  const high = place({ x: bounds.maxX, y: bounds.maxY });
+  const y = low.y + 26;
+  const x = high.x + 26;
+  const mid = { x: (low.x + high.x) / 2, y: (low.y + high.y) / 2 };
+  const ticks = `M${low.x} ${y - 5}v10M${high.x} ${y - 5}v10M${low.x} ${y}H${high.x}M${x - 5} ${low.y}h10M${x - 5} ${high.y}h10M${x} ${low.y}V${high.y}`;
+  return (
+    <g pointerEvents="none" className="num" fontSize={12} textAnchor="middle" fill="var(--ink)">
+      <path d={ticks} stroke="var(--quiet)" fill="none" />
+      <rect x={mid.x - 32} y={y - 9} width={64} height={18} fill="var(--ground)" />
+      <text x={mid.x} y={y + 4}>
+        {formatFixed(width)}
+      </text>
+      <g transform={`translate(${x} ${mid.y}) rotate(-90)`}>
+        <rect x={-32} y={-9} width={64} height={18} fill="var(--ground)" />
+        <text y={4}>{formatFixed(height)}</text>
+      </g>
+    </g>
+  );
+}

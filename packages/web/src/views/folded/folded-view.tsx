@@ -1,0 +1,248 @@
+import { foldPoint, type Folding, moveV, type PartBuild, type Pickable, pickables, type SheetMesh } from "@hillcrest/core";
+import { Canvas, useThree } from "@react-three/fiber";
+import { useCallback, useEffect, useMemo, useRef } from "react";
+import { Box3, type Camera as ThreeCamera, CanvasTexture, type Mesh, PMREMGenerator, Vector3 } from "three";
+import { RoomEnvironment } from "three/examples/jsm/environments/RoomEnvironment.js";
+import { useApp, useSend } from "../../state/store.ts";
+import { type Pick, pickKey, viewActions } from "../../state/view-slice.ts";
+import { useFolding } from "../use-folding.ts";
+import { Camera } from "./camera.tsx";
+import { Handles, handledFlange } from "./handles.tsx";
+import { type Anchor, Overlay } from "./overlay.tsx";
+import { pickAt } from "./picking.ts";
+import { PickedLines } from "./picked-lines.tsx";
+import { type SceneColours, useSceneColours } from "./scene-colours.ts";
+import { SheetSolid } from "./sheet-solid.tsx";
+
+interface FoldedViewProps {
+  readonly onPick: (pick: Pick | undefined, e: { clientX: number; clientY: number; shiftKey: boolean }) => void;
+}
+
+/** The folded part: turned, zoomed and picked by mouse, touch and keyboard; drawn only when something changes. */
+export function FoldedView({ onPick }: FoldedViewProps) {
+  const shown = useApp((s) => s.build.shown);
+  const folding = useFolding(shown?.build);
+  const colours = useSceneColours();
+  if (!shown?.mesh || !shown.build.sheet || !folding) return null;
+  return <Scene build={shown.build} mesh={shown.mesh} folding={folding} colours={colours} onPick={onPick} />;
+}
+
+interface SceneProps extends FoldedViewProps {
+  readonly build: PartBuild;
+  readonly mesh: SheetMesh;
+  readonly folding: Folding;
+  readonly colours: SceneColours;
+}
+
+function Scene({ build, mesh, folding, colours, onPick }: SceneProps) {
+  const send = useSend();
+  const facing = useApp((s) => s.view.facing);
+  const part = useApp((s) => s.part.id);
+  const solid = useRef<Mesh>(null);
+  const camera = useRef<ThreeCamera | undefined>(undefined);
+  const host = useRef<HTMLDivElement>(null);
+  const borders = useMemo(() => pickables(build.sheet!), [build]);
+  const box = useMemo(() => boxOf(build, folding, borders), [build, folding, borders]);
+  const drawn = useCallback(() => {
+    performance.mark("hillcrest:folded-drawn");
+  }, []);
+
+  const find = (e: { clientX: number; clientY: number }) => {
+    const frame = host.current?.getBoundingClientRect();
+    if (!frame || !solid.current || !camera.current) return undefined;
+    const scene = { build, mesh, folding, borders, solid: solid.current, camera: camera.current, size: frame };
+    return pickAt(scene, e.clientX - frame.left, e.clientY - frame.top);
+  };
+  const nodes = useRef(new Map<string, HTMLElement>()).current;
+  const register = useCallback(
+    (id: string) => (node: HTMLElement | null) => {
+      if (node) nodes.set(id, node);
+      else nodes.delete(id);
+    },
+    [nodes],
+  );
+  const handledPlate = useHandledPlate(build);
+  const handled = useMemo(
+    () => (handledPlate ? handledFlange(build, folding, handledPlate) : undefined),
+    [build, folding, handledPlate],
+  );
+  const anchors = useMemo(
+    () => [...labelAnchors(build, folding), ...(handled?.anchors ?? [])],
+    [build, folding, handled],
+  );
+  const pressed = useRef<{ x: number; y: number } | undefined>(undefined);
+  const queued = useRef(0);
+
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: everything picked here can also be picked in the steps and the bend list
+    <div
+      ref={host}
+      data-view="folded"
+      className="absolute inset-0 overflow-hidden"
+      onPointerDown={(e) => {
+        if (e.button === 0) pressed.current = { x: e.clientX, y: e.clientY };
+      }}
+      onPointerUp={(e) => {
+        const from = pressed.current;
+        pressed.current = undefined;
+        if (!from || e.button !== 0 || Math.hypot(e.clientX - from.x, e.clientY - from.y) > 4) return;
+        onPick(find(e), e);
+      }}
+      onPointerMove={(e) => {
+        if (e.buttons !== 0 || e.pointerType === "touch") return;
+        const at = { clientX: e.clientX, clientY: e.clientY };
+        cancelAnimationFrame(queued.current);
+        queued.current = requestAnimationFrame(() => send(viewActions.hovered(find(at))));
+      }}
+      onPointerLeave={() => {
+        cancelAnimationFrame(queued.current);
+        send(viewActions.hovered(undefined));
+      }}
+      onContextMenu={(e) => e.preventDefault()}
+    >
+      <Canvas orthographic frameloop="demand" dpr={[1, 2]} gl={{ antialias: true, alpha: true }} onCreated={(s) => (camera.current = s.camera)}>
+        <Lighting night={colours.theme === "night"} />
+        <Camera box={box} facing={facing} subject={part ?? ""} />
+        <SheetSolid mesh={mesh} folding={folding} colours={colours} solid={solid} onDrawn={drawn} />
+        <Shade box={box} night={colours.theme === "night"} />
+        <PickedLines build={build} folding={folding} borders={borders} colour={colours.amber} />
+        <Overlay anchors={anchors} nodes={nodes} />
+      </Canvas>
+      <div className="pointer-events-none absolute inset-0">
+        <Labels build={build} register={register} />
+        {handled && <Handles flange={handled} register={register} />}
+      </div>
+    </div>
+  );
+}
+
+function boxOf(build: PartBuild, folding: Folding, borders: readonly Pickable[]): Box3 {
+  const box = new Box3();
+  const t = build.sheet!.t;
+  const take = (p: readonly number[]) => box.expandByPoint(new Vector3(p[0], p[1], p[2]));
+  for (const b of borders) for (const [p] of b.runs) for (const w of [0, t]) take(foldPoint(folding, b.owner, [p.x, p.y, w]));
+  build.sheet!.plates.forEach((plate, i) => {
+    for (const c of plate.regions.flatMap((r) => r.outer)) take(foldPoint(folding, i, [c.a.x, c.a.y, 0]));
+  });
+  return box;
+}
+
+/** A made-up room gives the metal something to reflect; one lamp gives it a lit side. */
+function Lighting({ night }: { night: boolean }) {
+  const { gl, scene, invalidate } = useThree();
+  useEffect(() => {
+    const generator = new PMREMGenerator(gl);
+    const target = generator.fromScene(new RoomEnvironment(), 0.04);
+    scene.environment = target.texture;
+    invalidate();
+    return () => {
+      scene.environment = null;
+      target.dispose();
+      generator.dispose();
+    };
+  }, [gl, scene, invalidate]);
+  useEffect(() => {
+    scene.environmentIntensity = night ? 0.5 : 0.72;
+    invalidate();
+  }, [scene, night, invalidate]);
+  return (
+    <>
+      <directionalLight position={[-260, -420, 620]} intensity={night ? 1.2 : 1.5} />
+      <directionalLight position={[420, 260, 160]} intensity={night ? 0.35 : 0.5} />
+    </>
+  );
+}
+
+/** A soft shade under the part, so that it stands on something. */
+function Shade({ box, night }: { box: Box3; night: boolean }) {
+  const texture = useMemo(() => {
+    const canvas = document.createElement("canvas");
+    canvas.width = canvas.height = 128;
+    const pen = canvas.getContext("2d")!;
+    const fade = pen.createRadialGradient(64, 64, 8, 64, 64, 64);
+    fade.addColorStop(0, "rgba(20,30,26,0.20)");
+    fade.addColorStop(0.7, "rgba(20,30,26,0.09)");
+    fade.addColorStop(1, "rgba(20,30,26,0)");
+    pen.fillStyle = fade;
+    pen.fillRect(0, 0, 128, 128);
+    return new CanvasTexture(canvas);
+  }, []);
+  const size = box.getSize(new Vector3());
+  const at = box.getCenter(new Vector3());
+  return (
+    <mesh position={[at.x, at.y, box.min.z - 0.5]} scale={[size.x * 1.5 + 20, size.y * 1.5 + 20, 1]} renderOrder={-1}>
+      <planeGeometry />
+      <meshBasicMaterial map={texture} transparent depthWrite={false} opacity={night ? 0.9 : 1} />
+    </mesh>
+  );
+}
+
+
+/** The flange to show handles on: the one picked, else the first of the step that is open. */
+function useHandledPlate(build: PartBuild): string | undefined {
+  const pick = useApp((s) => (s.view.picks.length === 1 ? s.view.picks[0] : undefined));
+  const open = useApp((s) => s.view.openStep);
+  const known = (id: string) => (build.sheet?.bends.some((b) => b.child === id) ? id : undefined);
+  if (pick?.kind === "plate" || pick?.kind === "bend") return known(pick.id);
+  if (pick?.kind === "edge") return pick.name.endsWith(".end") ? known(pick.name.slice(0, -4)) : undefined;
+  return build.sheet?.bends.find((b) => b.step === open)?.child;
+}
+
+/** Letters stand in the middle of plates, numbers in the middle of bends. */
+function labelAnchors(build: PartBuild, folding: Folding): Anchor[] {
+  const sheet = build.sheet!;
+  const plates = sheet.plates.map((plate, i): Anchor => {
+    const { x0, x1, y0, y1 } = plate.box;
+    const { origin, x } = plate.frame;
+    const [mx, my] = [(x0 + x1) / 2, (y0 + y1) / 2];
+    const at = { x: origin.x + x.x * mx - x.y * my, y: origin.y + x.y * mx + x.x * my };
+    return { id: `plate:${plate.id}`, at: moveV(folding.plates[i], [at.x, at.y, sheet.t / 2]) };
+  });
+  const bends = sheet.bends.map((b, j): Anchor => {
+    const u = b.origin.x + (b.axis.x * b.width) / 2 + (b.out.x * b.allowance) / 2;
+    const v = b.origin.y + (b.axis.y * b.width) / 2 + (b.out.y * b.allowance) / 2;
+    return { id: `bend:${b.id}`, at: foldPoint(folding, sheet.plates.length + j, [u, v, sheet.t / 2]) };
+  });
+  return [...plates, ...bends];
+}
+
+interface LabelsProps {
+  readonly build: PartBuild;
+  readonly register: (id: string) => (node: HTMLElement | null) => void;
+}
+
+function Labels({ build, register }: LabelsProps) {
+  const letters = useApp((s) => s.view.letters);
+  const hovered = useApp((s) => s.view.hovered);
+  const picks = useApp((s) => s.view.picks);
+  const lit = new Set([hovered, ...picks].filter((p) => p !== undefined).map((p) => pickKey(p)));
+  return (
+    <>
+      {build.sheet!.plates.map((p) => {
+        if (!letters && !lit.has(`plate:${p.id}`)) return null;
+        return (
+          <span
+            key={p.id}
+            ref={register(`plate:${p.id}`)}
+            data-letter={p.letter}
+            className="invisible absolute top-0 left-0 grid size-5 place-items-center rounded-full bg-panel/90 text-[11px] font-extrabold text-ink"
+          >
+            {p.letter}
+          </span>
+        );
+      })}
+      {build.bends.map((b) =>
+        lit.has(`bend:${b.id}`) ? (
+          <span
+            key={b.id}
+            ref={register(`bend:${b.id}`)}
+            className={`num invisible absolute top-0 left-0 rounded-full border bg-panel px-1.5 text-[11px] ${b.up ? "border-up text-up" : "border-down text-down"}`}
+          >
+            {b.number}
+            {b.up ? "▲" : "▼"}
+          </span>
+        ) : null,
+      )}
+    </>
+  );
+}

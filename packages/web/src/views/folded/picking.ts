@@ -1,0 +1,68 @@
+import { foldPoint, type Folding, type Pickable, type PartBuild, type SheetMesh, unfoldPoint } from "@hillcrest/core";
+import { type Camera, type Mesh, Raycaster, Vector2, Vector3 } from "three";
+import type { Pick } from "../../state/view-slice.ts";
+import { pickOf } from "../pick-names.ts";
+import { ownerOfTriangle } from "./sheet-solid.tsx";
+
+export interface PickScene {
+  readonly build: PartBuild;
+  readonly mesh: SheetMesh;
+  readonly folding: Folding;
+  readonly borders: readonly Pickable[];
+  readonly solid: Mesh;
+  readonly camera: Camera;
+  readonly size: { readonly width: number; readonly height: number };
+}
+
+const REACH_PX = 8;
+const ray = new Raycaster();
+const a = new Vector3();
+const b = new Vector3();
+
+/** What lies under a point of the view (pixels): an edge or hole border within reach, else a plate or bend. */
+export function pickAt(scene: PickScene, x: number, y: number): Pick | undefined {
+  const { width, height } = scene.size;
+  ray.setFromCamera(new Vector2((x / width) * 2 - 1, 1 - (y / height) * 2), scene.camera);
+  const hit = ray.intersectObject(scene.solid, false)[0];
+  const border = nearestBorder(scene, x, y, hit?.distance);
+  if (border) return pickOf(border);
+  if (!hit || hit.faceIndex == null) return undefined;
+  const sheet = scene.build.sheet!;
+  const owner = ownerOfTriangle(scene.mesh, hit.faceIndex);
+  if (owner >= sheet.plates.length) return { kind: "bend", id: sheet.bends[owner - sheet.plates.length].id };
+  const [u, v] = unfoldPoint(scene.folding, owner, [hit.point.x, hit.point.y, hit.point.z]);
+  return { kind: "plate", id: sheet.plates[owner].id, x: u, y: v };
+}
+
+function nearestBorder(scene: PickScene, x: number, y: number, hitDistance: number | undefined): Pickable | undefined {
+  const { build, folding, borders, camera, size } = scene;
+  const t = build.sheet!.t;
+  let best: Pickable | undefined;
+  let least = REACH_PX;
+  const project = (p: readonly number[], out: Vector3) => {
+    out.set(p[0], p[1], p[2]).project(camera);
+    out.x = ((out.x + 1) / 2) * size.width;
+    out.y = ((1 - out.y) / 2) * size.height;
+  };
+  for (const border of borders) {
+    for (const [p, q] of border.runs) {
+      for (const w of [0, t]) {
+        const from = foldPoint(folding, border.owner, [p.x, p.y, w]);
+        const to = foldPoint(folding, border.owner, [q.x, q.y, w]);
+        project(from, a);
+        project(to, b);
+        const length2 = (b.x - a.x) ** 2 + (b.y - a.y) ** 2 || 1;
+        const f = Math.max(0, Math.min(1, ((x - a.x) * (b.x - a.x) + (y - a.y) * (b.y - a.y)) / length2));
+        const away = Math.hypot(a.x + (b.x - a.x) * f - x, a.y + (b.y - a.y) * f - y);
+        if (away >= least) continue;
+        const place = new Vector3(from[0] + (to[0] - from[0]) * f, from[1] + (to[1] - from[1]) * f, from[2] + (to[2] - from[2]) * f);
+        const depth = place.sub(ray.ray.origin).dot(ray.ray.direction);
+        // Behind the metal under the pointer by more than its own thickness: hidden.
+        if (hitDistance !== undefined && depth > hitDistance + t * 1.5 + 0.5) continue;
+        best = border;
+        least = away;
+      }
+    }
+  }
+  return best;
+}

@@ -1,0 +1,29 @@
+import { edgeName, type Pickable, type PartBuild } from "@hillcrest/core";
+import type { Pick } from "../state/view-slice.ts";
+
+/** The pick that a border stands for: an edge by name, or a hole of a plate. */
+export function pickOf({ plate, role }: Pickable): Pick {
+  return role.startsWith("hole:")
+    ? { kind: "hole", plate, key: role.slice(5) }
+    : { kind: "edge", name: edgeName(plate, role) };
+}
+
+/** What an edge is called on screen: "A north". */
+export function edgeTitle(labels: ReadonlyMap<string, string>, name: string): string {
+  const dot = name.lastIndexOf(".");
+  return `${labels.get(name.slice(0, dot)) ?? "?"} ${name.slice(dot + 1)}`;
+}
+
+/** What a pick is called on screen. */
+export function pickTitle(pick: Pick, build: PartBuild, labels: ReadonlyMap<string, string>): [kind: string, name: string] {
+  switch (pick.kind) {
+    case "edge":
+      return ["Edge", edgeTitle(labels, pick.name)];
+    case "plate":
+      return ["Plate", labels.get(pick.id) ?? ""];
+    case "bend":
+      return ["Bend", String(build.bends.find((b) => b.id === pick.id)?.number ?? "")];
+    case "hole":
+      return ["Round hole", `in ${labels.get(pick.plate) ?? ""}`];
+  }
+}

@@ -1,0 +1,16 @@
+import { evenState, foldSheet, type Folding, type PartBuild } from "@hillcrest/core";
+import { useMemo } from "react";
+import { useApp } from "../state/store.ts";
+
+const NONE: readonly string[] = [];
+
+/** Where the shown part's plates stand at the dial's place, with held bends flat and the anchor still. */
+export function useFolding(build: PartBuild | undefined): Folding | undefined {
+  const fold = useApp((s) => s.view.fold);
+  const held = useApp((s) => s.part.document?.held ?? NONE);
+  const anchor = useApp((s) => s.part.document?.anchor);
+  return useMemo(() => {
+    if (!build?.sheet) return undefined;
+    return foldSheet(build.sheet, evenState(build.sheet, fold, new Set(held)), anchor);
+  }, [build, fold, held, anchor]);
+}

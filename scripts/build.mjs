@@ -1,0 +1,4 @@
+import { buildAll, installDependencies } from "./set-up.mjs";
+
+installDependencies();
+buildAll();

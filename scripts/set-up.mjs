@@ -1,0 +1,96 @@
+// Makes a fresh clone ready: dependencies, builds, and for the tests a browser. Only Node's own modules.
+import { spawnSync } from "node:child_process";
+import { createHash } from "node:crypto";
+import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import { fileURLToPath } from "node:url";
+
+export const root = fileURLToPath(new URL("../", import.meta.url));
+const stamps = join(root, ".setup");
+
+/** Runs a command in the repository; a failure ends the whole script with its exit code. */
+export function run(command, args, options = {}) {
+  const done = spawnSync(command, args, { cwd: root, stdio: "inherit", ...options });
+  if (done.error) {
+    process.stderr.write(`${command} could not be started: ${done.error.message}\n`);
+    process.exit(1);
+  }
+  if (done.status !== 0) process.exit(done.status ?? 1);
+}
+
+export const bin = (name) => join(root, "node_modules", ".bin", name);
+
+function filesOf(path) {
+  const full = join(root, path);
+  if (!existsSync(full)) return [];
+  if (statSync(full).isFile()) return [path];
+  return readdirSync(full)
+    .filter((name) => name !== "node_modules" && name !== "dist")
+    .flatMap((name) => filesOf(join(path, name)));
+}
+
+function fingerprint(paths) {
+  const hash = createHash("sha256").update(process.version);
+  for (const file of paths.flatMap(filesOf).sort()) hash.update(file).update(readFileSync(join(root, file)));
+  return hash.digest("hex");
+}
+
+/** Does `work` unless it was done before with the same inputs and its result is still there. */
+function once(name, inputs, result, work) {
+  const stamp = join(stamps, name);
+  const now = fingerprint(inputs);
+  const before = existsSync(stamp) ? readFileSync(stamp, "utf8") : "";
+  if (before === now && existsSync(join(root, result))) return;
+  work();
+  mkdirSync(stamps, { recursive: true });
+  writeFileSync(stamp, now);
+}
+
+const manifests = ["core", "server", "web", "cli"].map((p) => `packages/${p}/package.json`);
+
+export function installDependencies() {
+  const major = Number(process.versions.node.split(".")[0]);
+  if (major < 20) {
+    process.stderr.write(`Hillcrest needs Node 20 or later; this is ${process.version}.\n`);
+    process.exit(1);
+  }
+  once("dependencies", ["package-lock.json", "package.json", ...manifests], "node_modules/.bin/tsc", () => {
+    process.stdout.write("Installing dependencies…\n");
+    run("npm", ["ci", "--no-audit", "--no-fund", "--loglevel=error"]);
+  });
+}
+
+export function buildAll() {
+  const programs = ["core", "server", "cli"];
+  const configs = ["tsconfig.base.json", "package-lock.json"];
+  once("programs", [...configs, ...programs.map((p) => `packages/${p}`)], "packages/server/dist/main.js", () => {
+    process.stdout.write("Building core, server and command line…\n");
+    run(bin("tsc"), ["-b", ...programs.map((p) => `packages/${p}`)]);
+  });
+  once("pages", [...configs, "packages/core/src", "packages/web"], "packages/web/dist/index.html", () => {
+    process.stdout.write("Building the pages…\n");
+    run(bin("vite"), ["build", "packages/web", "--logLevel", "warn"]);
+  });
+}
+
+/** Where a Chromium stands, installing Debian's if there is none. */
+export function ensureChromium() {
+  const places = [process.env.CHROMIUM, "/usr/bin/chromium", "/usr/bin/chromium-browser"].filter(Boolean);
+  const find = () => places.find((p) => existsSync(p));
+  if (!find()) {
+    process.stdout.write("Installing Debian's chromium…\n");
+    const sudo = process.getuid?.() === 0 ? [] : ["sudo"];
+    const apt = (...args) => {
+      const [command, ...rest] = [...sudo, "apt-get", ...args];
+      run(command, rest, { env: { ...process.env, DEBIAN_FRONTEND: "noninteractive" }, stdio: ["ignore", "ignore", "inherit"] });
+    };
+    apt("update", "-qq");
+    apt("install", "-y", "-qq", "--no-install-recommends", "chromium");
+  }
+  const chromium = find();
+  if (!chromium) {
+    process.stderr.write("No chromium was found. Install it, or name one in the variable CHROMIUM.\n");
+    process.exit(1);
+  }
+  return chromium;
+}
