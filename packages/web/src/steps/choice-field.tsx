@@ -1,6 +1,7 @@
 import type { ChoiceField as Spec } from "@hillcrest/core";
 import { Popover as Radix } from "radix-ui";
 import { type ReactNode, useState } from "react";
+import { InlineButton } from "../ui/inline-button.tsx";
 
 interface ChoiceFieldProps {
   readonly spec: Spec;
@@ -16,19 +17,21 @@ interface ChoiceFieldProps {
 export function ChoiceField({ spec, value, onChange, wrong, picture, note }: ChoiceFieldProps) {
   const [open, setOpen] = useState(false);
   const label = spec.options.find((o) => o.value === value)?.label ?? value;
-  const look = `rounded-sm border-b border-moss/45 font-semibold text-moss hover:bg-moss-soft ${wrong ? "border-stop text-stop" : ""}`;
+  const look = `border-b border-moss/45 font-semibold text-moss hover:bg-moss-soft ${wrong ? "border-stop text-stop" : ""}`;
   if (spec.options.length === 2) {
     const other = spec.options.find((o) => o.value !== value)!;
     return (
-      <button type="button" data-field={spec.key} className={look} title={`${spec.label}: make it ${other.label}`} onClick={() => onChange(other.value)}>
+      <InlineButton data-field={spec.key} className={look} title={`${spec.label}: make it ${other.label}`} onClick={() => onChange(other.value)}>
         {label}
-      </button>
+      </InlineButton>
     );
   }
   return (
     <Radix.Root open={open} onOpenChange={setOpen}>
-      <Radix.Trigger data-field={spec.key} className={`${look} text-left`} title={spec.label}>
-        {label}
+      <Radix.Trigger asChild>
+        <InlineButton data-field={spec.key} className={look} title={spec.label}>
+          {label}
+        </InlineButton>
       </Radix.Trigger>
       <Radix.Portal>
         <Radix.Content

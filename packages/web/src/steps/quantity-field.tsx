@@ -34,7 +34,7 @@ export function QuantityField({ spec, text, fallback, value, wrong, onChange, na
   const result = editing ? live(shown, spec.dimension, names) : value;
   const said = result === undefined ? undefined : formatShort(spec.dimension === "angle" ? toDegrees(result) : result, 4);
   const showResult = said !== undefined && !isPlain(shown) && shown.trim() !== "" && said !== shown.trim();
-  const look = boxed ? "rounded border border-hairline bg-raised px-1.5 py-0.5" : "rounded-sm border-b border-moss/45";
+  const look = boxed ? "rounded border border-hairline bg-raised px-1.5 py-0.5" : "border-b border-moss/45";
   return (
     <span className="whitespace-nowrap">
       <input
@@ -48,8 +48,8 @@ export function QuantityField({ spec, text, fallback, value, wrong, onChange, na
         autoComplete="off"
         value={shown}
         placeholder={fallback}
-        style={{ width: `${Math.max(2, (shown || fallback || "").length) + (boxed ? 2.2 : 0.6)}ch` }}
-        className={`num bg-transparent text-center font-medium text-moss placeholder:text-quiet focus:bg-raised focus:outline-2 focus:outline-moss ${look} ${wrong ? "border-stop text-stop" : ""}`}
+        style={{ width: `${Math.max(2, (shown || fallback || "").length) + (boxed ? 2.2 : 0.2)}ch` }}
+        className={`num h-[1.35em] bg-transparent text-center leading-none font-medium text-moss placeholder:text-quiet focus:bg-raised focus:outline-2 focus:outline-moss ${look} ${wrong ? "border-stop text-stop" : ""}`}
         onFocus={(e) => {
           before.current = text;
           mark.current = `field:${++visits}`;

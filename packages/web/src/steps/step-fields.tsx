@@ -139,7 +139,7 @@ function EdgesField({ context }: { context: FieldContext }) {
       {edges.map((e, i) => (
         <span key={e.key}>
           {i > 0 && ", "}
-          <span className={`inline-flex items-baseline rounded-sm border-b border-moss/45 font-semibold text-moss ${wrong.has("edges") ? "border-stop text-stop" : ""}`}>
+          <span className={`border-b border-moss/45 font-semibold text-moss ${wrong.has("edges") ? "border-stop text-stop" : ""}`}>
             {edgeTitle(labels, e.at)}
             {open && edges.length > 1 && (
               <button

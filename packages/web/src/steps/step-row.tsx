@@ -68,7 +68,8 @@ export const StepRow = memo(function StepRow(props: StepRowProps) {
           <FindingMark level={f.level} /> {f.message}
         </p>
       ))}
-      <RowActions {...props} />
+      {open && <RowActions {...props} />}
+      <Grip {...props} />
     </div>
   );
 });
@@ -115,26 +116,23 @@ function Consequences({ context }: { context: FieldContext }) {
   );
 }
 
-function RowActions({ step, number, document, onRemove, onDragStart, onDragEnd, open }: StepRowProps) {
-  const button = "grid size-6 place-items-center rounded text-quiet hover:bg-panel hover:text-ink";
+/** What can be done with the open step as a whole. */
+function RowActions({ step, number, document, onRemove }: StepRowProps) {
+  const button = "inline-flex items-center gap-1 rounded px-1.5 py-0.5 text-quiet hover:bg-panel hover:text-ink";
   return (
-    <div
-      className={`absolute top-1 right-1 flex rounded bg-panel/90 shadow-sm transition-opacity ${open ? "opacity-0 group-focus-within:opacity-0 group-hover:opacity-100" : "pointer-events-none opacity-0 group-hover:pointer-events-auto group-hover:opacity-100"}`}
-    >
+    <div className="mt-2 -ml-1.5 flex gap-1 text-[12px] leading-normal">
       <button
         type="button"
         className={button}
-        title={step.paused ? "Let it work again" : "Pause"}
         aria-label={step.paused ? `Let step ${number} work again` : `Pause step ${number}`}
         onClick={() => setStepValue(step.id, "paused", step.paused ? undefined : true)}
       >
-        {step.paused ? <Play size={13} /> : <Pause size={13} />}
+        {step.paused ? <Play size={12} /> : <Pause size={12} />} {step.paused ? "Work again" : "Pause"}
       </button>
       {step.kind !== "plate" && (
         <button
           type="button"
           className={button}
-          title="Copy"
           aria-label={`Copy step ${number}`}
           onClick={() => {
             const { document: next, copy } = copyStep(document, step.id);
@@ -143,13 +141,12 @@ function RowActions({ step, number, document, onRemove, onDragStart, onDragEnd, 
             store.dispatch(viewActions.pickingStarted(copy));
           }}
         >
-          <Copy size={13} />
+          <Copy size={12} /> Copy
         </button>
       )}
       <button
         type="button"
         className={button}
-        title="Remove"
         aria-label={`Remove step ${number}`}
         onClick={(e) => {
           e.stopPropagation();
@@ -158,23 +155,28 @@ function RowActions({ step, number, document, onRemove, onDragStart, onDragEnd, 
           else edit((doc) => removeStep(doc, step.id));
         }}
       >
-        <Trash2 size={13} />
+        <Trash2 size={12} /> Remove
       </button>
-      {/* biome-ignore lint/a11y/noStaticElementInteractions: the keyboard moves steps with Alt and the arrow keys */}
-      <span
-        draggable
-        data-grip={step.id}
-        className={`${button} cursor-grab`}
-        title="Drag to another place (Alt + ↑ or ↓)"
-        onDragStart={(e) => {
-          e.dataTransfer.setData("text/plain", step.id);
-          e.dataTransfer.effectAllowed = "move";
-          onDragStart(step.id);
-        }}
-        onDragEnd={onDragEnd}
-      >
-        <GripVertical size={13} />
-      </span>
     </div>
+  );
+}
+
+function Grip({ step, onDragStart, onDragEnd }: StepRowProps) {
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: the keyboard moves steps with Alt and the arrow keys
+    <span
+      draggable
+      data-grip={step.id}
+      className="absolute top-[32px] left-1.5 cursor-grab px-1 text-quiet opacity-0 group-hover:opacity-100"
+      title="Drag to another place (Alt + ↑ or ↓)"
+      onDragStart={(e) => {
+        e.dataTransfer.setData("text/plain", step.id);
+        e.dataTransfer.effectAllowed = "move";
+        onDragStart(step.id);
+      }}
+      onDragEnd={onDragEnd}
+    >
+      <GripVertical size={13} />
+    </span>
   );
 }

@@ -66,16 +66,18 @@ interface Face {
   readonly rings: readonly (readonly Vector[])[];
   readonly facing: Vector;
   readonly metal: "a" | "b" | "edge";
+  /** Facets of a bend carry no outline: they stand for one round surface. */
+  readonly facet: boolean;
 }
 
 /** A small picture of the folded part, drawn back to front. */
 export function foldedPicture(sheet: Sheet, anchor?: string): string {
   const folding = foldSheet(sheet, evenState(sheet, 1), anchor);
   const faces: Face[] = [];
-  const add = (rings: readonly (readonly Vector[])[], facing: Vector, metal: Face["metal"]) => {
+  const add: AddFace = (rings, facing, metal, facet = false) => {
     if (dotV(facing, EYE) <= 1e-6 || rings.length === 0) return;
     const depth = rings[0].reduce((sum, p) => sum + dotV(p, EYE), 0) / rings[0].length;
-    faces.push({ depth, rings, facing, metal });
+    faces.push({ depth, rings, facing, metal, facet });
   };
   sheet.plates.forEach((plate, i) => addPlate(plate.regions.map(regionLoops), folding, i, sheet.t, add));
   sheet.bends.forEach((bend, j) => addBend(bend, folding, sheet.plates.length + j, sheet.t, add));
@@ -96,12 +98,13 @@ export function foldedPicture(sheet: Sheet, anchor?: string): string {
     const light = Math.max(0, dotV(f.facing, LIGHT));
     const shade = Math.round(62 + 38 * light);
     const fill = `color-mix(in srgb,var(--metal-${f.metal},#C9CEC8) ${shade}%,var(--metal-dark,#4c5652))`;
-    return `<path d="${path.join("")}" style="fill:${fill}" fill-rule="evenodd" stroke="var(--ink,#22302C)" stroke-opacity=".35" stroke-width=".6" ${PEN}/>`;
+    const pen = f.facet ? `style="fill:${fill};stroke:${fill}"` : `style="fill:${fill}" stroke="var(--ink,#22302C)" stroke-opacity=".35"`;
+    return `<path d="${path.join("")}" ${pen} fill-rule="evenodd" stroke-width=".6" ${PEN}/>`;
   });
   return frame(box, drawn.join(""));
 }
 
-type AddFace = (rings: readonly (readonly Vector[])[], facing: Vector, metal: Face["metal"]) => void;
+type AddFace = (rings: readonly (readonly Vector[])[], facing: Vector, metal: Face["metal"], facet?: boolean) => void;
 
 function addPlate(regions: readonly Loop[][], folding: Folding, owner: number, t: number, add: AddFace): void {
   const motion = folding.plates[owner];
@@ -138,10 +141,10 @@ function addBend(bend: Bend, folding: Folding, owner: number, t: number, add: Ad
     const quad = (w: number) => [at(0, x0, w), at(bend.width, x0, w), at(bend.width, x1, w), at(0, x1, w)];
     const [a, b] = [quad(0), quad(t)];
     const facing = normal([b[0][0] - a[0][0], b[0][1] - a[0][1], b[0][2] - a[0][2]]);
-    add([a], scaleV(facing, -1), "a");
-    add([b], facing, "b");
+    add([a], scaleV(facing, -1), "a", true);
+    add([b], facing, "b", true);
     const side = normal([a[1][0] - a[0][0], a[1][1] - a[0][1], a[1][2] - a[0][2]]);
-    add([[a[0], a[3], b[3], b[0]]], scaleV(side, -1), "edge");
-    add([[a[1], a[2], b[2], b[1]]], side, "edge");
+    add([[a[0], a[3], b[3], b[0]]], scaleV(side, -1), "edge", true);
+    add([[a[1], a[2], b[2], b[1]]], side, "edge", true);
   }
 }

@@ -12,6 +12,8 @@ import { WhyNumber } from "./why-number.tsx";
 export function Drawer() {
   const drawer = useApp((s) => s.view.drawer);
   const latest = useApp((s) => s.build.latest);
+  // Numbers belong to the shape that is drawn; findings to what the steps say now.
+  const shown = useApp((s) => s.build.shown?.build);
   const name = useApp((s) => s.part.document?.name ?? "");
   const send = useSend();
   const findings = latest?.findings ?? [];
@@ -30,27 +32,27 @@ export function Drawer() {
   return (
     <section aria-label="Bend list and findings" className={`flex shrink-0 flex-col border-t border-hairline bg-panel ${drawer === "closed" ? "" : "h-1/3"}`}>
       <header className="flex h-9 shrink-0 items-center gap-5 px-3.5">
-        {tab("bends", <>Bends {latest?.bends.length ?? 0}</>)}
+        {tab("bends", <>Bends {shown?.bends.length ?? 0}</>)}
         {tab("findings", <>Findings {worst && <FindingMark level={worst} />} {findings.length}</>)}
         <span className="grow" />
-        {latest?.folded && (
+        {shown?.folded && (
           <span className="text-quiet">
-            mass <WhyNumber text={formatFixed(latest.folded.mass, 3)} label="mass" why={() => whyMass(latest)} /> <span className="num">kg</span> · blank
-            area <span className="num">{formatFixed(latest.blank?.area ?? 0, 0)} mm²</span>
+            mass <WhyNumber text={formatFixed(shown.folded.mass, 3)} label="mass" why={() => whyMass(shown)} /> <span className="num">kg</span> · blank
+            area <span className="num">{formatFixed(shown.blank?.area ?? 0, 0)} mm²</span>
           </span>
         )}
-        {drawer === "bends" && (latest?.bends.length ?? 0) > 0 && (
+        {drawer === "bends" && shown !== undefined && shown.bends.length > 0 && (
           <button
             type="button"
             className="text-quiet hover:text-ink"
             title="Save the bend list as CSV"
-            onClick={() => download(`${fileName(name)} bends.csv`, bendCsv(latest!.bends), "text/csv")}
+            onClick={() => download(`${fileName(name)} bends.csv`, bendCsv(shown.bends), "text/csv")}
           >
             CSV
           </button>
         )}
       </header>
-      {drawer === "bends" && <BendList build={latest} />}
+      {drawer === "bends" && <BendList build={shown} />}
       {drawer === "findings" && <FindingList build={latest} />}
     </section>
   );
@@ -64,6 +66,7 @@ function BendList({ build }: { build?: PartBuild }) {
   const send = useSend();
   const picked = new Set(picks.map(pickKey));
   if (!build || build.bends.length === 0) return <p className="px-3.5 py-3 text-quiet">No bends yet. Pick an edge and press F for a flange.</p>;
+  const left = "px-2.5 py-1 text-left whitespace-nowrap";
   const cell = "px-2.5 py-1 text-right whitespace-nowrap";
   const why = (row: BendRow, question: BendQuestion, text: string) => (
     <WhyNumber text={text} label={`${question} of bend ${row.number}`} why={() => whyBend(build, row, question)} />
@@ -89,24 +92,24 @@ function BendList({ build }: { build?: PartBuild }) {
               onPointerEnter={() => send(viewActions.hovered({ kind: "bend", id: row.id }))}
               onPointerLeave={() => send(viewActions.hovered(undefined))}
             >
-              <td className={`${cell} text-left`}>
+              <td className={left}>
                 <button type="button" className="font-bold" title="Pick this bend" onClick={() => send(viewActions.picked({ pick: { kind: "bend", id: row.id }, add: false }))}>
                   {row.number}
                 </button>
               </td>
-              <td className={`${cell} text-left`}>{row.between.join(" / ")}</td>
-              <td className={`${cell} text-left ${row.up ? "text-up" : "text-down"}`}>{row.up ? "▲ up" : "▼ down"}</td>
+              <td className={left}>{row.between.join(" / ")}</td>
+              <td className={`${left} ${row.up ? "text-up" : "text-down"}`}>{row.up ? "▲ up" : "▼ down"}</td>
               <td className={cell}>{formatShort(toDegrees(row.angle))}°</td>
               <td className={cell}>{formatFixed(row.radius)}</td>
               <td className={cell}>{why(row, "k", formatFixed(row.k, 3))}</td>
               <td className={cell}>{why(row, "allowance", formatFixed(row.allowance))}</td>
               <td className={cell}>{row.deduction === undefined ? "none" : why(row, "deduction", formatFixed(row.deduction))}</td>
               <td className={cell}>{formatFixed(row.length)}</td>
-              <td className={`${cell} max-w-40 truncate text-left font-sans text-quiet`}>{row.kSource}</td>
+              <td className={`${left} max-w-40 truncate font-sans text-quiet`}>{row.kSource}</td>
               <td className={cell}>
                 <input
                   type="checkbox"
-                  className="size-3.5 accent-moss"
+                  className="mr-4 size-3.5 align-middle accent-moss"
                   aria-label={`Hold bend ${row.number} flat`}
                   checked={held?.includes(row.id) ?? false}
                   onChange={() => toggleHeld(row.id)}

@@ -72,8 +72,7 @@ function PartName() {
       title={name}
       value={draft ?? name}
       maxLength={LONGEST_NAME}
-      style={{ width: `${Math.min(24, Math.max(4, (draft ?? name).length + 1))}ch` }}
-      className="min-w-16 shrink truncate rounded bg-transparent px-1 text-[16px] font-bold hover:bg-moss-soft focus:bg-raised"
+      className="field-sizing-content max-w-[300px] min-w-16 shrink truncate rounded bg-transparent px-1 text-[16px] font-bold hover:bg-moss-soft focus:bg-raised"
       onFocus={(e) => e.currentTarget.select()}
       onChange={(e) => setDraft(e.currentTarget.value)}
       onBlur={keep}
@@ -112,7 +111,7 @@ function SavingState() {
       break;
   }
   return (
-    <span data-saving={saving.at} role="status" className={`max-w-64 shrink-0 truncate ${tone}`} title={text}>
+    <span data-saving={saving.at} role="status" className={`max-w-64 shrink truncate ${tone}`} title={text}>
       {text}
       {saving.at === "unreachable" && (
         <button type="button" className="ml-2 text-moss underline" onClick={() => void saveNow()}>

@@ -1,5 +1,6 @@
 import {
   curvePath,
+  curvesBounds,
   type Blank,
   formatFixed,
   type PartBuild,
@@ -251,10 +252,18 @@ function Borders({ sheet }: { sheet: Sheet }) {
 
 type Place = (p: Point) => Point;
 
-/** Number and direction of each bend, on its line; small ones make room for long ones. */
+// Where along its line a tag may stand, the best first; it goes where it hides no opening.
+const PLACES = [0.5, 0.35, 0.65, 0.2, 0.8];
+const along = (a: Point, b: Point, f: number): Point => ({ x: a.x + (b.x - a.x) * f, y: a.y + (b.y - a.y) * f });
+const apart = ({ low, high }: { low: Point; high: Point }, p: Point) =>
+  p.x + 22 < low.x || p.x - 22 > high.x || p.y + 12 < high.y || p.y - 12 > low.y;
+
+/** Number and direction of each bend, on its line; lines too short for a tag carry none. */
 function BendTags({ build, blank, place }: { build: PartBuild; blank: Blank; place: Place }) {
   const held = useApp((s) => s.part.document?.held);
   const rows = useMemo(() => new Map(build.bends.map((b) => [b.id, b])), [build]);
+  const boxes = useMemo(() => blank.openings.map(curvesBounds), [blank]);
+  const openings = boxes.map((o) => ({ low: place({ x: o.minX, y: o.minY }), high: place({ x: o.maxX, y: o.maxY }) }));
   return blank.centreLines.map(({ bend, pieces }) => {
     const row = rows.get(bend);
     if (!row || pieces.length === 0) return null;
@@ -262,7 +271,8 @@ function BendTags({ build, blank, place }: { build: PartBuild; blank: Blank; pla
     const [a, b] = [place(longest.a), place(longest.b)];
     const length = Math.hypot(b.x - a.x, b.y - a.y);
     if (length < 22) return null;
-    const at = { x: a.x + (b.x - a.x) * 0.5, y: a.y + (b.y - a.y) * 0.5 };
+    const clear = PLACES.find((f) => openings.every((o) => apart(o, along(a, b, f))));
+    const at = along(a, b, clear ?? 0.5);
     const ink = row.up ? "var(--bend-up)" : "var(--bend-down)";
     const text = `${row.number}${row.up ? "▲" : "▼"}${held?.includes(bend) ? " flat" : ""}`;
     const w = 13 + text.length * 7;

@@ -170,7 +170,7 @@ function Shade({ box, night }: { box: Box3; night: boolean }) {
   const size = box.getSize(new Vector3());
   const at = box.getCenter(new Vector3());
   return (
-    <mesh position={[at.x, at.y, box.min.z - 0.5]} scale={[size.x * 1.5 + 20, size.y * 1.5 + 20, 1]} renderOrder={-1}>
+    <mesh position={[at.x, at.y, box.min.z - 0.5]} scale={[size.x * 1.28 + 16, size.y * 1.4 + 16, 1]} renderOrder={-1}>
       <planeGeometry />
       <meshBasicMaterial map={texture} transparent depthWrite={false} opacity={night ? 0.9 : 1} />
     </mesh>

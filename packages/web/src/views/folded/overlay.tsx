@@ -20,6 +20,8 @@ export function Overlay({ anchors, nodes }: { anchors: readonly Anchor[]; nodes:
   // biome-ignore lint/correctness/useExhaustiveDependencies: new anchors need a frame to be put in place
   useEffect(() => invalidate(), [anchors, invalidate]);
   useFrame(() => {
+    // This runs before the frame is drawn, when a camera that just moved has not been brought up to date.
+    camera.updateMatrixWorld();
     for (const anchor of anchors) {
       const node = nodes.get(anchor.id);
       if (!node) continue;

@@ -61,7 +61,7 @@ export function SheetSolid({ mesh, folding, colours, solid, onDrawn }: SheetSoli
         <meshStandardMaterial attach="material-2" color={colours.edge} {...metal} roughness={0.75} />
       </mesh>
       <lineSegments geometry={sharp} frustumCulled={false}>
-        <lineBasicMaterial color={colours.theme === "night" ? "#0c1210" : colours.ink} transparent opacity={0.8} />
+        <lineBasicMaterial color={colours.theme === "night" ? "#0c1210" : colours.ink} transparent opacity={0.62} />
       </lineSegments>
       <lineSegments geometry={tangent} frustumCulled={false}>
         <lineBasicMaterial color={colours.theme === "night" ? "#0c1210" : colours.ink} transparent opacity={0.2} />
