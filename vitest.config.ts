@@ -4,9 +4,25 @@ export default defineConfig({
   test: {
     projects: [
       { test: { name: "core", root: "packages/core", include: ["test/**/*.test.ts"], testTimeout: 120_000 } },
-      { test: { name: "server", root: "packages/server", include: ["test/**/*.test.ts"], testTimeout: 60_000 } },
+      {
+        test: {
+          name: "server",
+          root: "packages/server",
+          include: ["test/**/*.test.ts"],
+          testTimeout: 60_000,
+        },
+      },
       { test: { name: "cli", root: "packages/cli", include: ["test/**/*.test.ts"], testTimeout: 60_000 } },
-      { test: { name: "e2e", root: "e2e", include: ["**/*.e2e.ts"], testTimeout: 120_000, hookTimeout: 120_000, fileParallelism: false } },
+      {
+        test: {
+          name: "e2e",
+          root: "e2e",
+          include: ["**/*.e2e.ts"],
+          testTimeout: 120_000,
+          hookTimeout: 120_000,
+          fileParallelism: false,
+        },
+      },
     ],
   },
 });

@@ -63,10 +63,15 @@ export function installDependencies() {
 export function buildAll() {
   const programs = ["core", "server", "cli"];
   const configs = ["tsconfig.base.json", "package-lock.json"];
-  once("programs", [...configs, ...programs.map((p) => `packages/${p}`)], "packages/server/dist/main.js", () => {
-    process.stdout.write("Building core, server and command line…\n");
-    run(bin("tsc"), ["-b", ...programs.map((p) => `packages/${p}`)]);
-  });
+  once(
+    "programs",
+    [...configs, ...programs.map((p) => `packages/${p}`)],
+    "packages/server/dist/main.js",
+    () => {
+      process.stdout.write("Building core, server and command line…\n");
+      run(bin("tsc"), ["-b", ...programs.map((p) => `packages/${p}`)]);
+    },
+  );
   once("pages", [...configs, "packages/core/src", "packages/web"], "packages/web/dist/index.html", () => {
     process.stdout.write("Building the pages…\n");
     run(bin("vite"), ["build", "packages/web", "--logLevel", "warn"]);
@@ -82,7 +87,10 @@ export function ensureChromium() {
     const sudo = process.getuid?.() === 0 ? [] : ["sudo"];
     const apt = (...args) => {
       const [command, ...rest] = [...sudo, "apt-get", ...args];
-      run(command, rest, { env: { ...process.env, DEBIAN_FRONTEND: "noninteractive" }, stdio: ["ignore", "ignore", "inherit"] });
+      run(command, rest, {
+        env: { ...process.env, DEBIAN_FRONTEND: "noninteractive" },
+        stdio: ["ignore", "ignore", "inherit"],
+      });
     };
     apt("update", "-qq");
     apt("install", "-y", "-qq", "--no-install-recommends", "chromium");

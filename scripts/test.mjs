@@ -14,11 +14,15 @@ run("npm", ["run", "--silent", "types"]);
 process.stdout.write("Tests…\n");
 mkdirSync(join(root, ".setup"), { recursive: true });
 const report = join(root, ".setup", "tests.json");
-const tests = spawnSync(bin("vitest"), ["run", "--reporter=default", "--reporter=json", `--outputFile.json=${report}`], {
-  cwd: root,
-  stdio: "inherit",
-  env: { ...process.env, CHROMIUM: chromium },
-});
+const tests = spawnSync(
+  bin("vitest"),
+  ["run", "--reporter=default", "--reporter=json", `--outputFile.json=${report}`],
+  {
+    cwd: root,
+    stdio: "inherit",
+    env: { ...process.env, CHROMIUM: chromium },
+  },
+);
 const { numPassedTests, numFailedTests, numTotalTests } = JSON.parse(readFileSync(report, "utf8"));
 process.stdout.write(`\ntests: ${numPassedTests} passed, ${numFailedTests} failed\n`);
 if (numTotalTests === 0) process.exit(1);

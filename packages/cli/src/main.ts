@@ -35,7 +35,8 @@ program
   .option("--json", "print numbers as JSON: an object for one file, a list for several")
   .action((files: string[], options: { dxf?: string; out?: string; json?: boolean }) => {
     if (options.dxf && options.out) throw new UnreadableFile("Give either --dxf or --out, not both.");
-    if (options.dxf && files.length > 1) throw new UnreadableFile("--dxf takes one part; use --out DIR for several.");
+    if (options.dxf && files.length > 1)
+      throw new UnreadableFile("--dxf takes one part; use --out DIR for several.");
     const parts = files.map((file) => ({ file, document: readPart(file) }));
     const results = parts.map(({ file, document }) => ({ file, document, build: examinePart(document) }));
     const names = uniqueNames(files);
@@ -86,7 +87,9 @@ program
     const build = examinePart(document);
     tellFindings(document, build);
     const steps = `${document.steps.length} ${document.steps.length === 1 ? "step" : "steps"}`;
-    print(`${file}: a part document, version ${document.version}, ${steps}, ${build.findings.length} findings`);
+    print(
+      `${file}: a part document, version ${document.version}, ${steps}, ${build.findings.length} findings`,
+    );
     process.exitCode = isStopped(build) ? STOPPED : FINE;
   });
 
@@ -124,7 +127,9 @@ function describe(document: PartDocument, build: PartBuild): string {
   const lines = [document.name];
   if (blank && folded) {
     const box = folded.box.max.map((v, k) => (v - folded.box.min[k]).toFixed(2)).join(" × ");
-    lines.push(`  blank   ${blank.width.toFixed(2)} × ${blank.height.toFixed(2)} mm, ${blank.openings.length} openings`);
+    lines.push(
+      `  blank   ${blank.width.toFixed(2)} × ${blank.height.toFixed(2)} mm, ${blank.openings.length} openings`,
+    );
     lines.push(`  folded  ${box} mm, ${folded.mass.toFixed(3)} kg`);
     lines.push(`  bends   ${build.bends.length}`);
   } else lines.push("  nothing to cut yet");

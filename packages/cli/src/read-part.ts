@@ -20,5 +20,7 @@ export function readPart(path: string): PartDocument {
   }
   const result = readDocumentText(text);
   if (result.ok) return result.value;
-  throw new UnreadableFile(result.error.map((p) => `${path}${p.path ? ` at ${p.path}` : ""}: ${p.message}`).join("\n"));
+  throw new UnreadableFile(
+    result.error.map((p) => `${path}${p.path ? ` at ${p.path}` : ""}: ${p.message}`).join("\n"),
+  );
 }

@@ -2,6 +2,7 @@ import { readFileSync } from "node:fs";
 import { describe, expect, test } from "vitest";
 import {
   type BendPlace,
+  type Box,
   bendAllowance,
   bendDeduction,
   blankOf,
@@ -17,8 +18,8 @@ import {
   foldSheet,
   isClosedManifold,
   kFromAllowance,
-  layOut,
   type LengthTo,
+  layOut,
   meshSheet,
   meshVolume,
   outerSetback,
@@ -32,6 +33,13 @@ const cases = JSON.parse(readFileSync(new URL("./cases/worked-numbers.json", imp
 /** The worked numbers are rounded to six places. */
 const close = (got: number | undefined, want: number, within = 1e-6) =>
   expect(Math.abs((got ?? Number.NaN) - want), `${got} should be ${want}`).toBeLessThanOrEqual(within);
+
+const closeAll = (got: readonly number[], want: readonly number[], within = 1e-6) => {
+  expect(got.length).toBe(want.length);
+  for (let i = 0; i < want.length; i++) close(got[i], want[i], within);
+};
+
+const sizeOf = (box: Box) => box.max.map((v, k) => v - box.min[k]);
 
 describe("worked numbers: one bend", () => {
   for (const c of cases.bendFormulas) {
@@ -80,7 +88,14 @@ const PLACES: Record<string, BendPlace> = {
   "bend-from-edge": "bend-from-edge",
 };
 
-function flange(id: string, stem: FlangeSpec["edge"], c: FlangeCase, t: number, r: number, k: number): FlangeSpec {
+function flange(
+  id: string,
+  stem: FlangeSpec["edge"],
+  c: FlangeCase,
+  t: number,
+  r: number,
+  k: number,
+): FlangeSpec {
   const shape = { t, r: c.r ?? r, angle: toRadians(c.angle) };
   const leg = straightLeg(c.lengthTo, c.length, shape);
   if (!leg.ok) throw new Error(leg.error);
@@ -129,30 +144,33 @@ describe("worked numbers: strips", () => {
       close(blank.area, c.expect.blankArea);
       close(developedArea(sheet), c.expect.blankArea);
       close(foldedVolume(sheet), c.expect.foldedVolume);
-      c.expect.foldedBox.forEach((size: number, k: number) => close(box.max[k] - box.min[k], size, 1e-4));
+      closeAll(sizeOf(box), c.expect.foldedBox, 1e-4);
       expect(blank.outlines.length).toBe(1);
       expect(blank.outlines[0].length).toBe(4);
-      sheet.plates.forEach((p, i) => close(i === 0 ? sheet.bends[0].origin.x : p.box.y1, trimmed(c, sheet, i)));
+      closeAll(straightLegs(sheet, blank.bounds.maxX), c.expect.straightLegs);
       checkSolid(sheet, c.expect.foldedVolume);
     });
   }
 });
 
-/** The straight leg of plate `i`: its own length less what the next bend takes from its end. */
-function trimmed(c: { expect: { straightLegs: number[] } }, sheet: ReturnType<typeof layOut>["sheet"], i: number): number {
-  if (i === 0) return c.expect.straightLegs[0];
-  const next = sheet.bends[i];
-  const taken = next ? sheet.plates[i].box.y1 - c.expect.straightLegs[i] : 0;
-  const setback = next ? Math.hypot(...([next.origin.x - sheet.plates[i].edges[0].left.x, 0] as const)) : 0;
-  close(setback, taken);
-  return c.expect.straightLegs[i] + taken;
+/** What lies between bends along a strip that runs along x. */
+function straightLegs(sheet: ReturnType<typeof layOut>["sheet"], end: number): number[] {
+  const starts = [0, ...sheet.bends.map((b) => b.origin.x + b.allowance)];
+  const ends = [...sheet.bends.map((b) => b.origin.x), end];
+  return starts.map((start, i) => ends[i] - start);
 }
 
 describe("worked numbers: open boxes", () => {
   for (const c of cases.openBoxes) {
     test(`${c.W} × ${c.D} × ${c.H}, t ${c.t}`, () => {
       const root = { id: "p", step: "p", x0: -c.W / 2, y0: -c.D / 2, x1: c.W / 2, y1: c.D / 2, holes: [] };
-      const wall: FlangeCase = { turn: "up", angle: 90, length: c.H, lengthTo: "outer-mould", place: "outer-face-on-edge" };
+      const wall: FlangeCase = {
+        turn: "up",
+        angle: 90,
+        length: c.H,
+        lengthTo: "outer-mould",
+        place: "outer-face-on-edge",
+      };
       const flanges = ["north", "east", "south", "west"].map((role) =>
         flange(role, { plate: "p", role }, wall, c.t, c.r, c.K),
       );
@@ -164,7 +182,7 @@ describe("worked numbers: open boxes", () => {
       close(blank.area, c.blankArea);
       close(foldedVolume(sheet), c.foldedVolume);
       const box = foldedBox(sheet, foldSheet(sheet, evenState(sheet, 1)));
-      c.foldedBox.forEach((size: number, k: number) => close(box.max[k] - box.min[k], size, 1e-4));
+      closeAll(sizeOf(box), c.foldedBox, 1e-4);
       expect(blank.outlines.length).toBe(1);
       expect(blank.outlines[0].length).toBe(12);
       checkSolid(sheet, c.foldedVolume);

@@ -71,11 +71,19 @@ const answerErrors =
     res.status(status).json({ message });
   };
 
-function explain(error: { type?: string; status?: number; message?: string }): { status: number; message: string } {
+function explain(error: { type?: string; status?: number; message?: string }): {
+  status: number;
+  message: string;
+} {
   if (error.type === "entity.too.large") {
-    return { status: 413, message: `The request is too large: a part document can have at most ${LARGEST_DOCUMENT / 1e6} MB.` };
+    return {
+      status: 413,
+      message: `The request is too large: a part document can have at most ${LARGEST_DOCUMENT / 1e6} MB.`,
+    };
   }
-  if (error.type === "entity.parse.failed") return { status: 400, message: `The request is not valid JSON: ${error.message}` };
-  if (error.status && error.status < 500) return { status: error.status, message: error.message ?? "The request is wrong." };
+  if (error.type === "entity.parse.failed")
+    return { status: 400, message: `The request is not valid JSON: ${error.message}` };
+  if (error.status && error.status < 500)
+    return { status: error.status, message: error.message ?? "The request is wrong." };
   return { status: 500, message: "The server could not do this; nothing was changed. Its log says why." };
 }

@@ -5,7 +5,10 @@ import type { PartService } from "./parts/part-service.ts";
 
 /** Puts the parts of a folder of documents on the Shelf; a file that cannot be read stops with its name. */
 export async function addDemoParts(parts: PartService, folder: string): Promise<number> {
-  const files = readdirSync(folder).filter((f) => f.endsWith(".json")).sort().reverse();
+  const files = readdirSync(folder)
+    .filter((f) => f.endsWith(".json"))
+    .sort()
+    .reverse();
   for (const file of files) {
     const read = readDocumentText(readFileSync(join(folder, file), "utf8"));
     if (!read.ok) throw new Error(`${file}: ${read.error[0].path} ${read.error[0].message}`);

@@ -1,6 +1,6 @@
-export { createApp, type AppOptions } from "./app.ts";
+export { type AppOptions, createApp } from "./app.ts";
 export { openDatabase } from "./data-source.ts";
 export { addDemoParts } from "./demo.ts";
-export { PartService } from "./parts/part-service.ts";
 export type { PartEntry, StoredPart } from "./parts/part-service.ts";
+export { PartService } from "./parts/part-service.ts";
 export type { PartPreview } from "./parts/preview.ts";

@@ -20,7 +20,9 @@ if (process.env.HILLCREST_DEMO !== "none" && (await parts.isEmpty())) await addD
 const server = createServer(createApp({ source, log, pages: `${root}packages/web/dist`, demo }));
 server.on("error", (error: NodeJS.ErrnoException) => {
   if (error.code === "EADDRINUSE") {
-    process.stderr.write(`Port ${port} is taken. Stop what uses it, or choose another with HILLCREST_PORT.\n`);
+    process.stderr.write(
+      `Port ${port} is taken. Stop what uses it, or choose another with HILLCREST_PORT.\n`,
+    );
   } else process.stderr.write(`${error.message}\n`);
   process.exit(1);
 });

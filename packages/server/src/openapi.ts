@@ -4,7 +4,10 @@ const json = (schema: object) => ({ content: { "application/json": { schema } } 
 const ref = (name: string) => ({ $ref: `#/components/schemas/${name}` });
 const id = { name: "id", in: "path", required: true, schema: { type: "string" } };
 const notFound = { description: "There is no such part", ...json(ref("Problem")) };
-const invalid = { description: "The document or the request is wrong; every problem has a path", ...json(ref("Problem")) };
+const invalid = {
+  description: "The document or the request is wrong; every problem has a path",
+  ...json(ref("Problem")),
+};
 
 /** The OpenAPI 3.1 description of the server. */
 export function openApi(): object {
@@ -12,17 +15,32 @@ export function openApi(): object {
   const stored = { description: "The part", ...json(ref("StoredPart")) };
   return {
     openapi: "3.1.0",
-    info: { title: "Hillcrest", version: "0.1.0", description: "Parts of bent sheet metal, kept with their revisions." },
+    info: {
+      title: "Hillcrest",
+      version: "0.1.0",
+      description: "Parts of bent sheet metal, kept with their revisions.",
+    },
     paths: {
       "/api/parts": {
         get: {
           summary: "List parts",
-          parameters: [{ name: "bin", in: "query", schema: { enum: ["0", "1"] }, description: "1: those in the bin" }],
-          responses: { 200: { description: "Parts with previews, the last saved first", ...json({ type: "array", items: ref("PartEntry") }) } },
+          parameters: [
+            { name: "bin", in: "query", schema: { enum: ["0", "1"] }, description: "1: those in the bin" },
+          ],
+          responses: {
+            200: {
+              description: "Parts with previews, the last saved first",
+              ...json({ type: "array", items: ref("PartEntry") }),
+            },
+          },
         },
         post: {
           summary: "Make a part",
-          requestBody: json({ type: "object", required: ["document"], properties: { document: ref("PartDocument") } }),
+          requestBody: json({
+            type: "object",
+            required: ["document"],
+            properties: { document: ref("PartDocument") },
+          }),
           responses: { 201: stored, 413: invalid, 422: invalid },
         },
       },
@@ -37,28 +55,45 @@ export function openApi(): object {
             properties: { revision: { type: "integer", minimum: 1 }, document: ref("PartDocument") },
           }),
           responses: {
-            200: { description: "The new revision", ...json({ type: "object", properties: { revision: { type: "integer" } } }) },
+            200: {
+              description: "The new revision",
+              ...json({ type: "object", properties: { revision: { type: "integer" } } }),
+            },
             404: notFound,
             409: {
               description: "Saved elsewhere since; the newer part comes along",
-              ...json({ type: "object", properties: { message: { type: "string" }, current: ref("StoredPart") } }),
+              ...json({
+                type: "object",
+                properties: { message: { type: "string" }, current: ref("StoredPart") },
+              }),
             },
             413: invalid,
             422: invalid,
           },
         },
-        delete: { summary: "Put a part into the bin", responses: { 204: { description: "Done" }, 404: notFound } },
+        delete: {
+          summary: "Put a part into the bin",
+          responses: { 204: { description: "Done" }, 404: notFound },
+        },
       },
-      "/api/parts/{id}/copy": { parameters: [id], post: { summary: "Copy a part", responses: { 201: stored, 404: notFound } } },
+      "/api/parts/{id}/copy": {
+        parameters: [id],
+        post: { summary: "Copy a part", responses: { 201: stored, 404: notFound } },
+      },
       "/api/parts/{id}/restore": {
         parameters: [id],
         post: { summary: "Take a part out of the bin", responses: { 200: stored, 404: notFound } },
       },
       "/api/parts/{id}/file": {
         parameters: [id],
-        get: { summary: "Download the document", responses: { 200: { description: "The document", ...json(ref("PartDocument")) }, 404: notFound } },
+        get: {
+          summary: "Download the document",
+          responses: { 200: { description: "The document", ...json(ref("PartDocument")) }, 404: notFound },
+        },
       },
-      "/api/demo": { post: { summary: "Add the Fernhollow Ridge parts", responses: { 201: { description: "Added" } } } },
+      "/api/demo": {
+        post: { summary: "Add the Fernhollow Ridge parts", responses: { 201: { description: "Added" } } },
+      },
     },
     components: {
       schemas: {
@@ -89,7 +124,13 @@ export function openApi(): object {
           type: "object",
           properties: {
             message: { type: "string" },
-            problems: { type: "array", items: { type: "object", properties: { path: { type: "string" }, message: { type: "string" } } } },
+            problems: {
+              type: "array",
+              items: {
+                type: "object",
+                properties: { path: { type: "string" }, message: { type: "string" } },
+              },
+            },
           },
         },
       },

@@ -14,11 +14,14 @@ export function App() {
       <BrowserRouter>
         <Routes>
           <Route path="/" element={<ShelfPage />} />
-          <Route path="/parts/:id" element={
+          <Route
+            path="/parts/:id"
+            element={
               <Suspense fallback={<p className="p-8 text-quiet">Opening…</p>}>
                 <BenchPage />
               </Suspense>
-            } />
+            }
+          />
           <Route path="*" element={<NoPage />} />
         </Routes>
       </BrowserRouter>

@@ -23,4 +23,5 @@ export function bendDeduction(shape: BendShape, k: number): number | undefined {
 }
 
 /** The neutral-axis ratio that gives an allowance: K = (BA/θ − r)/t. */
-export const kFromAllowance = ({ t, r, angle }: BendShape, allowance: number): number => (allowance / angle - r) / t;
+export const kFromAllowance = ({ t, r, angle }: BendShape, allowance: number): number =>
+  (allowance / angle - r) / t;

@@ -26,7 +26,8 @@ export function tangentSetback(place: BendPlace, shape: BendShape, offset = 0): 
   }
 }
 
-const NO_MOULD = "At 180° and beyond a bend has no mould point: measure to the tangent or the outermost face.";
+const NO_MOULD =
+  "At 180° and beyond a bend has no mould point: measure to the tangent or the outermost face.";
 
 /**
  * The straight leg beyond the second tangent line, in millimetres, from a flange's stated length.

@@ -6,7 +6,8 @@ export const seamRule: CheckRule = ({ sheet, blank }) =>
   (sheet?.bends ?? []).flatMap((bend, i) => {
     const { root, leg } = blank!.joined[i];
     // A leg of exactly nothing has no plate to join.
-    const least = sheet!.plates.find((p) => p.id === bend.child)?.regions.length === 0 ? root : Math.min(root, leg);
+    const least =
+      sheet!.plates.find((p) => p.id === bend.child)?.regions.length === 0 ? root : Math.min(root, leg);
     if (least > 1 - 1e-6) return [];
     const gone = least < 1e-6;
     return [

@@ -58,7 +58,9 @@ export interface PartBuild {
 export function buildPart(document: PartDocument): PartBuild {
   const { stock, problems } = evaluateStock(document.stock);
   if (!stock) {
-    const findings = problems.map((p): Finding => ({ level: "stop", rule: "stock", ...p, message: `Stock: ${p.message}` }));
+    const findings = problems.map(
+      (p): Finding => ({ level: "stop", rule: "stock", ...p, message: `Stock: ${p.message}` }),
+    );
     return { steps: document.steps.map((s) => ({ id: s.id, state: "wrong" })), bends: [], findings };
   }
   const findings: Finding[] = [];
@@ -68,7 +70,12 @@ export function buildPart(document: PartDocument): PartBuild {
   if (!draft.root) return { steps, bends: [], findings, stock: given };
   const standing = withoutOrphans(draft);
   const order = [...plateLabels(document).keys()];
-  const { sheet, problems: layout } = layOut({ t: stock.thickness, root: draft.root, flanges: standing, order });
+  const { sheet, problems: layout } = layOut({
+    t: stock.thickness,
+    root: draft.root,
+    flanges: standing,
+    order,
+  });
   const wrong = new Set<string>();
   for (const p of layout) {
     findings.push({ level: p.fatal ? "stop" : "warn", rule: "layout", ...p });
@@ -110,11 +117,17 @@ export function stockNames(stock: StockValues): { names: Names; known: string[] 
     r: { value: stock.radius, dimension: "length" },
     K: { value: stock.kOf(shape).k, dimension: "number" },
   };
-  const names: Names = (name) => (Object.hasOwn(values, name) ? { ok: true, value: values[name] } : undefined);
+  const names: Names = (name) =>
+    Object.hasOwn(values, name) ? { ok: true, value: values[name] } : undefined;
   return { names, known: Object.keys(values) };
 }
 
-function runSteps(document: PartDocument, stock: StockValues, draft: SheetDraft, findings: Finding[]): StepOutcome[] {
+function runSteps(
+  document: PartDocument,
+  stock: StockValues,
+  draft: SheetDraft,
+  findings: Finding[],
+): StepOutcome[] {
   const { names, known } = stockNames(stock);
   const labels = plateLabels(document);
   let past = false;

@@ -37,7 +37,14 @@ export function newPart(name: string): PartDocument {
     format: DOCUMENT_FORMAT,
     version: DOCUMENT_VERSION,
     name,
-    stock: { material: "Galvanised steel", density: "7850", thickness: "1.5", radius: "1.5", flatBy: "K", k: "0.42" },
+    stock: {
+      material: "Galvanised steel",
+      density: "7850",
+      thickness: "1.5",
+      radius: "1.5",
+      flatBy: "K",
+      k: "0.42",
+    },
     steps: [],
   };
 }

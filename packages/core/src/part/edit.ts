@@ -28,7 +28,11 @@ export function addStep(doc: PartDocument, step: StepDocument): PartDocument {
 }
 
 /** Changes values of a step; a value of `undefined` goes back to its default. */
-export function changeStep(doc: PartDocument, id: string, values: Readonly<Record<string, unknown>>): PartDocument {
+export function changeStep(
+  doc: PartDocument,
+  id: string,
+  values: Readonly<Record<string, unknown>>,
+): PartDocument {
   return withSteps(
     doc,
     doc.steps.map((s) => (s.id === id ? withoutUndefined({ ...s, ...values }) : s)),
@@ -39,8 +43,10 @@ function withoutUndefined<T extends object>(value: T): T {
   return Object.fromEntries(Object.entries(value).filter(([, v]) => v !== undefined)) as T;
 }
 
-export const edgesOf = (step: StepDocument): readonly EdgePick[] => (step.edges as readonly EdgePick[] | undefined) ?? [];
-export const holesOf = (step: StepDocument): readonly HoleEntry[] => (step.holes as readonly HoleEntry[] | undefined) ?? [];
+export const edgesOf = (step: StepDocument): readonly EdgePick[] =>
+  (step.edges as readonly EdgePick[] | undefined) ?? [];
+export const holesOf = (step: StepDocument): readonly HoleEntry[] =>
+  (step.holes as readonly HoleEntry[] | undefined) ?? [];
 
 /** The steps that stand, directly or not, on plates that a step makes. */
 export function dependentsOf(doc: PartDocument, id: string): StepDocument[] {
@@ -107,7 +113,10 @@ export function copyStep(doc: PartDocument, id: string): { document: PartDocumen
   const fresh = freshStepId(doc);
   const { edges: _edges, ...values } = doc.steps[at];
   const copy: StepDocument = { ...values, id: fresh, kind: doc.steps[at].kind };
-  return { document: withSteps(doc, [...doc.steps.slice(0, at + 1), copy, ...doc.steps.slice(at + 1)]), copy: fresh };
+  return {
+    document: withSteps(doc, [...doc.steps.slice(0, at + 1), copy, ...doc.steps.slice(at + 1)]),
+    copy: fresh,
+  };
 }
 
 /** Drops held bends, anchors and bookmarks that name what is no longer there. */

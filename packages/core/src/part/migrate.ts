@@ -20,7 +20,9 @@ export function migrate(
     return fail(`"version" must be a whole number from 1 to ${current}.`);
   }
   if (version > current) {
-    return fail(`The document has version ${version}; this Hillcrest reads up to version ${current}. Open it with a newer Hillcrest.`);
+    return fail(
+      `The document has version ${version}; this Hillcrest reads up to version ${current}. Open it with a newer Hillcrest.`,
+    );
   }
   let out: Record<string, unknown> = { ...document };
   for (let v = version; v < current; v++) out = { ...migrations[v - 1](out), version: v + 1 };

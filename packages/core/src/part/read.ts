@@ -1,7 +1,13 @@
 import { fail, ok, type Result } from "../result.ts";
 import { type FieldSpec, MOST_HOLES } from "../steps/field.ts";
 import { STEP_KINDS, stepKind } from "../steps/registry.ts";
-import { DOCUMENT_FORMAT, LARGEST_DOCUMENT, LONGEST_NAME, MOST_STEPS, type PartDocument } from "./document.ts";
+import {
+  DOCUMENT_FORMAT,
+  LARGEST_DOCUMENT,
+  LONGEST_NAME,
+  MOST_STEPS,
+  type PartDocument,
+} from "./document.ts";
 import { migrate } from "./migrate.ts";
 import { STOCK_FIELDS } from "./stock.ts";
 
@@ -23,7 +29,12 @@ const isPlain = (v: unknown): v is Plain => typeof v === "object" && v !== null 
 export function readDocumentText(text: string): Result<PartDocument, DocumentProblem[]> {
   if (text.length > LARGEST_DOCUMENT) {
     const size = (text.length / 1e6).toFixed(1);
-    return fail([{ path: "", message: `The file has ${size} MB; a part document can have at most ${LARGEST_DOCUMENT / 1e6} MB.` }]);
+    return fail([
+      {
+        path: "",
+        message: `The file has ${size} MB; a part document can have at most ${LARGEST_DOCUMENT / 1e6} MB.`,
+      },
+    ]);
   }
   let value: unknown;
   try {
@@ -50,7 +61,9 @@ function syntaxMessage(text: string, error: Error): string {
 export function readDocument(value: unknown): Result<PartDocument, DocumentProblem[]> {
   if (!isPlain(value)) return fail([{ path: "", message: "A part document is a JSON object." }]);
   if (value.format !== DOCUMENT_FORMAT) {
-    return fail([{ path: "/format", message: `"format" must be "${DOCUMENT_FORMAT}"; this is another kind of file.` }]);
+    return fail([
+      { path: "/format", message: `"format" must be "${DOCUMENT_FORMAT}"; this is another kind of file.` },
+    ]);
   }
   const migrated = migrate(value);
   if (!migrated.ok) return fail([{ path: "/version", message: migrated.error }]);
@@ -91,17 +104,18 @@ function checkTop(doc: Plain, say: Say): void {
 }
 
 function checkStep(step: unknown, path: string, seen: Set<string>, say: Say): void {
-  if (!isPlain(step)) return say(path, "A step must be an object.");
+  if (!isPlain(step)) return void say(path, "A step must be an object.");
   const { id } = step;
   if (typeof id !== "string" || !ID.test(id)) {
     say(`${path}/id`, `"id" must be a letter followed by up to 39 letters, digits, - or _.`);
   } else if (seen.has(id)) say(`${path}/id`, `The id "${id}" is used by two steps.`);
   else seen.add(id);
-  if (step.paused !== undefined && typeof step.paused !== "boolean") say(`${path}/paused`, `"paused" must be true or false.`);
+  if (step.paused !== undefined && typeof step.paused !== "boolean")
+    say(`${path}/paused`, `"paused" must be true or false.`);
   const kind = typeof step.kind === "string" ? stepKind(step.kind) : undefined;
   if (!kind) {
     const kinds = STEP_KINDS.map((k) => k.kind).join(", ");
-    return say(`${path}/kind`, `"${String(step.kind)}" is not a kind of step; there are ${kinds}.`);
+    return void say(`${path}/kind`, `"${String(step.kind)}" is not a kind of step; there are ${kinds}.`);
   }
   checkFields(kind.fields, step, path, say);
 }
@@ -117,11 +131,13 @@ function checkFields(fields: readonly FieldSpec[], raw: Plain, path: string, say
         break;
       case "choice": {
         const words = f.options.map((o) => o.value);
-        if (typeof value !== "string" || !words.includes(value)) say(at, `"${String(value)}" is not one of ${words.join(", ")}.`);
+        if (typeof value !== "string" || !words.includes(value))
+          say(at, `"${String(value)}" is not one of ${words.join(", ")}.`);
         break;
       }
       case "text":
-        if (typeof value !== "string" || value.length > LONGEST_NAME) say(at, `This must be a text of at most ${LONGEST_NAME} characters.`);
+        if (typeof value !== "string" || value.length > LONGEST_NAME)
+          say(at, `This must be a text of at most ${LONGEST_NAME} characters.`);
         break;
       case "edges":
         checkList(value, at, MOST_EDGES, say, (entry, place) => {
@@ -140,21 +156,33 @@ function checkFields(fields: readonly FieldSpec[], raw: Plain, path: string, say
 }
 
 function checkTyped(value: unknown, at: string, say: Say): void {
-  const fits = (typeof value === "number" && Number.isFinite(value)) || (typeof value === "string" && value.length <= LONGEST_TEXT);
+  const fits =
+    (typeof value === "number" && Number.isFinite(value)) ||
+    (typeof value === "string" && value.length <= LONGEST_TEXT);
   if (!fits) say(at, "This must be a number, or an expression as a text.");
 }
 
-function checkList(value: unknown, at: string, most: number, say: Say, check: (entry: Plain, at: string) => void): void {
-  if (!Array.isArray(value)) return say(at, "This must be a list.");
-  if (value.length > most) return say(at, `There can be at most ${most}; here are ${value.length}.`);
+function checkList(
+  value: unknown,
+  at: string,
+  most: number,
+  say: Say,
+  check: (entry: Plain, at: string) => void,
+): void {
+  if (!Array.isArray(value)) return void say(at, "This must be a list.");
+  if (value.length > most) return void say(at, `There can be at most ${most}; here are ${value.length}.`);
   const keys = new Set<string>();
-  value.forEach((entry, i) => {
+  for (const [i, entry] of value.entries()) {
     const place = `${at}/${i}`;
-    if (!isPlain(entry)) return say(place, "This must be an object.");
+    if (!isPlain(entry)) {
+      say(place, "This must be an object.");
+      continue;
+    }
     const { key } = entry;
-    if (typeof key !== "string" || !KEY.test(key)) say(`${place}/key`, `"key" must be 1 to 20 letters, digits, - or _.`);
+    if (typeof key !== "string" || !KEY.test(key))
+      say(`${place}/key`, `"key" must be 1 to 20 letters, digits, - or _.`);
     else if (keys.has(key)) say(`${place}/key`, `The key "${key}" is used twice.`);
     else keys.add(key);
     check(entry, place);
-  });
+  }
 }

@@ -5,7 +5,10 @@ import { STOCK_FIELDS } from "./stock.ts";
 
 type Schema = Record<string, unknown>;
 
-const TYPED: Schema = { type: ["number", "string"], description: "A number (mm or degrees) or an expression with units" };
+const TYPED: Schema = {
+  type: ["number", "string"],
+  description: "A number (mm or degrees) or an expression with units",
+};
 const KEY: Schema = { type: "string", pattern: "^[A-Za-z0-9_-]{1,20}$" };
 
 function fieldSchema(f: FieldSpec): Schema {
@@ -32,12 +35,17 @@ function fieldSchema(f: FieldSpec): Schema {
         title: f.label,
         type: "array",
         maxItems: MOST_HOLES,
-        items: { type: "object", required: ["key", "x", "y", "d"], properties: { key: KEY, x: TYPED, y: TYPED, d: TYPED } },
+        items: {
+          type: "object",
+          required: ["key", "x", "y", "d"],
+          properties: { key: KEY, x: TYPED, y: TYPED, d: TYPED },
+        },
       };
   }
 }
 
-const properties = (fields: readonly FieldSpec[]): Schema => Object.fromEntries(fields.map((f) => [f.key, fieldSchema(f)]));
+const properties = (fields: readonly FieldSpec[]): Schema =>
+  Object.fromEntries(fields.map((f) => [f.key, fieldSchema(f)]));
 
 /** The JSON Schema (draft 2020-12) of a part document, made from the step kinds' own fields. */
 export function documentSchema(): Schema {
@@ -61,7 +69,10 @@ export function documentSchema(): Schema {
         items: {
           type: "object",
           required: ["id", "kind"],
-          properties: { id: { type: "string", pattern: "^[A-Za-z][A-Za-z0-9_-]{0,39}$" }, paused: { type: "boolean" } },
+          properties: {
+            id: { type: "string", pattern: "^[A-Za-z][A-Za-z0-9_-]{0,39}$" },
+            paused: { type: "boolean" },
+          },
           oneOf: STEP_KINDS.map((k) => ({
             title: k.title,
             description: k.about,

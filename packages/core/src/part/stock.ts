@@ -7,9 +7,33 @@ import { formatShort } from "../units/quantity.ts";
 /** What the stock of a part says, as fields: the same machinery as a step's. */
 export const STOCK_FIELDS: readonly FieldSpec[] = [
   { kind: "text", key: "material", label: "Material", default: "Galvanised steel" },
-  { kind: "quantity", key: "density", label: "Density", dimension: "number", default: "7850", above: 0, max: 30000 },
-  { kind: "quantity", key: "thickness", label: "Thickness", dimension: "length", default: "1.5", above: 0, max: 50 },
-  { kind: "quantity", key: "radius", label: "Inside radius", dimension: "length", default: "1.5", min: 0, max: 2000 },
+  {
+    kind: "quantity",
+    key: "density",
+    label: "Density",
+    dimension: "number",
+    default: "7850",
+    above: 0,
+    max: 30000,
+  },
+  {
+    kind: "quantity",
+    key: "thickness",
+    label: "Thickness",
+    dimension: "length",
+    default: "1.5",
+    above: 0,
+    max: 50,
+  },
+  {
+    kind: "quantity",
+    key: "radius",
+    label: "Inside radius",
+    dimension: "length",
+    default: "1.5",
+    min: 0,
+    max: 2000,
+  },
   {
     kind: "choice",
     key: "flatBy",
@@ -71,7 +95,14 @@ export function evaluateStock(raw: RawValues): { stock?: StockValues; problems: 
     Object.keys(SHORT),
   );
   if (values.problems.length > 0) return { problems: values.problems };
-  const { thickness = 0, radius = 0, density = 0, k = 0, reliefWidth = 0, reliefDepth = 0 } = values.quantities;
+  const {
+    thickness = 0,
+    radius = 0,
+    density = 0,
+    k = 0,
+    reliefWidth = 0,
+    reliefDepth = 0,
+  } = values.quantities;
   const din = values.choices.flatBy === "DIN 6935";
   const relief = makeRelief(values.choices.relief, reliefWidth, reliefDepth);
   const kOf: StockValues["kOf"] = ({ t, r }) =>

@@ -28,13 +28,25 @@ export function whyBend(build: PartBuild, bend: BendRow, question: BendQuestion)
   const step = build.steps.findIndex((s) => s.id === bend.step) + 1;
   const inputs: WhyLine[] = [
     { text: `θ = ${n(toDegrees(theta))}° = ${n(theta)}`, source: `step ${step}`, step: bend.step },
-    { text: `r = ${n(bend.radius)}`, source: bend.radius === build.stock?.radius ? "stock" : `step ${step}`, step: bend.step },
-    { text: `K = ${n(bend.k)}`, source: bend.kSource, step: bend.kSource === "this step" ? bend.step : undefined },
+    {
+      text: `r = ${n(bend.radius)}`,
+      source: bend.radius === build.stock?.radius ? "stock" : `step ${step}`,
+      step: bend.step,
+    },
+    {
+      text: `K = ${n(bend.k)}`,
+      source: bend.kSource,
+      step: bend.kSource === "this step" ? bend.step : undefined,
+    },
     { text: `t = ${n(t)}`, source: "stock" },
   ];
   const allowance = `BA = ${n(theta)} × (${n(bend.radius)} + ${n(bend.k)} × ${n(t)}) = ${n(bend.allowance)}`;
   if (question === "k") {
-    return { title: "K, the neutral axis", result: n(bend.k), lines: [{ text: `K = ${n(bend.k)}`, source: bend.kSource }, ...inputs.slice(1, 2), inputs[3]] };
+    return {
+      title: "K, the neutral axis",
+      result: n(bend.k),
+      lines: [{ text: `K = ${n(bend.k)}`, source: bend.kSource }, ...inputs.slice(1, 2), inputs[3]],
+    };
   }
   if (question === "allowance") {
     return {
@@ -65,7 +77,10 @@ export function whyMass(build: PartBuild): Why {
     result: `${formatFixed(mass, 3)} kg`,
     lines: [
       { text: "mass = volume × density" },
-      { text: `volume = ${formatFixed(volume, 1)} mm³`, source: "plates t·area, bends θ/2·((r + t)² − r²)·width" },
+      {
+        text: `volume = ${formatFixed(volume, 1)} mm³`,
+        source: "plates t·area, bends θ/2·((r + t)² − r²)·width",
+      },
       { text: `density = ${n(build.stock?.density ?? 0)} kg/m³`, source: "stock" },
       { text: `mass = ${formatFixed(mass, 4)} kg` },
     ],

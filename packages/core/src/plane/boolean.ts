@@ -2,8 +2,8 @@ import { arcAngles, arcCovers, type Curve, curveBounds, directionAt, pointAt, re
 import { intersectCurves } from "./intersect.ts";
 import { type Loop, loopArea, simplifyLoop } from "./loop.ts";
 import { type Bounds, dot, type Point, SAME, subtract } from "./point.ts";
-import { groupRegions, PointTable, stitchLoops } from "./stitch.ts";
 import type { Region } from "./region.ts";
+import { groupRegions, PointTable, stitchLoops } from "./stitch.ts";
 
 /** A curve of one operand, small enough in turn that it rises or falls all the way. */
 interface Piece {
@@ -19,10 +19,14 @@ function monotone(c: Curve): Curve[] {
   const cuts: number[] = [];
   for (const at of [Math.PI / 2, -Math.PI / 2]) {
     if (!arcCovers(c, at, 0)) continue;
-    const turned = ((((c.ccw ? at - start : start - at) % (2 * Math.PI)) + 2 * Math.PI) % (2 * Math.PI)) / Math.abs(sweep);
+    const turned =
+      ((((c.ccw ? at - start : start - at) % (2 * Math.PI)) + 2 * Math.PI) % (2 * Math.PI)) / Math.abs(sweep);
     if (turned > 1e-9 && turned < 1 - 1e-9) cuts.push(turned);
   }
-  return splitAt(c, cuts.map((f) => pointAt(c, f)));
+  return splitAt(
+    c,
+    cuts.map((f) => pointAt(c, f)),
+  );
 }
 
 function placeOn(c: Curve, p: Point): number {

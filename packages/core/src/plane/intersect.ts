@@ -18,13 +18,12 @@ function lineWithArc(p: Line, q: Arc): Point[] {
   const unit = scale(u, 1 / length);
   const foot = dot(subtract(q.c, p.a), unit);
   const away = cross(unit, subtract(q.c, p.a));
-  const half2 = q.r * q.r - away * away;
-  // A line within tolerance of tangent touches once; two nearly equal roots would leave a sliver.
-  if (half2 < -2 * q.r * SAME) return [];
-  const half = half2 <= 0 ? 0 : Math.sqrt(half2);
-  return half < SAME
-    ? [add(p.a, scale(unit, foot))]
-    : [add(p.a, scale(unit, foot - half)), add(p.a, scale(unit, foot + half))];
+  const gap = q.r - Math.abs(away);
+  if (gap < -SAME) return [];
+  // Within tolerance of tangent they touch once: two nearly equal roots would leave a sliver between them.
+  if (gap <= SAME) return [add(p.a, scale(unit, foot))];
+  const half = Math.sqrt((q.r + away) * (q.r - away));
+  return [add(p.a, scale(unit, foot - half)), add(p.a, scale(unit, foot + half))];
 }
 
 function arcWithArc(p: Arc, q: Arc): Point[] {
@@ -32,12 +31,13 @@ function arcWithArc(p: Arc, q: Arc): Point[] {
   if (d < SAME) return [];
   if (d > p.r + q.r + SAME || d < Math.abs(p.r - q.r) - SAME) return [];
   const f = (p.r * p.r - q.r * q.r + d * d) / (2 * d);
-  const half2 = p.r * p.r - f * f;
-  const half = half2 <= 0 ? 0 : Math.sqrt(half2);
   const unit = scale(subtract(q.c, p.c), 1 / d);
   const foot = add(p.c, scale(unit, f));
+  const touching = Math.abs(d - p.r - q.r) <= SAME || Math.abs(d - Math.abs(p.r - q.r)) <= SAME;
+  if (touching) return [foot];
+  const half = Math.sqrt(Math.max(0, p.r * p.r - f * f));
   const normal = point(-unit.y, unit.x);
-  return half < SAME ? [foot] : [add(foot, scale(normal, half)), add(foot, scale(normal, -half))];
+  return [add(foot, scale(normal, half)), add(foot, scale(normal, -half))];
 }
 
 function onCurve(c: Curve, p: Point): boolean {

@@ -1,4 +1,12 @@
-import { type Curve, curveFromFrame, curveLength, flattenCurve, line, reversed, sweptArea2 } from "./curve.ts";
+import {
+  type Curve,
+  curveFromFrame,
+  curveLength,
+  flattenCurve,
+  line,
+  reversed,
+  sweptArea2,
+} from "./curve.ts";
 import { type Frame, type Point, point, samePoint } from "./point.ts";
 
 /** A closed chain of curves: each begins where the one before ended. Counter-clockwise encloses material. */
@@ -8,14 +16,21 @@ export const loopArea = (loop: Loop): number => loop.reduce((sum, c) => sum + sw
 export const loopLength = (loop: Loop): number => loop.reduce((sum, c) => sum + curveLength(c), 0);
 export const reversedLoop = (loop: Loop): Loop => loop.map(reversed).reverse();
 export const loopFromFrame = (f: Frame, loop: Loop): Loop => loop.map((c) => curveFromFrame(f, c));
-export const flattenLoop = (loop: Loop, chord: number): Point[] => loop.flatMap((c) => flattenCurve(c, chord));
+export const flattenLoop = (loop: Loop, chord: number): Point[] =>
+  loop.flatMap((c) => flattenCurve(c, chord));
 
 export function polygonLoop(points: readonly Point[], names: readonly (string | undefined)[] = []): Loop {
   return points.map((p, i) => line(p, points[(i + 1) % points.length], names[i]));
 }
 
 /** A counter-clockwise rectangle; names in the order bottom, right, top, left. */
-export function rectangleLoop(x0: number, y0: number, x1: number, y1: number, names?: readonly string[]): Loop {
+export function rectangleLoop(
+  x0: number,
+  y0: number,
+  x1: number,
+  y1: number,
+  names?: readonly string[],
+): Loop {
   return polygonLoop([point(x0, y0), point(x1, y0), point(x1, y1), point(x0, y1)], names);
 }
 
@@ -34,7 +49,8 @@ export function asCircle(loop: Loop): { c: Point; r: number } | undefined {
   const first = loop[0];
   if (first?.kind !== "arc") return undefined;
   const same = loop.every(
-    (c) => c.kind === "arc" && samePoint(c.c, first.c) && Math.abs(c.r - first.r) < 1e-7 && c.ccw === first.ccw,
+    (c) =>
+      c.kind === "arc" && samePoint(c.c, first.c) && Math.abs(c.r - first.r) < 1e-7 && c.ccw === first.ccw,
   );
   return same ? { c: first.c, r: first.r } : undefined;
 }

@@ -64,7 +64,9 @@ export function stitchLoops(curves: readonly Curve[]): { loops: Loop[]; open: Cu
         choices.length === 1
           ? choices[0]
           : choices.reduce((best, i) =>
-              turn(heading, directionAt(curves[i], 0)) > turn(heading, directionAt(curves[best], 0)) ? i : best,
+              turn(heading, directionAt(curves[i], 0)) > turn(heading, directionAt(curves[best], 0))
+                ? i
+                : best,
             );
       used[at] = 1;
       chain.push(at);

@@ -1,10 +1,19 @@
-import { type Curve, type Line, line } from "../plane/curve.ts";
-import { asCircle, type Loop, loopArea, loopLength, simplifyLoop } from "../plane/loop.ts";
-import { along, type Bounds, distance, dot, EMPTY_BOUNDS, joinBounds, type Point, SAME, subtract } from "../plane/point.ts";
-import { curvesBounds } from "../plane/curve.ts";
-import { stitchLoops, withoutSpikes } from "../plane/stitch.ts";
 import { overlapOf } from "../plane/boolean.ts";
+import { type Curve, curvesBounds, type Line, line } from "../plane/curve.ts";
+import { asCircle, type Loop, loopArea, loopLength, simplifyLoop } from "../plane/loop.ts";
+import {
+  along,
+  type Bounds,
+  distance,
+  dot,
+  EMPTY_BOUNDS,
+  joinBounds,
+  type Point,
+  SAME,
+  subtract,
+} from "../plane/point.ts";
 import { type Region, regionBounds, regionLoops } from "../plane/region.ts";
+import { stitchLoops, withoutSpikes } from "../plane/stitch.ts";
 import type { Bend, Sheet } from "./sheet.ts";
 
 /** A line across the blank that belongs to a bend, in as many pieces as the metal there has. */
@@ -97,7 +106,8 @@ function withoutSpans(seam: Seam, c: Line, spans: readonly Span[]): Line[] {
   const out: Line[] = [];
   let from = 0;
   for (const [p, q] of [...taken, [length, length] as Span]) {
-    if (p - from > SAME * 4) out.push(line(along(c.a, direction, from), along(c.a, direction, Math.min(p, length)), c.name));
+    if (p - from > SAME * 4)
+      out.push(line(along(c.a, direction, from), along(c.a, direction, Math.min(p, length)), c.name));
     from = Math.max(from, q);
   }
   return out;
@@ -118,7 +128,8 @@ export function blankOf(sheet: Sheet): Blank {
       const hits = c.kind === "line" ? near.filter((s) => spanOn(s, c)) : [];
       for (const seam of hits) seam[as].push(spanOn(seam, c)!);
       if (hits.length === 0) kept.push(c);
-      else found.push(...splitBetween(hits, c as Line).map((curve) => ({ curve, seam: seamOver(hits, curve) })));
+      else
+        found.push(...splitBetween(hits, c as Line).map((curve) => ({ curve, seam: seamOver(hits, curve) })));
     }
   };
   for (const p of sheet.plates) read(p.regions, ofPlate.get(p.id)!, "plate");
@@ -130,7 +141,8 @@ export function blankOf(sheet: Sheet): Blank {
   return finishBlank(sheet, kept, (s) => share(joined.get(s)!, s.width), seams);
 }
 
-const share = (spans: readonly Span[], width: number) => spans.reduce((sum, [p, q]) => sum + q - p, 0) / width;
+const share = (spans: readonly Span[], width: number) =>
+  spans.reduce((sum, [p, q]) => sum + q - p, 0) / width;
 
 /** One plate edge may carry several bends that start on it: cut it so that each piece meets one seam. */
 function splitBetween(seams: readonly Seam[], c: Line): Line[] {
@@ -145,7 +157,8 @@ function splitBetween(seams: readonly Seam[], c: Line): Line[] {
   const stops = [0, ...cuts, length];
   const out: Line[] = [];
   for (let i = 0; i + 1 < stops.length; i++) {
-    if (stops[i + 1] - stops[i] > SAME) out.push(line(along(c.a, d, stops[i]), along(c.a, d, stops[i + 1]), c.name));
+    if (stops[i + 1] - stops[i] > SAME)
+      out.push(line(along(c.a, d, stops[i]), along(c.a, d, stops[i + 1]), c.name));
   }
   return out;
 }
@@ -246,4 +259,3 @@ function findOverlaps(sheet: Sheet): Region[] {
   const loops = [...near].flatMap((i) => [regions[i].outer, ...regions[i].holes.filter((h) => !asCircle(h))]);
   return loops.length === 0 ? [] : overlapOf(loops);
 }
-

@@ -117,13 +117,30 @@ export function unfoldPoint(folding: Folding, owner: number, q: Vector): Vector 
   const side = cross(bend.axis, bend.out) > 0 ? dot(d, bend.axis) : -dot(d, bend.axis);
   // From the centre of the bend: an up bend curls about a point above side B, a down bend below side A.
   const drop = bend.up ? t + radius - local[2] : local[2] + radius;
-  const rho = Math.hypot(forward, drop);
   let phi = Math.atan2(forward, drop);
   if (phi < -0.1) phi += 2 * Math.PI;
   const x = (phi / angle) * bend.allowance;
   return [
     bend.origin.x + bend.axis.x * side + bend.out.x * x,
     bend.origin.y + bend.axis.y * side + bend.out.y * x,
-    bend.up ? radius + t - rho : rho - radius,
+    heightInBend(local[2], forward, drop, phi, folding.bends[owner - count], t),
   ];
+}
+
+/** How high above side A a point stands in a folded bend, from its place beside the bend's centre. */
+function heightInBend(
+  z: number,
+  forward: number,
+  drop: number,
+  phi: number,
+  { bend, radius }: FoldedBend,
+  t: number,
+): number {
+  if (Math.abs(phi) < 0.5) {
+    // Nearly flat the radius is huge, and a difference of radii would lose what is wanted.
+    const versine = 2 * Math.sin(phi / 2) ** 2;
+    return (bend.up ? z - (radius + t) * versine : z + radius * versine) / Math.cos(phi);
+  }
+  const rho = Math.hypot(forward, drop);
+  return bend.up ? radius + t - rho : rho - radius;
 }

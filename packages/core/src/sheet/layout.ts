@@ -1,10 +1,10 @@
-import { line, type Line } from "../plane/curve.ts";
+import { bendAllowance } from "../bend/allowance.ts";
+import { subtractLoops } from "../plane/boolean.ts";
+import { type Line, line } from "../plane/curve.ts";
 import { circleLoop, type Loop, loopFromFrame, polygonLoop, rectangleLoop } from "../plane/loop.ts";
 import { along, distance, type Frame, frameY, fromFrame, type Point, point, SAME } from "../plane/point.ts";
 import { type Region, regionFromFrame, regionLoops } from "../plane/region.ts";
-import { subtractLoops } from "../plane/boolean.ts";
 import { formatShort } from "../units/quantity.ts";
-import { bendAllowance } from "../bend/allowance.ts";
 import { type Bend, type EdgeSite, edgeName, type Plate, plateLetter, type Sheet } from "./sheet.ts";
 import type { FlangeSpec, HoleSpec, ReliefSpec, SheetSpec } from "./spec.ts";
 
@@ -50,12 +50,7 @@ interface PlateBox {
 
 /** The frame of a side: origin at its left end, x to the right, y out of the plate. */
 function sideFrame(box: PlateBox, side: number): Frame {
-  const lefts = [
-    point(box.x0, box.y1),
-    point(box.x1, box.y1),
-    point(box.x1, box.y0),
-    point(box.x0, box.y0),
-  ];
+  const lefts = [point(box.x0, box.y1), point(box.x1, box.y1), point(box.x1, box.y0), point(box.x0, box.y0)];
   const out = OUTWARD[side];
   return { origin: lefts[side], x: point(out.y, -out.x) };
 }
@@ -120,7 +115,9 @@ export function layOut(spec: SheetSpec): { sheet: Sheet; problems: LayoutProblem
     work.plates.push(cutPlate(draft, sites, work));
     for (const site of sites) {
       const { id } = site.flange;
-      queue.push(growFlange(draft, site, { letter: letters.get(id) ?? "?", number: numbers.get(id) ?? 0 }, work));
+      queue.push(
+        growFlange(draft, site, { letter: letters.get(id) ?? "?", number: numbers.get(id) ?? 0 }, work),
+      );
     }
   }
   const order = new Map(spec.flanges.map((f, i) => [f.id, i]));
@@ -131,7 +128,10 @@ export function layOut(spec: SheetSpec): { sheet: Sheet; problems: LayoutProblem
     const cuts = work.bendCuts.get(bend.id);
     if (cuts) bend.regions = subtractLoops(bend.regions.flatMap(regionLoops), cuts);
   }
-  return { sheet: { t: spec.t, plates: work.plates, bends: work.bends, slits: work.slits }, problems: work.problems };
+  return {
+    sheet: { t: spec.t, plates: work.plates, bends: work.bends, slits: work.slits },
+    problems: work.problems,
+  };
 }
 
 /** Finds each flange's place along its edge and lets neighbours at corners stand clear of each other. */
@@ -141,7 +141,7 @@ function placeFlanges(draft: Draft, flanges: readonly FlangeSpec[], work: Work):
     const site = askedSite(draft, flange, work);
     if (!site) continue;
     trimAtCorners(draft, [...sites, site]);
-    const problem = siteProblem(draft, site, sites);
+    const problem = siteProblem(draft, site, sites) ?? crowdingProblem(draft, site, sites);
     if (problem) work.problems.push({ step: flange.step, fatal: true, ...problem });
     else sites.push(site);
   }
@@ -170,7 +170,17 @@ function askedSite(draft: Draft, flange: FlangeSpec, work: Work): Site | undefin
     from = start + (width.at === "right" ? -width.offset : width.offset);
     to = from + width.width;
   }
-  return { flange, side, asked: { from, to }, from, to, cornerFrom: 0, cornerTo: length, freeFrom: 0, freeTo: length };
+  return {
+    flange,
+    side,
+    asked: { from, to },
+    from,
+    to,
+    cornerFrom: 0,
+    cornerTo: length,
+    freeFrom: 0,
+    freeTo: length,
+  };
 }
 
 /**
@@ -205,7 +215,11 @@ function findNeighbours(site: Site, sites: readonly Site[]): void {
   }
 }
 
-function siteProblem(draft: Draft, site: Site, others: readonly Site[]): { field: string; message: string } | undefined {
+function siteProblem(
+  draft: Draft,
+  site: Site,
+  others: readonly Site[],
+): { field: string; message: string } | undefined {
   const { flange, side, asked } = site;
   const length = sideLength(draft.box, side);
   const edge = `${draft.letter} ${draft.roles[side]}`;
@@ -219,7 +233,10 @@ function siteProblem(draft: Draft, site: Site, others: readonly Site[]): { field
     return { field, message };
   }
   if (site.to - site.from <= SAME) {
-    return { field, message: `The flanges beside it leave no width on edge ${edge}. Inset them or make their radius smaller.` };
+    return {
+      field,
+      message: `The flanges beside it leave no width on edge ${edge}. Inset them or make their radius smaller.`,
+    };
   }
   const behind = sideDepth(draft.box, side);
   const opposite = others.filter((o) => o.side === (side + 2) % 4 && overlaps(o, site, length));
@@ -236,8 +253,22 @@ function siteProblem(draft: Draft, site: Site, others: readonly Site[]): { field
   return undefined;
 }
 
+/** A flange that takes the last width of one that is there already is refused, not the other. */
+function crowdingProblem(
+  draft: Draft,
+  site: Site,
+  others: readonly Site[],
+): { field: string; message: string } | undefined {
+  const crowded = others.find((o) => o.to - o.from <= SAME);
+  if (!crowded) return undefined;
+  const name = (s: Site) => `${draft.letter} ${draft.roles[s.side]}`;
+  const message = `On edge ${name(site)} it would leave no width for the flange on edge ${name(crowded)}. Inset it at that corner, or make its radius smaller.`;
+  return { field: "edges", message };
+}
+
 /** Opposite sides run in opposite directions. */
-const overlaps = (o: Site, s: Site, length: number) => length - o.to < s.to - SAME && length - o.from > s.from + SAME;
+const overlaps = (o: Site, s: Site, length: number) =>
+  length - o.to < s.to - SAME && length - o.from > s.from + SAME;
 
 /** A loop in a side's frame, where depth counts into the plate, brought into the plate's frame. */
 const inward = (frame: Frame, points: readonly [number, number][]): Loop =>
@@ -254,7 +285,12 @@ function cutPlate(draft: Draft, sites: readonly Site[], work: Work): Plate {
     const { setback } = site.flange;
     if (setback > SAME) cuts.push(setbackCut(draft, site, frame));
     if (setback < -SAME) {
-      const tab: [number, number][] = [[site.from, 0], [site.to, 0], [site.to, setback], [site.from, setback]];
+      const tab: [number, number][] = [
+        [site.from, 0],
+        [site.to, 0],
+        [site.to, setback],
+        [site.from, setback],
+      ];
       material.push(inward(frame, tab));
     }
     cutReliefs(draft, site, frame, cuts, work);
@@ -262,7 +298,9 @@ function cutPlate(draft: Draft, sites: readonly Site[], work: Work): Plate {
   const holes = sortHoles(draft, sites, cuts, work);
   const plain = material.length === 1 && cuts.length === 0;
   const shaped: Region[] =
-    plain || material.length === 0 ? material.map((outer) => ({ outer, holes: [] })) : subtractLoops(material, cuts);
+    plain || material.length === 0
+      ? material.map((outer) => ({ outer, holes: [] }))
+      : subtractLoops(material, cuts);
   const regions = withHoles(shaped, holes).map((r) => regionFromFrame(draft.frame, r));
   if (regions.length > 1) {
     const message = `The cuts on plate ${draft.letter} leave it in ${regions.length} pieces. Make reliefs or holes smaller, or move them.`;
@@ -299,21 +337,23 @@ const reverseCircle = (hole: Loop): Loop =>
 /** Holes clear of everything are returned as openings; the others join the cuts, with what is wrong said. */
 function sortHoles(draft: Draft, sites: readonly Site[], cuts: Loop[], work: Work): Loop[] {
   const free: Loop[] = [];
-  const placed: HoleSpec[] = [];
+  const touching = touchingHoles(draft.holes);
   const { x0, y0, x1, y1 } = draft.box;
   const margins = [0, 0, 0, 0];
-  for (const s of sites) margins[s.side] = Math.max(margins[s.side], s.flange.setback + reliefDepth(s.flange));
+  for (const s of sites)
+    margins[s.side] = Math.max(margins[s.side], s.flange.setback + reliefDepth(s.flange));
   for (const hole of draft.holes) {
     const { x, y, diameter } = hole;
     const r = diameter / 2;
     const name = `hole:${hole.key}`;
-    const clear = placed.every((o) => Math.hypot(o.x - x, o.y - y) > r + o.diameter / 2 + SAME);
-    placed.push(hole);
+    const clear = !touching.has(hole);
     const say = (text: string) =>
       work.problems.push({ step: draft.step, field: "holes", message: text, fatal: false });
     const title = `The hole ⌀ ${formatShort(diameter)} at ${formatShort(x)}, ${formatShort(y)} on plate ${draft.letter}`;
     if (x + r <= x0 || x - r >= x1 || y + r <= y0 || y - r >= y1) {
-      say(`${title} lies outside the plate and cuts nothing. The plate runs from ${formatShort(x0)} to ${formatShort(x1)} and from ${formatShort(y0)} to ${formatShort(y1)}.`);
+      say(
+        `${title} lies outside the plate and cuts nothing. The plate runs from ${formatShort(x0)} to ${formatShort(x1)} and from ${formatShort(y0)} to ${formatShort(y1)}.`,
+      );
       continue;
     }
     const inside =
@@ -333,6 +373,23 @@ function sortHoles(draft: Draft, sites: readonly Site[], cuts: Loop[], work: Wor
     }
   }
   return free;
+}
+
+/** Holes that meet another hole, found in one sweep over x. */
+function touchingHoles(holes: readonly HoleSpec[]): Set<HoleSpec> {
+  const out = new Set<HoleSpec>();
+  const sorted = [...holes].sort((p, q) => p.x - p.diameter / 2 - (q.x - q.diameter / 2));
+  let active: HoleSpec[] = [];
+  for (const hole of sorted) {
+    const left = hole.x - hole.diameter / 2;
+    active = active.filter((o) => o.x + o.diameter / 2 >= left - SAME);
+    for (const o of active) {
+      const apart = Math.hypot(o.x - hole.x, o.y - hole.y) - (hole.diameter + o.diameter) / 2;
+      if (apart <= SAME) out.add(o).add(hole);
+    }
+    active.push(hole);
+  }
+  return out;
 }
 
 const reliefDepth = (f: FlangeSpec) =>
@@ -406,7 +463,10 @@ function reliefLoop(
   const start = on(from, deep - r);
   const finish = on(to, deep - r);
   const c = on(from + r, deep - r);
-  const sides = deep - r > SAME ? [line(finish, on(to, 0)), line(on(to, 0), on(from, 0)), line(on(from, 0), start)] : [line(finish, start)];
+  const sides =
+    deep - r > SAME
+      ? [line(finish, on(to, 0)), line(on(to, 0), on(from, 0)), line(on(from, 0), start)]
+      : [line(finish, start)];
   return [{ kind: "arc", a: start, b: finish, c, r, ccw: true }, ...sides];
 }
 
@@ -471,10 +531,14 @@ function growFlange(draft: Draft, site: Site, label: { letter: string; number: n
 }
 
 /** Finds an edge by plate and role; nothing when it is gone. */
-export function findEdge(sheet: Sheet, name: string): { plate: Plate; edge: EdgeSite; length: number } | undefined {
+export function findEdge(
+  sheet: Sheet,
+  name: string,
+): { plate: Plate; edge: EdgeSite; length: number } | undefined {
   for (const plate of sheet.plates) {
     for (const edge of plate.edges) {
-      if (edgeName(plate.id, edge.role) === name) return { plate, edge, length: distance(edge.left, edge.right) };
+      if (edgeName(plate.id, edge.role) === name)
+        return { plate, edge, length: distance(edge.left, edge.right) };
     }
   }
   return undefined;

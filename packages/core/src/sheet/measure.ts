@@ -2,7 +2,7 @@ import { chordCount, flattenCurve } from "../plane/curve.ts";
 import { dot, subtract } from "../plane/point.ts";
 import { regionArea, regionLoops } from "../plane/region.ts";
 import type { Vector } from "../space/vector.ts";
-import { foldPoint, type Folding } from "./fold.ts";
+import { type Folding, foldPoint } from "./fold.ts";
 import type { Bend, Sheet } from "./sheet.ts";
 
 const area = (part: { regions: Bend["regions"] }) => part.regions.reduce((sum, r) => sum + regionArea(r), 0);
@@ -20,7 +20,8 @@ export function foldedVolume(sheet: Sheet): number {
 }
 
 /** Area of plates and bend strips in the flat, in mm². */
-export const developedArea = (sheet: Sheet): number => [...sheet.plates, ...sheet.bends].reduce((sum, p) => sum + area(p), 0);
+export const developedArea = (sheet: Sheet): number =>
+  [...sheet.plates, ...sheet.bends].reduce((sum, p) => sum + area(p), 0);
 
 export interface Box {
   readonly min: Vector;
@@ -58,11 +59,16 @@ export function foldedBox(sheet: Sheet, folding: Folding): Box {
       }
     }
   });
-  sheet.bends.forEach((bend, j) => takeBend(bend, folding, j, (u, v) => take(sheet.plates.length + j, u, v)));
+  sheet.bends.forEach((bend, j) => {
+    takeBend(bend, folding, j, (u, v) => take(sheet.plates.length + j, u, v));
+  });
   return { min, max };
 }
 
-function onArcSide(c: { a: { x: number; y: number }; b: { x: number; y: number }; ccw: boolean }, p: { x: number; y: number }): boolean {
+function onArcSide(
+  c: { a: { x: number; y: number }; b: { x: number; y: number }; ccw: boolean },
+  p: { x: number; y: number },
+): boolean {
   const chord = subtract(c.b, c.a);
   const bulge = chord.x * (p.y - c.a.y) - chord.y * (p.x - c.a.x);
   return c.ccw ? bulge <= 1e-12 : bulge >= -1e-12;
@@ -74,7 +80,8 @@ function takeBend(bend: Bend, folding: Folding, j: number, take: (u: number, v: 
   const turns = extremeShares(folded.parent, bend, folded.angle);
   for (const c of bend.regions.flatMap(regionLoops).flat()) {
     const n = c.kind === "line" ? 1 : Math.max(32, chordCount(c.r, Math.PI, 0.001));
-    for (const p of c.kind === "line" ? [c.a] : flattenCurve(c, c.r * (1 - Math.cos(Math.PI / n / 2)))) take(p.x, p.y);
+    for (const p of c.kind === "line" ? [c.a] : flattenCurve(c, c.r * (1 - Math.cos(Math.PI / n / 2))))
+      take(p.x, p.y);
     if (c.kind !== "line") continue;
     const x0 = dot(subtract(c.a, bend.origin), bend.out);
     const x1 = dot(subtract(c.b, bend.origin), bend.out);
@@ -103,4 +110,3 @@ function extremeShares(parent: Folding["plates"][number], bend: Bend, angle: num
   }
   return out;
 }
-

@@ -4,7 +4,7 @@ import type { Loop } from "../plane/loop.ts";
 import { along, dot, type Point, SAME, subtract } from "../plane/point.ts";
 import type { Region } from "../plane/region.ts";
 import type { Mesh } from "../space/mesh.ts";
-import { turnV, moveV } from "../space/vector.ts";
+import { moveV, turnV } from "../space/vector.ts";
 import { type Folding, motionInBend } from "./fold.ts";
 import type { Bend, Sheet } from "./sheet.ts";
 
@@ -40,6 +40,16 @@ interface Seam {
   readonly width: number;
   readonly stops: number[];
   readonly columns: Map<number, number>;
+}
+
+const HAIR = 1e-5;
+
+/** The unit direction half way between the left-hand normals of two edges. */
+function leftwards(d: Point, e: Point): Point {
+  const [ld, le] = [Math.hypot(d.x, d.y) || 1, Math.hypot(e.x, e.y) || 1];
+  const n = { x: -d.y / ld - e.y / le, y: d.x / ld + e.x / le };
+  const length = Math.hypot(n.x, n.y) || 1;
+  return { x: n.x / length, y: n.y / length };
 }
 
 const outward = (d: Point): Point => ({ x: d.y, y: -d.x });
@@ -91,7 +101,13 @@ class MeshBuilder {
     this.sheet = sheet;
     this.chord = chord;
     this.seams = sheet.bends.map((b) => {
-      const seam = (origin: Point): Seam => ({ origin, axis: b.axis, width: b.width, stops: [], columns: new Map() });
+      const seam = (origin: Point): Seam => ({
+        origin,
+        axis: b.axis,
+        width: b.width,
+        stops: [],
+        columns: new Map(),
+      });
       return [seam(b.origin), seam(along(b.origin, b.out, b.allowance))];
     });
   }
@@ -105,8 +121,16 @@ class MeshBuilder {
       plateSeams[plateIndex.get(b.child)!].push(this.seams[j][1]);
     });
     const parts = [
-      ...sheet.plates.map((p, i) => ({ regions: p.regions, seams: plateSeams[i], bend: undefined as Bend | undefined })),
-      ...sheet.bends.map((b, j) => ({ regions: b.regions, seams: this.seams[j] as Seam[], bend: b as Bend | undefined })),
+      ...sheet.plates.map((p, i) => ({
+        regions: p.regions,
+        seams: plateSeams[i],
+        bend: undefined as Bend | undefined,
+      })),
+      ...sheet.bends.map((b, j) => ({
+        regions: b.regions,
+        seams: this.seams[j] as Seam[],
+        bend: b as Bend | undefined,
+      })),
     ];
     const rings = parts.map((part) => part.regions.map((r) => this.flattenRegion(r, part.seams)));
     parts.forEach((part, owner) => {
@@ -133,19 +157,24 @@ class MeshBuilder {
     rings.forEach((ring, k) => {
       if (k > 0) holes.push(ids.length);
       const start = ids.length;
+      let turned = ring.normals[0];
       ring.points.forEach((p, i) => {
         const q = ring.points[(i + 1) % ring.points.length];
-        ids.push(this.column(p, seams, owner));
-        for (const stop of stopsBetween(seams, p, q)) ids.push(this.column(stop, seams, owner));
+        for (const at of [p, ...stopsBetween(seams, p, q)]) {
+          const id = this.column(at, seams, owner);
+          const before = ids.length > start ? ids[ids.length - 1] : undefined;
+          if (id === before) continue;
+          if (before !== undefined) this.normals.set(`${before},${id}`, turned);
+          ids.push(id);
+          turned = ring.normals[i];
+        }
       });
-      for (let i = start; i < ids.length; i++) borders.push([ids[i], ids[i + 1 < ids.length ? i + 1 : start]]);
-      this.nameNormals(ring, ids.slice(start), seams);
+      if (ids.length > start + 1 && ids[ids.length - 1] === ids[start]) ids.pop();
+      this.normals.set(`${ids[ids.length - 1]},${ids[start]}`, turned);
+      for (let i = start; i < ids.length; i++)
+        borders.push([ids[i], ids[i + 1 < ids.length ? i + 1 : start]]);
     });
-    const flat = new Float64Array(ids.length * 2);
-    ids.forEach((id, i) => {
-      flat[i * 2] = this.columns[id * 2];
-      flat[i * 2 + 1] = this.columns[id * 2 + 1];
-    });
+    const flat = this.apart(ids, [...holes, ids.length]);
     let triangles = Array.from(earcut(flat, holes, 2), (i) => ids[i]);
     triangles = this.counterClockwise(triangles);
     triangles = this.restoreBorder(triangles, borders);
@@ -154,19 +183,35 @@ class MeshBuilder {
     for (let i = 0; i < triangles.length; i += 3) this.faceOwner.push(owner);
   }
 
-  /** Remembers the outward normals of each border edge by its two columns. */
-  private nameNormals(ring: Ring, ids: readonly number[], seams: readonly Seam[]): void {
-    let at = 0;
-    ring.points.forEach((p, i) => {
-      const q = ring.points[(i + 1) % ring.points.length];
-      const pieces = 1 + stopsBetween(seams, p, q).length;
-      for (let k = 0; k < pieces; k++) {
-        const a = ids[at];
-        const b = ids[(at + 1) % ids.length];
-        this.normals.set(`${a},${b}`, ring.normals[i]);
-        at++;
-      }
+  /**
+   * Coordinates of a region's border for triangulation. Where it touches itself in a point, as at a
+   * hole that just meets an edge, the passes are drawn apart a hair into the metal: a triangulation
+   * of the drawn-apart border joins the same columns, and they stand where they stood.
+   */
+  private apart(ids: readonly number[], ringEnds: readonly number[]): Float64Array {
+    const flat = new Float64Array(ids.length * 2);
+    const seen = new Map<string, number[]>();
+    ids.forEach((id, i) => {
+      const p = this.at(id);
+      flat[i * 2] = p.x;
+      flat[i * 2 + 1] = p.y;
+      const key = `${keyOf(p.x)},${keyOf(p.y)}`;
+      seen.set(key, [...(seen.get(key) ?? []), i]);
     });
+    for (const passes of seen.values()) {
+      if (passes.length < 2) continue;
+      for (const i of passes) {
+        const end = ringEnds.find((e) => e > i)!;
+        const start = Math.max(0, ...ringEnds.filter((e) => e <= i));
+        const [before, here, after] = [i > start ? i - 1 : end - 1, i, i + 1 < end ? i + 1 : start].map((k) =>
+          this.at(ids[k]),
+        );
+        const inward = leftwards(subtract(here, before), subtract(after, here));
+        flat[i * 2] += inward.x * HAIR;
+        flat[i * 2 + 1] += inward.y * HAIR;
+      }
+    }
+    return flat;
   }
 
   /** A point's column. One at the corner of two seams belongs to both. */
@@ -225,7 +270,9 @@ class MeshBuilder {
       if (!run) continue;
       for (const id of run.slice(0, -1)) handled.add(id);
       const i = edges.get(`${run[0]},${run[run.length - 1]}`)!;
-      const k = [0, 1, 2].find((e) => triangles[i + e] === run[0] && triangles[i + ((e + 1) % 3)] === run[run.length - 1])!;
+      const k = [0, 1, 2].find(
+        (e) => triangles[i + e] === run[0] && triangles[i + ((e + 1) % 3)] === run[run.length - 1],
+      )!;
       const apex = triangles[i + ((k + 2) % 3)];
       dead.add(i);
       for (let s = 0; s + 1 < run.length; s++) out.push(run[s], run[s + 1], apex);
@@ -318,7 +365,8 @@ class MeshBuilder {
     const edges = new Map<number, number>();
     const key = (a: number, b: number) => a * count + b;
     for (let i = 0; i < faces.length; i += 3) {
-      for (let k = 0; k < 3; k++) edges.set(key(faces[i + k], faces[i + ((k + 1) % 3)]), this.faceOwner[i / 3]);
+      for (let k = 0; k < 3; k++)
+        edges.set(key(faces[i + k], faces[i + ((k + 1) % 3)]), this.faceOwner[i / 3]);
     }
     const walls: number[] = [];
     const wallOwner: number[] = [];
@@ -492,7 +540,8 @@ export function featureLines(mesh: SheetMesh): FeatureLines {
       const [a, b] = [mesh.faces[i + k], mesh.faces[i + ((k + 1) % 3)]];
       owners.set(a * count + b, mesh.faceOwner[i / 3]);
       const other = owners.get(b * count + a);
-      if (other !== undefined && other !== mesh.faceOwner[i / 3]) tangent.push(a * 2, b * 2, a * 2 + 1, b * 2 + 1);
+      if (other !== undefined && other !== mesh.faceOwner[i / 3])
+        tangent.push(a * 2, b * 2, a * 2 + 1, b * 2 + 1);
     }
   }
   return { sharp: Uint32Array.from(sharp), tangent: Uint32Array.from(tangent) };

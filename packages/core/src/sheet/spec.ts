@@ -18,7 +18,12 @@ export type ReliefSpec =
 export type WidthSpec =
   | { readonly by: "whole" }
   | { readonly by: "inset"; readonly left: number; readonly right: number }
-  | { readonly by: "width"; readonly width: number; readonly at: "left" | "centre" | "right"; readonly offset: number };
+  | {
+      readonly by: "width";
+      readonly width: number;
+      readonly at: "left" | "centre" | "right";
+      readonly offset: number;
+    };
 
 /** The first plate of a sheet: a rectangle in its own frame. */
 export interface PlateSpec {

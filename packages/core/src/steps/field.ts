@@ -93,7 +93,8 @@ export const MOST_HOLES = 5000;
 export function choicesOf(specs: readonly FieldSpec[], raw: RawValues): Record<string, string> {
   const out: Record<string, string> = {};
   for (const f of specs) {
-    if (f.kind === "choice" || f.kind === "text") out[f.key] = typeof raw[f.key] === "string" ? (raw[f.key] as string) : f.default;
+    if (f.kind === "choice" || f.kind === "text")
+      out[f.key] = typeof raw[f.key] === "string" ? (raw[f.key] as string) : f.default;
   }
   return out;
 }
@@ -108,7 +109,12 @@ export function typedText(spec: QuantityField, raw: RawValues): string {
  * Evaluates all fields of a step. Quantities may use each other's keys as names, and those in
  * `outer`; going round in a circle is an error at every field of the circle.
  */
-export function evaluateFields(specs: readonly FieldSpec[], raw: RawValues, outer: Names, known: readonly string[]): FieldValues {
+export function evaluateFields(
+  specs: readonly FieldSpec[],
+  raw: RawValues,
+  outer: Names,
+  known: readonly string[],
+): FieldValues {
   const choices = choicesOf(specs, raw);
   const shown = specs.filter((f) => f.shown?.(choices) ?? true);
   const quantities = shown.filter((f) => f.kind === "quantity");
@@ -131,7 +137,12 @@ export function evaluateFields(specs: readonly FieldSpec[], raw: RawValues, oute
   return { quantities: values, choices, edges, holes, problems };
 }
 
-function quantityEvaluator(fields: readonly QuantityField[], raw: RawValues, outer: Names, known: readonly string[]) {
+function quantityEvaluator(
+  fields: readonly QuantityField[],
+  raw: RawValues,
+  outer: Names,
+  known: readonly string[],
+) {
   const done = new Map<string, Result<number | undefined>>();
   const open: string[] = [];
   const byKey = new Map(fields.map((f) => [f.key, f]));
@@ -157,16 +168,24 @@ function quantityEvaluator(fields: readonly QuantityField[], raw: RawValues, out
   return { field, names, known: allKnown };
 }
 
-function evaluateQuantity(f: QuantityField, text: string, names: Names, known: readonly string[]): Result<number | undefined> {
+function evaluateQuantity(
+  f: QuantityField,
+  text: string,
+  names: Names,
+  known: readonly string[],
+): Result<number | undefined> {
   if (text.trim() === "" && f.optional) return ok(undefined);
   const result = evaluateExpression(text, { dimension: f.dimension, names, known });
   if (!result.ok) return result;
   const shown = f.dimension === "angle" ? toDegrees(result.value) : result.value;
   const unit = { length: " mm", angle: "°", number: "" }[f.dimension];
   const say = (v: number) => `${formatShort(v, 4)}${unit}`;
-  if (f.above !== undefined && shown <= f.above + 1e-12) return fail(`${say(shown)} is too small; it must be more than ${say(f.above)}.`);
-  if (f.min !== undefined && shown < f.min - 1e-9) return fail(`${say(shown)} is too small; it must be at least ${say(f.min)}.`);
-  if (f.max !== undefined && shown > f.max + 1e-9) return fail(`${say(shown)} is too large; it must be at most ${say(f.max)}.`);
+  if (f.above !== undefined && shown <= f.above + 1e-12)
+    return fail(`${say(shown)} is too small; it must be more than ${say(f.above)}.`);
+  if (f.min !== undefined && shown < f.min - 1e-9)
+    return fail(`${say(shown)} is too small; it must be at least ${say(f.min)}.`);
+  if (f.max !== undefined && shown > f.max + 1e-9)
+    return fail(`${say(shown)} is too large; it must be at most ${say(f.max)}.`);
   return result;
 }
 
@@ -183,7 +202,8 @@ function evaluateHoles(
   entries.forEach((hole, i) => {
     const read = (axis: "x" | "y" | "d") => {
       const result = evaluateExpression(hole[axis], { dimension: "length", names, known });
-      if (!result.ok) problems.push({ field: `holes.${hole.key}.${axis}`, message: `Hole ${i + 1}: ${result.error}` });
+      if (!result.ok)
+        problems.push({ field: `holes.${hole.key}.${axis}`, message: `Hole ${i + 1}: ${result.error}` });
       return result.ok ? result.value : undefined;
     };
     const [x, y, diameter] = [read("x"), read("y"), read("d")];

@@ -20,9 +20,7 @@ const bare = (value: number): Quantity => ({ value, length: 0, angle: 0 });
 const isBare = (q: Quantity) => q.length === 0 && q.angle === 0;
 
 /** Looks a name up. Returns nothing when the name is unknown; an error when its own value is wrong. */
-export type Names = (
-  name: string,
-) => Result<{ value: number; dimension: Dimension }> | undefined;
+export type Names = (name: string) => Result<{ value: number; dimension: Dimension }> | undefined;
 
 export interface ExpressionContext {
   /** What the result must be: a bare number is millimetres, degrees or a plain number accordingly. */
@@ -194,6 +192,8 @@ export function evaluateExpression(input: string | number, context: ExpressionCo
     return ok(finish(evaluateNode(node, context, 0), context.dimension));
   } catch (error) {
     if (error instanceof Wrong) return fail(`"${text}": ${error.message}`.replace(/\.?$/, "."));
-    return fail(`"${text}" cannot be read as ${ARTICLE[context.dimension]}. Write for example 25, 3/4in or 2*t + 1.`);
+    return fail(
+      `"${text}" cannot be read as ${ARTICLE[context.dimension]}. Write for example 25, 3/4in or 2*t + 1.`,
+    );
   }
 }

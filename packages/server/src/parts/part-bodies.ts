@@ -45,7 +45,10 @@ export class SavePartBody extends CreatePartBody {
 }
 
 /** Checks a request body. Problems name the path inside the body. */
-export function checkBody<T extends object>(type: new () => T, body: unknown): { value: T } | { problems: BodyProblem[] } {
+export function checkBody<T extends object>(
+  type: new () => T,
+  body: unknown,
+): { value: T } | { problems: BodyProblem[] } {
   if (typeof body !== "object" || body === null || Array.isArray(body)) {
     return { problems: [{ path: "", message: "The request needs a JSON object as its body." }] };
   }

@@ -57,7 +57,14 @@ export class PartService {
 
   async create(document: PartDocument): Promise<StoredPart> {
     const now = new Date().toISOString();
-    const row: PartRow = { id: randomUUID(), revision: 1, createdAt: now, updatedAt: now, binnedAt: null, ...columns(document) };
+    const row: PartRow = {
+      id: randomUUID(),
+      revision: 1,
+      createdAt: now,
+      updatedAt: now,
+      binnedAt: null,
+      ...columns(document),
+    };
     await this.rows.insert(row);
     return stored(row);
   }

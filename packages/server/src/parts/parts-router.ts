@@ -1,6 +1,6 @@
 import type { PartDocument } from "@hillcrest/core";
 import { type Response, Router } from "express";
-import { checkBody, CreatePartBody, SavePartBody } from "./part-bodies.ts";
+import { CreatePartBody, checkBody, SavePartBody } from "./part-bodies.ts";
 import type { PartService } from "./part-service.ts";
 
 const missing = (res: Response) => res.status(404).json({ message: "There is no part with this address." });
@@ -37,7 +37,8 @@ export function partsRouter(parts: PartService): Router {
     if ("problems" in body) return void invalid(res, body.problems);
     const outcome = await parts.save(req.params.id, body.value.revision, body.value.document as PartDocument);
     if (outcome.kind === "missing") return void missing(res);
-    if (outcome.kind === "saved") return void res.json({ revision: outcome.part.revision, updatedAt: outcome.part.updatedAt });
+    if (outcome.kind === "saved")
+      return void res.json({ revision: outcome.part.revision, updatedAt: outcome.part.updatedAt });
     res.status(409).json({
       message: `This part was saved elsewhere since: it now has revision ${outcome.current.revision}.`,
       current: outcome.current,

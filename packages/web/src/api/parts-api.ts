@@ -55,7 +55,9 @@ async function ask<T>(method: string, path: string, body?: unknown, keepalive = 
       method,
       keepalive,
       signal: AbortSignal.timeout(PATIENCE_MS),
-      ...(body === undefined ? {} : { headers: { "content-type": "application/json" }, body: JSON.stringify(body) }),
+      ...(body === undefined
+        ? {}
+        : { headers: { "content-type": "application/json" }, body: JSON.stringify(body) }),
     });
   } catch {
     throw new Unreachable();

@@ -21,7 +21,8 @@ export interface BuildState {
 
 const initialState: BuildState = { stale: false };
 
-const wrongSteps = (build: PartBuild | undefined) => new Set(build?.steps.filter((s) => s.state === "wrong").map((s) => s.id));
+const wrongSteps = (build: PartBuild | undefined) =>
+  new Set(build?.steps.filter((s) => s.state === "wrong").map((s) => s.id));
 
 /**
  * While the step being edited is wrong the last good shape stays. As soon as something else is
@@ -43,7 +44,15 @@ const slice = createSlice({
   reducers: {
     built: (
       state,
-      { payload }: PayloadAction<{ build: PartBuild; mesh?: SheetMesh; document: PartDocument; edited?: string; took: number }>,
+      {
+        payload,
+      }: PayloadAction<{
+        build: PartBuild;
+        mesh?: SheetMesh;
+        document: PartDocument;
+        edited?: string;
+        took: number;
+      }>,
     ): BuildState => {
       const stale = keepsShape(state as BuildState, payload.build, payload.edited);
       return {

@@ -13,7 +13,10 @@ import { store } from "./store.ts";
 import { viewActions } from "./view-slice.ts";
 
 /** Edits the open part. `mark` joins quick edits of one value into one undo step. */
-export function edit(change: (doc: PartDocument) => PartDocument, options: { step?: string; mark?: string } = {}): void {
+export function edit(
+  change: (doc: PartDocument) => PartDocument,
+  options: { step?: string; mark?: string } = {},
+): void {
   const { document } = store.getState().part;
   if (!document) return;
   store.dispatch(partActions.edited({ document: change(document), ...options }));
@@ -46,7 +49,11 @@ export function flangeOn(edges: readonly string[]): string {
 export function toggleEdge(step: StepDocument, at: string): void {
   const edges = edgesOf(step);
   const without = edges.filter((e) => e.at !== at);
-  setStepValue(step.id, "edges", without.length < edges.length ? without : [...edges, { key: freshKey(edges), at }]);
+  setStepValue(
+    step.id,
+    "edges",
+    without.length < edges.length ? without : [...edges, { key: freshKey(edges), at }],
+  );
 }
 
 export function addHole(step: StepDocument, x: string, y: string, d: string): void {
@@ -54,7 +61,13 @@ export function addHole(step: StepDocument, x: string, y: string, d: string): vo
   setStepValue(step.id, "holes", [...holes, { key: freshKey(holes), x, y, d }]);
 }
 
-export function setHole(step: StepDocument, key: string, axis: "x" | "y" | "d", value: string, mark?: string): void {
+export function setHole(
+  step: StepDocument,
+  key: string,
+  axis: "x" | "y" | "d",
+  value: string,
+  mark?: string,
+): void {
   const holes = holesOf(step).map((h) => (h.key === key ? { ...h, [axis]: value } : h));
   setStepValue(step.id, "holes", holes, mark);
 }

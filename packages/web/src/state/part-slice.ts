@@ -40,7 +40,15 @@ const slice = createSlice({
   reducers: {
     opened: (
       _state,
-      { payload }: PayloadAction<{ id: string; revision: number; document: PartDocument; unsaved?: PartDocument; when: string }>,
+      {
+        payload,
+      }: PayloadAction<{
+        id: string;
+        revision: number;
+        document: PartDocument;
+        unsaved?: PartDocument;
+        when: string;
+      }>,
     ): PartState => ({
       id: payload.id,
       revision: payload.revision,
@@ -65,7 +73,8 @@ const slice = createSlice({
         future: [],
         mark: payload.mark,
         lastEdited: payload.step,
-        saving: state.conflict || state.saving.at === "unreachable" ? (state.saving as Saving) : { at: "waiting" },
+        saving:
+          state.conflict || state.saving.at === "unreachable" ? (state.saving as Saving) : { at: "waiting" },
       };
     },
     undone: (state): PartState => {
@@ -97,15 +106,24 @@ const slice = createSlice({
     savingChanged: (state, { payload }: PayloadAction<Saving>) => {
       state.saving = payload;
     },
-    saveLanded: (state, { payload }: PayloadAction<{ revision: number; document: PartDocument; when: string }>): PartState => ({
+    saveLanded: (
+      state,
+      { payload }: PayloadAction<{ revision: number; document: PartDocument; when: string }>,
+    ): PartState => ({
       ...(state as PartState),
       revision: payload.revision,
       saved: payload.document,
       saving: payload.document === state.document ? { at: "saved", when: payload.when } : { at: "waiting" },
     }),
-    conflictFound: (state, { payload }: PayloadAction<Conflict>): PartState => ({ ...(state as PartState), conflict: payload }),
+    conflictFound: (state, { payload }: PayloadAction<Conflict>): PartState => ({
+      ...(state as PartState),
+      conflict: payload,
+    }),
     /** Goes on from the newer revision: with the own document, or with the other one. */
-    conflictSettled: (state, { payload }: PayloadAction<{ keep: "mine" | "theirs"; when: string }>): PartState => {
+    conflictSettled: (
+      state,
+      { payload }: PayloadAction<{ keep: "mine" | "theirs"; when: string }>,
+    ): PartState => {
       const { conflict } = state as PartState;
       if (!conflict) return state as PartState;
       const theirs = payload.keep === "theirs";
@@ -115,7 +133,9 @@ const slice = createSlice({
         revision: conflict.revision,
         saved: conflict.document,
         document: theirs ? conflict.document : (state.document as PartDocument),
-        past: theirs ? [...(state.past as PartDocument[]), state.document as PartDocument] : (state.past as PartDocument[]),
+        past: theirs
+          ? [...(state.past as PartDocument[]), state.document as PartDocument]
+          : (state.past as PartDocument[]),
         future: theirs ? [] : (state.future as PartDocument[]),
         mark: undefined,
         saving: theirs ? { at: "saved", when: payload.when } : { at: "waiting" },

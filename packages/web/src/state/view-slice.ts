@@ -85,7 +85,10 @@ const slice = createSlice({
       if (payload ? s.hovered && pickKey(s.hovered as Pick) === pickKey(payload) : !s.hovered) return;
       s.hovered = payload;
     },
-    picked: (s, { payload }: PayloadAction<{ pick: Pick; add: boolean; card?: { x: number; y: number } }>) => {
+    picked: (
+      s,
+      { payload }: PayloadAction<{ pick: Pick; add: boolean; card?: { x: number; y: number } }>,
+    ) => {
       const key = pickKey(payload.pick);
       const others = s.picks.filter((p) => pickKey(p as Pick) !== key);
       const wasThere = others.length !== s.picks.length;

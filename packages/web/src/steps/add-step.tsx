@@ -53,9 +53,13 @@ export function AddStep() {
       )}
       {shown && (
         <div className="rounded-md border border-hairline p-2.5">
-          {empty && <p className="mb-2 leading-snug">Every part starts with a plate. Its edges then grow flanges.</p>}
+          {empty && (
+            <p className="mb-2 leading-snug">Every part starts with a plate. Its edges then grow flanges.</p>
+          )}
           {GROUPS.map(({ from, title }) => {
-            const kinds = STEP_KINDS.filter((k) => k.startsFrom === from && (from === "edge" ? hasPlate : !hasPlate));
+            const kinds = STEP_KINDS.filter(
+              (k) => k.startsFrom === from && (from === "edge" ? hasPlate : !hasPlate),
+            );
             if (kinds.length === 0) return null;
             return (
               <section key={from} className="mb-2 last:mb-0">

@@ -21,7 +21,12 @@ export function ChoiceField({ spec, value, onChange, wrong, picture, note }: Cho
   if (spec.options.length === 2) {
     const other = spec.options.find((o) => o.value !== value)!;
     return (
-      <InlineButton data-field={spec.key} className={look} title={`${spec.label}: make it ${other.label}`} onClick={() => onChange(other.value)}>
+      <InlineButton
+        data-field={spec.key}
+        className={look}
+        title={`${spec.label}: make it ${other.label}`}
+        onClick={() => onChange(other.value)}
+      >
         {label}
       </InlineButton>
     );
@@ -43,7 +48,11 @@ export function ChoiceField({ spec, value, onChange, wrong, picture, note }: Cho
           onKeyDown={(e) => moveFocus(e)}
         >
           <p className="px-1 pb-1.5 text-[12px] font-semibold text-quiet">{spec.label}</p>
-          <div className={picture ? "flex max-w-[92vw] gap-1.5" : "flex flex-col"} role="listbox" aria-label={spec.label}>
+          <div
+            className={picture ? "flex max-w-[92vw] gap-1.5" : "flex flex-col"}
+            role="listbox"
+            aria-label={spec.label}
+          >
             {spec.options.map((o) => {
               const chosen = o.value === value;
               const frame = chosen ? "border-moss ring-1 ring-moss" : "border-hairline hover:border-moss";
@@ -65,8 +74,14 @@ export function ChoiceField({ spec, value, onChange, wrong, picture, note }: Cho
                   }}
                 >
                   {picture?.(o.value)}
-                  <span className={picture ? "min-h-[26px] text-center text-[11px] leading-[13px]" : ""}>{o.label}</span>
-                  {note && <span className="num text-center text-[10.5px] leading-[13px] text-quiet">{note(o.value)}</span>}
+                  <span className={picture ? "min-h-[26px] text-center text-[11px] leading-[13px]" : ""}>
+                    {o.label}
+                  </span>
+                  {note && (
+                    <span className="num text-center text-[10.5px] leading-[13px] text-quiet">
+                      {note(o.value)}
+                    </span>
+                  )}
                 </button>
               );
             })}

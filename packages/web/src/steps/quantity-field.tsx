@@ -1,4 +1,10 @@
-import { evaluateExpression, formatShort, type Names, type QuantityField as Spec, toDegrees } from "@hillcrest/core";
+import {
+  evaluateExpression,
+  formatShort,
+  type Names,
+  type QuantityField as Spec,
+  toDegrees,
+} from "@hillcrest/core";
 import { useRef, useState } from "react";
 
 interface QuantityFieldProps {
@@ -23,7 +29,17 @@ const isPlain = (text: string) => /^\s*-?\d*\.?\d*\s*$/.test(text);
  * A number in a sentence: click or Tab into it and type; every keystroke is live, Enter keeps it,
  * Escape puts back what was there. Expressions show their result beside them.
  */
-export function QuantityField({ spec, text, fallback, value, wrong, onChange, names, boxed, id }: QuantityFieldProps) {
+export function QuantityField({
+  spec,
+  text,
+  fallback,
+  value,
+  wrong,
+  onChange,
+  names,
+  boxed,
+  id,
+}: QuantityFieldProps) {
   const [draft, setDraft] = useState<string>();
   const before = useRef(text);
   const mark = useRef("");
@@ -32,7 +48,10 @@ export function QuantityField({ spec, text, fallback, value, wrong, onChange, na
   const unit = { length: "", angle: "°", number: "" }[spec.dimension];
   const editing = draft !== undefined;
   const result = editing ? live(shown, spec.dimension, names) : value;
-  const said = result === undefined ? undefined : formatShort(spec.dimension === "angle" ? toDegrees(result) : result, 4);
+  const said =
+    result === undefined
+      ? undefined
+      : formatShort(spec.dimension === "angle" ? toDegrees(result) : result, 4);
   const showResult = said !== undefined && !isPlain(shown) && shown.trim() !== "" && said !== shown.trim();
   const look = boxed ? "rounded border border-hairline bg-raised px-1.5 py-0.5" : "border-b border-moss/45";
   return (
@@ -79,7 +98,13 @@ export function QuantityField({ spec, text, fallback, value, wrong, onChange, na
         }}
       />
       {unit && isPlain(shown) && shown !== "" && <span className="num text-moss">{unit}</span>}
-      {showResult && <span className="num text-quiet"> = {said}{unit}</span>}
+      {showResult && (
+        <span className="num text-quiet">
+          {" "}
+          = {said}
+          {unit}
+        </span>
+      )}
     </span>
   );
 }

@@ -42,21 +42,43 @@ export function SectionPicture({ section, about, width = 64, height = 50 }: Sect
   const scale = Math.min((width - 8) / (maxX - minX), (height - 8) / (maxY - minY));
   const ox = (width - (maxX - minX) * scale) / 2 - minX * scale;
   const oy = (height + (maxY - minY) * scale) / 2 + minY * scale;
-  const at = ([x, y]: XY) => `${(ox + x * scale).toFixed(1)} ${(up ? oy - y * scale : height - (oy - y * scale)).toFixed(1)}`;
+  const at = ([x, y]: XY) =>
+    `${(ox + x * scale).toFixed(1)} ${(up ? oy - y * scale : height - (oy - y * scale)).toFixed(1)}`;
   const chain = (list: readonly XY[]) => list.map((p, i) => `${i === 0 ? "M" : "L"}${at(p)}`).join("");
   return (
     <svg width={width} height={height} viewBox={`0 0 ${width} ${height}`} aria-hidden="true">
-      <path d={`${chain([...parts.outer, ...[...parts.inner].reverse()])}Z`} fill="var(--metal-edge)" stroke="var(--ink)" strokeWidth="0.8" strokeOpacity="0.5" />
-      {"place" in about && <path d={chain(edgeLine)} stroke="var(--bend-up)" strokeWidth="1.3" strokeDasharray="3 2" />}
+      <path
+        d={`${chain([...parts.outer, ...[...parts.inner].reverse()])}Z`}
+        fill="var(--metal-edge)"
+        stroke="var(--ink)"
+        strokeWidth="0.8"
+        strokeOpacity="0.5"
+      />
+      {"place" in about && (
+        <path d={chain(edgeLine)} stroke="var(--bend-up)" strokeWidth="1.3" strokeDasharray="3 2" />
+      )}
       {marks.map((m, i) => (
-        <path key={i} d={chain(m)} stroke={i === 0 ? "var(--bend-up)" : "var(--quiet)"} strokeWidth={i === 0 ? 1.5 : 0.9} strokeDasharray={i === 0 ? undefined : "2 2"} />
+        <path
+          key={i}
+          d={chain(m)}
+          stroke={i === 0 ? "var(--bend-up)" : "var(--quiet)"}
+          strokeWidth={i === 0 ? 1.5 : 0.9}
+          strokeDasharray={i === 0 ? undefined : "2 2"}
+        />
       ))}
     </svg>
   );
 }
 
 /** Outer (side A) and inner (side B) faces of an up bend whose first tangent line stands at x0. */
-function outline(t: number, r: number, angle: number, start: number, x0: number, leg: number): { outer: XY[]; inner: XY[] } {
+function outline(
+  t: number,
+  r: number,
+  angle: number,
+  start: number,
+  x0: number,
+  leg: number,
+): { outer: XY[]; inner: XY[] } {
   const outer: XY[] = [[start, 0]];
   const inner: XY[] = [[start, t]];
   const n = 14;

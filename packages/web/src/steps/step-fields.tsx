@@ -11,8 +11,8 @@ import {
   holesOf,
   type LengthTo,
   type PartDocument,
-  stepKind,
   type StepDocument,
+  stepKind,
   stockNames,
   tangentSetback,
   typedText,
@@ -76,11 +76,18 @@ function fallbackOf(key: string, { document }: FieldContext): string {
   const { stock } = evaluateStock(document.stock);
   if (!stock) return "stock";
   if (key === "radius") return formatShort(stock.radius);
-  if (key === "k") return formatShort(stock.kOf({ t: stock.thickness, r: stock.radius, angle: Math.PI / 2 }).k);
+  if (key === "k")
+    return formatShort(stock.kOf({ t: stock.thickness, r: stock.radius, angle: Math.PI / 2 }).k);
   return "stock";
 }
 
-function StepChoice({ spec, context }: { spec: Extract<FieldSpec, { kind: "choice" }>; context: FieldContext }) {
+function StepChoice({
+  spec,
+  context,
+}: {
+  spec: Extract<FieldSpec, { kind: "choice" }>;
+  context: FieldContext;
+}) {
   const { step, wrong } = context;
   const kind = stepKind(step.kind)!;
   const value = choicesOf(kind.fields, step)[spec.key];
@@ -96,8 +103,13 @@ function StepChoice({ spec, context }: { spec: Extract<FieldSpec, { kind: "choic
         pictured
           ? (option) => {
               const section = sectionOf(option);
-              const about = spec.key === "place" ? { place: option as BendPlace } : { lengthTo: option as LengthTo };
-              return section ? <SectionPicture section={section} about={about} width={76} height={54} /> : <span className="h-[54px]" />;
+              const about =
+                spec.key === "place" ? { place: option as BendPlace } : { lengthTo: option as LengthTo };
+              return section ? (
+                <SectionPicture section={section} about={about} width={76} height={54} />
+              ) : (
+                <span className="h-[54px]" />
+              );
             }
           : undefined
       }
@@ -106,7 +118,9 @@ function StepChoice({ spec, context }: { spec: Extract<FieldSpec, { kind: "choic
           ? (option) => {
               const section = sectionOf(option);
               if (!section) return "too short";
-              return spec.key === "place" ? `tangent ${signed(section.setback)}` : `leg ${formatFixed(section.leg)}`;
+              return spec.key === "place"
+                ? `tangent ${signed(section.setback)}`
+                : `leg ${formatFixed(section.leg)}`;
             }
           : undefined
       }
@@ -114,7 +128,12 @@ function StepChoice({ spec, context }: { spec: Extract<FieldSpec, { kind: "choic
   );
 }
 
-const signed = (setback: number) => (Math.abs(setback) < 5e-3 ? "at edge" : setback > 0 ? `−${formatFixed(setback)}` : `+${formatFixed(-setback)}`);
+const signed = (setback: number) =>
+  Math.abs(setback) < 5e-3
+    ? "at edge"
+    : setback > 0
+      ? `−${formatFixed(setback)}`
+      : `+${formatFixed(-setback)}`;
 
 /** The section of a flange as it would be with another choice, in its real numbers. */
 function sectionWith({ document, values }: FieldContext, key: string, option: string): Section | undefined {
@@ -124,7 +143,14 @@ function sectionWith({ document, values }: FieldContext, key: string, option: st
   const numbers = flangeNumbers({ ...values, choices }, { stock });
   if ("error" in numbers) return undefined;
   const setback = tangentSetback(choices.place as BendPlace, numbers.shape, values.quantities.offset ?? 0);
-  return { t: numbers.shape.t, r: numbers.shape.r, angle: numbers.shape.angle, up: choices.turn === "up", setback, leg: numbers.leg };
+  return {
+    t: numbers.shape.t,
+    r: numbers.shape.r,
+    angle: numbers.shape.angle,
+    up: choices.turn === "up",
+    setback,
+    leg: numbers.leg,
+  };
 }
 
 /** The edges a flange grows from, each with a way to take it off, and a way to pick more. */
@@ -139,7 +165,9 @@ function EdgesField({ context }: { context: FieldContext }) {
       {edges.map((e, i) => (
         <span key={e.key}>
           {i > 0 && ", "}
-          <span className={`border-b border-moss/45 font-semibold text-moss ${wrong.has("edges") ? "border-stop text-stop" : ""}`}>
+          <span
+            className={`border-b border-moss/45 font-semibold text-moss ${wrong.has("edges") ? "border-stop text-stop" : ""}`}
+          >
             {edgeTitle(labels, e.at)}
             {open && edges.length > 1 && (
               <button
@@ -183,7 +211,9 @@ export function HolesField({ context }: { context: FieldContext }) {
       <div className="flex items-baseline justify-between">
         <span className="text-[12px] font-semibold text-quiet">
           Round holes{holes.length > 0 ? ` ${holes.length}` : ""}
-          {onFlange && holes.length > 0 && <span className="font-normal">, up from the outer mould line</span>}
+          {onFlange && holes.length > 0 && (
+            <span className="font-normal">, up from the outer mould line</span>
+          )}
         </span>
         <button type="button" className="text-[12px] font-semibold text-moss hover:underline" onClick={add}>
           + hole
@@ -191,13 +221,22 @@ export function HolesField({ context }: { context: FieldContext }) {
       </div>
       <ul className="scroll-quiet max-h-44 overflow-auto">
         {holes.map((hole, i) => (
-          <li key={hole.key} className="flex items-baseline gap-1.5 border-t border-hairline/60 py-1" data-hole={hole.key}>
+          <li
+            key={hole.key}
+            className="flex items-baseline gap-1.5 border-t border-hairline/60 py-1"
+            data-hole={hole.key}
+          >
             <span>⌀</span>
             {(["d", "x", "y"] as const).map((axis) => (
               <span key={axis} className="contents">
                 {axis === "x" && <span className="text-quiet">at</span>}
                 <QuantityField
-                  spec={{ key: `hole-${axis}`, label: `Hole ${i + 1} ${{ d: "diameter", x: "X", y: "Y" }[axis]}`, dimension: "length", default: "0" }}
+                  spec={{
+                    key: `hole-${axis}`,
+                    label: `Hole ${i + 1} ${{ d: "diameter", x: "X", y: "Y" }[axis]}`,
+                    dimension: "length",
+                    default: "0",
+                  }}
                   text={String(hole[axis])}
                   wrong={wrong.has(`holes.${hole.key}.${axis}`)}
                   onChange={(text, mark) => setHole(step, hole.key, axis, text, mark)}
@@ -205,7 +244,12 @@ export function HolesField({ context }: { context: FieldContext }) {
                 {axis === "x" && ","}
               </span>
             ))}
-            <button type="button" aria-label={`Remove hole ${i + 1}`} className="ml-auto px-1 text-quiet hover:text-stop" onClick={() => removeHole(step, hole.key)}>
+            <button
+              type="button"
+              aria-label={`Remove hole ${i + 1}`}
+              className="ml-auto px-1 text-quiet hover:text-stop"
+              onClick={() => removeHole(step, hole.key)}
+            >
               ×
             </button>
           </li>

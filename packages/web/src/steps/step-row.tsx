@@ -2,15 +2,15 @@ import {
   choicesOf,
   copyStep,
   dependentsOf,
-  type Finding,
-  formatFixed,
-  flangeNumbers,
   evaluateStock,
+  type Finding,
+  flangeNumbers,
+  formatFixed,
   type PartDocument,
   removeStep,
-  stepKind,
   type StepDocument,
   type StepOutcome,
+  stepKind,
 } from "@hillcrest/core";
 import { Copy, GripVertical, Pause, Play, Trash2 } from "lucide-react";
 import { memo } from "react";
@@ -64,7 +64,11 @@ export const StepRow = memo(function StepRow(props: StepRowProps) {
       </span>
       {open && <OpenStep context={context} />}
       {findings.map((f, i) => (
-        <p key={i} role={f.level === "stop" ? "alert" : undefined} className="mt-1 text-[12.5px] leading-snug">
+        <p
+          key={i}
+          role={f.level === "stop" ? "alert" : undefined}
+          className="mt-1 text-[12.5px] leading-snug"
+        >
           <FindingMark level={f.level} /> {f.message}
         </p>
       ))}
@@ -79,7 +83,9 @@ function OpenStep({ context }: { context: FieldContext }) {
   const kind = stepKind(step.kind)!;
   const said = new Set(kind.sentence(step).flatMap((p) => (typeof p === "string" ? [] : [p.field])));
   const choices = choicesOf(kind.fields, step);
-  const rest = kind.fields.filter((f) => f.kind !== "holes" && !said.has(f.key) && (f.shown?.(choices) ?? true));
+  const rest = kind.fields.filter(
+    (f) => f.kind !== "holes" && !said.has(f.key) && (f.shown?.(choices) ?? true),
+  );
   return (
     <div className="mt-1.5">
       <Consequences context={context} />
@@ -118,7 +124,8 @@ function Consequences({ context }: { context: FieldContext }) {
 
 /** What can be done with the open step as a whole. */
 function RowActions({ step, number, document, onRemove }: StepRowProps) {
-  const button = "inline-flex items-center gap-1 rounded px-1.5 py-0.5 text-quiet hover:bg-panel hover:text-ink";
+  const button =
+    "inline-flex items-center gap-1 rounded px-1.5 py-0.5 text-quiet hover:bg-panel hover:text-ink";
   return (
     <div className="mt-2 -ml-1.5 flex gap-1 text-[12px] leading-normal">
       <button

@@ -4,8 +4,8 @@ import {
   moveStep,
   plateLabels,
   removeStep,
-  stepKind,
   type StepDocument,
+  stepKind,
 } from "@hillcrest/core";
 import { Fragment, useMemo, useState } from "react";
 import { edit } from "../state/edits.ts";
@@ -55,6 +55,7 @@ export function StepsColumn() {
           {built} of {document.steps.length}
         </span>
       </header>
+      {/* biome-ignore lint/a11y/noStaticElementInteractions: keys for the step that has the focus */}
       <div
         className="scroll-quiet grow overflow-auto"
         onKeyDown={(e) => {
@@ -63,7 +64,6 @@ export function StepsColumn() {
           e.preventDefault();
           move(openStep, document.steps.findIndex((s) => s.id === openStep) + way);
         }}
-        role="presentation"
       >
         {document.steps.map((step, i) => (
           <Fragment key={step.id}>
@@ -145,7 +145,13 @@ function Bookmark({ after, index }: { after: string; index: number }) {
     });
   if (set) {
     return (
-      <button type="button" data-bookmark={after} className="flex w-full items-center gap-2 px-3.5 py-1 text-[12px] text-moss" title="Build everything again" onClick={put}>
+      <button
+        type="button"
+        data-bookmark={after}
+        className="flex w-full items-center gap-2 px-3.5 py-1 text-[12px] text-moss"
+        title="Build everything again"
+        onClick={put}
+      >
         <span className="grow border-t border-dashed border-moss" />
         built up to here ×
         <span className="grow border-t border-dashed border-moss" />
@@ -169,7 +175,13 @@ function Bookmark({ after, index }: { after: string; index: number }) {
   );
 }
 
-function RemoveDialog({ removing, onClose }: { removing?: { step: StepDocument; hangers: readonly StepDocument[] }; onClose: () => void }) {
+function RemoveDialog({
+  removing,
+  onClose,
+}: {
+  removing?: { step: StepDocument; hangers: readonly StepDocument[] };
+  onClose: () => void;
+}) {
   const document = useApp((s) => s.part.document)!;
   const number = (s: StepDocument) => document.steps.findIndex((o) => o.id === s.id) + 1;
   const title = (s: StepDocument) => `${number(s)} ${stepKind(s.kind)?.title ?? s.kind}`;

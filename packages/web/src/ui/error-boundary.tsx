@@ -17,7 +17,11 @@ export function download(name: string, content: string | Uint8Array, type: strin
 }
 
 /** A file name from a part's name: letters, digits, spaces, dots and dashes. */
-export const fileName = (name: string): string => name.replace(/[^\p{L}\p{N} ._-]+/gu, "_").trim().slice(0, 80) || "part";
+export const fileName = (name: string): string =>
+  name
+    .replace(/[^\p{L}\p{N} ._-]+/gu, "_")
+    .trim()
+    .slice(0, 80) || "part";
 
 /** When a page fails: says so, and hands the open part over, so that nothing is lost. */
 export class ErrorBoundary extends Component<{ children: ReactNode }, State> {
@@ -39,8 +43,8 @@ export class ErrorBoundary extends Component<{ children: ReactNode }, State> {
       <main className="mx-auto max-w-lg p-10">
         <h1 className="mb-2 text-[18px] font-bold">This page failed</h1>
         <p className="mb-4 leading-relaxed">
-          Your part is safe: what you did is saved on the server or kept in this browser until it is. You can also download it as
-          it stands, and load the page again.
+          Your part is safe: what you did is saved on the server or kept in this browser until it is. You can
+          also download it as it stands, and load the page again.
         </p>
         <pre className="mb-4 overflow-auto rounded bg-raised p-3 text-[12px] text-quiet">{error.message}</pre>
         <div className="flex gap-2">
@@ -48,7 +52,15 @@ export class ErrorBoundary extends Component<{ children: ReactNode }, State> {
             Load again
           </Button>
           {document && (
-            <Button onClick={() => download(`${fileName(document.name)}.json`, JSON.stringify(document, null, 2), "application/json")}>
+            <Button
+              onClick={() =>
+                download(
+                  `${fileName(document.name)}.json`,
+                  JSON.stringify(document, null, 2),
+                  "application/json",
+                )
+              }
+            >
               Download the part
             </Button>
           )}

@@ -1,4 +1,4 @@
-import { edgeName, type Pickable, type PartBuild } from "@hillcrest/core";
+import { edgeName, type PartBuild, type Pickable } from "@hillcrest/core";
 import type { Pick } from "../state/view-slice.ts";
 
 /** The pick that a border stands for: an edge by name, or a hole of a plate. */
@@ -15,7 +15,11 @@ export function edgeTitle(labels: ReadonlyMap<string, string>, name: string): st
 }
 
 /** What a pick is called on screen. */
-export function pickTitle(pick: Pick, build: PartBuild, labels: ReadonlyMap<string, string>): [kind: string, name: string] {
+export function pickTitle(
+  pick: Pick,
+  build: PartBuild,
+  labels: ReadonlyMap<string, string>,
+): [kind: string, name: string] {
   switch (pick.kind) {
     case "edge":
       return ["Edge", edgeTitle(labels, pick.name)];

@@ -1,4 +1,4 @@
-import { evenState, foldSheet, type Folding, type PartBuild } from "@hillcrest/core";
+import { evenState, type Folding, foldSheet, type PartBuild } from "@hillcrest/core";
 import { useMemo } from "react";
 import { useApp } from "../state/store.ts";
 

@@ -10,13 +10,19 @@ function worker(): Remote<BuildApi> {
 }
 
 let busy = false;
-let waiting: { document: PartDocument; answer: (a: BuildAnswer) => void; fail: (e: unknown) => void } | undefined;
+let waiting:
+  | { document: PartDocument; answer: (a: BuildAnswer) => void; fail: (e: unknown) => void }
+  | undefined;
 
 /**
  * Builds a document in the worker. One build runs at a time; of those asked for meanwhile only the
  * newest is built, and the others are never answered.
  */
-export function requestBuild(document: PartDocument, answer: (a: BuildAnswer) => void, fail: (e: unknown) => void): void {
+export function requestBuild(
+  document: PartDocument,
+  answer: (a: BuildAnswer) => void,
+  fail: (e: unknown) => void,
+): void {
   waiting = { document, answer, fail };
   if (!busy) void next();
 }

@@ -17,7 +17,15 @@ const api = {
     const mesh = build.sheet ? meshSheet(build.sheet, SCREEN_CHORD) : undefined;
     const answer = { build, mesh, took: performance.now() - start };
     if (!mesh) return answer;
-    const buffers = [mesh.columns, mesh.columnOwner, mesh.faces, mesh.faceOwner, mesh.walls, mesh.wallOwner, mesh.wallNormals];
+    const buffers = [
+      mesh.columns,
+      mesh.columnOwner,
+      mesh.faces,
+      mesh.faceOwner,
+      mesh.walls,
+      mesh.wallOwner,
+      mesh.wallNormals,
+    ];
     return transfer(
       answer,
       buffers.map((b) => b.buffer as ArrayBuffer),

@@ -81,7 +81,8 @@ export function writeDxf(sheet: Sheet, blank: Blank, options: DxfOptions = {}): 
     const layer = up.get(bend) ? "bendsUp" : "bendsDown";
     if (has(layer)) for (const piece of pieces) draw.line(piece, layer);
   }
-  if (has("tangents")) for (const { pieces } of blank.tangentLines) for (const p of pieces) draw.line(p, "tangents");
+  if (has("tangents"))
+    for (const { pieces } of blank.tangentLines) for (const p of pieces) draw.line(p, "tangents");
   w.pair(0, "ENDSEC");
   writeObjects(w);
   w.pair(0, "EOF");
@@ -115,7 +116,7 @@ class Entities {
   }
 
   curve(c: Curve, layer: DxfLayer): void {
-    if (c.kind === "line") return this.line(c, layer);
+    if (c.kind === "line") return void this.line(c, layer);
     const { w } = this;
     this.begin("ARC", layer, "AcDbCircle");
     this.at(10, c.c);
@@ -154,13 +155,25 @@ function writeHeader(w: DxfWriter, blank: Blank): void {
 }
 
 function table(w: DxfWriter, name: string, handle: string, count: number, entries: () => void): void {
-  w.pair(0, "TABLE").pair(2, name).pair(5, handle).pair(330, "0").pair(100, "AcDbSymbolTable").pair(70, count);
+  w.pair(0, "TABLE")
+    .pair(2, name)
+    .pair(5, handle)
+    .pair(330, "0")
+    .pair(100, "AcDbSymbolTable")
+    .pair(70, count);
   if (name === "DIMSTYLE") w.pair(100, "AcDbDimStyleTable").pair(71, 0);
   entries();
   w.pair(0, "ENDTAB");
 }
 
-function entry(w: DxfWriter, type: string, owner: string, subclass: string, name: string, handle = w.handle()): DxfWriter {
+function entry(
+  w: DxfWriter,
+  type: string,
+  owner: string,
+  subclass: string,
+  name: string,
+  handle = w.handle(),
+): DxfWriter {
   w.pair(0, type).pair(5, handle).pair(330, owner).pair(100, "AcDbSymbolTableRecord").pair(100, subclass);
   return w.pair(2, name);
 }
@@ -170,9 +183,18 @@ function writeTables(w: DxfWriter, layers: readonly DxfLayer[]): void {
   table(w, "VPORT", "8", 0, () => {});
   table(w, "LTYPE", "5", 4, () => {
     for (const name of ["ByBlock", "ByLayer", "CONTINUOUS"]) {
-      entry(w, "LTYPE", "5", "AcDbLinetypeTableRecord", name).pair(70, 0).pair(3, "").pair(72, 65).pair(73, 0).pair(40, 0);
+      entry(w, "LTYPE", "5", "AcDbLinetypeTableRecord", name)
+        .pair(70, 0)
+        .pair(3, "")
+        .pair(72, 65)
+        .pair(73, 0)
+        .pair(40, 0);
     }
-    entry(w, "LTYPE", "5", "AcDbLinetypeTableRecord", "DASHED").pair(70, 0).pair(3, "__ __ __").pair(72, 65).pair(73, 2);
+    entry(w, "LTYPE", "5", "AcDbLinetypeTableRecord", "DASHED")
+      .pair(70, 0)
+      .pair(3, "__ __ __")
+      .pair(72, 65)
+      .pair(73, 2);
     w.pair(40, 9).pair(49, 6).pair(74, 0).pair(49, -3).pair(74, 0);
   });
   table(w, "LAYER", "2", layers.length + 1, () => {
@@ -182,7 +204,11 @@ function writeTables(w: DxfWriter, layers: readonly DxfLayer[]): void {
     for (const key of layers) layer(LAYERS[key].name, LAYERS[key].colour, LAYERS[key].lines);
   });
   table(w, "STYLE", "3", 1, () => {
-    entry(w, "STYLE", "3", "AcDbTextStyleTableRecord", "Standard").pair(70, 0).pair(40, 0).pair(41, 1).pair(50, 0);
+    entry(w, "STYLE", "3", "AcDbTextStyleTableRecord", "Standard")
+      .pair(70, 0)
+      .pair(40, 0)
+      .pair(41, 1)
+      .pair(50, 0);
     w.pair(71, 0).pair(42, 2.5).pair(3, "txt").pair(4, "");
   });
   table(w, "VIEW", "6", 0, () => {});
@@ -203,8 +229,20 @@ function writeBlocks(w: DxfWriter): void {
     [PAPER, "*Paper_Space"],
   ]) {
     w.pair(0, "BLOCK").pair(5, w.handle()).pair(330, owner).pair(100, "AcDbEntity").pair(8, "0");
-    w.pair(100, "AcDbBlockBegin").pair(2, name).pair(70, 0).pair(10, 0).pair(20, 0).pair(30, 0).pair(3, name).pair(1, "");
-    w.pair(0, "ENDBLK").pair(5, w.handle()).pair(330, owner).pair(100, "AcDbEntity").pair(8, "0").pair(100, "AcDbBlockEnd");
+    w.pair(100, "AcDbBlockBegin")
+      .pair(2, name)
+      .pair(70, 0)
+      .pair(10, 0)
+      .pair(20, 0)
+      .pair(30, 0)
+      .pair(3, name)
+      .pair(1, "");
+    w.pair(0, "ENDBLK")
+      .pair(5, w.handle())
+      .pair(330, owner)
+      .pair(100, "AcDbEntity")
+      .pair(8, "0")
+      .pair(100, "AcDbBlockEnd");
   }
   w.pair(0, "ENDSEC");
 }

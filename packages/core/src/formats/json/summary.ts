@@ -1,5 +1,5 @@
-import { asCircle } from "../../plane/loop.ts";
 import type { PartBuild } from "../../part/build.ts";
+import { asCircle } from "../../plane/loop.ts";
 import { toDegrees } from "../../units/quantity.ts";
 
 const round = (v: number, places = 6) => Number(v.toFixed(places));
@@ -38,6 +38,11 @@ export function summarize(name: string, build: PartBuild) {
       bd: b.deduction === undefined ? null : round(b.deduction),
       length: round(b.length),
     })),
-    findings: build.findings.map((f) => ({ level: f.level, rule: f.rule, step: f.step ?? null, message: f.message })),
+    findings: build.findings.map((f) => ({
+      level: f.level,
+      rule: f.rule,
+      step: f.step ?? null,
+      message: f.message,
+    })),
   };
 }

@@ -2,10 +2,10 @@ import { type Curve, flattenCurve } from "../../plane/curve.ts";
 import { flattenLoop, type Loop } from "../../plane/loop.ts";
 import type { Point } from "../../plane/point.ts";
 import { regionLoops } from "../../plane/region.ts";
-import { crossV, dotV, moveV, scaleV, turnV, type Vector } from "../../space/vector.ts";
 import type { Blank } from "../../sheet/blank.ts";
-import { evenState, foldPoint, type Folding, foldSheet } from "../../sheet/fold.ts";
+import { evenState, type Folding, foldPoint, foldSheet } from "../../sheet/fold.ts";
 import type { Bend, Sheet } from "../../sheet/sheet.ts";
+import { crossV, dotV, moveV, scaleV, turnV, type Vector } from "../../space/vector.ts";
 
 const short = (v: number) => String(Math.round(v * 100) / 100);
 
@@ -30,7 +30,12 @@ const loopPath = (loop: Loop) => curvePath(loop, true);
 
 function frame(box: { minX: number; minY: number; maxX: number; maxY: number }, body: string): string {
   const margin = Math.max(box.maxX - box.minX, box.maxY - box.minY) * 0.03 || 1;
-  const view = [box.minX - margin, box.minY - margin, box.maxX - box.minX + 2 * margin, box.maxY - box.minY + 2 * margin];
+  const view = [
+    box.minX - margin,
+    box.minY - margin,
+    box.maxX - box.minX + 2 * margin,
+    box.maxY - box.minY + 2 * margin,
+  ];
   return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="${view.map(short).join(" ")}">${body}</svg>`;
 }
 
@@ -42,7 +47,9 @@ export function blankPicture(sheet: Sheet, blank: Blank): string {
   const shape = [...blank.outlines, ...blank.openings].map(loopPath).join("");
   const bends = blank.centreLines.flatMap(({ bend, pieces }) =>
     pieces.map((p) => {
-      const ink = up.get(bend) ? 'stroke="var(--bend-up,#B4632C)"' : 'stroke="var(--bend-down,#3D6A8F)" stroke-dasharray="4 3"';
+      const ink = up.get(bend)
+        ? 'stroke="var(--bend-up,#B4632C)"'
+        : 'stroke="var(--bend-down,#3D6A8F)" stroke-dasharray="4 3"';
       return `<path d="${curvePath([p], false)}" fill="none" ${ink} ${PEN}/>`;
     }),
   );
@@ -79,8 +86,12 @@ export function foldedPicture(sheet: Sheet, anchor?: string): string {
     const depth = rings[0].reduce((sum, p) => sum + dotV(p, EYE), 0) / rings[0].length;
     faces.push({ depth, rings, facing, metal, facet });
   };
-  sheet.plates.forEach((plate, i) => addPlate(plate.regions.map(regionLoops), folding, i, sheet.t, add));
-  sheet.bends.forEach((bend, j) => addBend(bend, folding, sheet.plates.length + j, sheet.t, add));
+  sheet.plates.forEach((plate, i) => {
+    addPlate(plate.regions.map(regionLoops), folding, i, sheet.t, add);
+  });
+  sheet.bends.forEach((bend, j) => {
+    addBend(bend, folding, sheet.plates.length + j, sheet.t, add);
+  });
   faces.sort((p, q) => p.depth - q.depth);
   const box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
   const drawn = faces.map((f) => {
@@ -98,26 +109,51 @@ export function foldedPicture(sheet: Sheet, anchor?: string): string {
     const light = Math.max(0, dotV(f.facing, LIGHT));
     const shade = Math.round(62 + 38 * light);
     const fill = `color-mix(in srgb,var(--metal-${f.metal},#C9CEC8) ${shade}%,var(--metal-dark,#4c5652))`;
-    const pen = f.facet ? `style="fill:${fill};stroke:${fill}"` : `style="fill:${fill}" stroke="var(--ink,#22302C)" stroke-opacity=".35"`;
+    const pen = f.facet
+      ? `style="fill:${fill};stroke:${fill}"`
+      : `style="fill:${fill}" stroke="var(--ink,#22302C)" stroke-opacity=".35"`;
     return `<path d="${path.join("")}" ${pen} fill-rule="evenodd" stroke-width=".6" ${PEN}/>`;
   });
   return frame(box, drawn.join(""));
 }
 
-type AddFace = (rings: readonly (readonly Vector[])[], facing: Vector, metal: Face["metal"], facet?: boolean) => void;
+type AddFace = (
+  rings: readonly (readonly Vector[])[],
+  facing: Vector,
+  metal: Face["metal"],
+  facet?: boolean,
+) => void;
 
-function addPlate(regions: readonly Loop[][], folding: Folding, owner: number, t: number, add: AddFace): void {
+function addPlate(
+  regions: readonly Loop[][],
+  folding: Folding,
+  owner: number,
+  t: number,
+  add: AddFace,
+): void {
   const motion = folding.plates[owner];
   for (const loops of regions) {
     const flat = loops.map((l) => flattenLoop(l, 0.4));
     const lift = (w: number) => flat.map((ring) => ring.map((p) => moveV(motion, [p.x, p.y, w])));
     add(lift(0), turnV(motion, [0, 0, -1]), "a");
     add(lift(t), turnV(motion, [0, 0, 1]), "b");
-    addWalls(loops[0], t, (p, w) => moveV(motion, [p.x, p.y, w]), (n) => turnV(motion, [n.x, n.y, 0]), add);
+    addWalls(
+      loops[0],
+      t,
+      (p, w) => moveV(motion, [p.x, p.y, w]),
+      (n) => turnV(motion, [n.x, n.y, 0]),
+      add,
+    );
   }
 }
 
-function addWalls(loop: Loop, t: number, lift: (p: Point, w: number) => Vector, turn: (n: Point) => Vector, add: AddFace): void {
+function addWalls(
+  loop: Loop,
+  t: number,
+  lift: (p: Point, w: number) => Vector,
+  turn: (n: Point) => Vector,
+  add: AddFace,
+): void {
   for (const c of loop) {
     const points = [...flattenCurve(c, 0.4), c.b];
     for (let i = 0; i + 1 < points.length; i++) {

@@ -1,5 +1,11 @@
 import { type BendShape, outerSetback } from "../../bend/allowance.ts";
-import { type BendPlace, leastLength, type LengthTo, straightLeg, tangentSetback } from "../../bend/placement.ts";
+import {
+  type BendPlace,
+  type LengthTo,
+  leastLength,
+  straightLeg,
+  tangentSetback,
+} from "../../bend/placement.ts";
 import type { ReliefSpec, WidthSpec } from "../../sheet/spec.ts";
 import { formatShort, toDegrees } from "../../units/quantity.ts";
 import { choicesOf, type FieldSpec, type FieldValues } from "../field.ts";
@@ -51,7 +57,10 @@ function reliefFields(end: "left" | "right"): FieldSpec[] {
       default: "stock",
       options: [{ value: "stock", label: "stock" }, ...RELIEF_SHAPES],
     },
-    { ...length(`${key}Width`, `${label} width`, "1.5*t", { min: undefined, above: 0, max: 1000 }), shown: sized },
+    {
+      ...length(`${key}Width`, `${label} width`, "1.5*t", { min: undefined, above: 0, max: 1000 }),
+      shown: sized,
+    },
     {
       ...length(`${key}Depth`, `${label} depth`, "t", { max: 1000 }),
       shown: (c) => sized(c) || c[key] === "torn",
@@ -72,10 +81,20 @@ const fields: readonly FieldSpec[] = [
     ],
   },
   length("length", "Length", "25"),
-  { kind: "choice", key: "lengthTo", label: "Length measured to", default: "outer-mould", options: LENGTH_TO },
+  {
+    kind: "choice",
+    key: "lengthTo",
+    label: "Length measured to",
+    default: "outer-mould",
+    options: LENGTH_TO,
+  },
   { kind: "quantity", key: "angle", label: "Angle", dimension: "angle", default: "90", min: 1, max: 179 },
   { kind: "choice", key: "place", label: "Where the bend sits", default: "outer-face", options: PLACES },
-  length("offset", "Tangent behind the edge by", "0", { min: -1000, max: 20000, shown: (c: Record<string, string>) => c.place === "offset" }),
+  length("offset", "Tangent behind the edge by", "0", {
+    min: -1000,
+    max: 20000,
+    shown: (c: Record<string, string>) => c.place === "offset",
+  }),
   {
     kind: "choice",
     key: "span",
@@ -89,7 +108,11 @@ const fields: readonly FieldSpec[] = [
   },
   length("leftInset", "Left inset", "0", { shown: (c: Record<string, string>) => c.span === "inset" }),
   length("rightInset", "Right inset", "0", { shown: (c: Record<string, string>) => c.span === "inset" }),
-  length("width", "Width", "25", { min: undefined, above: 0, shown: (c: Record<string, string>) => c.span === "width" }),
+  length("width", "Width", "25", {
+    min: undefined,
+    above: 0,
+    shown: (c: Record<string, string>) => c.span === "width",
+  }),
   {
     kind: "choice",
     key: "at",
@@ -104,7 +127,16 @@ const fields: readonly FieldSpec[] = [
   },
   length("shift", "Moved by", "0", { min: -20000, shown: (c: Record<string, string>) => c.span === "width" }),
   length("radius", "Inside radius", "", { optional: true, min: 0, max: 2000 }),
-  { kind: "quantity", key: "k", label: "K", dimension: "number", default: "", optional: true, min: 0, max: 1 },
+  {
+    kind: "quantity",
+    key: "k",
+    label: "K",
+    dimension: "number",
+    default: "",
+    optional: true,
+    min: 0,
+    max: 1,
+  },
   ...reliefFields("left"),
   ...reliefFields("right"),
   { kind: "holes", key: "holes", label: "Round holes" },
@@ -119,7 +151,10 @@ export interface FlangeNumbers {
 }
 
 /** The numbers of a flange's section. The error is a sentence that says what would work. */
-export function flangeNumbers(values: FieldValues, context: Pick<StepContext, "stock">): FlangeNumbers | { field: string; error: string } {
+export function flangeNumbers(
+  values: FieldValues,
+  context: Pick<StepContext, "stock">,
+): FlangeNumbers | { field: string; error: string } {
   const { stock } = context;
   const { quantities: q, choices } = values;
   const shape: BendShape = { t: stock.thickness, r: q.radius ?? stock.radius, angle: q.angle ?? Math.PI / 2 };
@@ -141,7 +176,12 @@ export function flangeNumbers(values: FieldValues, context: Pick<StepContext, "s
 function widthOf({ quantities: q, choices }: FieldValues): WidthSpec {
   if (choices.span === "inset") return { by: "inset", left: q.leftInset ?? 0, right: q.rightInset ?? 0 };
   if (choices.span === "width") {
-    return { by: "width", width: q.width ?? 0, at: choices.at as "left" | "centre" | "right", offset: q.shift ?? 0 };
+    return {
+      by: "width",
+      width: q.width ?? 0,
+      at: choices.at as "left" | "centre" | "right",
+      offset: q.shift ?? 0,
+    };
   }
   return { by: "whole" };
 }
@@ -175,10 +215,16 @@ function build(values: FieldValues, context: StepContext): void {
   const own = values.quantities.k;
   const { k, source } = own === undefined ? stock.kOf(shape) : { k: own, source: "this step" };
   if (shape.angle * (shape.r + k * shape.t) < 1e-6) {
-    refuse("radius", "At radius 0 and K 0 the bend has no length in the flat. Give it a radius or a K above 0.");
+    refuse(
+      "radius",
+      "At radius 0 and K 0 the bend has no length in the flat. Give it a radius or a K above 0.",
+    );
     return;
   }
-  const reliefs = { left: reliefOf(values, "left", stock.relief), right: reliefOf(values, "right", stock.relief) };
+  const reliefs = {
+    left: reliefOf(values, "left", stock.relief),
+    right: reliefOf(values, "right", stock.relief),
+  };
   for (const end of ["left", "right"] as const) {
     const relief = reliefs[end];
     const reach = Math.max(0, setback) + ("depth" in relief ? relief.depth : 0);
@@ -213,11 +259,19 @@ function build(values: FieldValues, context: StepContext): void {
 
 function sentence(raw: Readonly<Record<string, unknown>>): SentencePart[] {
   const c = choicesOf(fields, raw);
-  const out: SentencePart[] = ["Flange on ", { field: "edges" }, ", ", { field: "turn" }, " ", { field: "length" }];
+  const out: SentencePart[] = [
+    "Flange on ",
+    { field: "edges" },
+    ", ",
+    { field: "turn" },
+    " ",
+    { field: "length" },
+  ];
   out.push(" to the ", { field: "lengthTo" }, ", ", { field: "angle" }, ", ", { field: "place" });
   if (c.place === "offset") out.push(" ", { field: "offset" });
   out.push(", ", { field: "span" });
-  if (c.span === "inset") out.push(" ", { field: "leftInset" }, " left and ", { field: "rightInset" }, " right");
+  if (c.span === "inset")
+    out.push(" ", { field: "leftInset" }, " left and ", { field: "rightInset" }, " right");
   if (c.span === "width") {
     out.push(" ", { field: "width" }, " ", { field: "at" });
     if (raw.shift !== undefined && String(raw.shift) !== "0") out.push(", moved ", { field: "shift" });

@@ -2,8 +2,24 @@ import type { FieldSpec } from "../field.ts";
 import type { StepKind } from "../step-kind.ts";
 
 const fields: readonly FieldSpec[] = [
-  { kind: "quantity", key: "width", label: "Width", dimension: "length", default: "120", above: 0, max: 20000 },
-  { kind: "quantity", key: "depth", label: "Depth", dimension: "length", default: "80", above: 0, max: 20000 },
+  {
+    kind: "quantity",
+    key: "width",
+    label: "Width",
+    dimension: "length",
+    default: "120",
+    above: 0,
+    max: 20000,
+  },
+  {
+    kind: "quantity",
+    key: "depth",
+    label: "Depth",
+    dimension: "length",
+    default: "80",
+    above: 0,
+    max: 20000,
+  },
   {
     kind: "choice",
     key: "at",
@@ -33,7 +49,10 @@ export const plateStep: StepKind = {
   },
   build: (values, { step, draft, refuse }) => {
     if (draft.root) {
-      refuse(undefined, "This part has its first plate already. Grow flanges from its edges, or make another part.");
+      refuse(
+        undefined,
+        "This part has its first plate already. Grow flanges from its edges, or make another part.",
+      );
       return;
     }
     const { width = 0, depth = 0, x = 0, y = 0 } = values.quantities;

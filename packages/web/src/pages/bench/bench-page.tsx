@@ -33,14 +33,21 @@ export function BenchPage() {
       .then((part) => {
         if (left) return;
         const draft = readDraft(id);
-        const unsaved = draft && JSON.stringify(draft.document) !== JSON.stringify(part.document) ? draft : undefined;
+        const unsaved =
+          draft && JSON.stringify(draft.document) !== JSON.stringify(part.document) ? draft : undefined;
         // A draft from an older revision is saved against that one, so that the server tells of the newer.
         const revision = unsaved?.revision ?? part.revision;
         const { document, updatedAt } = part;
-        store.dispatch(partActions.opened({ id, revision, document, unsaved: unsaved?.document, when: updatedAt }));
+        store.dispatch(
+          partActions.opened({ id, revision, document, unsaved: unsaved?.document, when: updatedAt }),
+        );
         if (unsaved) void saveNow();
       })
-      .catch((error) => !left && setProblem(error instanceof Refused && error.status === 404 ? "gone" : (error as Error).message));
+      .catch(
+        (error) =>
+          !left &&
+          setProblem(error instanceof Refused && error.status === 404 ? "gone" : (error as Error).message),
+      );
     return () => {
       left = true;
       void saveNow();
@@ -77,7 +84,9 @@ function CannotOpen({ problem, onRetry }: { problem: string; onRetry: () => void
   const gone = problem === "gone";
   return (
     <main className="mx-auto max-w-md p-12 leading-relaxed">
-      <h1 className="mb-2 text-[18px] font-bold">{gone ? "There is no such part" : "The part cannot be opened"}</h1>
+      <h1 className="mb-2 text-[18px] font-bold">
+        {gone ? "There is no such part" : "The part cannot be opened"}
+      </h1>
       <p className="mb-4">{gone ? "Its address may be wrong, or it belongs to another Shelf." : problem}</p>
       <div className="flex items-center gap-3">
         {!gone && (

@@ -41,10 +41,13 @@ export function ConflictDialog() {
       }
     >
       <p>
-        Another window or person saved <b>{conflict?.document.name}</b> (revision {conflict?.revision}, {steps(conflict?.document.steps.length)}) after
-        you began. Yours has {steps(mine?.steps.length)}.
+        Another window or person saved <b>{conflict?.document.name}</b> (revision {conflict?.revision},{" "}
+        {steps(conflict?.document.steps.length)}) after you began. Yours has {steps(mine?.steps.length)}.
       </p>
-      <p className="mt-2 text-quiet">“Keep both” puts yours on the Shelf as a part of its own. After “Take the other”, undo brings yours back.</p>
+      <p className="mt-2 text-quiet">
+        “Keep both” puts yours on the Shelf as a part of its own. After “Take the other”, undo brings yours
+        back.
+      </p>
       {problem && (
         <p role="alert" className="mt-2 text-stop">
           {problem}

@@ -1,4 +1,13 @@
-import { type BendQuestion, type BendRow, formatFixed, formatShort, type PartBuild, toDegrees, whyBend, whyMass } from "@hillcrest/core";
+import {
+  type BendQuestion,
+  type BendRow,
+  formatFixed,
+  formatShort,
+  type PartBuild,
+  toDegrees,
+  whyBend,
+  whyMass,
+} from "@hillcrest/core";
 import type { ReactNode } from "react";
 import { toggleHeld } from "../../state/edits.ts";
 import { useApp, useSend } from "../../state/store.ts";
@@ -30,15 +39,25 @@ export function Drawer() {
     </button>
   );
   return (
-    <section aria-label="Bend list and findings" className={`flex shrink-0 flex-col border-t border-hairline bg-panel ${drawer === "closed" ? "" : "h-1/3"}`}>
+    <section
+      aria-label="Bend list and findings"
+      className={`flex shrink-0 flex-col border-t border-hairline bg-panel ${drawer === "closed" ? "" : "h-1/3"}`}
+    >
       <header className="flex h-9 shrink-0 items-center gap-5 px-3.5">
         {tab("bends", <>Bends {shown?.bends.length ?? 0}</>)}
-        {tab("findings", <>Findings {worst && <FindingMark level={worst} />} {findings.length}</>)}
+        {tab(
+          "findings",
+          <>
+            Findings {worst && <FindingMark level={worst} />} {findings.length}
+          </>,
+        )}
         <span className="grow" />
         {shown?.folded && (
           <span className="text-quiet">
-            mass <WhyNumber text={formatFixed(shown.folded.mass, 3)} label="mass" why={() => whyMass(shown)} /> <span className="num">kg</span> · blank
-            area <span className="num">{formatFixed(shown.blank?.area ?? 0, 0)} mm²</span>
+            mass{" "}
+            <WhyNumber text={formatFixed(shown.folded.mass, 3)} label="mass" why={() => whyMass(shown)} />{" "}
+            <span className="num">kg</span> · blank area{" "}
+            <span className="num">{formatFixed(shown.blank?.area ?? 0, 0)} mm²</span>
           </span>
         )}
         {drawer === "bends" && shown !== undefined && shown.bends.length > 0 && (
@@ -65,11 +84,16 @@ function BendList({ build }: { build?: PartBuild }) {
   const picks = useApp((s) => s.view.picks);
   const send = useSend();
   const picked = new Set(picks.map(pickKey));
-  if (!build || build.bends.length === 0) return <p className="px-3.5 py-3 text-quiet">No bends yet. Pick an edge and press F for a flange.</p>;
+  if (!build || build.bends.length === 0)
+    return <p className="px-3.5 py-3 text-quiet">No bends yet. Pick an edge and press F for a flange.</p>;
   const left = "px-2.5 py-1 text-left whitespace-nowrap";
   const cell = "px-2.5 py-1 text-right whitespace-nowrap";
   const why = (row: BendRow, question: BendQuestion, text: string) => (
-    <WhyNumber text={text} label={`${question} of bend ${row.number}`} why={() => whyBend(build, row, question)} />
+    <WhyNumber
+      text={text}
+      label={`${question} of bend ${row.number}`}
+      why={() => whyBend(build, row, question)}
+    />
   );
   return (
     <div className="scroll-quiet grow overflow-auto">
@@ -77,7 +101,10 @@ function BendList({ build }: { build?: PartBuild }) {
         <thead className="sticky top-0 bg-panel text-quiet">
           <tr>
             {HEADS.map((h, i) => (
-              <th key={h} className={`border-b border-hairline px-2.5 py-1 font-medium ${i < 3 || i === 9 ? "text-left" : "text-right"}`}>
+              <th
+                key={h}
+                className={`border-b border-hairline px-2.5 py-1 font-medium ${i < 3 || i === 9 ? "text-left" : "text-right"}`}
+              >
                 {h}
               </th>
             ))}
@@ -93,7 +120,12 @@ function BendList({ build }: { build?: PartBuild }) {
               onPointerLeave={() => send(viewActions.hovered(undefined))}
             >
               <td className={left}>
-                <button type="button" className="font-bold" title="Pick this bend" onClick={() => send(viewActions.picked({ pick: { kind: "bend", id: row.id }, add: false }))}>
+                <button
+                  type="button"
+                  className="font-bold"
+                  title="Pick this bend"
+                  onClick={() => send(viewActions.picked({ pick: { kind: "bend", id: row.id }, add: false }))}
+                >
                   {row.number}
                 </button>
               </td>
@@ -103,7 +135,9 @@ function BendList({ build }: { build?: PartBuild }) {
               <td className={cell}>{formatFixed(row.radius)}</td>
               <td className={cell}>{why(row, "k", formatFixed(row.k, 3))}</td>
               <td className={cell}>{why(row, "allowance", formatFixed(row.allowance))}</td>
-              <td className={cell}>{row.deduction === undefined ? "none" : why(row, "deduction", formatFixed(row.deduction))}</td>
+              <td className={cell}>
+                {row.deduction === undefined ? "none" : why(row, "deduction", formatFixed(row.deduction))}
+              </td>
               <td className={cell}>{formatFixed(row.length)}</td>
               <td className={`${left} max-w-40 truncate font-sans text-quiet`}>{row.kSource}</td>
               <td className={cell}>
@@ -126,7 +160,10 @@ function BendList({ build }: { build?: PartBuild }) {
 function FindingList({ build }: { build?: PartBuild }) {
   const send = useSend();
   const findings = build?.findings ?? [];
-  if (findings.length === 0) return <p className="px-3.5 py-3 text-quiet">Nothing found: the part can be cut and bent as it stands.</p>;
+  if (findings.length === 0)
+    return (
+      <p className="px-3.5 py-3 text-quiet">Nothing found: the part can be cut and bent as it stands.</p>
+    );
   return (
     <ul className="scroll-quiet grow overflow-auto">
       {findings.map((f, i) => (

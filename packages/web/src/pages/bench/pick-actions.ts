@@ -19,7 +19,12 @@ const openStep = (id: string, field?: string) => {
 /** The plate of a pick and the step that made it. */
 function makerOf(pick: Pick, build: PartBuild): string | undefined {
   const sheet = build.sheet;
-  const plate = pick.kind === "edge" ? pick.name.slice(0, pick.name.lastIndexOf(".")) : pick.kind === "hole" ? pick.plate : pick.id;
+  const plate =
+    pick.kind === "edge"
+      ? pick.name.slice(0, pick.name.lastIndexOf("."))
+      : pick.kind === "hole"
+        ? pick.plate
+        : pick.id;
   return sheet?.plates.find((p) => p.id === plate)?.step;
 }
 
@@ -29,7 +34,15 @@ export function actionsFor(picks: readonly Pick[], build: PartBuild, document: P
   if (!pick) return [];
   const maker = makerOf(pick, build);
   const change: PickAction[] =
-    picks.length === 1 && maker ? [{ key: "E", label: "Edit its step", run: () => openStep(maker, pick.kind === "bend" ? "angle" : undefined) }] : [];
+    picks.length === 1 && maker
+      ? [
+          {
+            key: "E",
+            label: "Edit its step",
+            run: () => openStep(maker, pick.kind === "bend" ? "angle" : undefined),
+          },
+        ]
+      : [];
   switch (pick.kind) {
     case "edge":
       return [{ key: "F", label: "Flange", run: () => growFlange(picks) }, ...change];
@@ -43,7 +56,10 @@ export function actionsFor(picks: readonly Pick[], build: PartBuild, document: P
     }
     case "bend": {
       const held = document.held?.includes(pick.id) ?? false;
-      return [{ key: "H", label: held ? "Let it fold" : "Hold flat", run: () => toggleHeld(pick.id) }, ...change];
+      return [
+        { key: "H", label: held ? "Let it fold" : "Hold flat", run: () => toggleHeld(pick.id) },
+        ...change,
+      ];
     }
     case "hole": {
       const step = document.steps.find((s) => s.id === maker);
@@ -98,4 +114,3 @@ function holeAt(pick: Extract<Pick, { kind: "plate" }>, build: PartBuild, docume
   store.dispatch(viewActions.pickCleared());
   if (key) focusHole(step.id, key);
 }
-

@@ -1,4 +1,12 @@
-import { curvesBounds, findEdge, formatFixed, formatShort, holesOf, type PartBuild, toDegrees } from "@hillcrest/core";
+import {
+  curvesBounds,
+  findEdge,
+  formatFixed,
+  formatShort,
+  holesOf,
+  type PartBuild,
+  toDegrees,
+} from "@hillcrest/core";
 import { useLayoutEffect, useRef, useState } from "react";
 import { useApp } from "../../state/store.ts";
 import type { Pick } from "../../state/view-slice.ts";
@@ -29,7 +37,10 @@ export function PickCard({ labels, pane }: PickCardProps) {
     const { offsetWidth: w, offsetHeight: h } = node;
     const left = at.x + GAP + w > frame.width - 6 ? at.x - GAP - w : at.x + GAP;
     const top = at.y - GAP - h < 6 ? at.y + GAP : at.y - GAP - h;
-    setPlace({ left: Math.max(6, Math.min(frame.width - w - 6, left)), top: Math.max(6, Math.min(frame.height - h - 6, top)) });
+    setPlace({
+      left: Math.max(6, Math.min(frame.width - w - 6, left)),
+      top: Math.max(6, Math.min(frame.height - h - 6, top)),
+    });
   }, [at, pane]);
 
   if (!at || !build?.sheet || !document || picks.length === 0) return null;
@@ -45,9 +56,12 @@ export function PickCard({ labels, pane }: PickCardProps) {
     >
       <div className="mb-1.5 flex items-baseline gap-4">
         <span>
-          <b>{kind}</b> {picks.length > 1 ? `${picks.length} picked` : name}
+          {picks.length > 1 ? <b>{`${picks.length} ${kind.toLowerCase()}s`}</b> : <b>{kind}</b>}{" "}
+          {picks.length > 1 ? "picked" : name}
         </span>
-        <span className="num ml-auto text-quiet">{picks.length === 1 ? sizeOf(picks[0], build, document) : ""}</span>
+        <span className="num ml-auto text-quiet">
+          {picks.length === 1 ? sizeOf(picks[0], build, document) : ""}
+        </span>
       </div>
       <div className="flex gap-1.5">
         {actionsFor(picks, build, document).map((a) => (
@@ -66,7 +80,11 @@ export function PickCard({ labels, pane }: PickCardProps) {
   );
 }
 
-function sizeOf(pick: Pick, build: PartBuild, document: { readonly steps: readonly { readonly id: string }[] }): string {
+function sizeOf(
+  pick: Pick,
+  build: PartBuild,
+  document: { readonly steps: readonly { readonly id: string }[] },
+): string {
   const sheet = build.sheet!;
   switch (pick.kind) {
     case "edge": {
@@ -83,7 +101,9 @@ function sizeOf(pick: Pick, build: PartBuild, document: { readonly steps: readon
     }
     case "bend": {
       const row = build.bends.find((b) => b.id === pick.id);
-      return row ? `${row.up ? "▲ up" : "▼ down"} ${formatShort(toDegrees(row.angle))}° r ${formatShort(row.radius)}` : "";
+      return row
+        ? `${row.up ? "▲ up" : "▼ down"} ${formatShort(toDegrees(row.angle))}° r ${formatShort(row.radius)}`
+        : "";
     }
     case "hole": {
       const plate = sheet.plates.find((p) => p.id === pick.plate);

@@ -1,5 +1,10 @@
-import { type Blank, dxfLayerName, type DxfLayer, formatFixed, loopArea } from "@hillcrest/core";
-import DxfParser, { type ICircleEntity, type IEntity, type ILineEntity, type ILwpolylineEntity } from "dxf-parser";
+import { type Blank, type DxfLayer, dxfLayerName, formatFixed, loopArea } from "@hillcrest/core";
+import DxfParser, {
+  type ICircleEntity,
+  type IEntity,
+  type ILineEntity,
+  type ILwpolylineEntity,
+} from "dxf-parser";
 
 /** One thing that the file must show, and whether it does. */
 export interface ProofLine {
@@ -21,7 +26,9 @@ function polylineArea({ vertices }: ILwpolylineEntity): number {
 }
 
 const areaOf = (e: IEntity) =>
-  e.type === "CIRCLE" ? Math.PI * (e as ICircleEntity).radius ** 2 : Math.abs(polylineArea(e as ILwpolylineEntity));
+  e.type === "CIRCLE"
+    ? Math.PI * (e as ICircleEntity).radius ** 2
+    : Math.abs(polylineArea(e as ILwpolylineEntity));
 
 /**
  * Reads a DXF with a parser that shares nothing with the writer, and compares what it finds with
@@ -31,21 +38,32 @@ export function proveDxf(text: string, blank: Blank, layers: readonly DxfLayer[]
   const file = new DxfParser().parseSync(text);
   if (!file) return [{ holds: false, text: "the file cannot be read" }];
   const on = (layer: DxfLayer) => file.entities.filter((e) => e.layer === dxfLayerName(layer));
-  const loops = [...on("outline"), ...on("openings")].filter((e) => e.type === "CIRCLE" || e.type === "LWPOLYLINE");
+  const loops = [...on("outline"), ...on("openings")].filter(
+    (e) => e.type === "CIRCLE" || e.type === "LWPOLYLINE",
+  );
   const closed = loops.filter((e) => e.type === "CIRCLE" || (e as ILwpolylineEntity).shape);
   const lines: ProofLine[] = [];
   const has = (layer: DxfLayer) => layers.includes(layer);
   const wanted = (has("outline") ? blank.outlines.length : 0) + (has("openings") ? blank.openings.length : 0);
-  lines.push({ holds: closed.length === wanted && loops.length === wanted, text: `${closed.length} closed loops, ${loops.length - closed.length} open` });
+  lines.push({
+    holds: closed.length === wanted && loops.length === wanted,
+    text: `${closed.length} closed loops, ${loops.length - closed.length} open`,
+  });
   if (has("outline") && has("openings")) {
-    const area = on("outline").filter((e) => e.type !== "LINE").reduce((s, e) => s + areaOf(e), 0) - on("openings").reduce((s, e) => s + areaOf(e), 0);
+    const area =
+      on("outline")
+        .filter((e) => e.type !== "LINE")
+        .reduce((s, e) => s + areaOf(e), 0) - on("openings").reduce((s, e) => s + areaOf(e), 0);
     const want = [...blank.outlines, ...blank.openings].reduce((s, l) => s + loopArea(l), 0);
     lines.push({ holds: Math.abs(area - want) < 1e-3, text: `area ${formatFixed(area, 3)} mm²` });
   }
   const bends = [...on("bendsUp"), ...on("bendsDown")];
   const pieces = blank.centreLines.reduce((s, l) => s + l.pieces.length, 0);
-  if (has("bendsUp") && has("bendsDown")) lines.push({ holds: bends.length === pieces, text: `${bends.length} bend lines` });
-  const flat = file.entities.every((e) => e.type !== "LINE" || (e as ILineEntity).vertices.every((v) => (v.z ?? 0) === 0));
+  if (has("bendsUp") && has("bendsDown"))
+    lines.push({ holds: bends.length === pieces, text: `${bends.length} bend lines` });
+  const flat = file.entities.every(
+    (e) => e.type !== "LINE" || (e as ILineEntity).vertices.every((v) => (v.z ?? 0) === 0),
+  );
   lines.push({ holds: flat && file.header.$INSUNITS === 4, text: "millimetres, all at z 0" });
   return lines;
 }

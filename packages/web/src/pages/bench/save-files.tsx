@@ -18,7 +18,7 @@ import { Button } from "../../ui/button.tsx";
 import { download, fileName } from "../../ui/error-boundary.tsx";
 import { FindingMark } from "../../ui/finding-mark.tsx";
 import { Popover } from "../../ui/popover.tsx";
-import { proveDxf, type ProofLine } from "./prove-dxf.ts";
+import { type ProofLine, proveDxf } from "./prove-dxf.ts";
 
 const LAYER_WORDS: Readonly<Record<DxfLayer, string>> = {
   outline: "Outline",
@@ -29,7 +29,8 @@ const LAYER_WORDS: Readonly<Record<DxfLayer, string>> = {
 };
 
 /** The build to write: the latest, never the last good shape of before a mistake. */
-const writable = (build: PartBuild | undefined, stale: boolean) => (build?.sheet && build.blank && !stale ? build : undefined);
+const writable = (build: PartBuild | undefined, stale: boolean) =>
+  build?.sheet && build.blank && !stale ? build : undefined;
 
 /** Save DXF at one click (or Ctrl + E); behind the arrow, what goes into it, its proof, and other files. */
 export function SaveFiles() {
@@ -55,7 +56,11 @@ export function SaveFiles() {
         open={open}
         onOpenChange={setOpen}
         trigger={
-          <Button kind="primary" className="rounded-l-none border-l border-panel/40 px-1.5" aria-label="What goes into the file, and other files">
+          <Button
+            kind="primary"
+            className="rounded-l-none border-l border-panel/40 px-1.5"
+            aria-label="What goes into the file, and other files"
+          >
             <ChevronDown size={15} />
           </Button>
         }
@@ -68,7 +73,9 @@ export function SaveFiles() {
                 type="checkbox"
                 className="accent-moss"
                 checked={layers.includes(layer)}
-                onChange={(e) => setLayers(e.currentTarget.checked ? [...layers, layer] : layers.filter((l) => l !== layer))}
+                onChange={(e) =>
+                  setLayers(e.currentTarget.checked ? [...layers, layer] : layers.filter((l) => l !== layer))
+                }
               />
               {LAYER_WORDS[layer]}
             </label>
@@ -96,7 +103,11 @@ export function SaveFiles() {
 
 /** The file as another program reads it, compared with the blank, before it is saved. */
 function Proof({ build, layers }: { build: PartBuild; layers: readonly DxfLayer[] }) {
-  const lines: readonly ProofLine[] = proveDxf(writeDxf(build.sheet!, build.blank!, { layers }), build.blank!, layers);
+  const lines: readonly ProofLine[] = proveDxf(
+    writeDxf(build.sheet!, build.blank!, { layers }),
+    build.blank!,
+    layers,
+  );
   return (
     <div className="mt-2 rounded-md border border-hairline bg-moss-soft p-2.5">
       <h3 className="mb-1 text-[12px] font-semibold text-quiet">Read back from the file</h3>
@@ -113,7 +124,11 @@ export function saveDxf(layers: readonly DxfLayer[] = DEFAULT_DXF_LAYERS): void 
   const { build, part } = store.getState();
   const now = writable(build.latest, build.stale);
   if (!now || !part.document) return;
-  download(`${fileName(part.document.name)}.dxf`, writeDxf(now.sheet!, now.blank!, { layers }), "application/dxf");
+  download(
+    `${fileName(part.document.name)}.dxf`,
+    writeDxf(now.sheet!, now.blank!, { layers }),
+    "application/dxf",
+  );
 }
 
 const STL_CHORD = 0.02;
@@ -129,5 +144,6 @@ function saveStl(): void {
 
 function saveDocument(): void {
   const { document } = store.getState().part;
-  if (document) download(`${fileName(document.name)}.json`, JSON.stringify(document, null, 2), "application/json");
+  if (document)
+    download(`${fileName(document.name)}.json`, JSON.stringify(document, null, 2), "application/json");
 }

@@ -1,4 +1,11 @@
-import { choicesOf, evaluateStock, type FieldSpec, formatShort, STOCK_FIELDS, typedText } from "@hillcrest/core";
+import {
+  choicesOf,
+  evaluateStock,
+  type FieldSpec,
+  formatShort,
+  STOCK_FIELDS,
+  typedText,
+} from "@hillcrest/core";
 import { useMemo } from "react";
 import { setStockValue } from "../../state/edits.ts";
 import { useApp } from "../../state/store.ts";
@@ -12,7 +19,10 @@ export function StockChip() {
   const raw = useApp((s) => s.part.document!.stock);
   const { stock, problems } = useMemo(() => evaluateStock(raw), [raw]);
   const choices = choicesOf(STOCK_FIELDS, raw);
-  const flat = choices.flatBy === "K" ? `K ${typedText(STOCK_FIELDS.find((f) => f.key === "k") as never, raw)}` : "DIN 6935";
+  const flat =
+    choices.flatBy === "K"
+      ? `K ${typedText(STOCK_FIELDS.find((f) => f.key === "k") as never, raw)}`
+      : "DIN 6935";
   return (
     <Popover
       label="Stock"
@@ -26,8 +36,8 @@ export function StockChip() {
           {problems.length > 0 && <FindingMark level="stop" />} {choices.material || "No material named"}{" "}
           {stock && (
             <>
-              <span className="num">{formatShort(stock.thickness)}</span> · radius <span className="num">{formatShort(stock.radius)}</span> ·{" "}
-              <span className="num">{flat}</span>
+              <span className="num">{formatShort(stock.thickness)}</span> · radius{" "}
+              <span className="num">{formatShort(stock.radius)}</span> · <span className="num">{flat}</span>
             </>
           )}
         </button>
@@ -39,7 +49,12 @@ export function StockChip() {
           <div key={f.key} className="contents">
             <dt className="text-quiet">{f.label}</dt>
             <dd className="text-right">
-              <StockField spec={f} raw={raw} choices={choices} wrong={problems.some((p) => p.field === f.key)} />
+              <StockField
+                spec={f}
+                raw={raw}
+                choices={choices}
+                wrong={problems.some((p) => p.field === f.key)}
+              />
             </dd>
           </div>
         ))}
@@ -65,7 +80,13 @@ function StockField({ spec, raw, choices, wrong }: StockFieldProps) {
   if (spec.kind === "quantity") {
     return (
       <>
-        <QuantityField boxed spec={spec} text={typedText(spec, raw)} wrong={wrong} onChange={(text, mark) => setStockValue(spec.key, text, mark)} />{" "}
+        <QuantityField
+          boxed
+          spec={spec}
+          text={typedText(spec, raw)}
+          wrong={wrong}
+          onChange={(text, mark) => setStockValue(spec.key, text, mark)}
+        />{" "}
         <span className="num inline-block w-11 text-left text-quiet">{unit[spec.key] ?? "mm"}</span>
       </>
     );
@@ -84,7 +105,9 @@ function StockField({ spec, raw, choices, wrong }: StockFieldProps) {
       defaultValue={choices[spec.key]}
       maxLength={100}
       className="w-full rounded border border-hairline bg-raised px-1.5 py-0.5"
-      onBlur={(e) => e.currentTarget.value !== choices[spec.key] && setStockValue(spec.key, e.currentTarget.value)}
+      onBlur={(e) =>
+        e.currentTarget.value !== choices[spec.key] && setStockValue(spec.key, e.currentTarget.value)
+      }
       onKeyDown={(e) => {
         e.stopPropagation();
         if (e.key === "Enter") e.currentTarget.blur();

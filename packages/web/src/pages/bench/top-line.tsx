@@ -29,10 +29,22 @@ export function TopLine() {
         <StockChip />
       </div>
       <div className="flex items-center">
-        <Button kind="icon" disabled={!canUndo} aria-label="Undo" title="Undo (Ctrl + Z)" onClick={() => send(partActions.undone())}>
+        <Button
+          kind="icon"
+          disabled={!canUndo}
+          aria-label="Undo"
+          title="Undo (Ctrl + Z)"
+          onClick={() => send(partActions.undone())}
+        >
           <Undo2 size={16} />
         </Button>
-        <Button kind="icon" disabled={!canRedo} aria-label="Redo" title="Redo (Ctrl + Shift + Z)" onClick={() => send(partActions.redone())}>
+        <Button
+          kind="icon"
+          disabled={!canRedo}
+          aria-label="Redo"
+          title="Redo (Ctrl + Shift + Z)"
+          onClick={() => send(partActions.redone())}
+        >
           <Redo2 size={16} />
         </Button>
         <ThemeSwitch />

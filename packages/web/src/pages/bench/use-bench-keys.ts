@@ -8,11 +8,18 @@ import { runFold } from "../../views/folded/fold-dial.tsx";
 import { actionsFor } from "./pick-actions.ts";
 import { saveDxf } from "./save-files.tsx";
 
-const FACINGS: Readonly<Record<string, Facing>> = { f: "front", t: "top", r: "right", i: "oblique", z: "fit" };
+const FACINGS: Readonly<Record<string, Facing>> = {
+  f: "front",
+  t: "top",
+  r: "right",
+  i: "oblique",
+  z: "fit",
+};
 const VIEWS: Readonly<Record<string, Views>> = { "1": "folded", "2": "both", "3": "blank" };
 
 const typing = (target: EventTarget | null) =>
-  target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+  target instanceof HTMLElement &&
+  (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
 
 /** The Bench's keys. What is picked has its keys first; the views' keys come after. */
 export function useBenchKeys(): void {
@@ -30,7 +37,8 @@ export function useBenchKeys(): void {
 
 function command(e: KeyboardEvent): boolean {
   const key = e.key.toLowerCase();
-  if (key === "z" && !typing(e.target)) store.dispatch(e.shiftKey ? partActions.redone() : partActions.undone());
+  if (key === "z" && !typing(e.target))
+    store.dispatch(e.shiftKey ? partActions.redone() : partActions.undone());
   else if (key === "y" && !typing(e.target)) store.dispatch(partActions.redone());
   else if (key === "e") saveDxf();
   else if (key !== "s") return false;
@@ -50,7 +58,9 @@ function pickKeys(e: KeyboardEvent): boolean {
     return true;
   }
   if (view.picks.length === 0 || !build.shown || !part.document) return false;
-  const action = actionsFor(view.picks, build.shown.build, part.document).find((a) => a.key.toLowerCase() === e.key.toLowerCase());
+  const action = actionsFor(view.picks, build.shown.build, part.document).find(
+    (a) => a.key.toLowerCase() === e.key.toLowerCase(),
+  );
   action?.run();
   return action !== undefined;
 }
@@ -61,8 +71,10 @@ function viewKeys(e: KeyboardEvent): boolean {
   else if (VIEWS[key]) store.dispatch(viewActions.viewsChosen(VIEWS[key]));
   else if (key === "l") store.dispatch(viewActions.lettersToggled());
   else if (key === "b") store.dispatch(viewActions.drawerChosen("bends"));
-  else if (key === "p" && !store.getState().part.document?.steps.some((s) => s.kind === "plate")) addStepOf(stepKind("plate")!);
-  else if (key === " " && !(e.target instanceof HTMLButtonElement)) runFold(store.getState().view.fold > 0.5 ? 0 : 1);
+  else if (key === "p" && !store.getState().part.document?.steps.some((s) => s.kind === "plate"))
+    addStepOf(stepKind("plate")!);
+  else if (key === " " && !(e.target instanceof HTMLButtonElement))
+    runFold(store.getState().view.fold > 0.5 ? 0 : 1);
   else return false;
   return true;
 }

@@ -34,7 +34,13 @@ export function ViewsPane() {
         return;
       }
       const frame = pane.current!.getBoundingClientRect();
-      send(viewActions.picked({ pick: found, add: e.shiftKey, card: { x: e.clientX - frame.left, y: e.clientY - frame.top } }));
+      send(
+        viewActions.picked({
+          pick: found,
+          add: e.shiftKey,
+          card: { x: e.clientX - frame.left, y: e.clientY - frame.top },
+        }),
+      );
     },
     [send],
   );
@@ -45,7 +51,11 @@ export function ViewsPane() {
   return (
     <div ref={pane} className="relative flex min-h-0 grow">
       {views !== "blank" && (
-        <section aria-label="Folded" className="relative min-w-0 overflow-hidden" style={{ width: views === "both" ? `${split * 100}%` : "100%" }}>
+        <section
+          aria-label="Folded"
+          className="relative min-w-0 overflow-hidden"
+          style={{ width: views === "both" ? `${split * 100}%` : "100%" }}
+        >
           <Head title="Folded" size={size && `${size} mm`} />
           <FoldedView onPick={pick} />
           {build?.sheet && <FoldDial />}
@@ -54,13 +64,20 @@ export function ViewsPane() {
       {views === "both" && <Divider pane={pane} />}
       {views !== "folded" && (
         <section aria-label="Blank" className="relative min-w-0 grow overflow-hidden">
-          <Head title="Blank" size={blank && `${formatFixed(blank.width)} × ${formatFixed(blank.height)} mm`} />
+          <Head
+            title="Blank"
+            size={blank && `${formatFixed(blank.width)} × ${formatFixed(blank.height)} mm`}
+          />
           <BlankView onPick={pick} />
         </section>
       )}
       {!build?.sheet && steps === 0 && <NothingYet />}
       {stale && (
-        <p role="status" data-stale className="pointer-events-none absolute top-10 left-1/2 -translate-x-1/2 rounded-full border border-amber bg-amber-soft px-3 py-1 text-[12.5px]">
+        <p
+          role="status"
+          data-stale
+          className="pointer-events-none absolute top-10 left-1/2 -translate-x-1/2 rounded-full border border-amber bg-amber-soft px-3 py-1 text-[12.5px]"
+        >
           The last good shape, while a step is wrong
         </p>
       )}
@@ -116,8 +133,15 @@ function Divider({ pane }: { pane: React.RefObject<HTMLDivElement | null> }) {
 function NothingYet() {
   return (
     <div className="pointer-events-none absolute inset-0 grid place-items-center">
-      <div className="text-center text-quiet">
-        <svg width="120" height="70" viewBox="0 0 120 70" fill="none" aria-hidden="true" className="mx-auto mb-3 opacity-60">
+      <div className="relative z-10 rounded-lg bg-ground px-6 py-4 text-center text-quiet">
+        <svg
+          width="120"
+          height="70"
+          viewBox="0 0 120 70"
+          fill="none"
+          aria-hidden="true"
+          className="mx-auto mb-3 opacity-60"
+        >
           <path d="M14 48 48 22h60L76 48Z" stroke="currentColor" strokeDasharray="5 4" />
         </svg>
         <p className="text-[15px] font-semibold">Nothing on the Bench yet</p>

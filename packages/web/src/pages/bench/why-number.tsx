@@ -15,7 +15,12 @@ export function WhyNumber({ text, label, why }: WhyNumberProps) {
     <Popover
       label={`Why ${text}?`}
       trigger={
-        <button type="button" className="num rounded-sm decoration-dotted underline-offset-2 hover:text-moss hover:underline" title={`Why ${text}?`} aria-label={`${text}, ${label}: why?`}>
+        <button
+          type="button"
+          className="num rounded-sm decoration-dotted underline-offset-2 hover:text-moss hover:underline"
+          title={`Why ${text}?`}
+          aria-label={`${text}, ${label}: why?`}
+        >
           {text}
         </button>
       }
@@ -37,7 +42,11 @@ function WhyCard({ why }: { why: Why }) {
           {l.source && <span className="text-quiet"> · </span>}
           {l.source &&
             (l.step ? (
-              <button type="button" className="text-moss hover:underline" onClick={() => store.dispatch(viewActions.stepOpened(l.step))}>
+              <button
+                type="button"
+                className="text-moss hover:underline"
+                onClick={() => store.dispatch(viewActions.stepOpened(l.step))}
+              >
                 {l.source}
               </button>
             ) : (

@@ -40,13 +40,22 @@ export function ShelfPage() {
       setProblem((error as Error).message);
     }
   };
-  const make = () => attempt(async () => navigate(`/parts/${(await partsApi.create(newPart("New part"))).id}`));
+  const change = (work: () => Promise<unknown>) =>
+    attempt(async () => {
+      await work();
+      await load();
+    });
+  const make = () =>
+    attempt(async () => navigate(`/parts/${(await partsApi.create(newPart("New part"))).id}`));
   const importFiles = (files: FileList | null) =>
     attempt(async () => {
       for (const file of files ?? []) {
         const read = readDocumentText(await file.text());
         if (!read.ok) {
-          setUnread({ file: file.name, problems: read.error.map((p) => (p.path ? `${p.path}: ${p.message}` : p.message)) });
+          setUnread({
+            file: file.name,
+            problems: read.error.map((p) => (p.path ? `${p.path}: ${p.message}` : p.message)),
+          });
           break;
         }
         await partsApi.create(read.value);
@@ -89,7 +98,20 @@ export function ShelfPage() {
           {bin ? "Back to the Shelf" : "Bin"}
         </Button>
         <ThemeSwitch />
-        <input ref={importer} type="file" accept=".json,application/json" multiple hidden data-import onChange={(e) => void importFiles(e.currentTarget.files).then(() => importer.current && (importer.current.value = ""))} />
+        <input
+          ref={importer}
+          type="file"
+          accept=".json,application/json"
+          multiple
+          hidden
+          data-import
+          onChange={async (e) => {
+            const input = e.currentTarget;
+            await importFiles(input.files);
+            // The same file can then be chosen again.
+            input.value = "";
+          }}
+        />
         <Button onClick={() => importer.current?.click()}>
           <Upload size={14} /> Import
         </Button>
@@ -99,7 +121,10 @@ export function ShelfPage() {
       </header>
       <main className="mx-auto max-w-[1280px] px-6 pt-6">
         {problem && (
-          <p role="alert" className="mb-4 flex items-center gap-3 rounded-md border border-stop/50 bg-panel px-3 py-2">
+          <p
+            role="alert"
+            className="mb-4 flex items-center gap-3 rounded-md border border-stop/50 bg-panel px-3 py-2"
+          >
             <FindingMark level="stop" /> {problem}
             <Button kind="quiet" onClick={() => void load()}>
               Try again
@@ -107,7 +132,9 @@ export function ShelfPage() {
           </p>
         )}
         {!shown && !problem && <p className="text-quiet">Looking through the Shelf…</p>}
-        {shown && parts?.length === 0 && <Empty bin={bin} onMake={() => void make()} onDemo={() => void attempt(async () => (await partsApi.addDemo(), load()))} />}
+        {shown && parts?.length === 0 && (
+          <Empty bin={bin} onMake={() => void make()} onDemo={() => void change(() => partsApi.addDemo())} />
+        )}
         {shown && shown.length === 0 && (parts?.length ?? 0) > 0 && (
           <p className="py-10 text-center text-quiet">
             No part matches “{search}”.{" "}
@@ -122,15 +149,18 @@ export function ShelfPage() {
               key={p.id}
               part={p}
               bin={bin}
-              onCopy={() => void attempt(async () => (await partsApi.copy(p.id), load()))}
-              onBin={() => void attempt(async () => (await partsApi.bin(p.id), setUndo(p), load()))}
-              onRestore={() => void attempt(async () => (await partsApi.restore(p.id), load()))}
+              onCopy={() => void change(() => partsApi.copy(p.id))}
+              onBin={() => void change(() => partsApi.bin(p.id)).then(() => setUndo(p))}
+              onRestore={() => void change(() => partsApi.restore(p.id))}
             />
           ))}
         </ul>
       </main>
       {undo && (
-        <div role="status" className="fixed bottom-6 left-1/2 flex -translate-x-1/2 items-center gap-3 rounded-lg border border-hairline bg-panel px-4 py-2 shadow-card">
+        <div
+          role="status"
+          className="fixed bottom-6 left-1/2 flex -translate-x-1/2 items-center gap-3 rounded-lg border border-hairline bg-panel px-4 py-2 shadow-card"
+        >
           <span className="max-w-80 truncate">“{undo.name}” is in the bin.</span>
           <Button
             kind="quiet"
@@ -146,7 +176,16 @@ export function ShelfPage() {
           </Button>
         </div>
       )}
-      <Dialog open={unread !== undefined} onClose={() => setUnread(undefined)} title={`“${unread?.file}” cannot be read`} actions={<Button kind="primary" onClick={() => setUnread(undefined)}>All right</Button>}>
+      <Dialog
+        open={unread !== undefined}
+        onClose={() => setUnread(undefined)}
+        title={`“${unread?.file}” cannot be read`}
+        actions={
+          <Button kind="primary" onClick={() => setUnread(undefined)}>
+            All right
+          </Button>
+        }
+      >
         <p className="mb-1">Nothing was imported from it. What is wrong:</p>
         <ul className="list-disc pl-5">
           {unread?.problems.map((p) => (
@@ -164,11 +203,21 @@ function Empty({ bin, onMake, onDemo }: { bin: boolean; onMake: () => void; onDe
   if (bin) return <p className="py-16 text-center text-quiet">The bin is empty.</p>;
   return (
     <div className="mx-auto max-w-md py-20 text-center">
-      <svg width="150" height="80" viewBox="0 0 150 80" fill="none" aria-hidden="true" className="mx-auto mb-5 text-quiet opacity-70">
+      <svg
+        width="150"
+        height="80"
+        viewBox="0 0 150 80"
+        fill="none"
+        aria-hidden="true"
+        className="mx-auto mb-5 text-quiet opacity-70"
+      >
         <path d="M10 70h130M24 70V34h40v36M84 70V22h42v48" stroke="currentColor" strokeDasharray="5 4" />
       </svg>
       <h2 className="mb-1 text-[17px] font-bold">The Shelf is empty</h2>
-      <p className="mb-5 text-quiet">Make a part from nothing, import a document, or look at the parts of the Fernhollow Ridge weather station.</p>
+      <p className="mb-5 text-quiet">
+        Make a part from nothing, import a document, or look at the parts of the Fernhollow Ridge weather
+        station.
+      </p>
       <div className="flex justify-center gap-2">
         <Button kind="primary" onClick={onMake}>
           New part
@@ -190,7 +239,13 @@ interface PartCardProps {
 function PartCard({ part, bin, onCopy, onBin, onRestore }: PartCardProps) {
   const { preview } = part;
   const size = preview.size?.map((v) => formatShort(v, 1)).join(" × ");
-  const level = preview.findings.stop ? "stop" : preview.findings.warn ? "warn" : preview.findings.note ? "note" : undefined;
+  const level = preview.findings.stop
+    ? "stop"
+    : preview.findings.warn
+      ? "warn"
+      : preview.findings.note
+        ? "note"
+        : undefined;
   const count = preview.findings.stop + preview.findings.warn + preview.findings.note;
   const body = (
     <>
@@ -206,7 +261,9 @@ function PartCard({ part, bin, onCopy, onBin, onRestore }: PartCardProps) {
         <p className="mt-1 flex items-center gap-2 text-quiet">
           <span className="truncate">{preview.stock}</span>
           <span>·</span>
-          <span className="whitespace-nowrap">{preview.bends === 1 ? "1 bend" : `${preview.bends} bends`}</span>
+          <span className="whitespace-nowrap">
+            {preview.bends === 1 ? "1 bend" : `${preview.bends} bends`}
+          </span>
           {level && (
             <span className="ml-auto whitespace-nowrap">
               <FindingMark level={level} /> {count === 1 ? "1 finding" : `${count} findings`}
@@ -218,19 +275,40 @@ function PartCard({ part, bin, onCopy, onBin, onRestore }: PartCardProps) {
   );
   const action = "grid size-7 place-items-center rounded bg-panel/90 text-quiet hover:text-ink";
   return (
-    <li data-part={part.name} className="group relative overflow-hidden rounded-lg border border-hairline bg-panel transition-shadow hover:shadow-card">
+    <li
+      data-part={part.name}
+      className="group relative overflow-hidden rounded-lg border border-hairline bg-panel transition-shadow hover:shadow-card"
+    >
       {bin ? body : <Link to={`/parts/${part.id}`}>{body}</Link>}
       <div className="absolute top-2 right-2 flex gap-1 opacity-0 group-focus-within:opacity-100 group-hover:opacity-100">
         {bin ? (
-          <button type="button" className={action} title="Put back on the Shelf" aria-label={`Put ${part.name} back`} onClick={onRestore}>
+          <button
+            type="button"
+            className={action}
+            title="Put back on the Shelf"
+            aria-label={`Put ${part.name} back`}
+            onClick={onRestore}
+          >
             <ArchiveRestore size={15} />
           </button>
         ) : (
           <>
-            <button type="button" className={action} title="Copy" aria-label={`Copy ${part.name}`} onClick={onCopy}>
+            <button
+              type="button"
+              className={action}
+              title="Copy"
+              aria-label={`Copy ${part.name}`}
+              onClick={onCopy}
+            >
               <Copy size={15} />
             </button>
-            <button type="button" className={action} title="Put into the bin" aria-label={`Put ${part.name} into the bin`} onClick={onBin}>
+            <button
+              type="button"
+              className={action}
+              title="Put into the bin"
+              aria-label={`Put ${part.name} into the bin`}
+              onClick={onBin}
+            >
               <Trash2 size={15} />
             </button>
           </>
@@ -242,9 +320,18 @@ function PartCard({ part, bin, onCopy, onBin, onRestore }: PartCardProps) {
 
 /** A picture that the server drew from the part's own geometry: paths and numbers, nothing that was typed. */
 function Picture({ svg, label }: { svg: string; label: string }) {
-  if (!svg) return <div className="grid place-items-center text-[12px] text-quiet">{label === "Folded" ? "no shape yet" : ""}</div>;
+  if (!svg)
+    return (
+      <div className="grid place-items-center text-[12px] text-quiet">
+        {label === "Folded" ? "no shape yet" : ""}
+      </div>
+    );
   return (
-    <div className="grid min-w-0 place-items-center p-3 [&_svg]:h-full [&_svg]:max-h-[144px] [&_svg]:w-full" role="img" aria-label={label}>
+    <div
+      className="grid min-w-0 place-items-center p-3 [&_svg]:h-full [&_svg]:max-h-[144px] [&_svg]:w-full"
+      role="img"
+      aria-label={label}
+    >
       {/* biome-ignore lint/security/noDangerouslySetInnerHtml: drawn by our own server from numbers */}
       <div className="size-full" dangerouslySetInnerHTML={{ __html: svg }} />
     </div>

@@ -1,11 +1,11 @@
 import {
+  type Blank,
   curvePath,
   curvesBounds,
-  type Blank,
   formatFixed,
   type PartBuild,
-  pickables,
   type Point,
+  pickables,
   regionLoops,
   type Sheet,
 } from "@hillcrest/core";
@@ -15,7 +15,10 @@ import { type Pick, pickKey, viewActions } from "../../state/view-slice.ts";
 import { pickOf } from "../pick-names.ts";
 
 interface BlankViewProps {
-  readonly onPick: (pick: Pick | undefined, e: { clientX: number; clientY: number; shiftKey: boolean }) => void;
+  readonly onPick: (
+    pick: Pick | undefined,
+    e: { clientX: number; clientY: number; shiftKey: boolean },
+  ) => void;
 }
 
 interface Window {
@@ -32,7 +35,12 @@ export function BlankView({ onPick }: BlankViewProps) {
   return <Drawing build={shown.build} sheet={shown.build.sheet} blank={shown.build.blank} onPick={onPick} />;
 }
 
-function Drawing({ build, sheet, blank, onPick }: BlankViewProps & { build: PartBuild; sheet: Sheet; blank: Blank }) {
+function Drawing({
+  build,
+  sheet,
+  blank,
+  onPick,
+}: BlankViewProps & { build: PartBuild; sheet: Sheet; blank: Blank }) {
   const send = useSend();
   const part = useApp((s) => s.part.id);
   const fit = useApp((s) => (s.view.facing.to === "fit" ? s.view.facing.count : 0));
@@ -42,7 +50,9 @@ function Drawing({ build, sheet, blank, onPick }: BlankViewProps & { build: Part
 
   useEffect(() => {
     const node = host.current!;
-    const watch = new ResizeObserver(([e]) => setSize({ width: e.contentRect.width, height: e.contentRect.height }));
+    const watch = new ResizeObserver(([e]) =>
+      setSize({ width: e.contentRect.width, height: e.contentRect.height }),
+    );
     watch.observe(node);
     return () => watch.disconnect();
   }, []);
@@ -76,7 +86,6 @@ function Drawing({ build, sheet, blank, onPick }: BlankViewProps & { build: Part
   const drag = useRef<{ x: number; y: number; from: Window; moved: boolean } | undefined>(undefined);
   const transform = `translate(${size.width / 2 - x * zoom} ${size.height / 2 + y * zoom}) scale(${zoom})`;
   return (
-    // biome-ignore lint/a11y/noStaticElementInteractions: everything picked here can also be picked in the steps and the bend list
     <svg
       ref={host}
       data-view="blank"
@@ -112,8 +121,15 @@ function Drawing({ build, sheet, blank, onPick }: BlankViewProps & { build: Part
             <BendLines build={build} blank={blank} />
             <Borders sheet={sheet} />
           </g>
-          <BendTags build={build} blank={blank} place={(p) => ({ x: (p.x - x) * zoom + size.width / 2, y: (y - p.y) * zoom + size.height / 2 })} />
-          <OverallSize blank={blank} place={(p) => ({ x: (p.x - x) * zoom + size.width / 2, y: (y - p.y) * zoom + size.height / 2 })} />
+          <BendTags
+            build={build}
+            blank={blank}
+            place={(p) => ({ x: (p.x - x) * zoom + size.width / 2, y: (y - p.y) * zoom + size.height / 2 })}
+          />
+          <OverallSize
+            blank={blank}
+            place={(p) => ({ x: (p.x - x) * zoom + size.width / 2, y: (y - p.y) * zoom + size.height / 2 })}
+          />
         </>
       )}
     </svg>
@@ -122,12 +138,23 @@ function Drawing({ build, sheet, blank, onPick }: BlankViewProps & { build: Part
 
 function fitWindow({ bounds, width, height }: Blank, size: { width: number; height: number }): Window {
   // Room for the header, and for the dimensions below and to the right.
-  const zoom = Math.max(0.01, Math.min((size.width - 110) / (width || 1), (size.height - 150) / (height || 1)));
-  return { x: (bounds.minX + bounds.maxX) / 2 + 14 / zoom, y: (bounds.minY + bounds.maxY) / 2 - 8 / zoom, zoom };
+  const zoom = Math.max(
+    0.01,
+    Math.min((size.width - 110) / (width || 1), (size.height - 150) / (height || 1)),
+  );
+  return {
+    x: (bounds.minX + bounds.maxX) / 2 + 14 / zoom,
+    y: (bounds.minY + bounds.maxY) / 2 - 8 / zoom,
+    zoom,
+  };
 }
 
 /** The pick under a pointer: elements carry theirs as data. A plate's pick also has the place. */
-function pickUnder(e: { target: EventTarget; clientX: number; clientY: number }, host: SVGSVGElement, view: Window): Pick | undefined {
+function pickUnder(
+  e: { target: EventTarget; clientX: number; clientY: number },
+  host: SVGSVGElement,
+  view: Window,
+): Pick | undefined {
   const data = (e.target as SVGElement).closest<SVGElement>("[data-pick]")?.dataset.pick;
   if (!data) return undefined;
   const pick = JSON.parse(data) as Pick;
@@ -139,16 +166,39 @@ function pickUnder(e: { target: EventTarget; clientX: number; clientY: number },
 }
 
 function Metal({ blank }: { blank: Blank }) {
-  const d = useMemo(() => [...blank.outlines, ...blank.openings].map((l) => curvePath(l, true)).join(""), [blank]);
+  const d = useMemo(
+    () => [...blank.outlines, ...blank.openings].map((l) => curvePath(l, true)).join(""),
+    [blank],
+  );
   const overlaps = blank.overlaps.map((r) => curvePath(r.outer, true)).join("");
   return (
     <>
-      <path d={d} fill="var(--blank)" fillRule="evenodd" stroke="var(--ink)" strokeWidth={1.4} vectorEffect="non-scaling-stroke" />
+      <path
+        d={d}
+        fill="var(--blank)"
+        fillRule="evenodd"
+        stroke="var(--ink)"
+        strokeWidth={1.4}
+        vectorEffect="non-scaling-stroke"
+      />
       {blank.slits.map((s, i) => (
-        <path key={i} d={curvePath([s], false)} stroke="var(--ink)" strokeWidth={1.4} vectorEffect="non-scaling-stroke" />
+        <path
+          key={i}
+          d={curvePath([s], false)}
+          stroke="var(--ink)"
+          strokeWidth={1.4}
+          vectorEffect="non-scaling-stroke"
+        />
       ))}
       {overlaps && (
-        <path d={overlaps} fill="var(--stop)" fillOpacity={0.35} stroke="var(--stop)" strokeWidth={2} vectorEffect="non-scaling-stroke" />
+        <path
+          d={overlaps}
+          fill="var(--stop)"
+          fillOpacity={0.35}
+          stroke="var(--stop)"
+          strokeWidth={2}
+          vectorEffect="non-scaling-stroke"
+        />
       )}
     </>
   );
@@ -167,9 +217,11 @@ function Plates({ sheet }: { sheet: Sheet }) {
   return sheet.plates.map((plate) => {
     const pick: Pick = { kind: "plate", id: plate.id, x: 0, y: 0 };
     const lit = picked.has(`plate:${plate.id}`);
-    const d = plate.regions.flatMap(regionLoops).map((l) => curvePath(l, true)).join("");
+    const d = plate.regions
+      .flatMap(regionLoops)
+      .map((l) => curvePath(l, true))
+      .join("");
     return (
-      // biome-ignore lint/a11y/noStaticElementInteractions: hovering only lights what the pointer is over
       <path
         key={plate.id}
         d={d}
@@ -205,7 +257,6 @@ function BendLines({ build, blank }: { build: PartBuild; blank: Blank }) {
         const pick: Pick = { kind: "bend", id: bend };
         const lit = picked.has(key) || over === key;
         return (
-          // biome-ignore lint/a11y/noStaticElementInteractions: hovering only lights what the pointer is over
           <g key={bend} data-pick={JSON.stringify(pick)} onPointerEnter={() => enter(pick)}>
             <path d={d} stroke="transparent" strokeWidth={11} vectorEffect="non-scaling-stroke" />
             <path
@@ -232,9 +283,20 @@ function Borders({ sheet }: { sheet: Sheet }) {
     const lit = picked.has(key);
     const d = border.curves.map((c) => curvePath([c], false)).join("");
     return (
-      // biome-ignore lint/a11y/noStaticElementInteractions: hovering only lights what the pointer is over
-      <g key={key} data-pick={JSON.stringify(pick)} data-edge={pick.kind === "edge" ? pick.name : undefined} onPointerEnter={() => enter(pick)}>
-        <path d={d} fill="none" stroke="transparent" strokeWidth={13} vectorEffect="non-scaling-stroke" pointerEvents="stroke" />
+      <g
+        key={key}
+        data-pick={JSON.stringify(pick)}
+        data-edge={pick.kind === "edge" ? pick.name : undefined}
+        onPointerEnter={() => enter(pick)}
+      >
+        <path
+          d={d}
+          fill="none"
+          stroke="transparent"
+          strokeWidth={13}
+          vectorEffect="non-scaling-stroke"
+          pointerEvents="stroke"
+        />
         {(lit || over === key) && (
           <path
             d={d}
@@ -254,7 +316,10 @@ type Place = (p: Point) => Point;
 
 // Where along its line a tag may stand, the best first; it goes where it hides no opening.
 const PLACES = [0.5, 0.35, 0.65, 0.2, 0.8];
-const along = (a: Point, b: Point, f: number): Point => ({ x: a.x + (b.x - a.x) * f, y: a.y + (b.y - a.y) * f });
+const along = (a: Point, b: Point, f: number): Point => ({
+  x: a.x + (b.x - a.x) * f,
+  y: a.y + (b.y - a.y) * f,
+});
 const apart = ({ low, high }: { low: Point; high: Point }, p: Point) =>
   p.x + 22 < low.x || p.x - 22 > high.x || p.y + 12 < high.y || p.y - 12 > low.y;
 
@@ -263,11 +328,16 @@ function BendTags({ build, blank, place }: { build: PartBuild; blank: Blank; pla
   const held = useApp((s) => s.part.document?.held);
   const rows = useMemo(() => new Map(build.bends.map((b) => [b.id, b])), [build]);
   const boxes = useMemo(() => blank.openings.map(curvesBounds), [blank]);
-  const openings = boxes.map((o) => ({ low: place({ x: o.minX, y: o.minY }), high: place({ x: o.maxX, y: o.maxY }) }));
+  const openings = boxes.map((o) => ({
+    low: place({ x: o.minX, y: o.minY }),
+    high: place({ x: o.maxX, y: o.maxY }),
+  }));
   return blank.centreLines.map(({ bend, pieces }) => {
     const row = rows.get(bend);
     if (!row || pieces.length === 0) return null;
-    const longest = pieces.reduce((a, b) => (Math.hypot(b.b.x - b.a.x, b.b.y - b.a.y) > Math.hypot(a.b.x - a.a.x, a.b.y - a.a.y) ? b : a));
+    const longest = pieces.reduce((a, b) =>
+      Math.hypot(b.b.x - b.a.x, b.b.y - b.a.y) > Math.hypot(a.b.x - a.a.x, a.b.y - a.a.y) ? b : a,
+    );
     const [a, b] = [place(longest.a), place(longest.b)];
     const length = Math.hypot(b.x - a.x, b.y - a.y);
     if (length < 22) return null;
@@ -277,7 +347,12 @@ function BendTags({ build, blank, place }: { build: PartBuild; blank: Blank; pla
     const text = `${row.number}${row.up ? "▲" : "▼"}${held?.includes(bend) ? " flat" : ""}`;
     const w = 13 + text.length * 7;
     return (
-      <g key={bend} transform={`translate(${at.x} ${at.y})`} data-pick={JSON.stringify({ kind: "bend", id: bend })} className="cursor-pointer">
+      <g
+        key={bend}
+        transform={`translate(${at.x} ${at.y})`}
+        data-pick={JSON.stringify({ kind: "bend", id: bend })}
+        className="cursor-pointer"
+      >
         <rect x={-w / 2} y={-8.5} width={w} height={17} rx={8.5} fill="var(--panel)" stroke={ink} />
         <text textAnchor="middle" dy="3.8" fill={ink} className="num" fontSize={11}>
           {text}

@@ -1,6 +1,6 @@
 import { useThree } from "@react-three/fiber";
 import { useEffect, useMemo, useRef } from "react";
-import { Box3, MOUSE, type OrthographicCamera, Sphere, TOUCH, Vector3 } from "three";
+import { type Box3, MOUSE, type OrthographicCamera, Sphere, TOUCH, Vector3 } from "three";
 import { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
 import type { Facing } from "../../state/view-slice.ts";
 
@@ -49,7 +49,10 @@ export function Camera({ box, facing, subject }: CameraProps) {
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: runs when a view is asked for or another part comes
   useEffect(() => {
-    const to = facing.to === "fit" ? controls.object.position.clone().sub(controls.target).normalize() : DIRECTIONS[facing.to];
+    const to =
+      facing.to === "fit"
+        ? controls.object.position.clone().sub(controls.target).normalize()
+        : DIRECTIONS[facing.to];
     return glide(ortho, controls, latest.current, to, size, invalidate);
   }, [facing.count, subject, size.width > 0]);
 
@@ -69,7 +72,11 @@ function glide(
   const sphere = box.getBoundingSphere(new Sphere());
   const distance = Math.max(2000, sphere.radius * 4);
   const zoom = fitZoom(box, to, size);
-  const from = { dir: camera.position.clone().sub(controls.target).normalize(), target: controls.target.clone(), zoom: camera.zoom };
+  const from = {
+    dir: camera.position.clone().sub(controls.target).normalize(),
+    target: controls.target.clone(),
+    zoom: camera.zoom,
+  };
   camera.near = 0.1;
   camera.far = distance + sphere.radius * 8 + 20000;
   const put = (f: number) => {
@@ -106,7 +113,11 @@ function fitZoom(box: Box3, dir: Vector3, size: { width: number; height: number 
   let [w, h] = [1, 1];
   const c = box.getCenter(new Vector3());
   for (let i = 0; i < 8; i++) {
-    const p = new Vector3(i & 1 ? box.max.x : box.min.x, i & 2 ? box.max.y : box.min.y, i & 4 ? box.max.z : box.min.z).sub(c);
+    const p = new Vector3(
+      i & 1 ? box.max.x : box.min.x,
+      i & 2 ? box.max.y : box.min.y,
+      i & 4 ? box.max.z : box.min.z,
+    ).sub(c);
     w = Math.max(w, 2 * Math.abs(p.dot(right)));
     h = Math.max(h, 2 * Math.abs(p.dot(up)));
   }

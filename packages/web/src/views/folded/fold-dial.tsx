@@ -30,7 +30,13 @@ export function FoldDial() {
   const dial = useRef<HTMLDivElement>(null);
   return (
     <div ref={dial} className="pointer-events-auto absolute inset-x-4 bottom-3 flex h-8 items-center gap-3">
-      <button type="button" aria-label="Lay flat" title="Lay flat" className="p-1 text-quiet hover:text-ink" onClick={() => runFold(0)}>
+      <button
+        type="button"
+        aria-label="Lay flat"
+        title="Lay flat"
+        className="p-1 text-quiet hover:text-ink"
+        onClick={() => runFold(0)}
+      >
         <svg width="24" height="14" viewBox="0 0 24 14" aria-hidden="true">
           <path d="M1 11h22" stroke="currentColor" strokeWidth="1.8" />
         </svg>
@@ -52,7 +58,13 @@ export function FoldDial() {
           className="block size-4 rounded-full border-2 border-moss bg-panel shadow-sm"
         />
       </Slider.Root>
-      <button type="button" aria-label="Fold up" title="Fold up" className="p-1 text-quiet hover:text-ink" onClick={() => runFold(1)}>
+      <button
+        type="button"
+        aria-label="Fold up"
+        title="Fold up"
+        className="p-1 text-quiet hover:text-ink"
+        onClick={() => runFold(1)}
+      >
         <svg width="20" height="14" viewBox="0 0 20 14" aria-hidden="true">
           <path d="M1 1v8q0 3 3 3h12q3 0 3-3V1" fill="none" stroke="currentColor" strokeWidth="1.8" />
         </svg>

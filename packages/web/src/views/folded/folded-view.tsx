@@ -1,7 +1,15 @@
-import { foldPoint, type Folding, moveV, type PartBuild, type Pickable, pickables, type SheetMesh } from "@hillcrest/core";
+import {
+  type Folding,
+  foldPoint,
+  moveV,
+  type PartBuild,
+  type Pickable,
+  pickables,
+  type SheetMesh,
+} from "@hillcrest/core";
 import { Canvas, useThree } from "@react-three/fiber";
 import { useCallback, useEffect, useMemo, useRef } from "react";
-import { Box3, type Camera as ThreeCamera, CanvasTexture, type Mesh, PMREMGenerator, Vector3 } from "three";
+import { Box3, CanvasTexture, type Mesh, PMREMGenerator, type Camera as ThreeCamera, Vector3 } from "three";
 import { RoomEnvironment } from "three/examples/jsm/environments/RoomEnvironment.js";
 import { useApp, useSend } from "../../state/store.ts";
 import { type Pick, pickKey, viewActions } from "../../state/view-slice.ts";
@@ -9,13 +17,16 @@ import { useFolding } from "../use-folding.ts";
 import { Camera } from "./camera.tsx";
 import { Handles, handledFlange } from "./handles.tsx";
 import { type Anchor, Overlay } from "./overlay.tsx";
-import { pickAt } from "./picking.ts";
 import { PickedLines } from "./picked-lines.tsx";
+import { pickAt } from "./picking.ts";
 import { type SceneColours, useSceneColours } from "./scene-colours.ts";
 import { SheetSolid } from "./sheet-solid.tsx";
 
 interface FoldedViewProps {
-  readonly onPick: (pick: Pick | undefined, e: { clientX: number; clientY: number; shiftKey: boolean }) => void;
+  readonly onPick: (
+    pick: Pick | undefined,
+    e: { clientX: number; clientY: number; shiftKey: boolean },
+  ) => void;
 }
 
 /** The folded part: turned, zoomed and picked by mouse, touch and keyboard; drawn only when something changes. */
@@ -50,7 +61,15 @@ function Scene({ build, mesh, folding, colours, onPick }: SceneProps) {
   const find = (e: { clientX: number; clientY: number }) => {
     const frame = host.current?.getBoundingClientRect();
     if (!frame || !solid.current || !camera.current) return undefined;
-    const scene = { build, mesh, folding, borders, solid: solid.current, camera: camera.current, size: frame };
+    const scene = {
+      build,
+      mesh,
+      folding,
+      borders,
+      solid: solid.current,
+      camera: camera.current,
+      size: frame,
+    };
     return pickAt(scene, e.clientX - frame.left, e.clientY - frame.top);
   };
   const nodes = useRef(new Map<string, HTMLElement>()).current;
@@ -100,7 +119,13 @@ function Scene({ build, mesh, folding, colours, onPick }: SceneProps) {
       }}
       onContextMenu={(e) => e.preventDefault()}
     >
-      <Canvas orthographic frameloop="demand" dpr={[1, 2]} gl={{ antialias: true, alpha: true }} onCreated={(s) => (camera.current = s.camera)}>
+      <Canvas
+        orthographic
+        frameloop="demand"
+        dpr={[1, 2]}
+        gl={{ antialias: true, alpha: true }}
+        onCreated={(s) => (camera.current = s.camera)}
+      >
         <Lighting night={colours.theme === "night"} />
         <Camera box={box} facing={facing} subject={part ?? ""} />
         <SheetSolid mesh={mesh} folding={folding} colours={colours} solid={solid} onDrawn={drawn} />
@@ -120,7 +145,8 @@ function boxOf(build: PartBuild, folding: Folding, borders: readonly Pickable[])
   const box = new Box3();
   const t = build.sheet!.t;
   const take = (p: readonly number[]) => box.expandByPoint(new Vector3(p[0], p[1], p[2]));
-  for (const b of borders) for (const [p] of b.runs) for (const w of [0, t]) take(foldPoint(folding, b.owner, [p.x, p.y, w]));
+  for (const b of borders)
+    for (const [p] of b.runs) for (const w of [0, t]) take(foldPoint(folding, b.owner, [p.x, p.y, w]));
   build.sheet!.plates.forEach((plate, i) => {
     for (const c of plate.regions.flatMap((r) => r.outer)) take(foldPoint(folding, i, [c.a.x, c.a.y, 0]));
   });
@@ -170,13 +196,16 @@ function Shade({ box, night }: { box: Box3; night: boolean }) {
   const size = box.getSize(new Vector3());
   const at = box.getCenter(new Vector3());
   return (
-    <mesh position={[at.x, at.y, box.min.z - 0.5]} scale={[size.x * 1.28 + 16, size.y * 1.4 + 16, 1]} renderOrder={-1}>
+    <mesh
+      position={[at.x, at.y, box.min.z - 0.5]}
+      scale={[size.x * 1.28 + 16, size.y * 1.4 + 16, 1]}
+      renderOrder={-1}
+    >
       <planeGeometry />
       <meshBasicMaterial map={texture} transparent depthWrite={false} opacity={night ? 0.9 : 1} />
     </mesh>
   );
 }
-
 
 /** The flange to show handles on: the one picked, else the first of the step that is open. */
 function useHandledPlate(build: PartBuild): string | undefined {

@@ -1,11 +1,11 @@
 import {
   type BendPlace,
-  type FlangeNumbers,
   type FieldValues,
+  type FlangeNumbers,
   type Folding,
   formatShort,
-  lengthForLeg,
   type LengthTo,
+  lengthForLeg,
   moveV,
   type PartBuild,
   toDegrees,
@@ -32,7 +32,11 @@ export interface HandledFlange {
 }
 
 /** Finds the flange that carries a plate, where its handles stand, and what they change. */
-export function handledFlange(build: PartBuild, folding: Folding, plateId: string): HandledFlange | undefined {
+export function handledFlange(
+  build: PartBuild,
+  folding: Folding,
+  plateId: string,
+): HandledFlange | undefined {
   const { sheet } = build;
   const j = sheet?.bends.findIndex((b) => b.child === plateId) ?? -1;
   if (!sheet || j < 0 || build.stock === undefined) return undefined;
@@ -68,7 +72,9 @@ export function handledFlange(build: PartBuild, folding: Folding, plateId: strin
 
 function otherLengths(build: PartBuild, step: string, values: FieldValues): number[] {
   return build.steps.flatMap(({ id, values: v }) =>
-    id !== step && v?.quantities.length !== undefined && v.choices.lengthTo === values.choices.lengthTo ? [v.quantities.length] : [],
+    id !== step && v?.quantities.length !== undefined && v.choices.lengthTo === values.choices.lengthTo
+      ? [v.quantities.length]
+      : [],
   );
 }
 
@@ -117,7 +123,11 @@ function Handle({ which, flange, register }: HandleProps & { which: Which }) {
     // Seen end on the direction has no length on screen; then up and down on screen count.
     const flat = px2 < 0.01;
     const by = flat ? (d.y - e.clientY) / 2 : ((e.clientX - d.x) * d.pxX + (e.clientY - d.y) * d.pxY) / px2;
-    put(which === "length" ? draggedLength(d.start, by, flat ? 1 : Math.sqrt(px2), e.shiftKey) : draggedAngle(d.start, by, e.shiftKey));
+    put(
+      which === "length"
+        ? draggedLength(d.start, by, flat ? 1 : Math.sqrt(px2), e.shiftKey)
+        : draggedAngle(d.start, by, e.shiftKey),
+    );
   };
   const keys = (e: KeyboardEvent) => {
     const d = drag.current;
@@ -140,7 +150,8 @@ function Handle({ which, flange, register }: HandleProps & { which: Which }) {
     e.preventDefault();
     e.stopPropagation();
     mark.current = `nudge:${flange.step}:${which}`;
-    const now = which === "length" ? lengthForLeg(flange.lengthTo, flange.leg, flange.shape) : toDegrees(flange.angle);
+    const now =
+      which === "length" ? lengthForLeg(flange.lengthTo, flange.leg, flange.shape) : toDegrees(flange.angle);
     put(formatShort(Math.round((now + way * (e.shiftKey ? 0.1 : 1)) * 10) / 10));
     setSaid(undefined);
   };
@@ -151,13 +162,22 @@ function Handle({ which, flange, register }: HandleProps & { which: Which }) {
       ref={register(`handle-${which}`)}
       data-handle={which}
       aria-label={which === "length" ? "Drag the flange's length" : "Drag the flange's angle"}
-      title={which === "length" ? "Length: drag, or use the arrow keys" : "Angle: drag, or use the arrow keys"}
+      title={
+        which === "length" ? "Length: drag, or use the arrow keys" : "Angle: drag, or use the arrow keys"
+      }
       className="pointer-events-auto invisible absolute top-0 left-0 grid size-7 cursor-grab touch-none place-items-center rounded-full border border-amber bg-panel text-ink shadow-card hover:bg-amber-soft active:cursor-grabbing"
       onPointerDown={(e) => {
         e.stopPropagation();
         e.currentTarget.setPointerCapture(e.pointerId);
         const { pxX, pxY } = e.currentTarget.dataset;
-        drag.current = { x: e.clientX, y: e.clientY, pxX: Number(pxX), pxY: Number(pxY), start: flange, typed: "" };
+        drag.current = {
+          x: e.clientX,
+          y: e.clientY,
+          pxX: Number(pxX),
+          pxY: Number(pxY),
+          start: flange,
+          typed: "",
+        };
         mark.current = `drag:${++drags}`;
         window.addEventListener("keydown", keys, true);
       }}
@@ -174,7 +194,9 @@ function Handle({ which, flange, register }: HandleProps & { which: Which }) {
         )}
       </svg>
       {said && (
-        <span className="num absolute -top-8 rounded bg-ink px-1.5 py-0.5 text-[12px] whitespace-nowrap text-ground">{said}</span>
+        <span className="num absolute -top-8 rounded bg-ink px-1.5 py-0.5 text-[12px] whitespace-nowrap text-ground">
+          {said}
+        </span>
       )}
     </button>
   );

@@ -30,7 +30,11 @@ export function Overlay({ anchors, nodes }: { anchors: readonly Anchor[]; nodes:
       let y = ((1 - p.y) / 2) * size.height;
       let turn = "";
       if (anchor.along) {
-        q.set(anchor.at[0] + anchor.along[0], anchor.at[1] + anchor.along[1], anchor.at[2] + anchor.along[2]).project(camera);
+        q.set(
+          anchor.at[0] + anchor.along[0],
+          anchor.at[1] + anchor.along[1],
+          anchor.at[2] + anchor.along[2],
+        ).project(camera);
         const dx = ((q.x - p.x) / 2) * size.width;
         const dy = (-(q.y - p.y) / 2) * size.height;
         const length = Math.hypot(dx, dy);

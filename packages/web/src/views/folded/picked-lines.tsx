@@ -1,4 +1,4 @@
-import { foldPoint, type Folding, type PartBuild, type Pickable, type Vector } from "@hillcrest/core";
+import { type Folding, foldPoint, type PartBuild, type Pickable, type Vector } from "@hillcrest/core";
 import { useThree } from "@react-three/fiber";
 import { useEffect, useMemo } from "react";
 import type { Color } from "three";
@@ -29,7 +29,15 @@ export function PickedLines(props: PickedLinesProps) {
   );
 }
 
-function Lines({ build, folding, borders, colour, picks, width, opacity }: PickedLinesProps & { picks: readonly Pick[]; width: number; opacity: number }) {
+function Lines({
+  build,
+  folding,
+  borders,
+  colour,
+  picks,
+  width,
+  opacity,
+}: PickedLinesProps & { picks: readonly Pick[]; width: number; opacity: number }) {
   const { size, invalidate } = useThree();
   const object = useMemo(() => {
     const material = new LineMaterial({ linewidth: width, transparent: true, opacity, depthTest: true });
@@ -69,16 +77,23 @@ function linesOf(pick: Pick, build: PartBuild, folding: Folding, borders: readon
     for (const w of [0, sheet.t]) {
       for (const x of [0, b.allowance]) out.push(at(0, x, w), at(b.width, x, w));
       for (const s of [0, b.width]) {
-        for (let k = 0; k < 8; k++) out.push(at(s, (b.allowance * k) / 8, w), at(s, (b.allowance * (k + 1)) / 8, w));
+        for (let k = 0; k < 8; k++)
+          out.push(at(s, (b.allowance * k) / 8, w), at(s, (b.allowance * (k + 1)) / 8, w));
       }
     }
     return out;
   }
   const key = pickKey(pick);
-  const mine = borders.filter((b) => (pick.kind === "plate" ? b.plate === pick.id && !b.role.startsWith("hole:") : pickKey(pickOf(b)) === key));
+  const mine = borders.filter((b) =>
+    pick.kind === "plate" ? b.plate === pick.id && !b.role.startsWith("hole:") : pickKey(pickOf(b)) === key,
+  );
   for (const border of mine) {
     for (const [p, q] of border.runs) {
-      for (const w of [0, sheet.t]) out.push(foldPoint(folding, border.owner, [p.x, p.y, w]), foldPoint(folding, border.owner, [q.x, q.y, w]));
+      for (const w of [0, sheet.t])
+        out.push(
+          foldPoint(folding, border.owner, [p.x, p.y, w]),
+          foldPoint(folding, border.owner, [q.x, q.y, w]),
+        );
     }
   }
   return out;

@@ -1,4 +1,11 @@
-import { foldPoint, type Folding, type Pickable, type PartBuild, type SheetMesh, unfoldPoint } from "@hillcrest/core";
+import {
+  type Folding,
+  foldPoint,
+  type PartBuild,
+  type Pickable,
+  type SheetMesh,
+  unfoldPoint,
+} from "@hillcrest/core";
 import { type Camera, type Mesh, Raycaster, Vector2, Vector3 } from "three";
 import type { Pick } from "../../state/view-slice.ts";
 import { pickOf } from "../pick-names.ts";
@@ -34,7 +41,12 @@ export function pickAt(scene: PickScene, x: number, y: number): Pick | undefined
   return { kind: "plate", id: sheet.plates[owner].id, x: u, y: v };
 }
 
-function nearestBorder(scene: PickScene, x: number, y: number, hitDistance: number | undefined): Pickable | undefined {
+function nearestBorder(
+  scene: PickScene,
+  x: number,
+  y: number,
+  hitDistance: number | undefined,
+): Pickable | undefined {
   const { build, folding, borders, camera, size } = scene;
   const t = build.sheet!.t;
   let best: Pickable | undefined;
@@ -55,7 +67,11 @@ function nearestBorder(scene: PickScene, x: number, y: number, hitDistance: numb
         const f = Math.max(0, Math.min(1, ((x - a.x) * (b.x - a.x) + (y - a.y) * (b.y - a.y)) / length2));
         const away = Math.hypot(a.x + (b.x - a.x) * f - x, a.y + (b.y - a.y) * f - y);
         if (away >= least) continue;
-        const place = new Vector3(from[0] + (to[0] - from[0]) * f, from[1] + (to[1] - from[1]) * f, from[2] + (to[2] - from[2]) * f);
+        const place = new Vector3(
+          from[0] + (to[0] - from[0]) * f,
+          from[1] + (to[1] - from[1]) * f,
+          from[2] + (to[2] - from[2]) * f,
+        );
         const depth = place.sub(ray.ray.origin).dot(ray.ray.direction);
         // Behind the metal under the pointer by more than its own thickness: hidden.
         if (hitDistance !== undefined && depth > hitDistance + t * 1.5 + 0.5) continue;

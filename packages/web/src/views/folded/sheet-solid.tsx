@@ -1,4 +1,12 @@
-import { type DrawnMesh, drawMesh, type FeatureLines, featureLines, foldVertices, type Folding, type SheetMesh } from "@hillcrest/core";
+import {
+  type DrawnMesh,
+  drawMesh,
+  type FeatureLines,
+  type Folding,
+  featureLines,
+  foldVertices,
+  type SheetMesh,
+} from "@hillcrest/core";
 import { useFrame, useThree } from "@react-three/fiber";
 import { useEffect, useLayoutEffect, useMemo, useRef } from "react";
 import { BufferAttribute, BufferGeometry, type Mesh } from "three";
@@ -52,7 +60,13 @@ export function SheetSolid({ mesh, folding, colours, solid, onDrawn }: SheetSoli
     onDrawn();
   });
 
-  const metal = { roughness: 0.52, metalness: 0.42, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 };
+  const metal = {
+    roughness: 0.52,
+    metalness: 0.42,
+    polygonOffset: true,
+    polygonOffsetFactor: 1,
+    polygonOffsetUnits: 1,
+  };
   return (
     <group>
       <mesh ref={solid} geometry={faces} frustumCulled={false}>
@@ -61,16 +75,30 @@ export function SheetSolid({ mesh, folding, colours, solid, onDrawn }: SheetSoli
         <meshStandardMaterial attach="material-2" color={colours.edge} {...metal} roughness={0.75} />
       </mesh>
       <lineSegments geometry={sharp} frustumCulled={false}>
-        <lineBasicMaterial color={colours.theme === "night" ? "#0c1210" : colours.ink} transparent opacity={0.62} />
+        <lineBasicMaterial
+          color={colours.theme === "night" ? "#0c1210" : colours.ink}
+          transparent
+          opacity={0.62}
+        />
       </lineSegments>
       <lineSegments geometry={tangent} frustumCulled={false}>
-        <lineBasicMaterial color={colours.theme === "night" ? "#0c1210" : colours.ink} transparent opacity={0.2} />
+        <lineBasicMaterial
+          color={colours.theme === "night" ? "#0c1210" : colours.ink}
+          transparent
+          opacity={0.2}
+        />
       </lineSegments>
     </group>
   );
 }
 
-function setLines(geometry: BufferGeometry, mesh: SheetMesh, folding: Folding, lines: FeatureLines, which: keyof FeatureLines): void {
+function setLines(
+  geometry: BufferGeometry,
+  mesh: SheetMesh,
+  folding: Folding,
+  lines: FeatureLines,
+  which: keyof FeatureLines,
+): void {
   geometry.setAttribute("position", new BufferAttribute(foldVertices(mesh, folding, lines[which]), 3));
 }
 
