@@ -81,37 +81,50 @@ function crossings(pieces: readonly Piece[]): Point[][] {
 
 /** Answers how often each operand winds around a point, from the pieces that a ray to the right crosses. */
 class WindingIndex {
-  private readonly rows: number[][];
+  private readonly rows: Int32Array[];
   private readonly minY: number;
   private readonly step: number;
   private readonly pieces: readonly Piece[];
+  // Ends and right-hand limits of the pieces, packed: this is asked for every fragment.
+  private readonly ay: Float64Array;
+  private readonly by: Float64Array;
+  private readonly maxX: Float64Array;
 
   constructor(pieces: readonly Piece[]) {
     this.pieces = pieces;
-    const minY = Math.min(...pieces.map((p) => p.box.minY));
-    const maxY = Math.max(...pieces.map((p) => p.box.maxY));
+    this.ay = Float64Array.from(pieces, (p) => p.curve.a.y);
+    this.by = Float64Array.from(pieces, (p) => p.curve.b.y);
+    this.maxX = Float64Array.from(pieces, (p) => p.box.maxX);
+    let [minY, maxY] = [Infinity, -Infinity];
+    for (const p of pieces) {
+      minY = Math.min(minY, p.box.minY);
+      maxY = Math.max(maxY, p.box.maxY);
+    }
     const count = Math.max(1, Math.min(1024, pieces.length));
     this.minY = minY;
     this.step = (maxY - minY) / count || 1;
-    this.rows = Array.from({ length: count }, () => []);
+    const rows: number[][] = Array.from({ length: count }, () => []);
     pieces.forEach((p, i) => {
       if (p.curve.a.y === p.curve.b.y) return;
-      for (let r = this.row(p.box.minY); r <= this.row(p.box.maxY); r++) this.rows[r].push(i);
+      for (let r = this.row(p.box.minY, count); r <= this.row(p.box.maxY, count); r++) rows[r].push(i);
     });
+    // The farthest to the right first: a ray may stop at the first piece that ends left of it.
+    this.rows = rows.map((row) => Int32Array.from(row.sort((i, j) => this.maxX[j] - this.maxX[i])));
   }
 
-  private row(y: number): number {
-    return Math.max(0, Math.min(this.rows.length - 1, Math.floor((y - this.minY) / this.step)));
+  private row(y: number, count: number): number {
+    return Math.max(0, Math.min(count - 1, Math.floor((y - this.minY) / this.step)));
   }
 
   at(p: Point, operands: number): number[] {
     const windings = new Array<number>(operands).fill(0);
-    for (const i of this.rows[this.row(p.y)]) {
+    const { ay, by, maxX } = this;
+    for (const i of this.rows[this.row(p.y, this.rows.length)]) {
+      if (maxX[i] < p.x) break;
+      const up = ay[i] <= p.y && by[i] > p.y;
+      if (!up && !(by[i] <= p.y && ay[i] > p.y)) continue;
       const { curve, operand, box } = this.pieces[i];
-      if (box.maxX < p.x) continue;
-      const up = curve.a.y <= p.y && curve.b.y > p.y;
-      const down = curve.b.y <= p.y && curve.a.y > p.y;
-      if ((up || down) && abscissa(curve, p.y) > p.x) windings[operand] += up ? 1 : -1;
+      if (box.minX > p.x || abscissa(curve, p.y) > p.x) windings[operand] += up ? 1 : -1;
     }
     return windings;
   }
@@ -169,8 +182,11 @@ export function combine(
     const onRight = keep(right);
     if (keep(left) !== onRight) edges.push(onRight ? reversed(curve) : curve);
   }
+  const passes = new Map<Point, number>();
+  for (const { a } of edges) passes.set(a, (passes.get(a) ?? 0) + 1);
+  const touching = new Set([...passes].filter(([, n]) => n > 1).map(([p]) => p));
   return stitchLoops(edges)
-    .loops.map(simplifyLoop)
+    .loops.map((loop) => simplifyLoop(loop, touching))
     .filter((loop) => Math.abs(loopArea(loop)) > SAME);
 }
 

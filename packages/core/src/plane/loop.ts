@@ -55,19 +55,22 @@ export function asCircle(loop: Loop): { c: Point; r: number } | undefined {
   return same ? { c: first.c, r: first.r } : undefined;
 }
 
-/** Joins neighbours that are one straight line or one arc, so that no vertex stands where nothing turns. */
-export function simplifyLoop(loop: Loop): Loop {
+/**
+ * Joins neighbours that are one straight line or one arc, so that no vertex stands where nothing
+ * turns. Points in `kept` stay: other loops touch there.
+ */
+export function simplifyLoop(loop: Loop, kept: ReadonlySet<Point> = new Set()): Loop {
   if (loop.length < 3) return loop;
   const out: Curve[] = [];
   const push = (c: Curve) => {
     const last = out[out.length - 1];
-    const joined = last && joinSmooth(last, c);
+    const joined = last && !kept.has(last.b) && joinSmooth(last, c);
     if (joined) out[out.length - 1] = joined;
     else out.push(c);
   };
   loop.forEach(push);
   while (out.length > 2) {
-    const joined = joinSmooth(out[out.length - 1], out[0]);
+    const joined = !kept.has(out[0].a) && joinSmooth(out[out.length - 1], out[0]);
     if (!joined) break;
     out[0] = joined;
     out.pop();

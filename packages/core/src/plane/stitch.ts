@@ -3,34 +3,60 @@ import { type Loop, loopArea } from "./loop.ts";
 import { cross, dot, type Point, SAME } from "./point.ts";
 import type { Region } from "./region.ts";
 
-/** Gives each point a number; points within `SAME` of each other share one, and its first coordinates. */
+// Far wider than the tolerance, so that a point rarely stands close enough to a cell's border to be
+// looked for in the next cell too; far narrower than the features of a part, so that cells stay empty.
+const CELL = SAME * 1e4;
+const NEAR = SAME * 2;
+
+/** Gives each point a number; points within twice `SAME` of each other share one, and its first coordinates. */
 export class PointTable {
   readonly points: Point[] = [];
-  private readonly cells = new Map<string, number[]>();
-  private readonly cell = SAME * 8;
+  private readonly cells = new Map<number, number[]>();
 
   idOf(p: Point): number {
-    const i = Math.floor(p.x / this.cell);
-    const j = Math.floor(p.y / this.cell);
-    for (let di = -1; di <= 1; di++) {
-      for (let dj = -1; dj <= 1; dj++) {
-        for (const id of this.cells.get(`${i + di},${j + dj}`) ?? []) {
-          const q = this.points[id];
-          if (Math.abs(q.x - p.x) <= SAME * 2 && Math.abs(q.y - p.y) <= SAME * 2) return id;
-        }
+    const i = Math.floor(p.x / CELL);
+    const j = Math.floor(p.y / CELL);
+    const [u, v] = [p.x - i * CELL, p.y - j * CELL];
+    const i0 = u < NEAR ? i - 1 : i;
+    const i1 = u > CELL - NEAR ? i + 1 : i;
+    const j0 = v < NEAR ? j - 1 : j;
+    const j1 = v > CELL - NEAR ? j + 1 : j;
+    for (let ci = i0; ci <= i1; ci++) {
+      for (let cj = j0; cj <= j1; cj++) {
+        const found = this.inCell(cellKey(ci, cj), p);
+        if (found >= 0) return found;
       }
     }
     const id = this.points.push(p) - 1;
-    const key = `${i},${j}`;
+    const key = cellKey(i, j);
     const list = this.cells.get(key);
     if (list) list.push(id);
     else this.cells.set(key, [id]);
     return id;
   }
+
+  private inCell(key: number, p: Point): number {
+    const list = this.cells.get(key);
+    if (!list) return -1;
+    for (const id of list) {
+      const q = this.points[id];
+      if (Math.abs(q.x - p.x) <= NEAR && Math.abs(q.y - p.y) <= NEAR) return id;
+    }
+    return -1;
+  }
 }
 
-/** Turn from direction `u` to `v`, in (-π, π], positive to the left. */
-const turn = (u: Point, v: Point) => Math.atan2(cross(u, v), dot(u, v));
+// Two cells may share a key: points are compared anyway.
+const cellKey = (i: number, j: number) => (Math.imul(i | 0, 73856093) ^ Math.imul(j | 0, 19349663)) | 0;
+
+/**
+ * Turn from direction `u` to `v`, in (-π, π], positive to the left. Turning straight back counts as
+ * left, whichever way rounding has it: a hole that touches an edge is then cut in at that point.
+ */
+function turn(u: Point, v: Point): number {
+  const angle = Math.atan2(cross(u, v), dot(u, v));
+  return angle < -Math.PI + 1e-6 ? angle + 2 * Math.PI : angle;
+}
 
 /**
  * Chains curves, each with material on its left, into closed loops. Where several go on from one

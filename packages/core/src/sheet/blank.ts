@@ -241,8 +241,26 @@ function metalSpans(bend: Bend, depth: number): Span[] {
   return spans;
 }
 
+/**
+ * Regions that could lie over each other are found by their boxes; a bend and the plates it joins
+ * never do, nor those two plates, since the strip and the leg stand in the notch that was cut for them.
+ */
 function findOverlaps(sheet: Sheet): Region[] {
-  const regions = [...sheet.plates, ...sheet.bends].flatMap((p) => p.regions);
+  const parent = new Map(sheet.bends.map((b) => [b.child, b.parent]));
+  const parts = [
+    ...sheet.plates.flatMap((p) => p.regions.map((region) => ({ region, plate: p.id, bend: "" }))),
+    ...sheet.bends.flatMap((b) => b.regions.map((region) => ({ region, plate: "", bend: b.id }))),
+  ];
+  const kin = (i: number, j: number) => {
+    const [p, q] = [parts[i], parts[j]];
+    if (p.bend && q.bend) return false;
+    if (p.bend || q.bend) {
+      const [bend, plate] = p.bend ? [p.bend, q.plate] : [q.bend, p.plate];
+      return plate === bend || plate === parent.get(bend);
+    }
+    return parent.get(p.plate) === q.plate || parent.get(q.plate) === p.plate;
+  };
+  const regions = parts.map((p) => p.region);
   const boxes = regions.map(regionBounds);
   const near = new Set<number>();
   const order = boxes.map((_, i) => i).sort((i, j) => boxes[i].minX - boxes[j].minX);
@@ -251,7 +269,8 @@ function findOverlaps(sheet: Sheet): Region[] {
   for (const i of order) {
     active = active.filter((j) => boxes[j].maxX > boxes[i].minX + slack);
     for (const j of active) {
-      if (boxes[j].minY < boxes[i].maxY - slack && boxes[j].maxY > boxes[i].minY + slack) near.add(i).add(j);
+      const over = boxes[j].minY < boxes[i].maxY - slack && boxes[j].maxY > boxes[i].minY + slack;
+      if (over && !kin(i, j)) near.add(i).add(j);
     }
     active.push(i);
   }

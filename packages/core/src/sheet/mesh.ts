@@ -1,5 +1,5 @@
 import earcut from "earcut";
-import { type Curve, directionAt, flattenCurve } from "../plane/curve.ts";
+import { type Arc, directionAt, flattenCurve } from "../plane/curve.ts";
 import type { Loop } from "../plane/loop.ts";
 import { along, dot, type Point, SAME, subtract } from "../plane/point.ts";
 import type { Region } from "../plane/region.ts";
@@ -31,7 +31,18 @@ export interface SheetMesh {
 /** A flattened border: points and the outward normals at the two ends of each edge that leaves them. */
 interface Ring {
   readonly points: Point[];
+  /** Whether the edge that leaves each point is a piece of a straight line. */
+  readonly straight: boolean[];
+  /** Whether a curve of the outline begins at each point. */
+  readonly starts: boolean[];
   readonly normals: [Point, Point][];
+}
+
+/** A border edge's outward normals at its two ends, and the plate or bend it belongs to. */
+interface Border {
+  readonly from: Point;
+  readonly to: Point;
+  readonly owner: number;
 }
 
 interface Seam {
@@ -42,39 +53,66 @@ interface Seam {
   readonly columns: Map<number, number>;
 }
 
+// Two column numbers make one key below 2^53.
+const MOST_COLUMNS = 2 ** 26;
+const edgeKey = (a: number, b: number) => a * MOST_COLUMNS + b;
+
 const HAIR = 1e-5;
 
-/** The unit direction half way between the left-hand normals of two edges. */
-function leftwards(d: Point, e: Point): Point {
+/** The unit direction into the metal at a corner that is come to along `d` and left along `e`. */
+function intoMetal(d: Point, e: Point): Point {
   const [ld, le] = [Math.hypot(d.x, d.y) || 1, Math.hypot(e.x, e.y) || 1];
-  const n = { x: -d.y / ld - e.y / le, y: d.x / ld + e.x / le };
-  const length = Math.hypot(n.x, n.y) || 1;
-  return { x: n.x / length, y: n.y / length };
+  const between = { x: e.x / le - d.x / ld, y: e.y / le - d.y / ld };
+  const length = Math.hypot(between.x, between.y);
+  if (length < 1e-6) return { x: -d.y / ld, y: d.x / ld };
+  const reflex = (d.x * e.y - d.y * e.x) / (ld * le) < -1e-9;
+  const way = (reflex ? -1 : 1) / length;
+  return { x: between.x * way, y: between.y * way };
 }
 
 const outward = (d: Point): Point => ({ x: d.y, y: -d.x });
 const keyOf = (s: number) => Math.round(s / (SAME * 10));
 
 function flattenRing(loop: Loop, chord: number): Ring {
-  const ring: Ring = { points: [], normals: [] };
+  const ring: Ring = { points: [], straight: [], starts: [], normals: [] };
   for (const c of loop) {
     const points = flattenCurve(c, chord);
-    const n = points.length;
+    if (c.kind === "line") {
+      const normal = outward(directionAt(c, 0));
+      ring.normals.push([normal, normal]);
+    } else pushArcNormals(ring.normals, c, points);
     points.forEach((p, i) => {
       ring.points.push(p);
-      ring.normals.push([normalAt(c, i / n), normalAt(c, (i + 1) / n)]);
+      ring.straight.push(c.kind === "line");
+      ring.starts.push(i === 0);
     });
   }
   return ring;
 }
 
-const normalAt = (c: Curve, f: number) => outward(directionAt(c, f));
+/** Along an arc the outward direction is the radius, away from the centre when the metal is inside. */
+function pushArcNormals(out: [Point, Point][], { c, r, ccw, b }: Arc, points: readonly Point[]): void {
+  const f = (ccw ? 1 : -1) / r;
+  const radial = (p: Point): Point => ({ x: (p.x - c.x) * f, y: (p.y - c.y) * f });
+  let from = radial(points[0]);
+  for (let i = 0; i < points.length; i++) {
+    const to = radial(i + 1 < points.length ? points[i + 1] : b);
+    out.push([from, to]);
+    from = to;
+  }
+}
+
+/** Only points that a straight border comes to or leaves can stand on a seam. */
+const meetsLine = (straight: readonly boolean[], i: number) =>
+  straight[i] || straight[(i + straight.length - 1) % straight.length];
 
 /** How far along a seam a point lies; nothing when it is not on it. */
 function placeOn(seam: Seam, p: Point): number | undefined {
-  const d = subtract(p, seam.origin);
-  if (Math.abs(d.y * seam.axis.x - d.x * seam.axis.y) > SAME * 10) return undefined;
-  const s = dot(d, seam.axis);
+  // Asked for every point and seam: written out, so that nothing is made on the way.
+  const dx = p.x - seam.origin.x;
+  const dy = p.y - seam.origin.y;
+  if (Math.abs(dy * seam.axis.x - dx * seam.axis.y) > SAME * 10) return undefined;
+  const s = dx * seam.axis.x + dy * seam.axis.y;
   return s < -SAME * 10 || s > seam.width + SAME * 10 ? undefined : Math.max(0, Math.min(seam.width, s));
 }
 
@@ -92,7 +130,8 @@ class MeshBuilder {
   private readonly columnOwner: number[] = [];
   private readonly faces: number[] = [];
   private readonly faceOwner: number[] = [];
-  private readonly normals = new Map<string, [Point, Point]>();
+  /** Every border edge that stands, by its two columns. */
+  private readonly borders = new Map<number, Border>();
   private readonly seams: [Seam, Seam][];
   private readonly sheet: Sheet;
   private readonly chord: number;
@@ -141,11 +180,14 @@ class MeshBuilder {
 
   private flattenRegion(region: Region, seams: readonly Seam[]): Ring[] {
     const rings = [region.outer, ...region.holes].map((loop) => flattenRing(loop, this.chord));
-    for (const p of rings.flatMap((r) => r.points)) {
-      for (const seam of seams) {
-        const s = placeOn(seam, p);
-        if (s !== undefined) seam.stops.push(s);
-      }
+    for (const { points, straight } of rings) {
+      points.forEach((p, i) => {
+        if (!meetsLine(straight, i)) return;
+        for (const seam of seams) {
+          const s = placeOn(seam, p);
+          if (s !== undefined) seam.stops.push(s);
+        }
+      });
     }
     return rings;
   }
@@ -153,31 +195,36 @@ class MeshBuilder {
   private addRegion(rings: Ring[], seams: readonly Seam[], owner: number, bend: Bend | undefined): void {
     const ids: number[] = [];
     const holes: number[] = [];
-    const borders: [number, number][] = [];
+    const starts: number[] = [];
     rings.forEach((ring, k) => {
       if (k > 0) holes.push(ids.length);
       const start = ids.length;
       let turned = ring.normals[0];
       ring.points.forEach((p, i) => {
         const q = ring.points[(i + 1) % ring.points.length];
-        for (const at of [p, ...stopsBetween(seams, p, q)]) {
-          const id = this.column(at, seams, owner);
+        const stops = ring.straight[i] ? stopsBetween(seams, p, q) : [];
+        for (const at of [p, ...stops]) {
+          const id = meetsLine(ring.straight, i) ? this.column(at, seams, owner) : this.push(at, owner);
           const before = ids.length > start ? ids[ids.length - 1] : undefined;
           if (id === before) continue;
-          if (before !== undefined) this.normals.set(`${before},${id}`, turned);
+          if (before !== undefined)
+            this.borders.set(edgeKey(before, id), { from: turned[0], to: turned[1], owner });
+          if (ring.starts[i] && at === p) starts.push(ids.length);
           ids.push(id);
           turned = ring.normals[i];
         }
       });
       if (ids.length > start + 1 && ids[ids.length - 1] === ids[start]) ids.pop();
-      this.normals.set(`${ids[ids.length - 1]},${ids[start]}`, turned);
-      for (let i = start; i < ids.length; i++)
-        borders.push([ids[i], ids[i + 1 < ids.length ? i + 1 : start]]);
+      this.borders.set(edgeKey(ids[ids.length - 1], ids[start]), { from: turned[0], to: turned[1], owner });
     });
-    const flat = this.apart(ids, [...holes, ids.length]);
+    const ringEnds = [...holes, ids.length];
+    const flat = this.apart(ids, starts, ringEnds);
     let triangles = Array.from(earcut(flat, holes, 2), (i) => ids[i]);
     triangles = this.counterClockwise(triangles);
-    triangles = this.restoreBorder(triangles, borders);
+    // A triangulation that passes no border point over has exactly this many triangles.
+    const complete = ids.length + 2 * holes.length - 2;
+    if (triangles.length / 3 !== complete)
+      triangles = this.restoreBorder(triangles, bordersOf(ids, ringEnds));
     if (bend) triangles = this.slice(triangles, bend, owner);
     for (const id of triangles) this.faces.push(id);
     for (let i = 0; i < triangles.length; i += 3) this.faceOwner.push(owner);
@@ -188,16 +235,25 @@ class MeshBuilder {
    * hole that just meets an edge, the passes are drawn apart a hair into the metal: a triangulation
    * of the drawn-apart border joins the same columns, and they stand where they stood.
    */
-  private apart(ids: readonly number[], ringEnds: readonly number[]): Float64Array {
+  private apart(
+    ids: readonly number[],
+    starts: readonly number[],
+    ringEnds: readonly number[],
+  ): Float64Array {
     const flat = new Float64Array(ids.length * 2);
-    const seen = new Map<string, number[]>();
     ids.forEach((id, i) => {
-      const p = this.at(id);
-      flat[i * 2] = p.x;
-      flat[i * 2 + 1] = p.y;
-      const key = `${keyOf(p.x)},${keyOf(p.y)}`;
-      seen.set(key, [...(seen.get(key) ?? []), i]);
+      flat[i * 2] = this.columns[id * 2];
+      flat[i * 2 + 1] = this.columns[id * 2 + 1];
     });
+    // Borders touch only where they were cut, so at the beginnings of curves.
+    const seen = new Map<string, number[]>();
+    for (const i of starts) {
+      if (i >= ids.length) continue;
+      const key = `${keyOf(flat[i * 2])},${keyOf(flat[i * 2 + 1])}`;
+      const passes = seen.get(key);
+      if (passes) passes.push(i);
+      else seen.set(key, [i]);
+    }
     for (const passes of seen.values()) {
       if (passes.length < 2) continue;
       for (const i of passes) {
@@ -206,7 +262,7 @@ class MeshBuilder {
         const [before, here, after] = [i > start ? i - 1 : end - 1, i, i + 1 < end ? i + 1 : start].map((k) =>
           this.at(ids[k]),
         );
-        const inward = leftwards(subtract(here, before), subtract(after, here));
+        const inward = intoMetal(subtract(here, before), subtract(after, here));
         flat[i * 2] += inward.x * HAIR;
         flat[i * 2 + 1] += inward.y * HAIR;
       }
@@ -255,12 +311,12 @@ class MeshBuilder {
    * back into the triangle whose edge runs over it, so that neighbours across the border match.
    */
   private restoreBorder(triangles: number[], borders: readonly [number, number][]): number[] {
-    const edges = new Map<string, number>();
+    const edges = new Map<number, number>();
     for (let i = 0; i < triangles.length; i += 3) {
-      for (let k = 0; k < 3; k++) edges.set(`${triangles[i + k]},${triangles[i + ((k + 1) % 3)]}`, i);
+      for (let k = 0; k < 3; k++) edges.set(edgeKey(triangles[i + k], triangles[i + ((k + 1) % 3)]), i);
     }
     const after = new Map(borders);
-    const missing = borders.filter(([a, b]) => !edges.has(`${a},${b}`));
+    const missing = borders.filter(([a, b]) => !edges.has(edgeKey(a, b)));
     const handled = new Set<number>();
     const dead = new Set<number>();
     const out: number[] = [];
@@ -269,7 +325,7 @@ class MeshBuilder {
       const run = this.findRun(a, after, edges);
       if (!run) continue;
       for (const id of run.slice(0, -1)) handled.add(id);
-      const i = edges.get(`${run[0]},${run[run.length - 1]}`)!;
+      const i = edges.get(edgeKey(run[0], run[run.length - 1]))!;
       const k = [0, 1, 2].find(
         (e) => triangles[i + e] === run[0] && triangles[i + ((e + 1) % 3)] === run[run.length - 1],
       )!;
@@ -286,11 +342,11 @@ class MeshBuilder {
   }
 
   /** The border points that a triangle's edge runs over, beginning at or before `a`. */
-  private findRun(a: number, after: Map<number, number>, edges: Map<string, number>): number[] | undefined {
+  private findRun(a: number, after: Map<number, number>, edges: Map<number, number>): number[] | undefined {
     const run = [a];
     for (let id = after.get(a); id !== undefined && run.length < 4000; id = after.get(id)) {
       run.push(id);
-      if (run.length > 2 && edges.has(`${a},${id}`)) return run;
+      if (run.length > 2 && edges.has(edgeKey(a, id))) return run;
       if (id === a) break;
     }
     return undefined;
@@ -307,13 +363,13 @@ class MeshBuilder {
   }
 
   private sliceAt(triangles: number[], bend: Bend, depth: number, owner: number): number[] {
-    const made = new Map<string, number>();
+    const made = new Map<number, number>();
     const side = (id: number) => {
       const d = dot(subtract(this.at(id), bend.origin), bend.out) - depth;
       return Math.abs(d) < 1e-9 ? 0 : d;
     };
     const between = (a: number, b: number) => {
-      const key = a < b ? `${a},${b}` : `${b},${a}`;
+      const key = a < b ? edgeKey(a, b) : edgeKey(b, a);
       let id = made.get(key);
       if (id === undefined) {
         const [p, q] = a < b ? [a, b] : [b, a];
@@ -322,10 +378,8 @@ class MeshBuilder {
         const qq = this.at(q);
         id = this.push({ x: pp.x + (qq.x - pp.x) * f, y: pp.y + (qq.y - pp.y) * f }, owner);
         made.set(key, id);
-        const forward = this.normals.get(`${a},${b}`);
-        if (forward) this.splitNormals(a, id, b, forward);
-        const backward = this.normals.get(`${b},${a}`);
-        if (backward) this.splitNormals(b, id, a, backward);
+        this.splitBorder(a, id, b);
+        this.splitBorder(b, id, a);
       }
       return id;
     };
@@ -351,37 +405,31 @@ class MeshBuilder {
     return out;
   }
 
-  private splitNormals(a: number, mid: number, b: number, [p, q]: [Point, Point]): void {
-    const half = { x: (p.x + q.x) / 2, y: (p.y + q.y) / 2 };
+  private splitBorder(a: number, mid: number, b: number): void {
+    const border = this.borders.get(edgeKey(a, b));
+    if (!border) return;
+    const { from, to, owner } = border;
+    const half = { x: (from.x + to.x) / 2, y: (from.y + to.y) / 2 };
     const length = Math.hypot(half.x, half.y) || 1;
     const m = { x: half.x / length, y: half.y / length };
-    this.normals.set(`${a},${mid}`, [p, m]);
-    this.normals.set(`${mid},${b}`, [m, q]);
+    this.borders.delete(edgeKey(a, b));
+    this.borders.set(edgeKey(a, mid), { from, to: m, owner });
+    this.borders.set(edgeKey(mid, b), { from: m, to, owner });
   }
 
   private finish(): SheetMesh {
     const faces = Uint32Array.from(this.faces);
-    const count = this.columnOwner.length;
-    const edges = new Map<number, number>();
-    const key = (a: number, b: number) => a * count + b;
-    for (let i = 0; i < faces.length; i += 3) {
-      for (let k = 0; k < 3; k++)
-        edges.set(key(faces[i + k], faces[i + ((k + 1) % 3)]), this.faceOwner[i / 3]);
-    }
     const walls: number[] = [];
     const wallOwner: number[] = [];
     const wallNormals: number[] = [];
-    for (const [edge, owner] of edges) {
-      const a = Math.floor(edge / count);
-      const b = edge % count;
-      if (edges.has(key(b, a))) continue;
+    for (const [key, { from, to, owner }] of this.borders) {
+      const a = Math.floor(key / MOST_COLUMNS);
+      const b = key % MOST_COLUMNS;
+      // A border that a neighbour runs along the other way is a seam: there the metal goes on.
+      if (this.borders.has(edgeKey(b, a))) continue;
       walls.push(a, b);
       wallOwner.push(owner);
-      const d = subtract(this.at(b), this.at(a));
-      const length = Math.hypot(d.x, d.y) || 1;
-      const flat = outward({ x: d.x / length, y: d.y / length });
-      const [n0, n1] = this.normals.get(`${a},${b}`) ?? [flat, flat];
-      wallNormals.push(n0.x, n0.y, n1.x, n1.y);
+      wallNormals.push(from.x, from.y, to.x, to.y);
     }
     return {
       t: this.sheet.t,
@@ -396,17 +444,29 @@ class MeshBuilder {
   }
 }
 
+/** The edges of rings that end before each of `ringEnds`, by their columns. */
+function bordersOf(ids: readonly number[], ringEnds: readonly number[]): [number, number][] {
+  const out: [number, number][] = [];
+  let start = 0;
+  for (const end of ringEnds) {
+    for (let i = start; i < end; i++) out.push([ids[i], ids[i + 1 < end ? i + 1 : start]]);
+    start = end;
+  }
+  return out;
+}
+
 /** Points of a seam that other borders put strictly between two points of this border, in order. */
 function stopsBetween(seams: readonly Seam[], p: Point, q: Point): Point[] {
   const out: { f: number; at: Point }[] = [];
+  if (seams.length === 0) return [];
   const d = subtract(q, p);
   const length = Math.hypot(d.x, d.y);
   for (const seam of seams) {
     // Only borders that run along the seam can hold its stops.
     if (Math.abs(d.x * seam.axis.y - d.y * seam.axis.x) > 1e-9 * length) continue;
-    const off = subtract(p, seam.origin);
-    if (Math.abs(off.y * seam.axis.x - off.x * seam.axis.y) > SAME * 10) continue;
-    const along0 = dot(off, seam.axis);
+    const [ox, oy] = [p.x - seam.origin.x, p.y - seam.origin.y];
+    if (Math.abs(oy * seam.axis.x - ox * seam.axis.y) > SAME * 10) continue;
+    const along0 = ox * seam.axis.x + oy * seam.axis.y;
     const way = dot(d, seam.axis) > 0 ? 1 : -1;
     for (const s of seam.stops) {
       const f = (s - along0) * way;

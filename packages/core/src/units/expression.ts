@@ -149,6 +149,11 @@ function evaluateName(name: string, context: ExpressionContext): Quantity {
   throw new Wrong(`"${name}" is not a unit or a name known here.${known}`);
 }
 
+const PLAIN = /^[+-]?(\d+\.?\d*|\.\d+)$/;
+
+const finishPlain = (value: number, dimension: Dimension) =>
+  dimension === "angle" ? value * ANGLE_UNITS.deg : value;
+
 const ARTICLE: Readonly<Record<Dimension, string>> = {
   length: "a length",
   angle: "an angle",
@@ -157,7 +162,7 @@ const ARTICLE: Readonly<Record<Dimension, string>> = {
 
 function finish(q: Quantity, dimension: Dimension): number {
   if (!Number.isFinite(q.value)) throw new Wrong("it has no finite value");
-  if (isBare(q)) return dimension === "angle" ? q.value * ANGLE_UNITS.deg : q.value;
+  if (isBare(q)) return finishPlain(q.value, dimension);
   const want = dimensionOf(dimension, 0);
   if (q.length === want.length && q.angle === want.angle) return q.value;
   throw new Wrong(`it does not give ${ARTICLE[dimension]}`);
@@ -186,6 +191,8 @@ export function evaluateExpression(input: string | number, context: ExpressionCo
   const text = String(input).trim();
   if (text === "") return fail("A value is needed here.");
   if (text.length > LONGEST) return fail(`An expression can have at most ${LONGEST} characters.`);
+  // Most fields hold a plain number; they need no parser.
+  if (PLAIN.test(text)) return ok(finishPlain(Number(text), context.dimension));
   if (/\d,\d/.test(text)) return fail(`"${text}" has a comma in a number: write the decimal with a point.`);
   try {
     const node = parse(withPlainUnits(text)) as MathNode as unknown as Node;
