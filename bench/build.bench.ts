@@ -9,7 +9,7 @@ import { compare } from "./compare.ts";
 const CHORD = 0.05;
 const document = combPart(100, 400);
 const { sheet } = buildPart(document);
-if (!sheet || sheet.bends.length !== 100) throw new Error("The comb was not built whole.");
+if (sheet?.bends.length !== 100) throw new Error("The comb was not built whole.");
 const regions = [...sheet.plates, ...sheet.bends].flatMap((p) => p.regions);
 const rings: Point[][][] = regions.map((r) => regionLoops(r).map((l) => flattenLoop(l, CHORD)));
 const paths = rings.flat();

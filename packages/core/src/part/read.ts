@@ -1,3 +1,4 @@
+import { type ParseError, parse } from "jsonc-parser";
 import { fail, ok, type Result } from "../result.ts";
 import { type FieldSpec, MOST_HOLES } from "../steps/field.ts";
 import { STEP_KINDS, stepKind } from "../steps/registry.ts";
@@ -39,19 +40,21 @@ export function readDocumentText(text: string): Result<PartDocument, DocumentPro
   let value: unknown;
   try {
     value = JSON.parse(text.replace(/^\uFEFF/, ""));
-  } catch (error) {
-    return fail([{ path: "", message: syntaxMessage(text, error as Error) }]);
+  } catch {
+    return fail([{ path: "", message: syntaxMessage(text) }]);
   }
   return readDocument(value);
 }
 
-function syntaxMessage(text: string, error: Error): string {
-  const found = /position (\d+)/.exec(error.message);
-  const at = found ? Number(found[1]) : text.length;
+/** Where a text stops being JSON. The engine's own message does not always say, so a parser that does is asked. */
+function syntaxMessage(text: string): string {
+  if (text.trim() === "") return "The file is empty; a part document is JSON.";
+  const errors: ParseError[] = [];
+  parse(text, errors, { disallowComments: true });
+  const at = errors[0]?.offset ?? text.length;
   const before = text.slice(0, at);
   const row = before.split("\n").length;
   const column = at - before.lastIndexOf("\n");
-  if (text.trim() === "") return "The file is empty; a part document is JSON.";
   const ended = at >= text.trimEnd().length;
   const what = ended ? "the file ends in the middle: part of it is missing" : "this is not valid JSON";
   return `Line ${row}, column ${column}: ${what}.`;
