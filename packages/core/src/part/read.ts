@@ -51,11 +51,12 @@ function syntaxMessage(text: string): string {
   if (text.trim() === "") return "The file is empty; a part document is JSON.";
   const errors: ParseError[] = [];
   parse(text, errors, { disallowComments: true });
-  const at = errors[0]?.offset ?? text.length;
+  const end = text.trimEnd().length;
+  const ended = !errors[0] || errors[0].offset + errors[0].length >= end;
+  const at = ended ? end : errors[0].offset;
   const before = text.slice(0, at);
   const row = before.split("\n").length;
   const column = at - before.lastIndexOf("\n");
-  const ended = at >= text.trimEnd().length;
   const what = ended ? "the file ends in the middle: part of it is missing" : "this is not valid JSON";
   return `Line ${row}, column ${column}: ${what}.`;
 }

@@ -1,0 +1,153 @@
+import { execFileSync, spawnSync } from "node:child_process";
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { fileURLToPath } from "node:url";
+import { newPart } from "@hillcrest/core";
+import DxfParser from "dxf-parser";
+import { afterAll, describe, expect, test } from "vitest";
+
+const root = fileURLToPath(new URL("../../../", import.meta.url));
+const folder = mkdtempSync(join(tmpdir(), "hillcrest-cli-"));
+afterAll(() => rmSync(folder, { recursive: true }));
+
+function hillcrest(...args: string[]): { status: number | null; out: string; err: string } {
+  const done = spawnSync(join(root, "node_modules/.bin/hillcrest"), args, { cwd: root, encoding: "utf8" });
+  return { status: done.status, out: done.stdout, err: done.stderr };
+}
+
+function put(name: string, content: unknown): string {
+  const path = join(folder, name);
+  writeFileSync(path, typeof content === "string" ? content : JSON.stringify(content));
+  return path;
+}
+
+const stopped = {
+  ...newPart("Too short"),
+  steps: [
+    { id: "s1", kind: "plate", width: "100", depth: "50" },
+    { id: "s2", kind: "flange", edges: [{ key: "a", at: "s1.east" }], length: "1" },
+  ],
+};
+
+describe("hillcrest blank", () => {
+  test("prints the numbers of a part as JSON and writes its DXF", () => {
+    const dxf = join(folder, "tray.dxf");
+    const { status, out } = hillcrest("blank", "demo/battery-tray.json", "--json", "--dxf", dxf);
+    expect(status).toBe(0);
+    const part = JSON.parse(out);
+    expect(part).toMatchObject({ name: "Battery tray", thickness: 1.5, findings: [] });
+    expect(part.blank).toMatchObject({ width: 398.691592, height: 268.037389, openings: 7 });
+    expect(part.folded.box).toEqual([320, 190.5, 42]);
+    expect(part.bends[4]).toEqual({
+      number: 5,
+      between: ["B", "F"],
+      direction: "down",
+      angle: 90,
+      radius: 1.5,
+      k: 0.42,
+      ba: 3.345796,
+      bd: 2.654204,
+      length: 308,
+    });
+    const file = new DxfParser().parseSync(readFileSync(dxf, "utf8"))!;
+    expect(file.entities.filter((e) => e.type === "CIRCLE").length).toBe(7);
+  });
+
+  test("writes one DXF a part into a folder, also for two files of one name", () => {
+    const out = join(folder, "out");
+    const twin = put("battery-tray.json", readFileSync(join(root, "demo/battery-tray.json"), "utf8"));
+    const { status, out: text } = hillcrest(
+      "blank",
+      "demo/battery-tray.json",
+      "demo/mast-bracket.json",
+      twin,
+      "--out",
+      out,
+    );
+    expect(status).toBe(0);
+    expect(text).toContain("Mast bracket");
+    expect(readdirSync(out).sort()).toEqual(["battery-tray-2.dxf", "battery-tray.dxf", "mast-bracket.dxf"]);
+  });
+
+  test("ends with 1 when a finding stops manufacture, and says which", () => {
+    const { status, out } = hillcrest("blank", put("short.json", stopped), "--json");
+    expect(status).toBe(1);
+    expect(JSON.parse(out).findings[0]).toMatchObject({
+      level: "stop",
+      step: "s2",
+      message: expect.stringContaining("at least 3 mm"),
+    });
+  });
+
+  test.each([
+    ["no such file", () => join(folder, "nothing.json"), "there is no such file"],
+    [
+      "half a file",
+      () => put("half.json", '{\n  "format": "hillcrest-part",\n  "ver'),
+      "half.json: Line 3, column 7: the file ends in the middle",
+    ],
+    [
+      "a later version",
+      () => put("later.json", { ...stopped, version: 7 }),
+      "later.json at /version: The document has version 7",
+    ],
+    [
+      "a wrong value",
+      () => put("wrong.json", { ...stopped, steps: [{ id: "s1", kind: "plate", width: {} }] }),
+      "wrong.json at /steps/0/width",
+    ],
+  ])("ends with 2 at %s and names the place", (_name, file, message) => {
+    const { status, err } = hillcrest("blank", file());
+    expect(status).toBe(2);
+    expect(err).toContain(message);
+  });
+
+  test("writes nothing at all when one of several files cannot be read", () => {
+    const out = join(folder, "none");
+    expect(
+      hillcrest("blank", "demo/cable-cover.json", join(folder, "nothing.json"), "--out", out).status,
+    ).toBe(2);
+    expect(() => readdirSync(out)).toThrow();
+  });
+});
+
+test("hillcrest fold writes the part at any share of folding", () => {
+  const heights = ["0", "1"].map((at) => {
+    const path = join(folder, `fold-${at}.stl`);
+    expect(hillcrest("fold", "demo/cable-cover.json", "--stl", path, "--at", at).status).toBe(0);
+    const view = new DataView(new Uint8Array(readFileSync(path)).buffer);
+    let [low, high] = [Infinity, -Infinity];
+    for (let i = 84; i < view.byteLength; i += 50) {
+      for (let k = 0; k < 3; k++) {
+        const z = view.getFloat32(i + 12 + k * 12 + 8, true);
+        low = Math.min(low, z);
+        high = Math.max(high, z);
+      }
+    }
+    return high - low;
+  });
+  expect(heights[0]).toBeCloseTo(1.2, 5);
+  expect(heights[1]).toBeCloseTo(28, 4);
+  expect(hillcrest("fold", "demo/cable-cover.json", "--stl", join(folder, "x.stl"), "--at", "2").status).toBe(
+    2,
+  );
+});
+
+test("hillcrest validate and schema", () => {
+  expect(hillcrest("validate", "demo/mast-bracket.json")).toMatchObject({
+    status: 0,
+    out: expect.stringContaining("4 steps, 0 findings"),
+  });
+  expect(hillcrest("validate", put("short.json", stopped)).status).toBe(1);
+  expect(JSON.parse(hillcrest("schema").out).title).toBe("Hillcrest part document");
+});
+
+test("npx hillcrest works from the repository's root", () => {
+  const out = execFileSync("npx", ["--no-install", "hillcrest", "blank", "demo/cable-cover.json", "--json"], {
+    cwd: root,
+    encoding: "utf8",
+    stdio: ["ignore", "pipe", "ignore"],
+  });
+  expect(JSON.parse(out).name).toBe("Cable cover");
+});

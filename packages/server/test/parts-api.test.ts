@@ -1,0 +1,198 @@
+import { existsSync, mkdtempSync, rmSync } from "node:fs";
+import { createServer, type Server } from "node:http";
+import type { AddressInfo } from "node:net";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { fileURLToPath } from "node:url";
+import { LARGEST_DOCUMENT, newPart, type PartDocument } from "@hillcrest/core";
+import { createApp, openDatabase, type PartEntry, type StoredPart } from "@hillcrest/server";
+import libsql from "libsql";
+import { pino } from "pino";
+import { afterAll, beforeAll, describe, expect, test } from "vitest";
+
+const folder = mkdtempSync(join(tmpdir(), "hillcrest-api-"));
+const file = join(folder, "parts.sqlite");
+const demo = fileURLToPath(new URL("../../../demo", import.meta.url));
+
+let server: Server;
+let base = "";
+let close: () => Promise<void>;
+
+async function start(): Promise<void> {
+  const source = await openDatabase(file);
+  server = createServer(createApp({ source, log: pino({ level: "silent" }), demo }));
+  await new Promise<void>((done) => server.listen(0, "127.0.0.1", done));
+  base = `http://127.0.0.1:${(server.address() as AddressInfo).port}/api`;
+  close = async () => {
+    await new Promise((done) => server.close(done));
+    await source.destroy();
+  };
+}
+
+beforeAll(start);
+afterAll(async () => {
+  await close();
+  rmSync(folder, { recursive: true });
+});
+
+async function ask<T = unknown>(
+  method: string,
+  path: string,
+  body?: unknown,
+): Promise<{ status: number; body: T }> {
+  const text = typeof body === "string" ? body : JSON.stringify(body);
+  const headers = { "content-type": "application/json" };
+  const response = await fetch(base + path, {
+    method,
+    ...(body === undefined ? {} : { body: text, headers }),
+  });
+  const answer = response.status === 204 ? undefined : await response.json();
+  return { status: response.status, body: answer as T };
+}
+
+const document = (name: string, width = "120"): PartDocument => ({
+  ...newPart(name),
+  steps: [{ id: "s1", kind: "plate", width, depth: "80" }],
+});
+const create = async (name: string) =>
+  (await ask<StoredPart>("POST", "/parts", { document: document(name) })).body;
+const listed = async (bin = false) => (await ask<PartEntry[]>("GET", `/parts${bin ? "?bin=1" : ""}`)).body;
+
+describe("a part", () => {
+  test("is kept whole, with a preview of it folded and flat", async () => {
+    const odd = { ...document("Brücke “一” 🔩"), note: { kept: true } };
+    const made = await ask<StoredPart>("POST", "/parts", { document: odd });
+    expect(made.status).toBe(201);
+    const read = await ask<StoredPart>("GET", `/parts/${made.body.id}`);
+    expect(read.body).toMatchObject({ revision: 1, document: odd });
+    const entry = (await listed()).find((p) => p.id === made.body.id)!;
+    expect(entry.preview).toMatchObject({ blankSize: [120, 80], size: [120, 80, 1.5], steps: 1, bends: 0 });
+    expect(entry.preview.folded).toContain("<svg");
+    expect(entry.preview.blank).toContain("<path");
+  });
+
+  test("is there after the server was stopped and started again", async () => {
+    const { id } = await create("Stays");
+    await close();
+    await start();
+    expect((await ask<StoredPart>("GET", `/parts/${id}`)).body.document.name).toBe("Stays");
+  });
+
+  test("goes into the bin and comes back unchanged", async () => {
+    const { id } = await create("Bin me");
+    expect((await ask("DELETE", `/parts/${id}`)).status).toBe(204);
+    expect((await listed()).some((p) => p.id === id)).toBe(false);
+    expect((await listed(true)).some((p) => p.id === id)).toBe(true);
+    expect((await ask("POST", `/parts/${id}/restore`)).status).toBe(200);
+    expect((await listed()).some((p) => p.id === id)).toBe(true);
+  });
+
+  test("is copied under a name of its own", async () => {
+    const { id } = await create("Twin");
+    const copy = await ask<StoredPart>("POST", `/parts/${id}/copy`);
+    expect(copy.status).toBe(201);
+    expect(copy.body.id).not.toBe(id);
+    expect(copy.body.document).toEqual({ ...document("Twin"), name: "Twin (copy)" });
+  });
+});
+
+describe("saving", () => {
+  test("moves the revision on; a stale save changes nothing and is handed the newer document", async () => {
+    const { id } = await create("Race");
+    const first = await ask<{ revision: number }>("PUT", `/parts/${id}`, {
+      revision: 1,
+      document: document("Race", "200"),
+    });
+    expect(first).toMatchObject({ status: 200, body: { revision: 2 } });
+    const stale = await ask<{ current: StoredPart }>("PUT", `/parts/${id}`, {
+      revision: 1,
+      document: document("Race", "300"),
+    });
+    expect(stale.status).toBe(409);
+    expect(stale.body.current).toMatchObject({ revision: 2, document: document("Race", "200") });
+    expect((await ask<StoredPart>("GET", `/parts/${id}`)).body.document).toEqual(document("Race", "200"));
+  });
+
+  test("lets exactly one of many at once win", async () => {
+    const { id } = await create("Crowd");
+    const saves = Array.from({ length: 12 }, (_, i) =>
+      ask("PUT", `/parts/${id}`, { revision: 1, document: document(`Crowd ${i}`) }),
+    );
+    const states = (await Promise.all(saves)).map((s) => s.status).sort();
+    expect(states).toEqual([200, ...Array(11).fill(409)]);
+    expect((await ask<StoredPart>("GET", `/parts/${id}`)).body.revision).toBe(2);
+  });
+
+  test.each<[string, unknown, number, string]>([
+    ["half a JSON", '{"revision": 1, "docu', 400, "not valid JSON"],
+    ["a list", [], 422, "needs a JSON object"],
+    ["no revision", { document: document("x") }, 422, "/revision"],
+    [
+      "a later version",
+      { revision: 1, document: { ...document("x"), version: 9 } },
+      422,
+      "/document/version",
+    ],
+    [
+      "a step of no kind",
+      { revision: 1, document: { ...document("x"), steps: [{ id: "s1", kind: "lathe" }] } },
+      422,
+      "/document/steps/0/kind",
+    ],
+    [
+      "too much",
+      { revision: 1, document: { ...document("x"), note: "x".repeat(LARGEST_DOCUMENT + 200_000) } },
+      413,
+      "too large",
+    ],
+  ])("%s is refused with the place, and the part stays as it was", async (_name, body, status, place) => {
+    const { id } = await create("Steady");
+    const answer = await ask<{ message: string }>("PUT", `/parts/${id}`, body);
+    expect(answer.status).toBe(status);
+    expect(answer.body.message).toContain(place);
+    expect((await ask<StoredPart>("GET", `/parts/${id}`)).body).toMatchObject({
+      revision: 1,
+      document: document("Steady"),
+    });
+  });
+
+  test("keeps a part whose steps are wrong: nobody's work waits for it to be right", async () => {
+    const { id } = await create("Wrong yet");
+    const wrong = document("Wrong yet", "0/0");
+    expect((await ask("PUT", `/parts/${id}`, { revision: 1, document: wrong })).status).toBe(200);
+    expect((await listed()).find((p) => p.id === id)!.preview.findings.stop).toBe(1);
+  });
+});
+
+test("an address with nothing at it is told as such", async () => {
+  for (const [method, path] of [
+    ["GET", "/parts/none"],
+    ["DELETE", "/parts/none"],
+    ["POST", "/parts/none/copy"],
+    ["GET", "/nowhere"],
+  ] as const) {
+    const answer = await ask<{ message: string }>(method, path);
+    expect(answer.status).toBe(404);
+    expect(answer.body.message).toMatch(/^There is no/);
+  }
+});
+
+test("the demo is added by request, and the description covers every route that answers", async () => {
+  expect((await ask<{ added: number }>("POST", "/demo")).body.added).toBeGreaterThanOrEqual(3);
+  expect((await listed()).map((p) => p.name)).toEqual(
+    expect.arrayContaining(["Battery tray", "Cable cover", "Mast bracket"]),
+  );
+  const { body } = await ask<{ openapi: string; paths: object }>("GET", "/openapi.json");
+  expect(body.openapi).toBe("3.1.0");
+  expect(Object.keys(body.paths)).toEqual(
+    expect.arrayContaining(["/api/parts", "/api/parts/{id}", "/api/parts/{id}/restore"]),
+  );
+});
+
+test("the file is in write-ahead mode and carries its migrations", () => {
+  expect(existsSync(file)).toBe(true);
+  const db = new libsql(file);
+  expect(db.prepare("PRAGMA journal_mode").get()).toMatchObject({ journal_mode: "wal" });
+  expect(db.prepare("SELECT name FROM migrations").all()).toHaveLength(1);
+  db.close();
+});
