@@ -2,6 +2,8 @@ import { defineConfig } from "vitest/config";
 
 export default defineConfig({
   test: {
+    // Browser tests share two cores with a software renderer: one file at a time.
+    fileParallelism: false,
     projects: [
       { test: { name: "core", root: "packages/core", include: ["test/**/*.test.ts"], testTimeout: 120_000 } },
       {
@@ -20,7 +22,6 @@ export default defineConfig({
           include: ["**/*.e2e.ts"],
           testTimeout: 120_000,
           hookTimeout: 120_000,
-          fileParallelism: false,
         },
       },
     ],

@@ -8,7 +8,7 @@ export function startBuilding(): void {
   let last: PartDocument | undefined;
   let lastId: string | undefined;
   store.subscribe(() => {
-    const { document, id, lastEdited } = store.getState().part;
+    const { document, id, lastEdited, mark } = store.getState().part;
     if (document === last) return;
     last = document;
     if (id !== lastId) {
@@ -20,7 +20,7 @@ export function startBuilding(): void {
       document,
       ({ build, mesh, took }) => {
         if (store.getState().part.id !== id) return;
-        store.dispatch(buildActions.built({ build, mesh, document, edited: lastEdited, took }));
+        store.dispatch(buildActions.built({ build, mesh, document, edit: { step: lastEdited, mark }, took }));
       },
       (error) => store.dispatch(buildActions.buildFailed(String(error))),
     );

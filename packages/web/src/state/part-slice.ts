@@ -1,5 +1,5 @@
 import type { PartDocument } from "@hillcrest/core";
-import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
+import { createSlice, original, type PayloadAction } from "@reduxjs/toolkit";
 
 /** Where saving stands. */
 export type Saving =
@@ -34,6 +34,9 @@ const initialState: PartState = { revision: 0, past: [], future: [], saving: { a
 
 const DEEPEST_UNDO = 500;
 
+// Documents are told apart by identity, which a draft of the state would not keep.
+const plain = (state: object): PartState => original(state) as PartState;
+
 const slice = createSlice({
   name: "part",
   initialState,
@@ -60,43 +63,45 @@ const slice = createSlice({
     }),
     closed: () => initialState,
     edited: (
-      state,
+      draft,
       { payload }: PayloadAction<{ document: PartDocument; step?: string; mark?: string }>,
     ): PartState => {
-      if (!state.document || payload.document === state.document) return state as PartState;
+      const state = plain(draft);
+      if (!state.document || payload.document === state.document) return state;
       const joins = payload.mark !== undefined && payload.mark === state.mark;
-      const past = joins ? state.past : [...state.past, state.document].slice(-DEEPEST_UNDO);
+      const { saving } = state;
       return {
-        ...(state as PartState),
+        ...state,
         document: payload.document,
-        past: past as PartDocument[],
+        past: joins ? state.past : [...state.past, state.document].slice(-DEEPEST_UNDO),
         future: [],
         mark: payload.mark,
         lastEdited: payload.step,
-        saving:
-          state.conflict || state.saving.at === "unreachable" ? (state.saving as Saving) : { at: "waiting" },
+        saving: state.conflict || saving.at === "unreachable" ? saving : { at: "waiting" },
       };
     },
-    undone: (state): PartState => {
-      const previous = state.past[state.past.length - 1] as PartDocument | undefined;
-      if (!previous || !state.document) return state as PartState;
+    undone: (draft): PartState => {
+      const state = plain(draft);
+      const previous = state.past[state.past.length - 1];
+      if (!previous || !state.document) return state;
       return {
-        ...(state as PartState),
+        ...state,
         document: previous,
-        past: (state.past as PartDocument[]).slice(0, -1),
-        future: [state.document as PartDocument, ...(state.future as PartDocument[])],
+        past: state.past.slice(0, -1),
+        future: [state.document, ...state.future],
         mark: undefined,
         lastEdited: undefined,
         saving: { at: "waiting" },
       };
     },
-    redone: (state): PartState => {
-      const [next, ...rest] = state.future as PartDocument[];
-      if (!next || !state.document) return state as PartState;
+    redone: (draft): PartState => {
+      const state = plain(draft);
+      const [next, ...rest] = state.future;
+      if (!next || !state.document) return state;
       return {
-        ...(state as PartState),
+        ...state,
         document: next,
-        past: [...(state.past as PartDocument[]), state.document as PartDocument],
+        past: [...state.past, state.document],
         future: rest,
         mark: undefined,
         lastEdited: undefined,
@@ -107,36 +112,39 @@ const slice = createSlice({
       state.saving = payload;
     },
     saveLanded: (
-      state,
+      draft,
       { payload }: PayloadAction<{ revision: number; document: PartDocument; when: string }>,
-    ): PartState => ({
-      ...(state as PartState),
-      revision: payload.revision,
-      saved: payload.document,
-      saving: payload.document === state.document ? { at: "saved", when: payload.when } : { at: "waiting" },
-    }),
-    conflictFound: (state, { payload }: PayloadAction<Conflict>): PartState => ({
-      ...(state as PartState),
+    ): PartState => {
+      const state = plain(draft);
+      const all = payload.document === state.document;
+      return {
+        ...state,
+        revision: payload.revision,
+        saved: payload.document,
+        saving: all ? { at: "saved", when: payload.when } : { at: "waiting" },
+      };
+    },
+    conflictFound: (draft, { payload }: PayloadAction<Conflict>): PartState => ({
+      ...plain(draft),
       conflict: payload,
     }),
     /** Goes on from the newer revision: with the own document, or with the other one. */
     conflictSettled: (
-      state,
+      draft,
       { payload }: PayloadAction<{ keep: "mine" | "theirs"; when: string }>,
     ): PartState => {
-      const { conflict } = state as PartState;
-      if (!conflict) return state as PartState;
+      const state = plain(draft);
+      const { conflict, document: mine } = state;
+      if (!conflict || !mine) return state;
       const theirs = payload.keep === "theirs";
       return {
-        ...(state as PartState),
+        ...state,
         conflict: undefined,
         revision: conflict.revision,
         saved: conflict.document,
-        document: theirs ? conflict.document : (state.document as PartDocument),
-        past: theirs
-          ? [...(state.past as PartDocument[]), state.document as PartDocument]
-          : (state.past as PartDocument[]),
-        future: theirs ? [] : (state.future as PartDocument[]),
+        document: theirs ? conflict.document : mine,
+        past: theirs ? [...state.past, mine] : state.past,
+        future: theirs ? [] : state.future,
         mark: undefined,
         saving: theirs ? { at: "saved", when: payload.when } : { at: "waiting" },
       };

@@ -45,10 +45,11 @@ export const StepRow = memo(function StepRow(props: StepRowProps) {
     // biome-ignore lint/a11y/useSemanticElements: a list of sentences, each a group of fields
     <div
       role="group"
+      tabIndex={-1}
       aria-label={`Step ${number}, ${kind.title}`}
       data-step={step.id}
       data-state={outcome?.state}
-      className={`group relative border-b border-l-[3px] border-b-hairline py-2.5 pr-3 pl-8 leading-[1.85] ${bar}`}
+      className={`group relative border-b border-l-[3px] outline-none border-b-hairline py-2.5 pr-3 pl-8 leading-[1.85] ${bar}`}
       onFocus={() => open || store.dispatch(viewActions.stepOpened(step.id))}
       onClick={() => open || store.dispatch(viewActions.stepOpened(step.id))}
       onKeyDown={(e) => e.key === "Escape" && store.dispatch(viewActions.stepOpened(undefined))}

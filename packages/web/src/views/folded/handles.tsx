@@ -46,9 +46,9 @@ export function handledFlange(
   const values = build.steps.find((s) => s.id === bend.step)?.values;
   if (!values || folding.bends[j].angle < 1e-6) return undefined;
   const motion = folding.plates[i];
-  const at = (y: number): Vector => {
-    const { frame } = plate;
-    return moveV(motion, [frame.origin.x - frame.x.y * y, frame.origin.y + frame.x.x * y, sheet.t / 2]);
+  const at = (x: number, y: number): Vector => {
+    const { origin, x: d } = plate.frame;
+    return moveV(motion, [origin.x + d.x * x - d.y * y, origin.y + d.y * x + d.x * y, sheet.t / 2]);
   };
   const out = turnV(motion, [bend.out.x, bend.out.y, 0]);
   const rising = turnV(motion, [0, 0, bend.up ? 1 : -1]);
@@ -64,8 +64,9 @@ export function handledFlange(
     others: otherLengths(build, bend.step, values),
     arm: arm + bend.radius,
     anchors: [
-      { id: "handle-length", at: at(leg), along: out, off: 20 },
-      { id: "handle-angle", at: at(arm), along: rising, off: 24 },
+      { id: "handle-length", at: at(0, leg), along: out, off: 20 },
+      // Off the middle, so that on a short leg the two do not lie over each other.
+      { id: "handle-angle", at: at(-bend.width / 4, arm), along: rising, off: 24 },
     ],
   };
 }
@@ -87,6 +88,8 @@ interface Drag {
   readonly pxY: number;
   readonly start: HandledFlange;
   typed: string;
+  /** Stops listening to the keyboard. */
+  readonly release: () => void;
 }
 
 const SNAP_PX = 6;
@@ -140,9 +143,9 @@ function Handle({ which, flange, register }: HandleProps & { which: Which }) {
     if (d.typed) put(d.typed);
   };
   const end = () => {
+    drag.current?.release();
     drag.current = undefined;
     setSaid(undefined);
-    window.removeEventListener("keydown", keys, true);
   };
   const nudge = (e: React.KeyboardEvent) => {
     const way = { ArrowUp: 1, ArrowRight: 1, ArrowDown: -1, ArrowLeft: -1 }[e.key];
@@ -170,6 +173,7 @@ function Handle({ which, flange, register }: HandleProps & { which: Which }) {
         e.stopPropagation();
         e.currentTarget.setPointerCapture(e.pointerId);
         const { pxX, pxY } = e.currentTarget.dataset;
+        window.addEventListener("keydown", keys, true);
         drag.current = {
           x: e.clientX,
           y: e.clientY,
@@ -177,9 +181,9 @@ function Handle({ which, flange, register }: HandleProps & { which: Which }) {
           pxY: Number(pxY),
           start: flange,
           typed: "",
+          release: () => window.removeEventListener("keydown", keys, true),
         };
         mark.current = `drag:${++drags}`;
-        window.addEventListener("keydown", keys, true);
       }}
       onPointerMove={move}
       onPointerUp={end}

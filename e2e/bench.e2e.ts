@@ -1,0 +1,247 @@
+import type { Locator, Page } from "playwright-core";
+import { afterAll, beforeAll, expect, test } from "vitest";
+import { type Bench, clickEdge, drawn, isSaved, openBench, openPart, savedFile } from "./harness.ts";
+
+let bench: Bench;
+let page: Page;
+beforeAll(async () => {
+  bench = await openBench();
+  page = await bench.newPage();
+});
+afterAll(() => bench.close());
+
+const size = (view: "folded" | "blank") => page.locator(`[data-size="${view}"]`).innerText();
+const field = (step: string, key: string) => page.locator(`[data-step="${step}"] input[data-field="${key}"]`);
+
+/** Where a thing is once it has stopped moving: handles follow the shape, which follows the worker. */
+async function settled(thing: Locator): Promise<{ x: number; y: number; width: number; height: number }> {
+  let last = await thing.boundingBox();
+  for (let quiet = 0; quiet < 3; ) {
+    await page.waitForTimeout(120);
+    const now = await thing.boundingBox();
+    quiet = JSON.stringify(now) === JSON.stringify(last) ? quiet + 1 : 0;
+    last = now;
+  }
+  return last!;
+}
+
+test("a wrong value keeps the last good shape, says what works, and mends when it does", async () => {
+  await openPart(page, bench.base, "Mast bracket");
+  const before = await size("blank");
+  await page.click('[data-step="s3"]', { position: { x: 12, y: 12 } });
+  await field("s3", "length").fill("2");
+  await page.waitForSelector("[data-stale]");
+  expect(await size("blank")).toBe(before);
+  const alert = await page.locator('[data-step="s3"] [role="alert"]').innerText();
+  expect(alert).toContain("it must be at least 3.465 mm");
+  expect(await page.locator('button:has-text("Save DXF")').isEnabled()).toBe(false);
+  await field("s3", "length").fill("3.465");
+  await page.waitForSelector("[data-stale]", { state: "detached" });
+  await field("s3", "length").fill("0/0");
+  await page.waitForSelector('[data-step="s3"] [role="alert"]:has-text("divides by zero")');
+  await page.keyboard.press("Escape");
+  await page.waitForSelector("[data-stale]", { state: "detached" });
+  expect(await size("blank")).toBe(before);
+});
+
+test("plates are picked in the folded view, and the same pick is lit in the blank", async () => {
+  await openPart(page, bench.base, "Battery tray");
+  const letter = await page.locator('[data-letter="D"]').boundingBox();
+  await page.mouse.click(letter!.x - 14, letter!.y + 4);
+  await page.waitForSelector("[data-pick-card] >> text=Plate");
+  const card = await page.locator("[data-pick-card]").innerText();
+  expect(card).toContain("D");
+  const lit = page.locator('[data-view="blank"] path[stroke="var(--amber)"]');
+  expect(await lit.count()).toBeGreaterThan(0);
+  await page.keyboard.press("Escape");
+  expect(await page.locator("[data-pick-card]").count()).toBe(0);
+});
+
+test("dragging the arrow sets the length on whole millimetres, and typing meanwhile sets it exactly", async () => {
+  await page.click('[data-step="s4"]', { position: { x: 12, y: 12 } });
+  const handle = page.locator('[data-handle="length"]');
+  await handle.waitFor();
+  const drag = async (act: () => Promise<void>) => {
+    const box = await settled(handle);
+    await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+    await page.mouse.down();
+    await act();
+    await page.mouse.up();
+  };
+  const from = await settled(handle);
+  await drag(() => page.mouse.move(from.x + from.width / 2, from.y + 40, { steps: 6 }));
+  const dragged = await field("s4", "length").inputValue();
+  expect(dragged).toMatch(/^\d+$/);
+  expect(dragged).not.toBe("12");
+  await drag(async () => {
+    await page.mouse.move(from.x + 20, from.y + 20);
+    await page.keyboard.type("17.5");
+  });
+  await page.waitForFunction(
+    () =>
+      document.querySelector<HTMLInputElement>('[data-step="s4"] input[data-field="length"]')?.value ===
+      "17.5",
+  );
+  // One drag is one undo.
+  await page.keyboard.press("Control+z");
+  expect(await field("s4", "length").inputValue()).toBe(dragged);
+  await page.keyboard.press("Control+z");
+  expect(await field("s4", "length").inputValue()).toBe("12");
+});
+
+test("the angle handle turns the flange in steps of five degrees", async () => {
+  const box = await settled(page.locator('[data-handle="angle"]'));
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 3, box.y - 26, { steps: 5 });
+  await page.mouse.up();
+  const angle = Number(await field("s4", "angle").inputValue());
+  expect(angle % 5).toBe(0);
+  expect(angle).not.toBe(90);
+  await page.keyboard.press("Control+z");
+});
+
+test("where the bend sits is chosen on section pictures that carry the legs", async () => {
+  await page.click('[data-step="s2"] [data-field="place"]');
+  await page.waitForSelector('[data-option="inner-face"] svg');
+  expect(await page.locator('[data-option="inner-face"]').innerText()).toContain("−1.50");
+  const before = await size("blank");
+  await page.click('[data-option="inner-face"]');
+  await page.waitForFunction((b) => document.querySelector('[data-size="blank"]')?.textContent !== b, before);
+  // Each of the two walls now stands one thickness further out.
+  expect(await size("folded")).toContain("193.50");
+  await page.keyboard.press("Control+z");
+});
+
+test("a bend is held flat from the list, and the file of the part does not change by it", async () => {
+  await page.click('[data-drawer="bends"]');
+  const row = page.locator('[data-bend="5"]');
+  expect(await row.innerText()).toMatch(/B \/ F\s+▼ down\s+90°\s+1\.50\s+0\.420\s+3\.35\s+2\.65\s+308\.00/);
+  const dxf = await savedFile(page, () => page.keyboard.press("Control+e"));
+  await row.locator("input[type=checkbox]").check();
+  await page.waitForSelector('[data-view="blank"] >> text=flat');
+  await isSaved(page);
+  expect((await savedFile(page, () => page.keyboard.press("Control+e"))).text).toBe(dxf.text);
+  await row.locator("input[type=checkbox]").uncheck();
+});
+
+test("a number of the list says why", async () => {
+  await page.click('[data-bend="1"] button:has-text("3.35")');
+  const why = await page.locator("[data-why]").innerText();
+  expect(why).toContain("BA = θ (r + K·t)");
+  expect(why).toContain("BA = 1.5708 × (1.5 + 0.42 × 1.5) = 3.3458");
+  await page.keyboard.press("Escape");
+  await page.click('[data-drawer="bends"]');
+});
+
+test("the fold dial takes the part from flat to folded by keys, and the views by theirs", async () => {
+  const share = () => page.locator("[data-fold-share]").innerText();
+  await page.locator('[aria-label="Fold dial"]').focus();
+  await page.keyboard.press("Home");
+  expect(await share()).toBe("0 %");
+  await page.keyboard.press("End");
+  expect(await share()).toBe("100 %");
+  await page.locator('[aria-label="Lay flat"]').click();
+  await page.waitForSelector('[data-fold-share]:has-text("0 %")');
+  await page.locator('[aria-label="Fold up"]').click();
+  await page.waitForSelector('[data-fold-share]:has-text("100 %")');
+  await page.keyboard.press("3");
+  await page.waitForSelector('[data-view="folded"]', { state: "detached" });
+  await page.keyboard.press("1");
+  await page.waitForSelector('[data-view="blank"]', { state: "detached" });
+  await page.keyboard.press("2");
+  await page.waitForSelector('[data-view="blank"]');
+});
+
+test("steps are paused, moved, copied and removed with what hangs on them", async () => {
+  await openPart(page, bench.base, "Battery tray");
+  const steps = () =>
+    page.locator("[data-step]").evaluateAll((rows) => rows.map((r) => (r as HTMLElement).dataset.step));
+  const open = (step: string) => page.click(`[data-step="${step}"]`, { position: { x: 12, y: 12 } });
+  await open("s2");
+  await page.click('[aria-label="Pause step 2"]');
+  await page.waitForSelector('[data-step="s4"] [role="alert"]:has-text("step 2 is paused")');
+  await page.waitForSelector('[data-drawer="bends"]:has-text("Bends 4")');
+  await page.click('[aria-label="Let step 2 work again"]');
+  await page.waitForSelector('[data-drawer="bends"]:has-text("Bends 7")');
+  // Step 4 stands on step 2 and may go up only as far as that.
+  await open("s4");
+  await page.keyboard.press("Alt+ArrowUp");
+  expect(await steps()).toEqual(["s1", "s2", "s4", "s3", "s5"]);
+  await page.keyboard.press("Alt+ArrowUp");
+  await page.waitForSelector("text=Step 3 stands on what step 2 makes");
+  expect(await steps()).toEqual(["s1", "s2", "s4", "s3", "s5"]);
+  await page.click("text=All right");
+  // By mouse: the grip is dragged to the gap below the last step.
+  const row = (await page.locator('[data-step="s5"]').boundingBox())!;
+  await page.hover('[data-grip="s4"]');
+  await page.mouse.down();
+  await page.mouse.move(row.x + 100, row.y - 30, { steps: 4 });
+  await page.mouse.move(row.x + 120, row.y + 1, { steps: 4 });
+  await page.mouse.up();
+  await page.waitForFunction(() => {
+    const rows = [...document.querySelectorAll<HTMLElement>("[data-step]")].map((r) => r.dataset.step);
+    return rows.join() === "s1,s2,s3,s4,s5";
+  });
+  await open("s2");
+  await page.click('[aria-label="Remove step 2"]');
+  await page.waitForSelector("[role=dialog] >> text=3 Flange");
+  await page.click('[role=dialog] button:has-text("Remove all of it")');
+  await page.waitForSelector('[data-step="s4"]', { state: "detached" });
+  expect((await steps()).includes("s2")).toBe(false);
+  while ((await steps()).length < 5) await page.click('[aria-label="Undo"]');
+  await page.waitForSelector('[data-drawer="bends"]:has-text("Bends 7")');
+});
+
+test("the bookmark builds up to a step and lets go again", async () => {
+  await page.locator('[data-bookmark="s1"]').click();
+  await page.waitForSelector("text=built up to here");
+  await page.waitForSelector('[data-drawer="bends"]:has-text("Bends 0")');
+  await page.click("text=built up to here");
+  await page.waitForSelector('[data-drawer="bends"]:has-text("Bends 7")');
+});
+
+test("the stock changes every bend, and a thickness of nothing is told at its field", async () => {
+  await page.click("[data-stock]");
+  const thickness = page.locator('[role=dialog] input[data-field="thickness"]');
+  await thickness.fill("0");
+  await page.waitForSelector("[role=dialog] [role=alert]:has-text('must be more than 0 mm')");
+  await page.waitForSelector("[data-stale]");
+  await thickness.fill("2");
+  await page.waitForSelector("[data-stale]", { state: "detached" });
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Escape");
+  await page.click('[data-drawer="bends"]');
+  await page.waitForSelector('[data-bend="1"]:has-text("3.68")');
+  await page.click('[data-drawer="bends"]');
+  await page.keyboard.press("Control+z");
+});
+
+test("the proof reads the file back and agrees with the blank; the STL is that of the part", async () => {
+  await page.click('[aria-label="What goes into the file, and other files"]');
+  await page.waitForSelector("[data-proof]");
+  const lines = await page.locator("[data-proof]").allInnerTexts();
+  expect(lines.length).toBe(4);
+  expect(lines.join("\n")).toMatch(/8 closed loops, 0 open[\s\S]*area [\d.]+ mm²[\s\S]*7 bend lines/);
+  expect(await page.locator('[data-proof="false"]').count()).toBe(0);
+  const stl = await savedFile(page, () => page.click("text=STL folded"));
+  expect(stl.bytes.readUInt32LE(80) * 50 + 84).toBe(stl.bytes.length);
+  await page.keyboard.press("Escape");
+});
+
+test("a flange without an edge asks for one, and takes the edges that are clicked", async () => {
+  await page.goto(bench.base);
+  await page.click("header >> text=New part");
+  await page.click('[data-add="plate"]');
+  await page.waitForSelector('[data-edge="s1.east"]', { state: "attached" });
+  await page.keyboard.press("Escape");
+  await page.click("text=Add a step");
+  await page.click('[data-add="flange"]');
+  await page.waitForSelector('[data-step="s2"] [role="alert"]:has-text("Pick at least one edge")');
+  await clickEdge(page, "s1.east");
+  await page.waitForSelector('[data-step="s2"] >> text=A east');
+  await clickEdge(page, "s1.west");
+  await page.keyboard.press("Enter");
+  await page.waitForSelector('[data-drawer="bends"]:has-text("Bends 2")');
+  await drawn(page);
+});
