@@ -177,6 +177,7 @@ test("steps are paused, moved, copied and removed with what hangs on them", asyn
   await page.hover('[data-grip="s4"]');
   await page.mouse.down();
   await page.mouse.move(row.x + 100, row.y - 30, { steps: 4 });
+  await page.waitForSelector("[data-gap]", { state: "attached" });
   await page.mouse.move(row.x + 120, row.y + 1, { steps: 4 });
   await page.mouse.up();
   await page.waitForFunction(() => {

@@ -5,8 +5,9 @@ import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { type Browser, chromium, type Page } from "playwright-core";
 
+// Run as it stands by the tests, and compiled into .setup by the scripts.
 export const root = fileURLToPath(
-  new URL(import.meta.url.includes(".setup") ? "../../" : "../", import.meta.url),
+  new URL(import.meta.url.includes("/.setup/") ? "../../../" : "../", import.meta.url),
 );
 
 /** Chromium without a screen, with a software WebGL 2, and silent on the network. */

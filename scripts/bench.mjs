@@ -3,6 +3,6 @@ import { bin, buildAll, ensureChromium, installDependencies, run } from "./set-u
 
 installDependencies();
 buildAll();
-run(bin("tsc"), ["-b", "bench"]);
-run("node", [".setup/bench-types/build.bench.js"]);
-run("node", [".setup/bench-types/edit.bench.js"], { env: { ...process.env, CHROMIUM: ensureChromium() } });
+run(bin("tsc"), ["-b", "e2e"]);
+run("node", [".setup/tools/bench/build.bench.js"]);
+run("node", [".setup/tools/bench/edit.bench.js"], { env: { ...process.env, CHROMIUM: ensureChromium() } });

@@ -126,14 +126,15 @@ describe("reading a document", () => {
     return result.ok ? [] : result.error.map((p) => p.path);
   };
 
-  test.each(["battery-tray", "cable-cover", "mast-bracket"])(
-    "the demo part %s is read and has no findings",
-    (name) => {
-      const text = readFileSync(new URL(`../../../demo/${name}.json`, import.meta.url), "utf8");
-      const result = readDocumentText(text);
-      expect(result.ok && messages(result.value)).toEqual([]);
-    },
-  );
+  test.each([
+    "battery-tray",
+    "cable-cover",
+    "mast-bracket",
+  ])("the demo part %s is read and has no findings", (name) => {
+    const text = readFileSync(new URL(`../../../demo/${name}.json`, import.meta.url), "utf8");
+    const result = readDocumentText(text);
+    expect(result.ok && messages(result.value)).toEqual([]);
+  });
 
   test("half a file names line and column", () => {
     const text = JSON.stringify(part(plate), null, 2).slice(0, 200);

@@ -118,7 +118,9 @@ class WindingIndex {
 
   at(p: Point, operands: number): number[] {
     const windings = new Array<number>(operands).fill(0);
-    const { ay, by, maxX } = this;
+    const ay = this.ay;
+    const by = this.by;
+    const maxX = this.maxX;
     for (const i of this.rows[this.row(p.y, this.rows.length)]) {
       if (maxX[i] < p.x) break;
       const up = ay[i] <= p.y && by[i] > p.y;

@@ -2,6 +2,7 @@ import type { PartDocument } from "@hillcrest/core";
 import { requestBuild } from "../worker/build-client.ts";
 import { buildActions } from "./build-slice.ts";
 import { store } from "./store.ts";
+import { noteMoment } from "./timing.ts";
 
 /** Builds the document in the worker whenever it changes. */
 export function startBuilding(): void {
@@ -16,10 +17,12 @@ export function startBuilding(): void {
       store.dispatch(buildActions.buildCleared());
     }
     if (!document) return;
+    noteMoment("edited");
     requestBuild(
       document,
       ({ build, mesh, took }) => {
         if (store.getState().part.id !== id) return;
+        noteMoment("built", took);
         store.dispatch(buildActions.built({ build, mesh, document, edit: { step: lastEdited, mark }, took }));
       },
       (error) => store.dispatch(buildActions.buildFailed(String(error))),

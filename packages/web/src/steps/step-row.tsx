@@ -180,7 +180,8 @@ function Grip({ step, onDragStart, onDragEnd }: StepRowProps) {
       onDragStart={(e) => {
         e.dataTransfer.setData("text/plain", step.id);
         e.dataTransfer.effectAllowed = "move";
-        onDragStart(step.id);
+        // Chromium ends a drag whose surroundings change while it begins.
+        setTimeout(() => onDragStart(step.id));
       }}
       onDragEnd={onDragEnd}
     >

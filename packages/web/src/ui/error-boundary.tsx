@@ -24,7 +24,7 @@ export const fileName = (name: string): string =>
     .slice(0, 80) || "part";
 
 /** When a page fails: says so, and hands the open part over, so that nothing is lost. */
-export class ErrorBoundary extends Component<{ children: ReactNode }, State> {
+export class ErrorBoundary extends Component<{ children: ReactNode; fallback?: ReactNode }, State> {
   override state: State = {};
 
   static getDerivedStateFromError(error: Error): State {
@@ -38,6 +38,7 @@ export class ErrorBoundary extends Component<{ children: ReactNode }, State> {
   override render(): ReactNode {
     const { error } = this.state;
     if (!error) return this.props.children;
+    if (this.props.fallback !== undefined) return this.props.fallback;
     const { document } = store.getState().part;
     return (
       <main className="mx-auto max-w-lg p-10">

@@ -10,6 +10,7 @@ import { viewActions } from "../../state/view-slice.ts";
 import { Button } from "../../ui/button.tsx";
 import { Logo } from "../../ui/logo.tsx";
 import { useTheme } from "../../ui/theme.ts";
+import { KeysCard } from "./keys-card.tsx";
 import { SaveFiles } from "./save-files.tsx";
 import { StockChip } from "./stock-chip.tsx";
 
@@ -47,6 +48,7 @@ export function TopLine() {
         >
           <Redo2 size={16} />
         </Button>
+        <KeysCard />
         <ThemeSwitch />
       </div>
       <SaveFiles />

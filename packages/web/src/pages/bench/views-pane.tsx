@@ -4,6 +4,7 @@ import { toggleEdge } from "../../state/edits.ts";
 import { store, useApp, useSend } from "../../state/store.ts";
 import { type Pick, viewActions } from "../../state/view-slice.ts";
 import { Button } from "../../ui/button.tsx";
+import { ErrorBoundary } from "../../ui/error-boundary.tsx";
 import { BlankView } from "../../views/blank/blank-view.tsx";
 import { FoldDial } from "../../views/folded/fold-dial.tsx";
 import { FoldedView } from "../../views/folded/folded-view.tsx";
@@ -16,6 +17,7 @@ export function ViewsPane() {
   const build = useApp((s) => s.build.shown?.build);
   const stale = useApp((s) => s.build.stale);
   const steps = useApp((s) => s.part.document?.steps.length ?? 0);
+  const failed = useApp((s) => s.build.failed);
   const document = useApp((s) => s.part.document);
   const send = useSend();
   const pane = useRef<HTMLDivElement>(null);
@@ -57,7 +59,9 @@ export function ViewsPane() {
           style={{ width: views === "both" ? `${split * 100}%` : "100%" }}
         >
           <Head title="Folded" size={size && `${size} mm`} />
-          <FoldedView onPick={pick} />
+          <ErrorBoundary fallback={<NoFoldedView />}>
+            <FoldedView onPick={pick} />
+          </ErrorBoundary>
           {build?.sheet && <FoldDial />}
         </section>
       )}
@@ -79,6 +83,15 @@ export function ViewsPane() {
           className="pointer-events-none absolute top-10 left-1/2 -translate-x-1/2 rounded-full border border-amber bg-amber-soft px-3 py-1 text-[12.5px]"
         >
           The last good shape, while a step is wrong
+        </p>
+      )}
+      {failed && (
+        <p
+          role="alert"
+          className="absolute inset-x-10 top-10 z-10 rounded-md border border-stop bg-panel px-3 py-2"
+        >
+          The shape could not be worked out ({failed}). Your part is safe and goes on being saved; undo the
+          last change, or save the document from the arrow beside Save DXF.
         </p>
       )}
       <PickingHint />
@@ -127,6 +140,16 @@ function Divider({ pane }: { pane: React.RefObject<HTMLDivElement | null> }) {
     >
       <span className="absolute inset-y-0 -left-1.5 w-3 group-hover:bg-moss/15" />
     </div>
+  );
+}
+
+/** Where the browser draws no WebGL 2: everything but the folded picture goes on working. */
+function NoFoldedView() {
+  return (
+    <p className="absolute inset-x-6 top-1/3 text-center text-quiet">
+      This browser cannot draw the folded part (it has no WebGL 2). The blank, the bend list and all files
+      work as ever.
+    </p>
   );
 }
 

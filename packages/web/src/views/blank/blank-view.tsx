@@ -11,6 +11,7 @@ import {
 } from "@hillcrest/core";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useApp, useSend } from "../../state/store.ts";
+import { noteMoment } from "../../state/timing.ts";
 import { type Pick, pickKey, viewActions } from "../../state/view-slice.ts";
 import { pickOf } from "../pick-names.ts";
 
@@ -62,7 +63,7 @@ function Drawing({
   // biome-ignore lint/correctness/useExhaustiveDependencies: a fit, or another part, lets go of what was set by hand
   useEffect(() => setView(undefined), [fit, part]);
   useEffect(() => {
-    performance.mark("hillcrest:blank-drawn", { detail: blank.area });
+    noteMoment("blank-drawn", blank.area);
   }, [blank]);
 
   const { x, y, zoom } = view ?? fitted;

@@ -12,6 +12,7 @@ import { useCallback, useEffect, useMemo, useRef } from "react";
 import { Box3, CanvasTexture, type Mesh, PMREMGenerator, type Camera as ThreeCamera, Vector3 } from "three";
 import { RoomEnvironment } from "three/examples/jsm/environments/RoomEnvironment.js";
 import { useApp, useSend } from "../../state/store.ts";
+import { noteMoment } from "../../state/timing.ts";
 import { type Pick, pickKey, viewActions } from "../../state/view-slice.ts";
 import { useFolding } from "../use-folding.ts";
 import { Camera } from "./camera.tsx";
@@ -55,7 +56,7 @@ function Scene({ build, mesh, folding, colours, onPick }: SceneProps) {
   const borders = useMemo(() => pickables(build.sheet!), [build]);
   const box = useMemo(() => boxOf(build, folding, borders), [build, folding, borders]);
   const drawn = useCallback(() => {
-    performance.mark("hillcrest:folded-drawn");
+    noteMoment("folded-drawn");
   }, []);
 
   const find = (e: { clientX: number; clientY: number }) => {

@@ -1,0 +1,49 @@
+// One picture of each main view, from the demo parts. Run by `npm run screenshots`.
+import { join } from "node:path";
+import type { Page } from "playwright-core";
+import { clickEdge, openBench, openPart, root } from "./harness.ts";
+
+const bench = await openBench();
+const shoot = async (page: Page, name: string) => {
+  await page.waitForTimeout(900);
+  await page.screenshot({ path: join(root, "docs/screenshots", `${name}.png`) });
+};
+
+const page = await bench.newPage();
+await page.goto(bench.base);
+await page.waitForSelector("[data-part]");
+await shoot(page, "shelf");
+
+await openPart(page, bench.base, "Battery tray");
+await page.waitForTimeout(800);
+await clickEdge(page, "s2b.end");
+await shoot(page, "bench-pick");
+await page.keyboard.press("Escape");
+await page.click('[data-drawer="bends"]');
+await page.click('[data-bend="1"] button:has-text("2.65")');
+await shoot(page, "bench-why");
+await page.keyboard.press("Escape");
+await page.click('[data-drawer="bends"]');
+await page.click('[data-step="s3"] [data-field="place"]');
+await shoot(page, "bench-place");
+await page.keyboard.press("Escape");
+await page.keyboard.press("Escape");
+await page.click('[aria-label="What goes into the file, and other files"]');
+await shoot(page, "bench-files");
+
+await openPart(page, bench.base, "Mast bracket");
+await page.click('[data-step="s3"]', { position: { x: 12, y: 12 } });
+await page.fill('[data-step="s3"] input[data-field="length"]', "2");
+await shoot(page, "bench-wrong");
+await page.keyboard.press("Escape");
+
+const night = await bench.newPage({ theme: "dark" });
+await openPart(night, bench.base, "Cable cover");
+await night.locator('[aria-label="Fold dial"]').focus();
+for (let i = 0; i < 4; i++) await night.keyboard.press("PageDown");
+await shoot(night, "bench-night");
+await night.goto(bench.base);
+await night.waitForSelector("[data-part]");
+await shoot(night, "shelf-night");
+
+await bench.close();

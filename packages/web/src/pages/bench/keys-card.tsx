@@ -1,0 +1,55 @@
+import { Keyboard } from "lucide-react";
+import { Fragment } from "react";
+import { Button, Key } from "../../ui/button.tsx";
+import { Popover } from "../../ui/popover.tsx";
+
+const KEYS: readonly (readonly [string, string])[] = [
+  ["P", "first plate"],
+  ["F", "flange on the picked edges, else look from the front"],
+  ["O", "round hole in the picked plate"],
+  ["H", "hold the picked bend flat"],
+  ["A", "keep the picked plate still"],
+  ["E", "edit the step of what is picked"],
+  ["T R I", "look from the top, the right, obliquely"],
+  ["Z", "fit into the views"],
+  ["1 2 3", "folded only, both, blank only"],
+  ["Space", "fold or unfold"],
+  ["L", "letters of the plates"],
+  ["B", "bend list"],
+  ["Shift + click", "pick more"],
+  ["Alt + ↑ ↓", "move the open step"],
+  ["Ctrl + Z", "undo; with Shift redo"],
+  ["Ctrl + E", "save the DXF"],
+  ["Esc", "let go of everything"],
+];
+
+/** What the keys do. */
+export function KeysCard() {
+  return (
+    <Popover
+      label="Keys"
+      align="end"
+      trigger={
+        <Button kind="icon" aria-label="Keys" title="Keys">
+          <Keyboard size={16} />
+        </Button>
+      }
+    >
+      <h2 className="mb-2 font-bold">Keys and mouse</h2>
+      <dl className="grid grid-cols-[auto_1fr] items-baseline gap-x-4 gap-y-1">
+        {KEYS.map(([key, what]) => (
+          <Fragment key={key}>
+            <dt className="text-right">
+              <Key>{key}</Key>
+            </dt>
+            <dd>{what}</dd>
+          </Fragment>
+        ))}
+      </dl>
+      <p className="mt-2 max-w-[330px] border-t border-hairline pt-2 text-quiet">
+        Folded view: right drag turns, middle drag moves, the wheel zooms to the pointer. Blank: drag moves.
+        Numbers take expressions and units: 3/4in, 2*t + 1.
+      </p>
+    </Popover>
+  );
+}
