@@ -178,7 +178,9 @@ test("steps are paused, moved, copied and removed with what hangs on them", asyn
   await page.mouse.down();
   await page.mouse.move(row.x + 100, row.y - 30, { steps: 4 });
   await page.waitForSelector("[data-gap]", { state: "attached" });
-  await page.mouse.move(row.x + 120, row.y + 1, { steps: 4 });
+  const gap = (await page.locator('[data-gap="4"]').boundingBox())!;
+  await page.mouse.move(gap.x + 120, gap.y + gap.height / 2, { steps: 6 });
+  await page.waitForSelector('[data-gap="4"] .bg-amber');
   await page.mouse.up();
   await page.waitForFunction(() => {
     const rows = [...document.querySelectorAll<HTMLElement>("[data-step]")].map((r) => r.dataset.step);

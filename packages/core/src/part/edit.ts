@@ -19,6 +19,16 @@ export function freshKey(entries: readonly { readonly key: string }[]): string {
   }
 }
 
+/**
+ * A key for another edge of a flange: none that it has, and none by which later steps still name a
+ * plate that is gone, so that they do not come to stand on another.
+ */
+export function freshEdgeKey(doc: PartDocument, step: StepDocument): string {
+  const named = doc.steps.flatMap(edgesOf).map((e) => plateOfEdge(e.at));
+  const gone = named.filter((p) => p.startsWith(step.id)).map((p) => ({ key: p.slice(step.id.length) }));
+  return freshKey([...edgesOf(step), ...gone]);
+}
+
 /** Adds a step at the end, or after the bookmark when there is one, which then moves along. */
 export function addStep(doc: PartDocument, step: StepDocument): PartDocument {
   const mark = doc.builtTo === undefined ? -1 : doc.steps.findIndex((s) => s.id === doc.builtTo);

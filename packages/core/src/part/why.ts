@@ -26,13 +26,12 @@ export function whyBend(build: PartBuild, bend: BendRow, question: BendQuestion)
   const theta = bend.angle;
   const setback = Math.tan(theta / 2) * (bend.radius + t);
   const step = build.steps.findIndex((s) => s.id === bend.step) + 1;
+  const ownRadius = bend.radius !== build.stock?.radius;
   const inputs: WhyLine[] = [
     { text: `θ = ${n(toDegrees(theta))}° = ${n(theta)}`, source: `step ${step}`, step: bend.step },
-    {
-      text: `r = ${n(bend.radius)}`,
-      source: bend.radius === build.stock?.radius ? "stock" : `step ${step}`,
-      step: bend.step,
-    },
+    ownRadius
+      ? { text: `r = ${n(bend.radius)}`, source: `step ${step}`, step: bend.step }
+      : { text: `r = ${n(bend.radius)}`, source: "stock" },
     {
       text: `K = ${n(bend.k)}`,
       source: bend.kSource,

@@ -2,6 +2,7 @@ import {
   addStep,
   changeStep,
   edgesOf,
+  freshEdgeKey,
   freshKey,
   freshStepId,
   holesOf,
@@ -49,11 +50,9 @@ export function flangeOn(edges: readonly string[]): string {
 export function toggleEdge(step: StepDocument, at: string): void {
   const edges = edgesOf(step);
   const without = edges.filter((e) => e.at !== at);
-  setStepValue(
-    step.id,
-    "edges",
-    without.length < edges.length ? without : [...edges, { key: freshKey(edges), at }],
-  );
+  const { document } = store.getState().part;
+  if (without.length < edges.length) setStepValue(step.id, "edges", without);
+  else setStepValue(step.id, "edges", [...edges, { key: freshEdgeKey(document!, step), at }]);
 }
 
 export function addHole(step: StepDocument, x: string, y: string, d: string): void {

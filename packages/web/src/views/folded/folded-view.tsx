@@ -132,7 +132,7 @@ function Scene({ build, mesh, folding, colours, onPick }: SceneProps) {
         <SheetSolid mesh={mesh} folding={folding} colours={colours} solid={solid} onDrawn={drawn} />
         <Shade box={box} night={colours.theme === "night"} />
         <PickedLines build={build} folding={folding} borders={borders} colour={colours.amber} />
-        <Overlay anchors={anchors} nodes={nodes} />
+        <Overlay anchors={anchors} nodes={nodes} solid={solid} />
       </Canvas>
       <div className="pointer-events-none absolute inset-0">
         <Labels build={build} register={register} />
@@ -226,7 +226,12 @@ function labelAnchors(build: PartBuild, folding: Folding): Anchor[] {
     const { origin, x } = plate.frame;
     const [mx, my] = [(x0 + x1) / 2, (y0 + y1) / 2];
     const at = { x: origin.x + x.x * mx - x.y * my, y: origin.y + x.y * mx + x.x * my };
-    return { id: `plate:${plate.id}`, at: moveV(folding.plates[i], [at.x, at.y, sheet.t / 2]) };
+    return {
+      id: `plate:${plate.id}`,
+      at: moveV(folding.plates[i], [at.x, at.y, sheet.t / 2]),
+      // Seen aslant, a plate's own far side is up to a few thicknesses before its middle.
+      behind: sheet.t * 4,
+    };
   });
   const bends = sheet.bends.map((b, j): Anchor => {
     const u = b.origin.x + (b.axis.x * b.width) / 2 + (b.out.x * b.allowance) / 2;

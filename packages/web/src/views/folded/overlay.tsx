@@ -1,6 +1,6 @@
 import { useFrame, useThree } from "@react-three/fiber";
 import { useEffect } from "react";
-import { Vector3 } from "three";
+import { type Camera, type Mesh, Raycaster, Vector3 } from "three";
 
 /** A page element that follows a point of the scene. `along` also turns it to a direction there. */
 export interface Anchor {
@@ -9,13 +9,36 @@ export interface Anchor {
   readonly along?: readonly [number, number, number];
   /** Pixels to stand off along the direction. */
   readonly off?: number;
+  /** When given, the label is faint while metal stands more than this before it. */
+  readonly behind?: number;
 }
 
 const p = new Vector3();
 const q = new Vector3();
 
+interface OverlayProps {
+  readonly anchors: readonly Anchor[];
+  readonly nodes: Map<string, HTMLElement>;
+  /** What may stand before a label and make it faint. */
+  readonly solid: React.RefObject<Mesh | null>;
+}
+
+const ray = new Raycaster();
+const toEye = new Vector3();
+// Above this many labels, looking behind each at every frame would cost more than it tells.
+const MOST_LOOKED_BEHIND = 40;
+
+/** Whether the solid stands between the eye and a point by more than a little. */
+function isHidden(solid: Mesh, camera: Camera, at: Vector3, slack: number): boolean {
+  camera.getWorldDirection(toEye).negate();
+  ray.set(at, toEye);
+  ray.near = slack;
+  ray.far = Number.POSITIVE_INFINITY;
+  return ray.intersectObject(solid, false).length > 0;
+}
+
 /** Keeps the elements of `nodes` at their anchors, at every frame that is drawn. */
-export function Overlay({ anchors, nodes }: { anchors: readonly Anchor[]; nodes: Map<string, HTMLElement> }) {
+export function Overlay({ anchors, nodes, solid }: OverlayProps) {
   const { camera, size, invalidate } = useThree();
   // biome-ignore lint/correctness/useExhaustiveDependencies: new anchors need a frame to be put in place
   useEffect(() => invalidate(), [anchors, invalidate]);
@@ -25,7 +48,11 @@ export function Overlay({ anchors, nodes }: { anchors: readonly Anchor[]; nodes:
     for (const anchor of anchors) {
       const node = nodes.get(anchor.id);
       if (!node) continue;
-      p.set(...anchor.at).project(camera);
+      p.set(...anchor.at);
+      if (anchor.behind !== undefined && solid.current && anchors.length <= MOST_LOOKED_BEHIND) {
+        node.style.opacity = isHidden(solid.current, camera, p, anchor.behind) ? "0.3" : "1";
+      }
+      p.project(camera);
       let x = ((p.x + 1) / 2) * size.width;
       let y = ((1 - p.y) / 2) * size.height;
       let turn = "";
