@@ -97,6 +97,7 @@ test("a file that cannot be read is refused with every place, and one that can i
     return path;
   };
   await page.goto(bench.base);
+  await page.waitForSelector("[data-part]");
   const count = await page.locator("[data-part]").count();
   await page.setInputFiles("[data-import]", put("half.json", '{"format":"hillcrest-part","version":1,'));
   await page.waitForSelector("[role=dialog] >> text=the file ends in the middle");
