@@ -189,7 +189,7 @@ test("steps are paused, moved, copied and removed with what hangs on them", asyn
   });
   await open("s2");
   await page.click('[aria-label="Remove step 2"]');
-  await page.waitForSelector("[role=dialog] >> text=3 Flange");
+  await page.waitForSelector("[role=dialog] >> text=4 Flange");
   await page.click('[role=dialog] button:has-text("Remove all of it")');
   await page.waitForSelector('[data-step="s4"]', { state: "detached" });
   expect((await steps()).includes("s2")).toBe(false);

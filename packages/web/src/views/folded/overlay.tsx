@@ -27,6 +27,7 @@ const ray = new Raycaster();
 const toEye = new Vector3();
 // Above this many labels, looking behind each at every frame would cost more than it tells.
 const MOST_LOOKED_BEHIND = 40;
+const CROWDED_PX = 15;
 
 /** Whether the solid stands between the eye and a point by more than a little. */
 function isHidden(solid: Mesh, camera: Camera, at: Vector3, slack: number): boolean {
@@ -45,16 +46,24 @@ export function Overlay({ anchors, nodes, solid }: OverlayProps) {
   useFrame(() => {
     // This runs before the frame is drawn, when a camera that just moved has not been brought up to date.
     camera.updateMatrixWorld();
+    const placed: [number, number][] = [];
     for (const anchor of anchors) {
       const node = nodes.get(anchor.id);
       if (!node) continue;
       p.set(...anchor.at);
+      let opacity = "1";
       if (anchor.behind !== undefined && solid.current && anchors.length <= MOST_LOOKED_BEHIND) {
-        node.style.opacity = isHidden(solid.current, camera, p, anchor.behind) ? "0.3" : "1";
+        if (isHidden(solid.current, camera, p, anchor.behind)) opacity = "0.3";
       }
       p.project(camera);
       let x = ((p.x + 1) / 2) * size.width;
       let y = ((1 - p.y) / 2) * size.height;
+      if (anchor.behind !== undefined) {
+        // Where letters would lie over each other only the first is shown.
+        if (placed.some(([px, py]) => Math.hypot(px - x, py - y) < CROWDED_PX)) opacity = "0";
+        else placed.push([x, y]);
+        node.style.opacity = opacity;
+      }
       let turn = "";
       if (anchor.along) {
         q.set(
