@@ -80,6 +80,9 @@ interface Face {
 /** A small picture of the folded part, drawn back to front. */
 export function foldedPicture(sheet: Sheet, anchor?: string): string {
   const folding = foldSheet(sheet, evenState(sheet, 1), anchor);
+  const { x0, y0, x1, y1 } = sheet.plates[0].box;
+  // As fine as a picture a few hundred pixels wide can show.
+  const chord = Math.max(0.2, Math.hypot(x1 - x0, y1 - y0) / 700);
   const faces: Face[] = [];
   const add: AddFace = (rings, facing, metal, facet = false) => {
     if (dotV(facing, EYE) <= 1e-6 || rings.length === 0) return;
@@ -87,7 +90,7 @@ export function foldedPicture(sheet: Sheet, anchor?: string): string {
     faces.push({ depth, rings, facing, metal, facet });
   };
   sheet.plates.forEach((plate, i) => {
-    addPlate(plate.regions.map(regionLoops), folding, i, sheet.t, add);
+    addPlate(plate.regions.map(regionLoops), folding, i, { t: sheet.t, chord }, add);
   });
   sheet.bends.forEach((bend, j) => {
     addBend(bend, folding, sheet.plates.length + j, sheet.t, add);
@@ -124,22 +127,28 @@ type AddFace = (
   facet?: boolean,
 ) => void;
 
+interface Fineness {
+  readonly t: number;
+  /** How far a drawn chord may stand off its arc, in mm. */
+  readonly chord: number;
+}
+
 function addPlate(
   regions: readonly Loop[][],
   folding: Folding,
   owner: number,
-  t: number,
+  { t, chord }: Fineness,
   add: AddFace,
 ): void {
   const motion = folding.plates[owner];
   for (const loops of regions) {
-    const flat = loops.map((l) => flattenLoop(l, 0.4));
+    const flat = loops.map((l) => flattenLoop(l, chord));
     const lift = (w: number) => flat.map((ring) => ring.map((p) => moveV(motion, [p.x, p.y, w])));
     add(lift(0), turnV(motion, [0, 0, -1]), "a");
     add(lift(t), turnV(motion, [0, 0, 1]), "b");
     addWalls(
       loops[0],
-      t,
+      { t, chord },
       (p, w) => moveV(motion, [p.x, p.y, w]),
       (n) => turnV(motion, [n.x, n.y, 0]),
       add,
@@ -149,13 +158,13 @@ function addPlate(
 
 function addWalls(
   loop: Loop,
-  t: number,
+  { t, chord }: Fineness,
   lift: (p: Point, w: number) => Vector,
   turn: (n: Point) => Vector,
   add: AddFace,
 ): void {
   for (const c of loop) {
-    const points = [...flattenCurve(c, 0.4), c.b];
+    const points = [...flattenCurve(c, chord), c.b];
     for (let i = 0; i + 1 < points.length; i++) {
       const [p, q] = [points[i], points[i + 1]];
       const length = Math.hypot(q.x - p.x, q.y - p.y) || 1;

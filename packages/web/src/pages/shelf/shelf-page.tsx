@@ -250,8 +250,8 @@ function PartCard({ part, bin, onCopy, onBin, onRestore }: PartCardProps) {
   const body = (
     <>
       <div className="grid h-[168px] grid-cols-[1.25fr_1fr] border-b border-hairline bg-ground">
-        <Picture svg={preview.folded} label="Folded" />
-        <Picture svg={preview.blank} label="Blank" />
+        <Picture svg={preview.folded} label="Folded" made={preview.size !== null} />
+        <Picture svg={preview.blank} label="Blank" made={preview.size !== null} />
       </div>
       <div className="px-4 py-3">
         <h2 className="truncate text-[15px] font-bold" title={part.name}>
@@ -319,11 +319,11 @@ function PartCard({ part, bin, onCopy, onBin, onRestore }: PartCardProps) {
 }
 
 /** A picture that the server drew from the part's own geometry: paths and numbers, nothing that was typed. */
-function Picture({ svg, label }: { svg: string; label: string }) {
+function Picture({ svg, label, made }: { svg: string; label: string; made: boolean }) {
   if (!svg)
     return (
       <div className="grid place-items-center text-[12px] text-quiet">
-        {label === "Folded" ? "no shape yet" : ""}
+        {made ? "too fine for a small picture" : label === "Folded" ? "no shape yet" : ""}
       </div>
     );
   return (

@@ -5,8 +5,12 @@ import { viewActions } from "../../state/view-slice.ts";
 
 const RUN_MS = 900;
 
+let running = 0;
+
 /** Runs the fold smoothly to a share; at once where motion is not wanted. */
 export function runFold(to: number): void {
+  // A run that is still under way gives way to the new one.
+  cancelAnimationFrame(running);
   const from = store.getState().view.fold;
   if (matchMedia("(prefers-reduced-motion: reduce)").matches) {
     store.dispatch(viewActions.folded(to));
@@ -18,9 +22,9 @@ export function runFold(to: number): void {
     const f = Math.min(1, Math.max(0, (now - start) / span));
     const eased = f < 0.5 ? 2 * f * f : 1 - (-2 * f + 2) ** 2 / 2;
     store.dispatch(viewActions.folded(from + (to - from) * eased));
-    if (f < 1) requestAnimationFrame(step);
+    if (f < 1) running = requestAnimationFrame(step);
   };
-  requestAnimationFrame(step);
+  running = requestAnimationFrame(step);
 }
 
 /** Takes the whole part from flat to folded. Double click runs it to the other end. */
@@ -47,7 +51,10 @@ export function FoldDial() {
         max={100}
         step={1}
         value={[Math.round(fold * 100)]}
-        onValueChange={([v]) => send(viewActions.folded(v / 100))}
+        onValueChange={([v]) => {
+          cancelAnimationFrame(running);
+          send(viewActions.folded(v / 100));
+        }}
         onDoubleClick={() => runFold(fold > 0.5 ? 0 : 1)}
       >
         <Slider.Track className="relative h-[3px] grow rounded bg-hairline">

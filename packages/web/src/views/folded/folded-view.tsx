@@ -260,7 +260,7 @@ function Labels({ build, register }: LabelsProps) {
             key={p.id}
             ref={register(`plate:${p.id}`)}
             data-letter={p.letter}
-            className="invisible absolute top-0 left-0 grid size-5 place-items-center rounded-full bg-panel/90 text-[11px] font-extrabold text-ink"
+            className="invisible absolute top-0 left-0 grid h-5 min-w-5 place-items-center rounded-full bg-panel/90 px-1 text-[11px] font-extrabold text-ink"
           >
             {p.letter}
           </span>
