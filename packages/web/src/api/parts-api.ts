@@ -1,31 +1,7 @@
 import type { PartDocument } from "@hillcrest/core";
+import type { PartEntry, StoredPart } from "@hillcrest/server";
 
-/** What the server tells of a part on the Shelf. */
-export interface PartEntry {
-  readonly id: string;
-  readonly name: string;
-  readonly revision: number;
-  readonly updatedAt: string;
-  readonly binnedAt: string | null;
-  readonly preview: {
-    readonly folded: string;
-    readonly blank: string;
-    readonly size: readonly number[] | null;
-    readonly blankSize: readonly number[] | null;
-    readonly stock: string;
-    readonly mass: number | null;
-    readonly bends: number;
-    readonly steps: number;
-    readonly findings: { readonly stop: number; readonly warn: number; readonly note: number };
-  };
-}
-
-export interface StoredPart {
-  readonly id: string;
-  readonly revision: number;
-  readonly updatedAt: string;
-  readonly document: PartDocument;
-}
+export type { PartEntry, StoredPart };
 
 /** The server answered that something is wrong with the request. */
 export class Refused extends Error {
