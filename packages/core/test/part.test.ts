@@ -67,6 +67,8 @@ describe("a part with a value that cannot be", () => {
     expect(isStopped(build)).toBe(true);
     expect(build.findings[0]).toMatchObject({ rule: "stock", field: "thickness" });
     expect(build.findings[0].message).toContain(reason);
+    // What leans on the thickness is not told as wrong too.
+    expect(build.findings.length).toBe(1);
   });
 
   test("a radius that leans on itself is told at its place", () => {

@@ -80,6 +80,8 @@ export const STOCK_FIELDS: readonly FieldSpec[] = [
 // A stock's own short names for its thickness and radius, beside the long ones every field key gives.
 const SHORT: Readonly<Record<string, string>> = { t: "thickness", r: "radius", K: "k" };
 
+const labelOf = (key: string) => STOCK_FIELDS.find((f) => f.key === key)?.label ?? key;
+
 /** Evaluates a part's stock. With problems there is no stock to build with. */
 export function evaluateStock(raw: RawValues): { stock?: StockValues; problems: readonly FieldProblem[] } {
   const first = evaluateFields(STOCK_FIELDS, raw, () => undefined, []);
@@ -88,13 +90,18 @@ export function evaluateStock(raw: RawValues): { stock?: StockValues; problems: 
     raw,
     (name) => {
       const key = SHORT[name];
-      const value = key === undefined ? undefined : first.quantities[key];
-      if (value === undefined) return undefined;
+      if (key === undefined) return undefined;
+      const value = first.quantities[key];
+      if (value === undefined) return { ok: false, error: `${labelOf(key)} has no value` };
       return { ok: true, value: { value, dimension: key === "k" ? "number" : "length" } };
     },
     Object.keys(SHORT),
   );
-  if (values.problems.length > 0) return { problems: values.problems };
+  if (values.problems.length > 0) {
+    // What only follows from a wrong thickness, radius or K would bury it.
+    const roots = values.problems.filter((p) => Object.values(SHORT).includes(p.field));
+    return { problems: roots.length > 0 ? roots : values.problems };
+  }
   const {
     thickness = 0,
     radius = 0,

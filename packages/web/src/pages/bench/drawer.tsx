@@ -162,7 +162,10 @@ function FindingList({ build }: { build?: PartBuild }) {
   const findings = build?.findings ?? [];
   if (findings.length === 0)
     return (
-      <p className="px-3.5 py-3 text-quiet">Nothing found: the part can be cut and bent as it stands.</p>
+      <p className="px-3.5 py-3 text-quiet">
+        Nothing found. Looked at: values and edges of every step, reliefs beside bends, cuts that reach into
+        bends, and a blank that would lie over itself.
+      </p>
     );
   return (
     <ul className="scroll-quiet grow overflow-auto">
