@@ -3,7 +3,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { Page } from "playwright-core";
 import { afterAll, beforeAll, expect, test } from "vitest";
-import { type Bench, isSaved, openBench, openPart } from "./harness.ts";
+import { type Bench, isSaved, openBench, openPart, savedFile } from "./harness.ts";
 
 let bench: Bench;
 let page: Page;
@@ -117,6 +117,23 @@ test("a file that cannot be read is refused with every place, and one that can i
   };
   await page.setInputFiles("[data-import]", put("good.json", JSON.stringify(good)));
   await page.waitForSelector(`[data-part="${name}"]`);
+});
+
+test("a page that fails shows no white screen, and hands the part over", async () => {
+  await page.route("**/api/parts/*", async (route) => {
+    const answer = await route.fetch();
+    const part = await answer.json();
+    part.document.steps = { not: "a list" };
+    await route.fulfill({ json: part });
+  });
+  await page.goto(bench.base);
+  await page.click('[data-part="Battery tray"] a');
+  await page.waitForSelector("text=This page failed");
+  const { text } = await savedFile(page, () => page.click("text=Download the part"));
+  expect(JSON.parse(text).name).toBe("Battery tray");
+  await page.unroute("**/api/parts/*");
+  await page.click("text=Load again");
+  await page.waitForSelector('[data-size="folded"]:has-text("320.00")');
 });
 
 test("an address without a part, and one without a page, say so and lead back", async () => {

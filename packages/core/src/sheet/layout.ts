@@ -140,13 +140,21 @@ function placeFlanges(draft: Draft, flanges: readonly FlangeSpec[], work: Work):
   for (const flange of flanges) {
     const site = askedSite(draft, flange, work);
     if (!site) continue;
-    trimAtCorners(draft, [...sites, site]);
-    const problem = siteProblem(draft, site, sites) ?? crowdingProblem(draft, site, sites);
-    if (problem) work.problems.push({ step: flange.step, fatal: true, ...problem });
-    else sites.push(site);
+    const beside = sites.filter((o) => (o.side + site.side) % 2 === 1);
+    const before = beside.map((o) => ({ ...o }));
+    for (const other of beside) {
+      trimAtCorner(draft, site, other);
+      trimAtCorner(draft, other, site);
+    }
+    const problem = siteProblem(draft, site, sites) ?? crowdingProblem(draft, site, beside);
+    if (problem) {
+      work.problems.push({ step: flange.step, fatal: true, ...problem });
+      beside.forEach((o, i) => {
+        Object.assign(o, before[i]);
+      });
+    } else sites.push(site);
   }
-  trimAtCorners(draft, sites);
-  for (const site of sites) findNeighbours(site, sites);
+  for (const side of [0, 1, 2, 3]) findNeighbours(sites.filter((s) => s.side === side));
   return sites;
 }
 
@@ -187,32 +195,29 @@ function askedSite(draft: Draft, flange: FlangeSpec, work: Work): Site | undefin
  * Where two flanges meet at a corner each ends at the other's first tangent line, so that both
  * bends are as wide as the plate that is left between the tangents.
  */
-function trimAtCorners(draft: Draft, sites: readonly Site[]): void {
-  for (const site of sites) {
-    const length = sideLength(draft.box, site.side);
-    const reach = Math.max(site.flange.setback, SAME * 10);
-    let from = 0;
-    let to = length;
-    for (const other of sites) {
-      const back = other.flange.setback;
-      if (back <= 0) continue;
-      if (other.side === (site.side + 1) % 4 && other.asked.from < reach) to = Math.min(to, length - back);
-      const span = sideLength(draft.box, other.side);
-      if (other.side === (site.side + 3) % 4 && span - other.asked.to < reach) from = Math.max(from, back);
-    }
-    site.cornerFrom = site.freeFrom = from;
-    site.cornerTo = site.freeTo = to;
-    site.from = Math.max(from, site.asked.from);
-    site.to = Math.min(to, site.asked.to);
+function trimAtCorner(draft: Draft, site: Site, other: Site): void {
+  const back = other.flange.setback;
+  if (back <= 0) return;
+  const reach = Math.max(site.flange.setback, SAME * 10);
+  const length = sideLength(draft.box, site.side);
+  const span = sideLength(draft.box, other.side);
+  if (other.side === (site.side + 1) % 4 && other.asked.from < reach) {
+    site.cornerTo = Math.min(site.cornerTo, length - back);
   }
+  if (other.side === (site.side + 3) % 4 && span - other.asked.to < reach) {
+    site.cornerFrom = Math.max(site.cornerFrom, back);
+  }
+  site.from = Math.max(site.cornerFrom, site.asked.from);
+  site.to = Math.min(site.cornerTo, site.asked.to);
 }
 
-function findNeighbours(site: Site, sites: readonly Site[]): void {
-  for (const other of sites) {
-    if (other === site || other.side !== site.side) continue;
-    if (other.to <= site.from + SAME) site.freeFrom = Math.max(site.freeFrom, other.to);
-    if (other.from >= site.to - SAME) site.freeTo = Math.min(site.freeTo, other.from);
-  }
+/** Along one side, what stands free beside each flange reaches to the next one or to the corner. */
+function findNeighbours(sites: readonly Site[]): void {
+  const sorted = [...sites].sort((p, q) => p.from - q.from);
+  sorted.forEach((site, i) => {
+    site.freeFrom = Math.max(site.cornerFrom, sorted[i - 1]?.to ?? 0);
+    site.freeTo = Math.min(site.cornerTo, sorted[i + 1]?.from ?? Number.POSITIVE_INFINITY);
+  });
 }
 
 function siteProblem(

@@ -24,12 +24,13 @@ export function addStepOf(kind: StepKind): void {
   if (part.document?.steps.length === 0) store.dispatch(viewActions.facingChosen("oblique"));
 }
 
-/** Puts the cursor into the first number of a step, once its row is there. */
+/** Puts the cursor into a field of a step, else into its first number, once its row is there. */
 export function focusFirstField(step: string, field?: string): void {
   requestAnimationFrame(() => {
     const row = document.querySelector(`[data-step="${step}"]`);
     row?.scrollIntoView({ block: "nearest" });
-    row?.querySelector<HTMLInputElement>(field ? `input[data-field="${field}"]` : "input")?.focus();
+    const place = field ? row?.querySelector<HTMLElement>(`[data-field="${CSS.escape(field)}"]`) : undefined;
+    (place ?? row?.querySelector<HTMLElement>("input"))?.focus();
   });
 }
 

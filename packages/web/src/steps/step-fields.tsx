@@ -1,6 +1,7 @@
 import {
   type BendPlace,
   choicesOf,
+  edgeName,
   edgesOf,
   evaluateStock,
   type FieldSpec,
@@ -10,7 +11,8 @@ import {
   formatShort,
   holesOf,
   type LengthTo,
-  type PartDocument,
+  pickables,
+  type RawValues,
   type StepDocument,
   stepKind,
   stockNames,
@@ -28,7 +30,7 @@ import { type Section, SectionPicture } from "./section-picture.tsx";
 
 export interface FieldContext {
   readonly step: StepDocument;
-  readonly document: PartDocument;
+  readonly stock: RawValues;
   readonly labels: ReadonlyMap<string, string>;
   readonly values?: FieldValues;
   /** Fields that findings point at. */
@@ -38,7 +40,7 @@ export interface FieldContext {
 /** One field of a step, as it stands in its sentence. */
 export function StepField({ spec, context }: { spec: FieldSpec; context: FieldContext }) {
   const { step, values, wrong } = context;
-  const names = useStockNames(context.document);
+  const names = useStockNames(context.stock);
   switch (spec.kind) {
     case "quantity": {
       const text = typedText(spec, step);
@@ -64,16 +66,16 @@ export function StepField({ spec, context }: { spec: FieldSpec; context: FieldCo
   }
 }
 
-function useStockNames(document: PartDocument) {
+function useStockNames(raw: RawValues) {
   return useMemo(() => {
-    const { stock } = evaluateStock(document.stock);
+    const { stock } = evaluateStock(raw);
     return stock ? stockNames(stock).names : undefined;
-  }, [document.stock]);
+  }, [raw]);
 }
 
 /** What stands for an empty optional value: the stock's. */
-function fallbackOf(key: string, { document }: FieldContext): string {
-  const { stock } = evaluateStock(document.stock);
+function fallbackOf(key: string, context: FieldContext): string {
+  const { stock } = evaluateStock(context.stock);
   if (!stock) return "stock";
   if (key === "radius") return formatShort(stock.radius);
   if (key === "k")
@@ -136,8 +138,9 @@ const signed = (setback: number) =>
       : `+${formatFixed(-setback)}`;
 
 /** The section of a flange as it would be with another choice, in its real numbers. */
-function sectionWith({ document, values }: FieldContext, key: string, option: string): Section | undefined {
-  const { stock } = evaluateStock(document.stock);
+function sectionWith(context: FieldContext, key: string, option: string): Section | undefined {
+  const { values } = context;
+  const { stock } = evaluateStock(context.stock);
   if (!stock || !values) return undefined;
   const choices = { ...values.choices, [key]: option };
   const numbers = flangeNumbers({ ...values, choices }, { stock });
@@ -195,6 +198,39 @@ function EdgesField({ context }: { context: FieldContext }) {
           {picking ? "click edges, then Enter" : edges.length === 0 ? "pick an edge" : "+ edge"}
         </button>
       )}
+      {picking && <EdgeChoices step={step} labels={labels} />}
+    </span>
+  );
+}
+
+/** All edges that stand, to take by name: for the keyboard, and where an edge is hard to point at. */
+function EdgeChoices({ step, labels }: { step: StepDocument; labels: ReadonlyMap<string, string> }) {
+  const sheet = useApp((s) => s.build.shown?.build.sheet);
+  const send = useSend();
+  const own = new Set(edgesOf(step).map((e) => e.at));
+  const names = new Set(
+    sheet
+      ? pickables(sheet).flatMap((b) => (b.role.startsWith("hole:") ? [] : [edgeName(b.plate, b.role)]))
+      : [],
+  );
+  // A flange cannot stand on plates that it makes itself.
+  const free = [...names].filter((n) => !own.has(n) && !n.startsWith(step.id));
+  if (free.length === 0) return null;
+  return (
+    <span className="scroll-quiet mt-1 flex max-h-24 flex-wrap gap-1 overflow-auto leading-normal">
+      {free.map((name) => (
+        <button
+          key={name}
+          type="button"
+          className="rounded border border-hairline bg-panel px-1.5 text-[12px] hover:border-moss"
+          onPointerEnter={() => send(viewActions.hovered({ kind: "edge", name }))}
+          onPointerLeave={() => send(viewActions.hovered(undefined))}
+          onFocus={() => send(viewActions.hovered({ kind: "edge", name }))}
+          onClick={() => toggleEdge(step, name)}
+        >
+          {edgeTitle(labels, name)}
+        </button>
+      ))}
     </span>
   );
 }

@@ -6,7 +6,7 @@ import {
   type Finding,
   flangeNumbers,
   formatFixed,
-  type PartDocument,
+  type RawValues,
   removeStep,
   type StepDocument,
   type StepOutcome,
@@ -23,7 +23,7 @@ import { type FieldContext, HolesField, StepField } from "./step-fields.tsx";
 interface StepRowProps {
   readonly step: StepDocument;
   readonly number: number;
-  readonly document: PartDocument;
+  readonly stock: RawValues;
   readonly labels: ReadonlyMap<string, string>;
   readonly outcome?: StepOutcome;
   readonly findings: readonly Finding[];
@@ -35,10 +35,10 @@ interface StepRowProps {
 
 /** One step as a sentence whose values are edited in place; opened, it shows all it can do. */
 export const StepRow = memo(function StepRow(props: StepRowProps) {
-  const { step, number, document, labels, outcome, findings, open } = props;
+  const { step, number, stock, labels, outcome, findings, open } = props;
   const kind = stepKind(step.kind)!;
   const wrong = new Set(findings.flatMap((f) => (f.field ? [f.field] : [])));
-  const context: FieldContext = { step, document, labels, values: outcome?.values, wrong };
+  const context: FieldContext = { step, stock, labels, values: outcome?.values, wrong };
   const faded = step.paused || outcome?.state === "later";
   const bar = open ? "border-l-amber bg-amber-soft" : "border-l-transparent hover:bg-moss-soft/40";
   return (
@@ -77,7 +77,14 @@ export const StepRow = memo(function StepRow(props: StepRowProps) {
       <Grip {...props} />
     </div>
   );
-});
+}, sameRow);
+
+/** Every build brings new outcomes; a row is drawn again only when something in its own has changed. */
+function sameRow(a: StepRowProps, b: StepRowProps): boolean {
+  const told = (p: StepRowProps) => JSON.stringify([p.outcome, p.findings]);
+  const keys = ["step", "number", "stock", "labels", "open", "onRemove", "onDragStart", "onDragEnd"] as const;
+  return keys.every((key) => a[key] === b[key]) && told(a) === told(b);
+}
 
 function OpenStep({ context }: { context: FieldContext }) {
   const { step } = context;
@@ -109,9 +116,9 @@ function OpenStep({ context }: { context: FieldContext }) {
 
 /** Both legs as they come out. */
 function Consequences({ context }: { context: FieldContext }) {
-  const { step, document, values } = context;
+  const { step, values } = context;
   if (step.kind !== "flange" || !values) return null;
-  const { stock } = evaluateStock(document.stock);
+  const { stock } = evaluateStock(context.stock);
   if (!stock) return null;
   const numbers = flangeNumbers(values, { stock });
   if ("error" in numbers) return null;
@@ -124,7 +131,7 @@ function Consequences({ context }: { context: FieldContext }) {
 }
 
 /** What can be done with the open step as a whole. */
-function RowActions({ step, number, document, onRemove }: StepRowProps) {
+function RowActions({ step, number, onRemove }: StepRowProps) {
   const button =
     "inline-flex items-center gap-1 rounded px-1.5 py-0.5 text-quiet hover:bg-panel hover:text-ink";
   return (
@@ -143,7 +150,7 @@ function RowActions({ step, number, document, onRemove }: StepRowProps) {
           className={button}
           aria-label={`Copy step ${number}`}
           onClick={() => {
-            const { document: next, copy } = copyStep(document, step.id);
+            const { document: next, copy } = copyStep(store.getState().part.document!, step.id);
             edit(() => next, { step: copy });
             store.dispatch(viewActions.stepOpened(copy));
             store.dispatch(viewActions.pickingStarted(copy));
@@ -158,7 +165,7 @@ function RowActions({ step, number, document, onRemove }: StepRowProps) {
         aria-label={`Remove step ${number}`}
         onClick={(e) => {
           e.stopPropagation();
-          const hangers = dependentsOf(document, step.id);
+          const hangers = dependentsOf(store.getState().part.document!, step.id);
           if (hangers.length > 0) onRemove(step, hangers);
           else edit((doc) => removeStep(doc, step.id));
         }}

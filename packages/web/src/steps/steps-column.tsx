@@ -7,7 +7,7 @@ import {
   type StepDocument,
   stepKind,
 } from "@hillcrest/core";
-import { Fragment, useMemo, useState } from "react";
+import { Fragment, useCallback, useMemo, useState } from "react";
 import { edit } from "../state/edits.ts";
 import { useApp } from "../state/store.ts";
 import { Button } from "../ui/button.tsx";
@@ -26,7 +26,10 @@ export function StepsColumn() {
   const [dragged, setDragged] = useState<string>();
   const [over, setOver] = useState<number>();
   const [refusal, setRefusal] = useState<string>();
-  const labels = useMemo(() => plateLabels(document), [document]);
+  // Letters change rarely, and every row leans on them.
+  const named = [...plateLabels(document)].map(([id, letter]) => `${id} ${letter}`).join(",");
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the same letters are the same map
+  const labels = useMemo(() => plateLabels(document), [named]);
   const outcomes = useMemo(() => new Map(latest?.steps.map((s) => [s.id, s])), [latest]);
   const findings = useMemo(() => {
     const map = new Map<string, Finding[]>();
@@ -46,6 +49,14 @@ export function StepsColumn() {
     const from = document.steps.findIndex((s) => s.id === dragged);
     move(dragged, gap > from ? gap - 1 : gap);
   };
+  const askRemoval = useCallback(
+    (step: StepDocument, hangers: readonly StepDocument[]) => setRemoving({ step, hangers }),
+    [],
+  );
+  const endDrag = useCallback(() => {
+    setDragged(undefined);
+    setOver(undefined);
+  }, []);
   const built = document.steps.filter((s) => outcomes.get(s.id)?.state === "built").length;
   return (
     <aside aria-label="Steps" className="flex h-full flex-col border-l border-hairline bg-panel">
@@ -71,17 +82,14 @@ export function StepsColumn() {
             <StepRow
               step={step}
               number={i + 1}
-              document={document}
+              stock={document.stock}
               labels={labels}
               outcome={outcomes.get(step.id)}
               findings={findings.get(step.id) ?? NO_FINDINGS}
               open={openStep === step.id}
-              onRemove={(s, hangers) => setRemoving({ step: s, hangers })}
+              onRemove={askRemoval}
               onDragStart={setDragged}
-              onDragEnd={() => {
-                setDragged(undefined);
-                setOver(undefined);
-              }}
+              onDragEnd={endDrag}
             />
             <Bookmark after={step.id} index={i} />
           </Fragment>

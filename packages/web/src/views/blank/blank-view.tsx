@@ -3,13 +3,16 @@ import {
   curvePath,
   curvesBounds,
   formatFixed,
+  type Line,
   type PartBuild,
+  type Pickable,
+  type Plate,
   type Point,
   pickables,
   regionLoops,
   type Sheet,
 } from "@hillcrest/core";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { memo, useEffect, useMemo, useRef, useState } from "react";
 import { useApp, useSend } from "../../state/store.ts";
 import { noteMoment } from "../../state/timing.ts";
 import { type Pick, pickKey, viewActions } from "../../state/view-slice.ts";
@@ -84,6 +87,7 @@ function Drawing({
     return () => node.removeEventListener("wheel", listen);
   }, []);
 
+  const borders = useMemo(() => pickables(sheet), [sheet]);
   const drag = useRef<{ x: number; y: number; from: Window; moved: boolean } | undefined>(undefined);
   const transform = `translate(${size.width / 2 - x * zoom} ${size.height / 2 + y * zoom}) scale(${zoom})`;
   return (
@@ -118,9 +122,8 @@ function Drawing({
         <>
           <g transform={transform}>
             <Metal blank={blank} />
-            <Plates sheet={sheet} />
-            <BendLines build={build} blank={blank} />
-            <Borders sheet={sheet} />
+            <Targets build={build} sheet={sheet} blank={blank} borders={borders} />
+            <Lit sheet={sheet} blank={blank} borders={borders} />
           </g>
           <BendTags
             build={build}
@@ -166,7 +169,7 @@ function pickUnder(
   return { ...pick, x, y };
 }
 
-function Metal({ blank }: { blank: Blank }) {
+const Metal = memo(function Metal({ blank }: { blank: Blank }) {
   const d = useMemo(
     () => [...blank.outlines, ...blank.openings].map((l) => curvePath(l, true)).join(""),
     [blank],
@@ -203,114 +206,121 @@ function Metal({ blank }: { blank: Blank }) {
       )}
     </>
   );
-}
+});
 
-function usePickState() {
+/** What the pointer can meet, drawn once for a shape: plates, bend lines, and wide invisible borders. */
+const Targets = memo(function Targets({ build, sheet, blank, borders }: TargetsProps) {
   const send = useSend();
-  const picks = useApp((s) => s.view.picks);
-  const hovered = useApp((s) => s.view.hovered);
-  const picked = useMemo(() => new Set(picks.map(pickKey)), [picks]);
-  return { picked, over: hovered && pickKey(hovered), enter: (p: Pick) => send(viewActions.hovered(p)) };
-}
-
-function Plates({ sheet }: { sheet: Sheet }) {
-  const { picked, over, enter } = usePickState();
-  return sheet.plates.map((plate) => {
-    const pick: Pick = { kind: "plate", id: plate.id, x: 0, y: 0 };
-    const lit = picked.has(`plate:${plate.id}`);
-    const d = plate.regions
-      .flatMap(regionLoops)
-      .map((l) => curvePath(l, true))
-      .join("");
-    return (
-      <path
-        key={plate.id}
-        d={d}
-        data-pick={JSON.stringify(pick)}
-        fill={lit || over === `plate:${plate.id}` ? "var(--amber)" : "transparent"}
-        fillOpacity={lit ? 0.28 : 0.1}
-        fillRule="evenodd"
-        stroke={lit ? "var(--amber)" : "none"}
-        strokeWidth={2}
-        vectorEffect="non-scaling-stroke"
-        onPointerEnter={() => enter(pick)}
-      />
-    );
+  const target = (pick: Pick) => ({
+    "data-pick": JSON.stringify(pick),
+    onPointerEnter: () => send(viewActions.hovered(pick)),
   });
-}
-
-function BendLines({ build, blank }: { build: PartBuild; blank: Blank }) {
-  const { picked, over, enter } = usePickState();
-  const rows = useMemo(() => new Map(build.bends.map((b) => [b.id, b])), [build]);
+  const rows = new Map(build.bends.map((b) => [b.id, b]));
+  const tangents = blank.tangentLines.flatMap((t) => t.pieces.map((p) => curvePath([p], false))).join("");
   return (
     <>
+      {sheet.plates.map((plate) => (
+        <path
+          key={plate.id}
+          d={platePath(plate)}
+          fill="transparent"
+          fillRule="evenodd"
+          {...target({ kind: "plate", id: plate.id, x: 0, y: 0 })}
+        />
+      ))}
       <path
-        d={blank.tangentLines.flatMap((t) => t.pieces.map((p) => curvePath([p], false))).join("")}
+        d={tangents}
         stroke="var(--ink)"
         strokeOpacity={0.16}
         strokeWidth={1}
         vectorEffect="non-scaling-stroke"
+        pointerEvents="none"
       />
       {blank.centreLines.map(({ bend, pieces }) => {
         const up = rows.get(bend)?.up ?? true;
-        const d = pieces.map((p) => curvePath([p], false)).join("");
-        const key = `bend:${bend}`;
-        const pick: Pick = { kind: "bend", id: bend };
-        const lit = picked.has(key) || over === key;
+        const d = piecesPath(pieces);
         return (
-          <g key={bend} data-pick={JSON.stringify(pick)} onPointerEnter={() => enter(pick)}>
+          <g key={bend} {...target({ kind: "bend", id: bend })}>
             <path d={d} stroke="transparent" strokeWidth={11} vectorEffect="non-scaling-stroke" />
             <path
               d={d}
-              stroke={lit ? "var(--amber)" : up ? "var(--bend-up)" : "var(--bend-down)"}
-              strokeWidth={lit ? 3 : 1.4}
+              stroke={up ? "var(--bend-up)" : "var(--bend-down)"}
+              strokeWidth={1.4}
               strokeDasharray={up ? undefined : "7 4"}
               vectorEffect="non-scaling-stroke"
             />
           </g>
         );
       })}
+      {borders.map((border) => {
+        const pick = pickOf(border);
+        return (
+          <g key={pickKey(pick)} data-edge={pick.kind === "edge" ? pick.name : undefined} {...target(pick)}>
+            <path
+              d={borderPath(border)}
+              fill="none"
+              stroke="transparent"
+              strokeWidth={13}
+              vectorEffect="non-scaling-stroke"
+              pointerEvents="stroke"
+            />
+          </g>
+        );
+      })}
     </>
   );
+});
+
+interface TargetsProps {
+  readonly build: PartBuild;
+  readonly sheet: Sheet;
+  readonly blank: Blank;
+  readonly borders: readonly Pickable[];
 }
 
-/** Edges and holes, with a wide invisible border to point at. */
-function Borders({ sheet }: { sheet: Sheet }) {
-  const { picked, over, enter } = usePickState();
-  const borders = useMemo(() => pickables(sheet), [sheet]);
-  return borders.map((border) => {
-    const pick = pickOf(border);
+const platePath = (plate: Plate) =>
+  plate.regions
+    .flatMap(regionLoops)
+    .map((l) => curvePath(l, true))
+    .join("");
+const piecesPath = (pieces: readonly Line[]) => pieces.map((p) => curvePath([p], false)).join("");
+const borderPath = (border: Pickable) => border.curves.map((c) => curvePath([c], false)).join("");
+
+/** Lights what is picked, and fainter what the pointer is over. */
+function Lit({ sheet, blank, borders }: Omit<TargetsProps, "build">) {
+  const picks = useApp((s) => s.view.picks);
+  const hovered = useApp((s) => s.view.hovered);
+  const lines = (pick: Pick): string => {
+    if (pick.kind === "bend")
+      return piecesPath(blank.centreLines.find((c) => c.bend === pick.id)?.pieces ?? []);
+    if (pick.kind === "plate") return "";
     const key = pickKey(pick);
-    const lit = picked.has(key);
-    const d = border.curves.map((c) => curvePath([c], false)).join("");
+    return borders
+      .filter((b) => pickKey(pickOf(b)) === key)
+      .map(borderPath)
+      .join("");
+  };
+  const draw = (pick: Pick, strong: boolean) => {
+    const plate = pick.kind === "plate" ? sheet.plates.find((p) => p.id === pick.id) : undefined;
     return (
-      <g
-        key={key}
-        data-pick={JSON.stringify(pick)}
-        data-edge={pick.kind === "edge" ? pick.name : undefined}
-        onPointerEnter={() => enter(pick)}
-      >
-        <path
-          d={d}
-          fill="none"
-          stroke="transparent"
-          strokeWidth={13}
-          vectorEffect="non-scaling-stroke"
-          pointerEvents="stroke"
-        />
-        {(lit || over === key) && (
-          <path
-            d={d}
-            fill="none"
-            stroke="var(--amber)"
-            strokeWidth={lit ? 3.4 : 2.2}
-            vectorEffect="non-scaling-stroke"
-            pointerEvents="none"
-          />
-        )}
-      </g>
+      <path
+        key={`${pickKey(pick)}:${strong}`}
+        d={plate ? platePath(plate) : lines(pick)}
+        fill={plate ? "var(--amber)" : "none"}
+        fillOpacity={strong ? 0.28 : 0.1}
+        fillRule="evenodd"
+        stroke={plate && !strong ? "none" : "var(--amber)"}
+        strokeWidth={plate ? 2 : strong ? 3.4 : 2.2}
+        vectorEffect="non-scaling-stroke"
+      />
     );
-  });
+  };
+  return (
+    <g pointerEvents="none">
+      {hovered && draw(hovered, false)}
+      {picks.map((p) => draw(p, true))}
+    </g>
+  );
 }
 
 type Place = (p: Point) => Point;
