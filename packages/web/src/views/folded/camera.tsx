@@ -56,6 +56,19 @@ export function Camera({ box, facing, subject }: CameraProps) {
     return glide(ortho, controls, latest.current, to, size, invalidate);
   }, [facing.count, subject, size.width > 0]);
 
+  // When the view gets another size (a drawer, the divider, one view alone) the part keeps its share of it.
+  const lastSize = useRef(size);
+  useEffect(() => {
+    const before = lastSize.current;
+    lastSize.current = size;
+    if (before.width === 0 || size.width === 0 || camera.userData.placed !== true) return;
+    const dir = camera.position.clone().sub(controls.target).normalize();
+    ortho.zoom *= fitZoom(latest.current, dir, size) / fitZoom(latest.current, dir, before);
+    ortho.updateProjectionMatrix();
+    controls.update();
+    invalidate();
+  }, [size, camera, ortho, controls, invalidate]);
+
   return null;
 }
 
@@ -122,5 +135,5 @@ function fitZoom(box: Box3, dir: Vector3, size: { width: number; height: number 
     h = Math.max(h, 2 * Math.abs(p.dot(up)));
   }
   // Room for the header above and the dial below.
-  return Math.min((size.width - 70) / w, (size.height - 170) / h);
+  return Math.max(1e-3, Math.min((size.width - 70) / w, (size.height - 170) / h));
 }
