@@ -1,13 +1,10 @@
 import type { PartBuild } from "../part/build.ts";
 import { buildPart, sortFindings } from "../part/build.ts";
 import type { PartDocument } from "../part/document.ts";
-import type { Finding } from "../steps/finding.ts";
 import { overlapRule } from "./overlap.ts";
 import { reliefRule } from "./relief.ts";
+import type { CheckRule } from "./rule.ts";
 import { seamRule } from "./seam.ts";
-
-/** One question about whether a part can be made. Gives a finding for each place where the answer is no. */
-export type CheckRule = (build: PartBuild) => readonly Finding[];
 
 /** Every check there is. A new one is a file beside this and a name here. */
 export const CHECK_RULES: readonly CheckRule[] = [overlapRule, reliefRule, seamRule];

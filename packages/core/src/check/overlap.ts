@@ -1,6 +1,6 @@
 import { regionArea } from "../plane/region.ts";
 import { formatShort } from "../units/quantity.ts";
-import type { CheckRule } from "./check.ts";
+import type { CheckRule } from "./rule.ts";
 
 /** Metal that would have to lie over metal in the flat: the blank cannot be cut. */
 export const overlapRule: CheckRule = ({ blank }) =>

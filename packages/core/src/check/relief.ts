@@ -1,4 +1,4 @@
-import type { CheckRule } from "./check.ts";
+import type { CheckRule } from "./rule.ts";
 
 /** A bend beside metal that stays flat tears there when nothing relieves it. */
 export const reliefRule: CheckRule = ({ sheet }) =>

@@ -1,5 +1,5 @@
 import { formatFixed } from "../units/quantity.ts";
-import type { CheckRule } from "./check.ts";
+import type { CheckRule } from "./rule.ts";
 
 /** A cut that reaches into a bend's tangent line leaves the bend hanging on less metal than it is wide. */
 export const seamRule: CheckRule = ({ sheet, blank }) =>

@@ -121,7 +121,7 @@ function StepChoice({
               const section = sectionOf(option);
               if (!section) return "too short";
               return spec.key === "place"
-                ? `tangent ${signed(section.setback)}`
+                ? `plate ${signed(section.setback)} leg ${formatFixed(section.leg)}`
                 : `leg ${formatFixed(section.leg)}`;
             }
           : undefined
