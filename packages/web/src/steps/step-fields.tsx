@@ -130,12 +130,9 @@ function StepChoice({
   );
 }
 
+/** What the plate's straight part loses or gains at the edge. */
 const signed = (setback: number) =>
-  Math.abs(setback) < 5e-3
-    ? "at edge"
-    : setback > 0
-      ? `−${formatFixed(setback)}`
-      : `+${formatFixed(-setback)}`;
+  `${Math.abs(setback) < 5e-3 ? "±" : setback > 0 ? "−" : "+"}${formatFixed(Math.abs(setback))}`;
 
 /** The section of a flange as it would be with another choice, in its real numbers. */
 function sectionWith(context: FieldContext, key: string, option: string): Section | undefined {
