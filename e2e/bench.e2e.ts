@@ -101,6 +101,15 @@ test("the angle handle turns the flange in steps of five degrees", async () => {
   await page.keyboard.press("Control+z");
 });
 
+test("a field of a closed step is hit by the first click, although the step opens under it", async () => {
+  await page.keyboard.press("Escape");
+  await page.waitForSelector('[data-step="s2"] [aria-label="Remove step 2"]', { state: "detached" });
+  await page.click('[data-step="s2"] [data-field="lengthTo"]');
+  await page.waitForSelector('[data-option="inner-mould"] svg');
+  expect(await page.locator('[data-option="tangent"]').innerText()).toContain("leg 42.00");
+  await page.keyboard.press("Escape");
+});
+
 test("where the bend sits is chosen on section pictures that carry the legs", async () => {
   await page.click('[data-step="s2"] [data-field="place"]');
   await page.waitForSelector('[data-option="inner-face"] svg');

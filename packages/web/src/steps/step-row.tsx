@@ -13,7 +13,7 @@ import {
   stepKind,
 } from "@hillcrest/core";
 import { Copy, GripVertical, Pause, Play, Trash2 } from "lucide-react";
-import { memo } from "react";
+import { memo, useRef } from "react";
 import { edit, setStepValue } from "../state/edits.ts";
 import { store } from "../state/store.ts";
 import { viewActions } from "../state/view-slice.ts";
@@ -39,6 +39,8 @@ export const StepRow = memo(function StepRow(props: StepRowProps) {
   const kind = stepKind(step.kind)!;
   const wrong = new Set(findings.flatMap((f) => (f.field ? [f.field] : [])));
   const context: FieldContext = { step, stock, labels, values: outcome?.values, wrong };
+  // An opening row moves its words: by pointer it opens only once the click has found its field.
+  const byPointer = useRef(false);
   const faded = step.paused || outcome?.state === "later";
   const bar = open ? "border-l-amber bg-amber-soft" : "border-l-transparent hover:bg-moss-soft/40";
   return (
@@ -50,8 +52,14 @@ export const StepRow = memo(function StepRow(props: StepRowProps) {
       data-step={step.id}
       data-state={outcome?.state}
       className={`group relative border-b border-l-[3px] outline-none border-b-hairline py-2.5 pr-3 pl-8 leading-[1.85] ${bar}`}
-      onFocus={() => open || store.dispatch(viewActions.stepOpened(step.id))}
-      onClick={() => open || store.dispatch(viewActions.stepOpened(step.id))}
+      onPointerDownCapture={() => {
+        byPointer.current = true;
+      }}
+      onFocus={() => byPointer.current || open || store.dispatch(viewActions.stepOpened(step.id))}
+      onClick={() => {
+        byPointer.current = false;
+        if (!open) store.dispatch(viewActions.stepOpened(step.id));
+      }}
       onKeyDown={(e) => e.key === "Escape" && store.dispatch(viewActions.stepOpened(undefined))}
     >
       <span className="num absolute top-[13px] left-2 w-4 text-right text-[12px] text-quiet">{number}</span>
