@@ -25,7 +25,7 @@ function filesOf(path) {
   if (!existsSync(full)) return [];
   if (statSync(full).isFile()) return [path];
   return readdirSync(full)
-    .filter((name) => name !== "node_modules" && name !== "dist")
+    .filter((name) => name !== "node_modules" && name !== "dist" && !name.endsWith(".tsbuildinfo"))
     .flatMap((name) => filesOf(join(path, name)));
 }
 
@@ -48,6 +48,8 @@ function once(name, inputs, result, work) {
 
 const manifests = ["core", "server", "web", "cli"].map((p) => `packages/${p}/package.json`);
 
+const sources = (name) => ["src", "tsconfig.json", "package.json"].map((part) => `packages/${name}/${part}`);
+
 export function installDependencies() {
   const major = Number(process.versions.node.split(".")[0]);
   if (major < 20) {
@@ -63,19 +65,25 @@ export function installDependencies() {
 export function buildAll() {
   const programs = ["core", "server", "cli"];
   const configs = ["tsconfig.base.json", "package-lock.json"];
+  once("programs", [...configs, ...programs.flatMap(sources)], "packages/server/dist/main.js", () => {
+    process.stdout.write("Building core, server and command line…\n");
+    run(bin("tsc"), ["-b", ...programs.map((p) => `packages/${p}`)]);
+  });
   once(
-    "programs",
-    [...configs, ...programs.map((p) => `packages/${p}`)],
-    "packages/server/dist/main.js",
+    "pages",
+    [
+      ...configs,
+      "packages/core/src",
+      "packages/web/index.html",
+      "packages/web/vite.config.ts",
+      ...sources("web"),
+    ],
+    "packages/web/dist/index.html",
     () => {
-      process.stdout.write("Building core, server and command line…\n");
-      run(bin("tsc"), ["-b", ...programs.map((p) => `packages/${p}`)]);
+      process.stdout.write("Building the pages…\n");
+      run(bin("vite"), ["build", "packages/web", "--logLevel", "warn"]);
     },
   );
-  once("pages", [...configs, "packages/core/src", "packages/web"], "packages/web/dist/index.html", () => {
-    process.stdout.write("Building the pages…\n");
-    run(bin("vite"), ["build", "packages/web", "--logLevel", "warn"]);
-  });
 }
 
 /** Where a Chromium stands, installing Debian's if there is none. */

@@ -57,7 +57,7 @@ function servePages(app: Express, pages: string): void {
   app.use("/assets", express.static(join(pages, "assets"), { immutable: true, maxAge: "1y" }));
   app.use(express.static(pages, { index: false, maxAge: 0 }));
   app.use((req, res, next) => {
-    if (req.method !== "GET" || req.path.startsWith("/assets")) return next();
+    if (!["GET", "HEAD"].includes(req.method) || req.path.startsWith("/assets")) return next();
     res.sendFile(join(pages, "index.html"));
   });
 }

@@ -25,3 +25,9 @@ export async function openDatabase(path: string): Promise<DataSource> {
   });
   return source.initialize();
 }
+
+/** Moves everything into the one file, so that a copy of it is whole, and lets go of it. */
+export async function closeDatabase(source: DataSource): Promise<void> {
+  await source.query("PRAGMA wal_checkpoint(TRUNCATE)");
+  await source.destroy();
+}

@@ -2,7 +2,7 @@ import { createServer } from "node:http";
 import { fileURLToPath } from "node:url";
 import { pino } from "pino";
 import { createApp } from "./app.ts";
-import { openDatabase } from "./data-source.ts";
+import { closeDatabase, openDatabase } from "./data-source.ts";
 import { addDemoParts } from "./demo.ts";
 import { PartService } from "./parts/part-service.ts";
 
@@ -40,7 +40,7 @@ function stop(): void {
   const late = setTimeout(() => process.exit(1), 8000);
   late.unref();
   server.close(async () => {
-    await source.destroy();
+    await closeDatabase(source);
     process.exit(0);
   });
   server.closeIdleConnections();

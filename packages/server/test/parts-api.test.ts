@@ -1,11 +1,11 @@
-import { existsSync, mkdtempSync, rmSync } from "node:fs";
+import { copyFileSync, existsSync, mkdtempSync, rmSync } from "node:fs";
 import { createServer, type Server } from "node:http";
 import type { AddressInfo } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { LARGEST_DOCUMENT, newPart, type PartDocument } from "@hillcrest/core";
-import { createApp, openDatabase, type PartEntry, type StoredPart } from "@hillcrest/server";
+import { closeDatabase, createApp, openDatabase, type PartEntry, type StoredPart } from "@hillcrest/server";
 import libsql from "libsql";
 import { pino } from "pino";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
@@ -25,7 +25,7 @@ async function start(): Promise<void> {
   base = `http://127.0.0.1:${(server.address() as AddressInfo).port}/api`;
   close = async () => {
     await new Promise((done) => server.close(done));
-    await source.destroy();
+    await closeDatabase(source);
   };
 }
 
@@ -187,6 +187,17 @@ test("the demo is added by request, and the description covers every route that 
   expect(Object.keys(body.paths)).toEqual(
     expect.arrayContaining(["/api/parts", "/api/parts/{id}", "/api/parts/{id}/restore"]),
   );
+});
+
+test("a closed file alone holds everything: a copy of it is a backup", async () => {
+  const { id } = await create("Backup");
+  await close();
+  const copy = join(folder, "copy.sqlite");
+  copyFileSync(file, copy);
+  const db = new libsql(copy);
+  expect(db.prepare("SELECT name FROM part WHERE id = ?").get(id)).toMatchObject({ name: "Backup" });
+  db.close();
+  await start();
 });
 
 test("the file is in write-ahead mode and carries its migrations", () => {
