@@ -13,11 +13,15 @@ interface Draft {
   readonly document: PartDocument;
 }
 
-/** What was typed but had not reached the server when the window last closed. */
-export function readDraft(id: string): Draft | undefined {
+/** What was typed but had not reached the server, which has `kept`, when the window last closed. */
+export function readDraft(id: string, kept: PartDocument): Draft | undefined {
   try {
     const text = localStorage.getItem(draftKey(id));
-    return text ? (JSON.parse(text) as Draft) : undefined;
+    const draft = text ? (JSON.parse(text) as Draft) : undefined;
+    if (!draft || JSON.stringify(draft.document) !== JSON.stringify(kept)) return draft;
+    // It did arrive, as the window closed: later it would look like another's work.
+    keepDraft(id, undefined);
+    return undefined;
   } catch {
     return undefined;
   }

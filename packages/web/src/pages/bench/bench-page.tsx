@@ -32,9 +32,7 @@ export function BenchPage() {
       .read(id)
       .then((part) => {
         if (left) return;
-        const draft = readDraft(id);
-        const unsaved =
-          draft && JSON.stringify(draft.document) !== JSON.stringify(part.document) ? draft : undefined;
+        const unsaved = readDraft(id, part.document);
         // A draft from an older revision is saved against that one, so that the server tells of the newer.
         const revision = unsaved?.revision ?? part.revision;
         const { document, updatedAt } = part;

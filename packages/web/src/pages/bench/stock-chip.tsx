@@ -102,6 +102,7 @@ function StockField({ spec, raw, choices, wrong }: StockFieldProps) {
     <input
       aria-label={spec.label}
       data-field={spec.key}
+      key={choices[spec.key]}
       defaultValue={choices[spec.key]}
       maxLength={100}
       className="w-full rounded border border-hairline bg-raised px-1.5 py-0.5"
