@@ -57,6 +57,20 @@ test("plates are picked in the folded view, and the same pick is lit in the blan
   expect(await page.locator("[data-pick-card]").count()).toBe(0);
 });
 
+test("an edge is picked in the folded view where it stands in space", async () => {
+  await page.click('[data-step="s3"]', { position: { x: 12, y: 12 } });
+  const handle = page.locator('[data-handle="length"]');
+  await handle.waitFor();
+  const box = await settled(handle);
+  // The arrow of D stands 20 pixels off the middle of its end, along the leg.
+  const [dx, dy] = await handle.evaluate((h) => [Number(h.dataset.pxX), Number(h.dataset.pxY)]);
+  const off = 20 / Math.hypot(dx, dy);
+  await page.mouse.click(box.x + box.width / 2 - dx * off, box.y + box.height / 2 - dy * off);
+  await page.waitForSelector("[data-pick-card] >> text=Edge");
+  expect(await page.locator("[data-pick-card]").innerText()).toMatch(/D end\s+174\.00 mm/);
+  await page.keyboard.press("Escape");
+});
+
 test("dragging the arrow sets the length on whole millimetres, and typing meanwhile sets it exactly", async () => {
   await page.click('[data-step="s4"]', { position: { x: 12, y: 12 } });
   const handle = page.locator('[data-handle="length"]');

@@ -1,5 +1,6 @@
 import { STEP_KINDS, type StepKind } from "@hillcrest/core";
 import { useState } from "react";
+import { flushSync } from "react-dom";
 import { appendStep, flangeOn } from "../state/edits.ts";
 import { store, useApp, useSend } from "../state/store.ts";
 import { viewActions } from "../state/view-slice.ts";
@@ -24,14 +25,26 @@ export function addStepOf(kind: StepKind): void {
   if (part.document?.steps.length === 0) store.dispatch(viewActions.facingChosen("oblique"));
 }
 
-/** Puts the cursor into a field of a step, else into its first number, once its row is there. */
+/**
+ * Puts the cursor into a field of a step, else into its first number: at once, so that what is typed
+ * next goes there and not to the keys of the views.
+ */
 export function focusFirstField(step: string, field?: string): void {
-  requestAnimationFrame(() => {
-    const row = document.querySelector(`[data-step="${step}"]`);
-    row?.scrollIntoView({ block: "nearest" });
-    const place = field ? row?.querySelector<HTMLElement>(`[data-field="${CSS.escape(field)}"]`) : undefined;
-    (place ?? row?.querySelector<HTMLElement>("input"))?.focus();
-  });
+  const row = `[data-step="${step}"]`;
+  focusShown(field ? `${row} [data-field="${CSS.escape(field)}"]` : `${row} input`, `${row} input`);
+}
+
+/** Focuses the first of some elements that is there, once what was just changed has been rendered. */
+export function focusShown(...selectors: readonly string[]): void {
+  flushSync(() => undefined);
+  const find = () => selectors.map((s) => document.querySelector<HTMLElement>(s)).find(Boolean);
+  const focus = () => {
+    const place = find();
+    place?.scrollIntoView({ block: "nearest" });
+    place?.focus();
+    return place !== undefined;
+  };
+  if (!focus()) requestAnimationFrame(focus);
 }
 
 /** The end of the steps: opens the pictograms of what can be added. */

@@ -2,7 +2,7 @@ import { formatShort, holesOf, type PartBuild, type PartDocument } from "@hillcr
 import { addHole, flangeOn, keepStill, removeHole, toggleHeld } from "../../state/edits.ts";
 import { store } from "../../state/store.ts";
 import { type Pick, viewActions } from "../../state/view-slice.ts";
-import { focusFirstField } from "../../steps/add-step.tsx";
+import { focusFirstField, focusShown } from "../../steps/add-step.tsx";
 
 /** Something that can be done with what is picked. */
 export interface PickAction {
@@ -86,11 +86,7 @@ function growFlange(picks: readonly Pick[]): void {
 
 function focusHole(step: string, key: string): void {
   store.dispatch(viewActions.stepOpened(step));
-  requestAnimationFrame(() => {
-    const row = window.document.querySelector(`[data-step="${step}"] [data-hole="${key}"]`);
-    row?.scrollIntoView({ block: "nearest" });
-    row?.querySelector("input")?.focus();
-  });
+  focusShown(`[data-step="${step}"] [data-hole="${key}"] input`);
 }
 
 /** A hole where the plate was picked, on the nearest whole millimetre. */
