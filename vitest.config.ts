@@ -5,6 +5,7 @@ export default defineConfig({
     // Browser tests share two cores with a software renderer: one file at a time.
     fileParallelism: false,
     projects: [
+      { test: { name: "web", root: "packages/web", include: ["test/**/*.test.ts"] } },
       { test: { name: "core", root: "packages/core", include: ["test/**/*.test.ts"], testTimeout: 120_000 } },
       {
         test: {

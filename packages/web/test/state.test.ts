@@ -1,0 +1,117 @@
+import { examinePart, newPart, type PartDocument } from "@hillcrest/core";
+import { describe, expect, test } from "vitest";
+import { type BuildState, buildActions, buildReducer } from "../src/state/build-slice.ts";
+import { type PartState, partActions, partReducer } from "../src/state/part-slice.ts";
+
+const documentOf = (width: string, length = "25"): PartDocument => ({
+  ...newPart("Part"),
+  steps: [
+    { id: "s1", kind: "plate", width, depth: "80" },
+    { id: "s2", kind: "flange", edges: [{ key: "a", at: "s1.east" }], length },
+  ],
+});
+
+const first = documentOf("100");
+const opened = partReducer(
+  undefined,
+  partActions.opened({ id: "p", revision: 1, document: first, when: "now" }),
+);
+const edit = (state: PartState, document: PartDocument, mark?: string) =>
+  partReducer(state, partActions.edited({ document, step: "s1", mark }));
+
+describe("undo", () => {
+  test("takes the typing of one value as one step, and another value as another", () => {
+    const typed = ["1", "12", "120"].reduce((s, w) => edit(s, documentOf(w), "field:1"), opened);
+    const second = edit(typed, documentOf("120", "30"), "field:2");
+    expect(second.past.length).toBe(2);
+    const back = partReducer(second, partActions.undone());
+    expect(back.document).toEqual(documentOf("120"));
+    expect(partReducer(back, partActions.undone()).document).toBe(first);
+    const again = partReducer(partReducer(back, partActions.undone()), partActions.redone());
+    expect(again.document).toEqual(documentOf("120"));
+    expect(edit(back, documentOf("5")).future).toEqual([]);
+  });
+});
+
+describe("saving", () => {
+  test("is done only when what landed is what is there now", () => {
+    const changed = documentOf("120");
+    const state = edit(opened, changed);
+    expect(state.saving.at).toBe("waiting");
+    const landed = partReducer(
+      state,
+      partActions.saveLanded({ revision: 2, document: changed, when: "later" }),
+    );
+    expect(landed).toMatchObject({ revision: 2, saving: { at: "saved" } });
+    const newer = edit(state, documentOf("130"));
+    const late = partReducer(
+      newer,
+      partActions.saveLanded({ revision: 2, document: changed, when: "later" }),
+    );
+    expect(late).toMatchObject({ revision: 2, saving: { at: "waiting" } });
+  });
+
+  test("in two windows: keeping mine goes on from their revision, taking theirs can be undone", () => {
+    const mine = documentOf("120");
+    const theirs = documentOf("140");
+    const met = partReducer(edit(opened, mine), partActions.conflictFound({ revision: 5, document: theirs }));
+    const kept = partReducer(met, partActions.conflictSettled({ keep: "mine", when: "now" }));
+    expect(kept).toMatchObject({ revision: 5, saving: { at: "waiting" } });
+    expect(kept.document).toBe(mine);
+    const taken = partReducer(met, partActions.conflictSettled({ keep: "theirs", when: "now" }));
+    expect(taken).toMatchObject({ revision: 5, saving: { at: "saved" } });
+    expect(taken.document).toBe(theirs);
+    expect(partReducer(taken, partActions.undone()).document).toBe(mine);
+  });
+});
+
+describe("the last good shape", () => {
+  const show = (
+    state: BuildState | undefined,
+    document: PartDocument,
+    edit: { step?: string; mark?: string },
+  ) => buildReducer(state, buildActions.built({ build: examinePart(document), document, edit, took: 1 }));
+  const good = show(undefined, documentOf("100"), {});
+  const wrong = documentOf("100", "1");
+
+  test("stays while the value being typed is wrong, and goes when it is right again", () => {
+    const stale = show(good, wrong, { step: "s2", mark: "field:1" });
+    expect(stale.stale).toBe(true);
+    expect(stale.shown).toBe(good.shown);
+    expect(stale.latest?.findings.length).toBe(1);
+    const mended = show(stale, documentOf("100", "12"), { step: "s2", mark: "field:1" });
+    expect(mended.stale).toBe(false);
+    expect(mended.shown?.build).toBe(mended.latest);
+  });
+
+  test("stays while an earlier value on its way breaks a later step", () => {
+    const stale = show(good, documentOf("1"), { step: "s1", mark: "field:1" });
+    expect(stale.stale).toBe(true);
+    expect(show(stale, documentOf("2"), { step: "s1", mark: "field:1" }).stale).toBe(true);
+    expect(show(stale, documentOf("150"), { step: "s1", mark: "field:1" }).stale).toBe(false);
+  });
+
+  test("gives way to the rest of the part once something else is edited", () => {
+    const stale = show(good, wrong, { step: "s2", mark: "field:1" });
+    const moved = show(stale, { ...wrong, stock: { ...wrong.stock, thickness: "1.6" } }, { mark: "field:2" });
+    expect(moved.stale).toBe(false);
+    expect(moved.shown?.build.sheet?.plates.length).toBe(1);
+  });
+
+  test("is not kept when a step is paused or removed on purpose", () => {
+    const [plate, flange] = documentOf("100").steps;
+    const lip = { id: "s3", kind: "flange", edges: [{ key: "a", at: "s2a.end" }], length: "10" };
+    const whole = { ...documentOf("100"), steps: [plate, flange, lip] };
+    const before = show(undefined, whole, {});
+    const paused = { ...whole, steps: [plate, { ...flange, paused: true }, lip] };
+    const after = show(before, paused, { step: "s2" });
+    expect(after.stale).toBe(false);
+    expect(after.latest?.findings[0].rule).toBe("edge-gone");
+  });
+
+  test("a part that is wrong when it is opened is shown as far as it goes", () => {
+    const state = show(undefined, wrong, {});
+    expect(state.stale).toBe(false);
+    expect(state.shown?.build.sheet?.plates.length).toBe(1);
+  });
+});
