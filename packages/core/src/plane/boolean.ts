@@ -220,8 +220,5 @@ const areas = (operands: readonly (readonly Loop[])[], keep: (w: readonly number
 export const subtractLoops = (from: readonly Loop[], cut: readonly Loop[]): Region[] =>
   areas([from, cut], ([p, q]) => p > 0 && q === 0);
 
-/** Everything that any of the loops encloses. */
-export const uniteLoops = (loops: readonly Loop[]): Region[] => areas([loops], ([p]) => p > 0);
-
 /** Where at least two of the loops' areas lie over each other. */
 export const overlapOf = (loops: readonly Loop[]): Region[] => areas([loops], ([p]) => p > 1);

@@ -1,12 +1,4 @@
-import {
-  type Curve,
-  curveFromFrame,
-  curveLength,
-  flattenCurve,
-  line,
-  reversed,
-  sweptArea2,
-} from "./curve.ts";
+import { type Curve, curveFromFrame, curveLength, flattenCurve, line, sweptArea2 } from "./curve.ts";
 import { type Frame, type Point, point, samePoint } from "./point.ts";
 
 /** A closed chain of curves: each begins where the one before ended. Counter-clockwise encloses material. */
@@ -14,7 +6,6 @@ export type Loop = readonly Curve[];
 
 export const loopArea = (loop: Loop): number => loop.reduce((sum, c) => sum + sweptArea2(c), 0) / 2;
 export const loopLength = (loop: Loop): number => loop.reduce((sum, c) => sum + curveLength(c), 0);
-export const reversedLoop = (loop: Loop): Loop => loop.map(reversed).reverse();
 export const loopFromFrame = (f: Frame, loop: Loop): Loop => loop.map((c) => curveFromFrame(f, c));
 export const flattenLoop = (loop: Loop, chord: number): Point[] =>
   loop.flatMap((c) => flattenCurve(c, chord));

@@ -50,9 +50,3 @@ export function fromFrame(f: Frame, p: Point): Point {
     y: f.origin.y + f.x.y * p.x + f.x.x * p.y,
   };
 }
-
-/** From coordinates in the plane to coordinates in the frame. */
-export function toFrame(f: Frame, p: Point): Point {
-  const d = subtract(p, f.origin);
-  return { x: dot(d, f.x), y: cross(f.x, d) };
-}

@@ -20,8 +20,6 @@ export interface HoleEntry {
   readonly d: Typed;
 }
 
-export type FieldValue = Typed | readonly EdgePick[] | readonly HoleEntry[];
-
 /** The raw values of a step or of the stock, as the document holds them. */
 export type RawValues = Readonly<Record<string, unknown>>;
 
