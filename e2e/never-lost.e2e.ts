@@ -41,6 +41,28 @@ test("what had not reached the server when the window closed is there when it op
   await isSaved(page);
 });
 
+test("what is done while a save is under way is saved too, when the part is left at once", async () => {
+  await page.route("**/api/parts/*", async (route) => {
+    if (route.request().method() === "PUT") await new Promise((done) => setTimeout(done, 1200));
+    await route.continue();
+  });
+  await width(page).fill("261");
+  await page.waitForTimeout(800);
+  await width(page).fill("262");
+  await page.click('[aria-label="Shelf"]');
+  // The Shelf waits for what was just left, and shows it.
+  await page.waitForSelector('[data-part="Cable cover"] >> text=262 ×');
+  await page.unroute("**/api/parts/*");
+  await page.evaluate(() => localStorage.clear());
+  await page.click('[data-part="Cable cover"] a');
+  await page.waitForSelector('[data-size="folded"]:has-text("262.00")');
+  await isSaved(page);
+  await width(page).fill("260");
+  await page.waitForSelector('[data-size="folded"]:has-text("260.00")');
+  await page.waitForTimeout(900);
+  await isSaved(page);
+});
+
 test("a part saved in two windows asks, and keeps either or both", async () => {
   const other = await page.context().newPage();
   await other.goto(page.url());

@@ -129,7 +129,6 @@ function runSteps(
   findings: Finding[],
 ): StepOutcome[] {
   const { names, known } = stockNames(stock);
-  const labels = plateLabels(document);
   let past = false;
   return document.steps.map((step, i): StepOutcome => {
     if (past) return { id: step.id, state: "later" };
@@ -144,8 +143,7 @@ function runSteps(
       findings.push({ level: "stop", rule: "step", step: step.id, field, message: `${title}: ${message}` });
     };
     for (const p of values.problems) refuse(p.field, p.message);
-    const nameOf = (plate: string) => labels.get(plate) ?? plate;
-    if (!wrong) kind.build(values, { step: step.id, stock, draft, nameOf, refuse });
+    if (!wrong) kind.build(values, { step: step.id, stock, draft, refuse });
     return { id: step.id, state: wrong ? "wrong" : "built", values };
   });
 }

@@ -1,5 +1,5 @@
 import { overlapOf } from "../plane/boolean.ts";
-import { type Curve, curvesBounds, type Line, line } from "../plane/curve.ts";
+import { arcCovers, type Curve, curvesBounds, type Line, line } from "../plane/curve.ts";
 import { asCircle, type Loop, loopArea, loopLength, simplifyLoop } from "../plane/loop.ts";
 import {
   along,
@@ -226,11 +226,7 @@ function metalSpans(bend: Bend, depth: number): Span[] {
     const half = Math.sqrt(Math.max(0, c.r * c.r - off * off));
     for (const side of half > 0 ? [-half, half] : []) {
       const p = along(along(c.c, bend.axis, side), bend.out, -off);
-      const mid = { x: (c.a.x + c.b.x) / 2, y: (c.a.y + c.b.y) / 2 };
-      const chord = subtract(c.b, c.a);
-      // On the arc when on the side of its chord that the arc bulges to.
-      const bulge = chord.x * (p.y - mid.y) - chord.y * (p.x - mid.x);
-      if (c.ccw ? bulge <= 0 : bulge >= 0) places.push(s(p));
+      if (arcCovers(c, Math.atan2(p.y - c.c.y, p.x - c.c.x))) places.push(s(p));
     }
   }
   places.sort((p, q) => p - q);

@@ -1,4 +1,4 @@
-import { chordCount, flattenCurve } from "../plane/curve.ts";
+import { arcCovers, chordCount, flattenCurve } from "../plane/curve.ts";
 import { dot, subtract } from "../plane/point.ts";
 import { regionArea, regionLoops } from "../plane/region.ts";
 import type { Vector } from "../space/vector.ts";
@@ -54,7 +54,7 @@ export function foldedBox(sheet: Sheet, folding: Folding): Box {
         if (g < 1e-12) continue;
         for (const way of [1, -1]) {
           const p = { x: c.c.x + (way * c.r * gx) / g, y: c.c.y + (way * c.r * gy) / g };
-          if (onArcSide(c, p)) take(i, p.x, p.y);
+          if (arcCovers(c, Math.atan2(p.y - c.c.y, p.x - c.c.x))) take(i, p.x, p.y);
         }
       }
     }
@@ -63,15 +63,6 @@ export function foldedBox(sheet: Sheet, folding: Folding): Box {
     takeBend(bend, folding, j, (u, v) => take(sheet.plates.length + j, u, v));
   });
   return { min, max };
-}
-
-function onArcSide(
-  c: { a: { x: number; y: number }; b: { x: number; y: number }; ccw: boolean },
-  p: { x: number; y: number },
-): boolean {
-  const chord = subtract(c.b, c.a);
-  const bulge = chord.x * (p.y - c.a.y) - chord.y * (p.x - c.a.x);
-  return c.ccw ? bulge <= 1e-12 : bulge >= -1e-12;
 }
 
 /** Ends of a strip's border, and the places where its surface turns square to an axis. */

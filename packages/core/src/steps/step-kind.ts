@@ -25,8 +25,6 @@ export interface StepContext {
   readonly step: string;
   readonly stock: StockValues;
   readonly draft: SheetDraft;
-  /** What a plate or an edge is called on screen. */
-  readonly nameOf: (plate: string) => string;
   /** Says why the step cannot do what it is asked; it is then left out. */
   readonly refuse: (field: string | undefined, message: string) => void;
 }

@@ -45,25 +45,46 @@ const unsaved = () => {
   return id && document && document !== saved && !conflict ? { id, document, revision } : undefined;
 };
 
-async function save(): Promise<void> {
+interface Job extends Draft {
+  readonly id: string;
+}
+
+let pending: Promise<void> = Promise.resolve();
+
+function save(): Promise<void> {
   const job = unsaved();
-  if (!job || running) return;
+  if (job && !running) pending = run(job);
+  return pending;
+}
+
+async function run(job: Job): Promise<void> {
   running = true;
   store.dispatch(partActions.savingChanged({ at: "saving" }));
+  const isOpen = () => store.getState().part.id === job.id;
   try {
     const { revision, updatedAt } = await partsApi.save(job.id, job.revision, job.document);
     tries = 0;
-    if (store.getState().part.id === job.id) {
+    if (isOpen()) {
       store.dispatch(partActions.saveLanded({ revision, document: job.document, when: updatedAt }));
-      if (!unsaved()) keepDraft(job.id, undefined);
-    } else keepDraft(job.id, undefined);
+      const rest = unsaved();
+      keepDraft(job.id, rest && { revision, document: rest.document });
+    } else await saveRest(job, revision);
   } catch (error) {
-    if (store.getState().part.id === job.id) saveFailed(error);
+    if (isOpen()) saveFailed(error);
   } finally {
     running = false;
   }
   const { saving } = store.getState().part;
   if (unsaved() && saving.at !== "refused") schedule(saving.at === "unreachable" ? retryDelay() : PAUSE_MS);
+}
+
+/** What was done to a part while a save of it was under way, and it was left before the next could begin. */
+async function saveRest({ id, document }: Job, revision: number): Promise<void> {
+  const rest = readDraft(id, document);
+  if (!rest) return;
+  keepDraft(id, { revision, document: rest.document });
+  await partsApi.save(id, revision, rest.document);
+  keepDraft(id, undefined);
 }
 
 const retryDelay = () => Math.min(LONGEST_RETRY_MS, 500 * 2 ** Math.min(tries, 6));
@@ -105,6 +126,9 @@ export function startSaving(): void {
     if (job) void partsApi.save(job.id, job.revision, job.document, true).catch(() => undefined);
   });
 }
+
+/** Settles when the save under way has ended, however it did. */
+export const lastSave = (): Promise<void> => pending;
 
 /** Saves at once, before leaving a part. */
 export const saveNow = (): Promise<void> => {

@@ -78,9 +78,6 @@ const slice = createSlice({
     drawerChosen: (s, { payload }: PayloadAction<ViewState["drawer"]>) => {
       s.drawer = s.drawer === payload ? "closed" : payload;
     },
-    drawerOpened: (s, { payload }: PayloadAction<"bends" | "findings">) => {
-      s.drawer = payload;
-    },
     hovered: (s, { payload }: PayloadAction<Pick | undefined>) => {
       if (payload ? s.hovered && pickKey(s.hovered as Pick) === pickKey(payload) : !s.hovered) return;
       s.hovered = payload;

@@ -16,7 +16,6 @@ import {
   type StepDocument,
   stepKind,
   stockNames,
-  tangentSetback,
   typedText,
 } from "@hillcrest/core";
 import { useMemo } from "react";
@@ -142,13 +141,12 @@ function sectionWith(context: FieldContext, key: string, option: string): Sectio
   const choices = { ...values.choices, [key]: option };
   const numbers = flangeNumbers({ ...values, choices }, { stock });
   if ("error" in numbers) return undefined;
-  const setback = tangentSetback(choices.place as BendPlace, numbers.shape, values.quantities.offset ?? 0);
   return {
     t: numbers.shape.t,
     r: numbers.shape.r,
     angle: numbers.shape.angle,
     up: choices.turn === "up",
-    setback,
+    setback: numbers.setback,
     leg: numbers.leg,
   };
 }

@@ -1,4 +1,4 @@
-import { type Curve, flattenCurve } from "../../plane/curve.ts";
+import { arcAngles, type Curve, flattenCurve } from "../../plane/curve.ts";
 import { flattenLoop, type Loop } from "../../plane/loop.ts";
 import type { Point } from "../../plane/point.ts";
 import { regionLoops } from "../../plane/region.ts";
@@ -17,9 +17,7 @@ export function curvePath(curves: readonly Curve[], closed: boolean): string {
     if (c.kind === "line") parts.push(`L${at(c.b)}`);
     else {
       const r = short(c.r);
-      const chord = { x: c.b.x - c.a.x, y: c.b.y - c.a.y };
-      const bulge = chord.x * (c.c.y - c.a.y) - chord.y * (c.c.x - c.a.x);
-      const large = c.ccw ? bulge < -1e-12 : bulge > 1e-12;
+      const large = Math.abs(arcAngles(c).sweep) > Math.PI + 1e-9;
       parts.push(`A${r} ${r} 0 ${large ? 1 : 0} ${c.ccw ? 0 : 1} ${at(c.b)}`);
     }
   }

@@ -147,7 +147,6 @@ export interface FlangeNumbers {
   readonly shape: BendShape;
   readonly setback: number;
   readonly leg: number;
-  readonly least: number;
 }
 
 /** The numbers of a flange's section. The error is a sentence that says what would work. */
@@ -161,16 +160,15 @@ export function flangeNumbers(
   const lengthTo = choices.lengthTo as LengthTo;
   const leg = straightLeg(lengthTo, q.length ?? 0, shape);
   if (!leg.ok) return { field: "lengthTo", error: leg.error };
-  const least = leastLength(lengthTo, shape);
   if (leg.value < -1e-9) {
     const to = LENGTH_TO.find((o) => o.value === lengthTo)!.label;
     const error =
       `${formatShort(q.length ?? 0)} mm to the ${to} leaves less than nothing after the bend. ` +
-      `At radius ${formatShort(shape.r)} and ${formatShort(toDegrees(shape.angle))}° it must be at least ${formatShort(Math.ceil(least * 1000 - 1e-6) / 1000)} mm.`;
+      `At radius ${formatShort(shape.r)} and ${formatShort(toDegrees(shape.angle))}° it must be at least ${formatShort(Math.ceil(leastLength(lengthTo, shape) * 1000 - 1e-6) / 1000)} mm.`;
     return { field: "length", error };
   }
   const setback = tangentSetback(choices.place as BendPlace, shape, q.offset ?? 0);
-  return { shape, setback, leg: Math.max(0, leg.value), least };
+  return { shape, setback, leg: Math.max(0, leg.value) };
 }
 
 function widthOf({ quantities: q, choices }: FieldValues): WidthSpec {

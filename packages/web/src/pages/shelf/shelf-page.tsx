@@ -3,6 +3,7 @@ import { ArchiveRestore, Copy, Plus, Search, Trash2, Upload } from "lucide-react
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { type PartEntry, partsApi } from "../../api/parts-api.ts";
+import { lastSave } from "../../state/saving.ts";
 import { Button } from "../../ui/button.tsx";
 import { Dialog } from "../../ui/dialog.tsx";
 import { FindingMark } from "../../ui/finding-mark.tsx";
@@ -24,6 +25,8 @@ export function ShelfPage() {
 
   const load = useCallback(async () => {
     try {
+      // A part that was just left is shown as it was left.
+      await lastSave();
       setParts(await partsApi.list(bin));
       setProblem(undefined);
     } catch (error) {

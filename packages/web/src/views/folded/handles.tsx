@@ -1,5 +1,4 @@
 import {
-  type BendPlace,
   type FieldValues,
   type FlangeNumbers,
   type Folding,
@@ -23,7 +22,6 @@ export interface HandledFlange {
   readonly angle: number;
   readonly shape: FlangeNumbers["shape"];
   readonly lengthTo: LengthTo;
-  readonly place: BendPlace;
   /** Lengths of other flanges measured the same way, to snap to. */
   readonly others: readonly number[];
   readonly anchors: readonly [length: Anchor, angle: Anchor];
@@ -60,7 +58,6 @@ export function handledFlange(
     angle: bend.angle,
     shape: { t: sheet.t, r: bend.radius, angle: bend.angle },
     lengthTo: values.choices.lengthTo as LengthTo,
-    place: values.choices.place as BendPlace,
     others: otherLengths(build, bend.step, values),
     arm: arm + bend.radius,
     anchors: [
