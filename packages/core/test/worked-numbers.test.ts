@@ -19,10 +19,15 @@ import {
   isClosedManifold,
   kFromAllowance,
   type LengthTo,
-  layOut,
+  finishSheet,
+  growFlange,
+  growPlate,
+  newDraft,
+  type Sheet,
   meshSheet,
   meshVolume,
   outerSetback,
+  rectangleLoop,
   straightLeg,
   tangentSetback,
   toRadians,
@@ -117,7 +122,18 @@ function flange(
   };
 }
 
-function checkSolid(sheet: ReturnType<typeof layOut>["sheet"], volume: number) {
+/** A sheet from its plate and flanges alone, with what was refused. */
+function grow(t: number, [x0, y0, x1, y1]: readonly number[], flanges: readonly FlangeSpec[]) {
+  const draft = newDraft(t);
+  const outline = rectangleLoop(x0, y0, x1, y1, ["south", "east", "north", "west"]);
+  growPlate(draft, { id: "p", step: "p", outline, holes: [] }, "A");
+  const problems = flanges.flatMap((f) => growFlange(draft, f, (id) => id) ?? []);
+  const numbers = new Map([...draft.bends.keys()].map((id, i) => [id, i + 1]));
+  const { sheet } = finishSheet(draft, { letterOf: (id) => id, numberOf: (id) => numbers.get(id)! });
+  return { sheet, problems };
+}
+
+function checkSolid(sheet: Sheet, volume: number) {
   for (const share of [0, 0.5, 1]) {
     const mesh = foldMesh(meshSheet(sheet, 0.0005), foldSheet(sheet, evenState(sheet, share)));
     expect(isClosedManifold(mesh), `closed at ${share}`).toBe(true);
@@ -128,14 +144,13 @@ function checkSolid(sheet: ReturnType<typeof layOut>["sheet"], volume: number) {
 describe("worked numbers: strips", () => {
   for (const c of cases.strips) {
     test(c.id, () => {
-      const root = { id: "p", step: "p", x0: 0, y0: 0, x1: c.plate.x, y1: c.plate.y, holes: [] };
       let edge = { plate: "p", role: "east" };
       const flanges = c.flanges.map((f: FlangeCase, i: number) => {
         const made = flange(`f${i}`, edge, f, c.t, c.r, c.K);
         edge = { plate: made.id, role: "end" };
         return made;
       });
-      const { sheet, problems } = layOut({ t: c.t, root, flanges });
+      const { sheet, problems } = grow(c.t, [0, 0, c.plate.x, c.plate.y], flanges);
       expect(problems).toEqual([]);
       const blank = blankOf(sheet);
       const box = foldedBox(sheet, foldSheet(sheet, evenState(sheet, 1)));
@@ -154,7 +169,7 @@ describe("worked numbers: strips", () => {
 });
 
 /** What lies between bends along a strip that runs along x. */
-function straightLegs(sheet: ReturnType<typeof layOut>["sheet"], end: number): number[] {
+function straightLegs(sheet: Sheet, end: number): number[] {
   const starts = [0, ...sheet.bends.map((b) => b.origin.x + b.allowance)];
   const ends = [...sheet.bends.map((b) => b.origin.x), end];
   return starts.map((start, i) => ends[i] - start);
@@ -163,7 +178,6 @@ function straightLegs(sheet: ReturnType<typeof layOut>["sheet"], end: number): n
 describe("worked numbers: open boxes", () => {
   for (const c of cases.openBoxes) {
     test(`${c.W} × ${c.D} × ${c.H}, t ${c.t}`, () => {
-      const root = { id: "p", step: "p", x0: -c.W / 2, y0: -c.D / 2, x1: c.W / 2, y1: c.D / 2, holes: [] };
       const wall: FlangeCase = {
         turn: "up",
         angle: 90,
@@ -174,7 +188,7 @@ describe("worked numbers: open boxes", () => {
       const flanges = ["north", "east", "south", "west"].map((role) =>
         flange(role, { plate: "p", role }, wall, c.t, c.r, c.K),
       );
-      const { sheet, problems } = layOut({ t: c.t, root, flanges });
+      const { sheet, problems } = grow(c.t, [-c.W / 2, -c.D / 2, c.W / 2, c.D / 2], flanges);
       expect(problems).toEqual([]);
       const blank = blankOf(sheet);
       close(blank.width, c.blankOverall[0]);

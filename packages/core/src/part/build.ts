@@ -1,26 +1,16 @@
 import { bendDeduction } from "../bend/allowance.ts";
 import { type Blank, blankOf } from "../sheet/blank.ts";
+import { finishSheet } from "../sheet/finish.ts";
 import { evenState, foldSheet } from "../sheet/fold.ts";
-import { layOut } from "../sheet/layout.ts";
 import { type Box, foldedBox, foldedVolume } from "../sheet/measure.ts";
-import { plateLetter, type Sheet } from "../sheet/sheet.ts";
-import type { FlangeSpec } from "../sheet/spec.ts";
-import { evaluateFields, type FieldValues } from "../steps/field.ts";
+import type { Sheet } from "../sheet/sheet.ts";
 import type { Finding } from "../steps/finding.ts";
-import { stepKind } from "../steps/registry.ts";
-import type { SheetDraft, StockValues } from "../steps/step-kind.ts";
+import type { StockValues } from "../steps/step-kind.ts";
 import type { Names } from "../units/expression.ts";
 import type { PartDocument, StepDocument } from "./document.ts";
+import { type StepOutcome, StepRunner, type Surroundings } from "./run-steps.ts";
 import { evaluateStock } from "./stock.ts";
-
-/** What became of a step. `later` steps stand after the bookmark. */
-export type StepState = "built" | "wrong" | "paused" | "later";
-
-export interface StepOutcome {
-  readonly id: string;
-  readonly state: StepState;
-  readonly values?: FieldValues;
-}
+import { evaluateVariables, type VariableValue, variablesOf } from "./variables.ts";
 
 /** One row of the bend list. Lengths in mm, angle in radians. */
 export interface BendRow {
@@ -48,6 +38,10 @@ export interface PartBuild {
   /** Fully folded: box in mm, volume in mm³, mass in kg. */
   readonly folded?: { readonly box: Box; readonly volume: number; readonly mass: number };
   readonly stock?: { readonly thickness: number; readonly radius: number; readonly density: number };
+  /** The part's named values, each with its result or what is wrong with it. */
+  readonly variables?: readonly VariableValue[];
+  /** Bends that the last step built holds flat. */
+  readonly held?: readonly string[];
   readonly findings: readonly Finding[];
 }
 
@@ -55,7 +49,15 @@ export interface PartBuild {
  * Builds a part. Pure, and never throws on a document that passed `readDocument`: a step that
  * cannot be built is a finding, and the rest of the part stands.
  */
-export function buildPart(document: PartDocument): PartBuild {
+export const buildPart = (document: PartDocument): PartBuild => createPartBuilder()(document);
+
+/** A builder that keeps each step's result, so that a change runs only the steps from there on. */
+export function createPartBuilder(): (document: PartDocument) => PartBuild {
+  const runner = new StepRunner();
+  return (document) => build(document, runner);
+}
+
+function build(document: PartDocument, runner: StepRunner): PartBuild {
   const { stock, problems } = evaluateStock(document.stock);
   if (!stock) {
     const findings = problems.map(
@@ -63,41 +65,50 @@ export function buildPart(document: PartDocument): PartBuild {
     );
     return { steps: document.steps.map((s) => ({ id: s.id, state: "wrong" })), bends: [], findings };
   }
-  const findings: Finding[] = [];
-  const draft: SheetDraft = { flanges: [] };
-  const steps = runSteps(document, stock, draft, findings);
+  const { around, values } = surroundings(document, stock);
+  const { draft, outcomes, findings: told, letterOf, numberOf } = runner.run(document, around);
+  const findings = [...values.flatMap(variableFinding), ...told];
   const given = { thickness: stock.thickness, radius: stock.radius, density: stock.density };
-  if (!draft.root) return { steps, bends: [], findings, stock: given };
-  const standing = withoutOrphans(draft);
-  const order = [...plateLabels(document).keys()];
-  const { sheet, problems: layout } = layOut({
-    t: stock.thickness,
-    root: draft.root,
-    flanges: standing,
-    order,
-  });
-  const wrong = new Set<string>();
-  for (const p of layout) {
-    findings.push({ level: p.fatal ? "stop" : "warn", rule: "layout", ...p });
-    if (p.fatal) wrong.add(p.step);
-  }
-  const orphans = findOrphans(document, draft, sheet);
-  for (const f of orphans) wrong.add(f.step!);
-  findings.push(...orphans);
+  const rest = { steps: outcomes, stock: given, variables: values };
+  if (draft.roots.length === 0)
+    return { ...rest, bends: [], findings: sortFindings(findings, document.steps) };
+  const { sheet, remarks } = finishSheet(draft, { letterOf, numberOf });
+  for (const { step, message, plate } of remarks)
+    findings.push({ level: "warn", rule: "layout", step, message, part: plate });
   const volume = foldedVolume(sheet);
   return {
+    ...rest,
     sheet,
     blank: blankOf(sheet),
-    steps: steps.map((s) => (wrong.has(s.id) ? { ...s, state: "wrong" } : s)),
     bends: bendRows(sheet),
+    held: [...draft.held],
     folded: {
-      box: foldedBox(sheet, foldSheet(sheet, evenState(sheet, 1), document.anchor)),
+      box: foldedBox(sheet, foldSheet(sheet, heldState(sheet, draft.held), document.anchor)),
       volume,
       mass: (volume * stock.density) / 1e9,
     },
-    stock: given,
     findings: sortFindings(findings, document.steps),
   };
+}
+
+/** Fully folded, but for the bends that the steps hold flat. */
+const heldState = (sheet: Sheet, held: ReadonlySet<string>) => evenState(sheet, 1, held);
+
+function surroundings(
+  document: PartDocument,
+  stock: StockValues,
+): { around: Surroundings; values: readonly VariableValue[] } {
+  const own = stockNames(stock);
+  const variables = variablesOf(document);
+  const { values, names, known } = evaluateVariables(variables, own.names, own.known);
+  const text = JSON.stringify([document.stock, variables]);
+  return { around: { stock, names, known, text }, values };
+}
+
+function variableFinding({ variable, result }: VariableValue): Finding[] {
+  if (result.ok) return [];
+  const message = `Value ${variable.name}: ${result.error}`;
+  return [{ level: "stop", rule: "variable", field: `variables.${variable.key}`, message }];
 }
 
 const RANK = { stop: 0, warn: 1, note: 2 };
@@ -120,85 +131,6 @@ export function stockNames(stock: StockValues): { names: Names; known: string[] 
   const names: Names = (name) =>
     Object.hasOwn(values, name) ? { ok: true, value: values[name] } : undefined;
   return { names, known: Object.keys(values) };
-}
-
-function runSteps(
-  document: PartDocument,
-  stock: StockValues,
-  draft: SheetDraft,
-  findings: Finding[],
-): StepOutcome[] {
-  const { names, known } = stockNames(stock);
-  let past = false;
-  return document.steps.map((step, i): StepOutcome => {
-    if (past) return { id: step.id, state: "later" };
-    if (document.builtTo === step.id) past = true;
-    if (step.paused) return { id: step.id, state: "paused" };
-    const kind = stepKind(step.kind)!;
-    const values = evaluateFields(kind.fields, step, names, known);
-    const title = `${kind.title} ${i + 1}`;
-    let wrong = false;
-    const refuse = (field: string | undefined, message: string) => {
-      wrong = true;
-      findings.push({ level: "stop", rule: "step", step: step.id, field, message: `${title}: ${message}` });
-    };
-    for (const p of values.problems) refuse(p.field, p.message);
-    if (!wrong) kind.build(values, { step: step.id, stock, draft, refuse });
-    return { id: step.id, state: wrong ? "wrong" : "built", values };
-  });
-}
-
-/** Flanges that stand on a plate made before them. */
-function withoutOrphans(draft: SheetDraft): FlangeSpec[] {
-  const known = new Set([draft.root!.id]);
-  return draft.flanges.filter((f) => {
-    const stands = known.has(f.edge.plate);
-    if (stands) known.add(f.id);
-    return stands;
-  });
-}
-
-/** Flanges whose plate never came to be, because an earlier step is gone, paused or wrong. */
-function findOrphans(document: PartDocument, draft: SheetDraft, sheet: Sheet): Finding[] {
-  const built = new Set(sheet.plates.map((p) => p.id));
-  const labels = plateLabels(document);
-  const index = new Map(document.steps.map((s, i) => [s.id, i]));
-  const seen = new Set<string>();
-  const out: Finding[] = [];
-  for (const f of draft.flanges) {
-    if (built.has(f.id)) continue;
-    const key = `${f.step}:${f.edge.plate}`;
-    if (seen.has(key)) continue;
-    seen.add(key);
-    const owner = document.steps.findIndex((s) => plateIdsOf(s).includes(f.edge.plate));
-    const own = index.get(f.step)!;
-    // The flange stands on a plate that is there: the layout has said what else is wrong.
-    if (built.has(f.edge.plate) && owner <= own) continue;
-    const title = `Flange ${index.get(f.step)! + 1}`;
-    const place = `${labels.get(f.edge.plate) ?? "a plate"} ${f.edge.role}`;
-    const message =
-      owner < 0
-        ? `${title}: the edge it stood on is gone. Pick another edge for it.`
-        : owner > own
-          ? `${title}: edge ${place} is made by step ${owner + 1}, which comes later. Move this step below it.`
-          : `${title}: edge ${place} is not there, because step ${owner + 1} is ${document.steps[owner].paused ? "paused" : "not built"}. Mend that step, or pick another edge.`;
-    out.push({ level: "stop", rule: "edge-gone", step: f.step, field: "edges", message });
-  }
-  return out;
-}
-
-/** The plates that a step makes, by their stable names. */
-export function plateIdsOf(step: StepDocument): string[] {
-  if (step.kind === "plate") return [step.id];
-  const edges = Array.isArray(step.edges) ? (step.edges as { key: string }[]) : [];
-  return edges.map((e) => `${step.id}${e.key}`);
-}
-
-/** Letters of all plates in step order, also of steps that are paused or wrong, so that they do not jump about. */
-export function plateLabels(document: PartDocument): Map<string, string> {
-  const out = new Map<string, string>();
-  for (const step of document.steps) for (const id of plateIdsOf(step)) out.set(id, plateLetter(out.size));
-  return out;
 }
 
 function bendRows(sheet: Sheet): BendRow[] {

@@ -1,4 +1,5 @@
 import type { RawValues } from "../steps/field.ts";
+import type { Variable } from "./variables.ts";
 
 export const DOCUMENT_FORMAT = "hillcrest-part";
 export const DOCUMENT_VERSION = 1;
@@ -18,6 +19,8 @@ export interface PartDocument {
   readonly name: string;
   readonly stock: RawValues;
   readonly steps: readonly StepDocument[];
+  /** Named values that every field may use. */
+  readonly variables?: readonly Variable[];
   /** Build only up to and with this step. */
   readonly builtTo?: string;
   /** The plate that stays still when the part folds; the first one if none is named. */

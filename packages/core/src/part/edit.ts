@@ -1,6 +1,6 @@
-import type { EdgePick, HoleEntry } from "../steps/field.ts";
-import { plateIdsOf } from "./build.ts";
+import { type PickEntry, picksOf } from "../steps/field.ts";
 import type { PartDocument, StepDocument } from "./document.ts";
+import { picksIn, plateIdsOf, plateOfPick } from "./references.ts";
 
 const withSteps = (doc: PartDocument, steps: readonly StepDocument[]): PartDocument => ({ ...doc, steps });
 
@@ -20,13 +20,15 @@ export function freshKey(entries: readonly { readonly key: string }[]): string {
 }
 
 /**
- * A key for another edge of a flange: none that it has, and none by which later steps still name a
+ * A key for another pick of a step: none that it has, and none by which later steps still name a
  * plate that is gone, so that they do not come to stand on another.
  */
-export function freshEdgeKey(doc: PartDocument, step: StepDocument): string {
-  const named = doc.steps.flatMap(edgesOf).map((e) => plateOfEdge(e.at));
+export function freshPickKey(doc: PartDocument, step: StepDocument, field: string): string {
+  const named = doc.steps.flatMap((s) =>
+    picksIn(s).flatMap(({ field: f, picks }) => picks.map((p) => plateOfPick(f, p) ?? "")),
+  );
   const gone = named.filter((p) => p.startsWith(step.id)).map((p) => ({ key: p.slice(step.id.length) }));
-  return freshKey([...edgesOf(step), ...gone]);
+  return freshKey([...picksOf(step, field), ...gone]);
 }
 
 /** Adds a step at the end, or after the bookmark when there is one, which then moves along. */
@@ -53,44 +55,66 @@ function withoutUndefined<T extends object>(value: T): T {
   return Object.fromEntries(Object.entries(value).filter(([, v]) => v !== undefined)) as T;
 }
 
-export const edgesOf = (step: StepDocument): readonly EdgePick[] =>
-  (step.edges as readonly EdgePick[] | undefined) ?? [];
-export const holesOf = (step: StepDocument): readonly HoleEntry[] =>
-  (step.holes as readonly HoleEntry[] | undefined) ?? [];
+/** What a step loses when plates and steps go: the picks on them, by field. */
+function lostPicks(step: StepDocument, plates: ReadonlySet<string>, steps: ReadonlySet<string>) {
+  const lost = new Map<string, readonly PickEntry[]>();
+  let bare = false;
+  for (const { field, picks } of picksIn(step)) {
+    const gone = picks.filter((p) =>
+      field.of === "step" ? steps.has(p.at) : plates.has(plateOfPick(field, p)!),
+    );
+    if (gone.length === 0) continue;
+    lost.set(field.key, gone);
+    if (gone.length === picks.length && !field.optional) bare = true;
+  }
+  return { lost, bare };
+}
 
-/** The steps that stand, directly or not, on plates that a step makes. */
-export function dependentsOf(doc: PartDocument, id: string): StepDocument[] {
+/** Walks the steps after a removal: `visit` is told what each loses; plates that go with it go too. */
+function followRemoval(
+  doc: PartDocument,
+  id: string,
+  visit: (step: StepDocument, lost: ReadonlyMap<string, readonly PickEntry[]>, bare: boolean) => void,
+): void {
   const owner = doc.steps.find((s) => s.id === id);
-  const gone = new Set(owner ? plateIdsOf(owner) : []);
-  const out: StepDocument[] = [];
+  const plates = new Set(owner ? plateIdsOf(owner) : []);
+  const steps = new Set([id]);
   for (const step of doc.steps) {
     if (step.id === id) continue;
-    const edges = edgesOf(step);
-    if (!edges.some((e) => gone.has(plateOfEdge(e.at)))) continue;
-    out.push(step);
-    for (const e of edges) if (gone.has(plateOfEdge(e.at))) gone.add(`${step.id}${e.key}`);
+    const { lost, bare } = lostPicks(step, plates, steps);
+    visit(step, lost, bare);
+    if (bare) {
+      for (const p of plateIdsOf(step)) plates.add(p);
+      steps.add(step.id);
+    } else
+      for (const { field } of picksIn(step))
+        if (field.grows) for (const p of lost.get(field.key) ?? []) plates.add(`${step.id}${p.key}`);
   }
+}
+
+/** The steps that stand, directly or not, on what a step makes. */
+export function dependentsOf(doc: PartDocument, id: string): StepDocument[] {
+  const out: StepDocument[] = [];
+  followRemoval(doc, id, (step, lost) => {
+    if (lost.size > 0) out.push(step);
+  });
   return out;
 }
 
-/** `s1.north` stands on plate `s1`. */
-export const plateOfEdge = (edge: string): string => edge.slice(0, edge.lastIndexOf("."));
-
 /**
- * Removes a step with everything that hangs on it: steps all of whose edges are gone go too, others
- * lose only the edges that are gone.
+ * Removes a step with everything that hangs on it: steps that have nothing left to stand on go too,
+ * others lose only the picks that are gone.
  */
 export function removeStep(doc: PartDocument, id: string): PartDocument {
-  const gone = new Set(plateIdsOf(doc.steps.find((s) => s.id === id)!));
   const steps: StepDocument[] = [];
-  for (const step of doc.steps) {
-    if (step.id === id) continue;
-    const edges = edgesOf(step);
-    const lost = edges.filter((e) => gone.has(plateOfEdge(e.at)));
-    for (const e of lost) gone.add(`${step.id}${e.key}`);
-    if (edges.length > 0 && lost.length === edges.length) continue;
-    steps.push(lost.length > 0 ? { ...step, edges: edges.filter((e) => !lost.includes(e)) } : step);
-  }
+  followRemoval(doc, id, (step, lost, bare) => {
+    if (bare) return;
+    const rest = [...lost].map(([field, gone]) => [
+      field,
+      picksOf(step, field).filter((p) => !gone.includes(p)),
+    ]);
+    steps.push(lost.size > 0 ? { ...step, ...Object.fromEntries(rest) } : step);
+  });
   return tidy({ ...doc, steps });
 }
 
@@ -106,27 +130,63 @@ export function moveStep(doc: PartDocument, id: string, to: number): PartDocumen
 export function moveProblem(doc: PartDocument, id: string, to: number): string | undefined {
   const moved = moveStep(doc, id, to);
   const made = new Map(moved.steps.flatMap((s, i) => plateIdsOf(s).map((p) => [p, i] as const)));
+  const places = new Map(moved.steps.map((s, i) => [s.id, i]));
   for (const [i, step] of moved.steps.entries()) {
-    for (const e of edgesOf(step)) {
-      const owner = made.get(plateOfEdge(e.at));
-      if (owner === undefined || owner < i) continue;
-      const [a, b] = [i, owner].map((k) => doc.steps.indexOf(moved.steps[k]) + 1);
-      return `Step ${a} stands on what step ${b} makes, so it must come after it.`;
+    for (const { field, picks } of picksIn(step)) {
+      for (const p of picks) {
+        const owner = field.of === "step" ? places.get(p.at) : made.get(plateOfPick(field, p)!);
+        if (owner === undefined || owner < i) continue;
+        const [a, b] = [i, owner].map((k) => doc.steps.indexOf(moved.steps[k]) + 1);
+        return `Step ${a} stands on what step ${b} makes, so it must come after it.`;
+      }
     }
   }
   return undefined;
 }
 
-/** A copy of a step right after it. A flange's copy has no edges yet: two cannot stand on one edge. */
+/** A step's values without what it was picked on: another cannot stand on the same edge. */
+function bareStep(step: StepDocument, id: string): StepDocument {
+  const picked = new Set(picksIn(step).map(({ field }) => field.key));
+  const values = Object.entries(step).filter(([key]) => !picked.has(key));
+  return { ...Object.fromEntries(values), id, kind: step.kind };
+}
+
+/** A copy of a step right after it, not yet standing on anything. */
 export function copyStep(doc: PartDocument, id: string): { document: PartDocument; copy: string } {
   const at = doc.steps.findIndex((s) => s.id === id);
   const fresh = freshStepId(doc);
-  const { edges: _edges, ...values } = doc.steps[at];
-  const copy: StepDocument = { ...values, id: fresh, kind: doc.steps[at].kind };
+  const copy = bareStep(doc.steps[at], fresh);
   return {
     document: withSteps(doc, [...doc.steps.slice(0, at + 1), copy, ...doc.steps.slice(at + 1)]),
     copy: fresh,
   };
+}
+
+/**
+ * Puts steps of another part at the end of this one. Among themselves they keep what they stand on,
+ * by new names; a pick on anything else is kept only where this part has a thing of that name.
+ */
+export function pasteSteps(doc: PartDocument, steps: readonly StepDocument[]): PartDocument {
+  let out = doc;
+  const renamed = new Map<string, string>();
+  for (const step of steps) {
+    const fresh = freshStepId(out);
+    for (const plate of plateIdsOf(step)) renamed.set(plate, fresh + plate.slice(step.id.length));
+    renamed.set(step.id, fresh);
+    const plates = new Set(out.steps.flatMap(plateIdsOf));
+    const ids = new Set(out.steps.map((s) => s.id));
+    const picks = picksIn(step).map(({ field, picks: own }) => {
+      const kept = own.flatMap((p) => {
+        const stem = plateOfPick(field, p) ?? p.at;
+        const to = renamed.get(stem) ?? stem;
+        const there = field.of === "step" ? ids.has(to) : plates.has(to);
+        return there ? [{ ...p, at: to + p.at.slice(stem.length) }] : [];
+      });
+      return [field.key, kept] as const;
+    });
+    out = addStep(out, { ...step, ...Object.fromEntries(picks), id: fresh });
+  }
+  return out;
 }
 
 /** Drops held bends, anchors and bookmarks that name what is no longer there. */

@@ -1,6 +1,6 @@
 import { type ParseError, parse } from "jsonc-parser";
 import { fail, ok, type Result } from "../result.ts";
-import { type FieldSpec, MOST_HOLES } from "../steps/field.ts";
+import { type FieldSpec, MOST_PICKS, type PickOf, type RowColumn } from "../steps/field.ts";
 import { STEP_KINDS, stepKind } from "../steps/registry.ts";
 import {
   DOCUMENT_FORMAT,
@@ -11,6 +11,7 @@ import {
 } from "./document.ts";
 import { migrate } from "./migrate.ts";
 import { STOCK_FIELDS } from "./stock.ts";
+import { MOST_VARIABLES, VARIABLE_NAME } from "./variables.ts";
 
 /** What is wrong with a document, and where: a path such as `/steps/3/length`. */
 export interface DocumentProblem {
@@ -23,7 +24,6 @@ type Plain = Readonly<Record<string, unknown>>;
 const LONGEST_TEXT = 400;
 const ID = /^[A-Za-z][A-Za-z0-9_-]{0,39}$/;
 const KEY = /^[A-Za-z0-9_-]{1,20}$/;
-const MOST_EDGES = 500;
 const isPlain = (v: unknown): v is Plain => typeof v === "object" && v !== null && !Array.isArray(v);
 
 /** Reads a document from text; a syntax error names its line and column. */
@@ -93,6 +93,7 @@ function checkTop(doc: Plain, say: Say): void {
   if (doc.held !== undefined && !(Array.isArray(doc.held) && doc.held.every((h) => typeof h === "string"))) {
     say("/held", `"held" must be a list of bend names.`);
   }
+  checkVariables(doc.variables, say);
   if (!Array.isArray(doc.steps)) {
     say("/steps", `"steps" must be a list.`);
     return;
@@ -104,6 +105,21 @@ function checkTop(doc: Plain, say: Say): void {
   const seen = new Set<string>();
   doc.steps.forEach((step, i) => {
     checkStep(step, `/steps/${i}`, seen, say);
+  });
+}
+
+function checkVariables(value: unknown, say: Say): void {
+  if (value === undefined) return;
+  const names = new Set<string>();
+  checkList(value, "/variables", MOST_VARIABLES, say, (entry, at) => {
+    const { name, measures } = entry;
+    if (typeof name !== "string" || !VARIABLE_NAME.test(name))
+      say(`${at}/name`, `"name" must be a letter followed by up to 39 letters, digits or _.`);
+    else if (names.has(name)) say(`${at}/name`, `The name "${name}" is used twice.`);
+    else names.add(name);
+    checkTyped(entry.value, `${at}/value`, say);
+    if (measures !== undefined && !["length", "angle", "number"].includes(measures as string))
+      say(`${at}/measures`, `"measures" must be length, angle or number.`);
   });
 }
 
@@ -143,20 +159,54 @@ function checkFields(fields: readonly FieldSpec[], raw: Plain, path: string, say
         if (typeof value !== "string" || value.length > LONGEST_NAME)
           say(at, `This must be a text of at most ${LONGEST_NAME} characters.`);
         break;
-      case "edges":
-        checkList(value, at, MOST_EDGES, say, (entry, place) => {
-          if (typeof entry.at !== "string" || !/^[A-Za-z0-9_-]+\.[a-z]+$/.test(entry.at)) {
-            say(`${place}/at`, `An edge is named <plate>.<edge>, for example "s1.north".`);
-          }
+      case "picks":
+        checkList(value, at, MOST_PICKS, say, (entry, place) => {
+          const { form, example, what } = PICK_FORMS[f.of];
+          if (typeof entry.at !== "string" || !form.test(entry.at))
+            say(`${place}/at`, `${what}, for example "${example}".`);
+          if (entry.own === undefined) return;
+          if (!isPlain(entry.own)) return void say(`${place}/own`, "This must be an object.");
+          const own = fields.filter((o) => f.own?.includes(o.key));
+          checkFields(own, entry.own, `${place}/own`, say);
         });
         break;
-      case "holes":
-        checkList(value, at, MOST_HOLES, say, (entry, place) => {
-          for (const axis of ["x", "y", "d"]) checkTyped(entry[axis], `${place}/${axis}`, say);
+      case "rows":
+        checkList(value, at, f.most, say, (entry, place) => {
+          for (const column of f.columns) checkCell(column, entry[column.key], `${place}/${column.key}`, say);
         });
         break;
     }
   }
+}
+
+const NAME = "[A-Za-z0-9_-]+";
+const ROLE = "[A-Za-z0-9_@-]+";
+const PICK_FORMS: Readonly<Record<PickOf, { form: RegExp; example: string; what: string }>> = {
+  edge: {
+    form: new RegExp(`^${NAME}\\.${ROLE}$`),
+    example: "s1.north",
+    what: "An edge is named <plate>.<edge>",
+  },
+  corner: {
+    form: new RegExp(`^${NAME}\\.${ROLE}\\+${ROLE}$`),
+    example: "s1.north+east",
+    what: "A corner is named <plate>.<edge>+<edge>",
+  },
+  bend: { form: new RegExp(`^${NAME}$`), example: "s2a", what: "A bend has one name" },
+  plate: { form: new RegExp(`^${NAME}$`), example: "s2a", what: "A plate has one name" },
+  step: { form: new RegExp(`^${NAME}$`), example: "s3", what: "A step has one name" },
+};
+
+function checkCell(column: RowColumn, value: unknown, at: string, say: Say): void {
+  if (column.kind === "choice") {
+    const words = column.options.map((o) => o.value);
+    if (value !== undefined && !words.includes(value as string))
+      say(at, `"${String(value)}" is not one of ${words.join(", ")}.`);
+    return;
+  }
+  // A column that has no sensible start must be there; others may be left out.
+  if (value === undefined && (column.optional || column.default !== "")) return;
+  checkTyped(value, at, say);
 }
 
 function checkTyped(value: unknown, at: string, say: Say): void {

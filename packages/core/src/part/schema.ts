@@ -1,7 +1,8 @@
-import { type FieldSpec, MOST_HOLES } from "../steps/field.ts";
+import { type FieldSpec, MOST_PICKS, type RowColumn } from "../steps/field.ts";
 import { STEP_KINDS } from "../steps/registry.ts";
 import { DOCUMENT_FORMAT, DOCUMENT_VERSION, LONGEST_NAME, MOST_STEPS } from "./document.ts";
 import { STOCK_FIELDS } from "./stock.ts";
+import { MOST_VARIABLES, VARIABLE_NAME } from "./variables.ts";
 
 type Schema = Record<string, unknown>;
 
@@ -19,30 +20,39 @@ function fieldSchema(f: FieldSpec): Schema {
       return { title: f.label, enum: f.options.map((o) => o.value), default: f.default };
     case "text":
       return { title: f.label, type: "string", maxLength: LONGEST_NAME, default: f.default };
-    case "edges":
+    case "picks":
       return {
         title: f.label,
         type: "array",
-        maxItems: 500,
+        maxItems: MOST_PICKS,
         items: {
           type: "object",
           required: ["key", "at"],
-          properties: { key: KEY, at: { type: "string", pattern: "^[A-Za-z0-9_-]+\\.[a-z]+$" } },
+          properties: {
+            key: KEY,
+            at: { type: "string", description: `The name of one ${f.of}` },
+            ...(f.own ? { own: { type: "object", description: "Values that differ here" } } : {}),
+          },
         },
       };
-    case "holes":
+    case "rows":
       return {
         title: f.label,
         type: "array",
-        maxItems: MOST_HOLES,
+        maxItems: f.most,
         items: {
           type: "object",
-          required: ["key", "x", "y", "d"],
-          properties: { key: KEY, x: TYPED, y: TYPED, d: TYPED },
+          required: ["key"],
+          properties: { key: KEY, ...Object.fromEntries(f.columns.map((c) => [c.key, columnSchema(c)])) },
         },
       };
   }
 }
+
+const columnSchema = (c: RowColumn): Schema =>
+  c.kind === "choice"
+    ? { title: c.label, enum: c.options.map((o) => o.value), default: c.default }
+    : { ...TYPED, title: c.label };
 
 const properties = (fields: readonly FieldSpec[]): Schema =>
   Object.fromEntries(fields.map((f) => [f.key, fieldSchema(f)]));
@@ -60,6 +70,20 @@ export function documentSchema(): Schema {
       version: { const: DOCUMENT_VERSION },
       name: { type: "string", minLength: 1, maxLength: LONGEST_NAME },
       stock: { type: "object", properties: properties(STOCK_FIELDS) },
+      variables: {
+        type: "array",
+        maxItems: MOST_VARIABLES,
+        items: {
+          type: "object",
+          required: ["key", "name", "value"],
+          properties: {
+            key: KEY,
+            name: { type: "string", pattern: VARIABLE_NAME.source },
+            value: TYPED,
+            measures: { enum: ["length", "angle", "number"], default: "length" },
+          },
+        },
+      },
       builtTo: { type: "string", description: "Build only up to and with this step" },
       anchor: { type: "string", description: "The plate that stays still" },
       held: { type: "array", items: { type: "string" }, description: "Bends shown unfolded" },

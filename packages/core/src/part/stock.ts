@@ -1,6 +1,12 @@
 import { din6935K } from "../bend/din6935.ts";
-import { evaluateFields, type FieldProblem, type FieldSpec, type RawValues } from "../steps/field.ts";
-import { makeRelief, RELIEF_SHAPES } from "../steps/flange/flange.ts";
+import { makeRelief } from "../steps/bend-values.ts";
+import {
+  evaluateFields,
+  type FieldProblem,
+  type FieldSpec,
+  type RawValues,
+  RELIEF_SHAPES,
+} from "../steps/field.ts";
 import type { StockValues } from "../steps/step-kind.ts";
 import { formatShort } from "../units/quantity.ts";
 

@@ -222,3 +222,7 @@ export const subtractLoops = (from: readonly Loop[], cut: readonly Loop[]): Regi
 
 /** Where at least two of the loops' areas lie over each other. */
 export const overlapOf = (loops: readonly Loop[]): Region[] => areas([loops], ([p]) => p > 1);
+
+/** Where both areas are, as regions. */
+export const intersectLoops = (p: readonly Loop[], q: readonly Loop[]): Region[] =>
+  areas([p, q], ([a, b]) => a > 0 && b > 0);

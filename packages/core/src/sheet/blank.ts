@@ -34,7 +34,10 @@ export interface Blank {
   readonly tangentLines: readonly BendLine[];
   /** Where metal would lie over metal. */
   readonly overlaps: readonly Region[];
-  /** Share of each bend's two tangent lines that joins metal on both sides, in the order of `sheet.bends`. */
+  /**
+   * Share of each bend's two tangent lines that joins metal on both sides, of what could: an end that
+   * reaches past its edge is not counted. In the order of `sheet.bends`.
+   */
   readonly joined: readonly { readonly root: number; readonly leg: number }[];
   readonly bounds: Bounds;
   readonly width: number;
@@ -138,11 +141,27 @@ export function blankOf(sheet: Sheet): Blank {
   });
   const joined = new Map(seams.flat().map((s) => [s, meet(s.plate, s.strip)]));
   for (const { curve, seam } of found) kept.push(...withoutSpans(seam, curve, joined.get(seam)!));
-  return finishBlank(sheet, kept, (s) => share(joined.get(s)!, s.width), seams);
+  return finishBlank(sheet, kept, (s) => share(s, sheet.bends[s.bend], joined.get(s)!), seams);
 }
 
-const share = (spans: readonly Span[], width: number) =>
-  spans.reduce((sum, [p, q]) => sum + q - p, 0) / width;
+const lengthOf = (spans: readonly Span[]) => spans.reduce((sum, [p, q]) => sum + q - p, 0);
+
+function share(seam: Seam, bend: Bend, joined: readonly Span[]): number {
+  const past = seam.side === "root" ? bend.overhang.left + bend.overhang.right : 0;
+  // A fold's strip may have gaps of its own; it is whole when all of it is joined.
+  const could = (bend.edge === undefined ? lengthOf(unionSpans(seam.strip)) : bend.width) - past;
+  return could <= SAME ? 0 : lengthOf(joined) / could;
+}
+
+function unionSpans(spans: readonly Span[]): Span[] {
+  const out: [number, number][] = [];
+  for (const [a, b] of [...spans].sort((p, q) => p[0] - q[0])) {
+    const last = out[out.length - 1];
+    if (last && a <= last[1] + SAME) last[1] = Math.max(last[1], b);
+    else out.push([a, b]);
+  }
+  return out;
+}
 
 /** One plate edge may carry several bends that start on it: cut it so that each piece meets one seam. */
 function splitBetween(seams: readonly Seam[], c: Line): Line[] {

@@ -1,87 +1,225 @@
-import type { Line } from "../plane/curve.ts";
-import { type Loop, polygonLoop } from "../plane/loop.ts";
-import { type Frame, fromFrame, type Point, point } from "../plane/point.ts";
+import { curvesBounds, type Line } from "../plane/curve.ts";
+import { type Isometry, moveCurve, moveDirection, moveFrame, movePoint } from "../plane/isometry.ts";
+import type { Loop } from "../plane/loop.ts";
+import { distance, type Frame, point, scale, subtract } from "../plane/point.ts";
+import type { Motion } from "../space/vector.ts";
 import { formatShort } from "../units/quantity.ts";
-import type { Bend, Plate } from "./sheet.ts";
-import type { FlangeSpec, HoleSpec } from "./spec.ts";
+import { type Metal, type MetalOp, moveMetal } from "./metal.ts";
+import type { Bend, EdgeSite } from "./sheet.ts";
 
-/** Something a flange or hole asks that the sheet cannot give. */
-export interface LayoutProblem {
+/** A plate while steps are still working on it. All coordinates are developed ones. */
+export interface DraftPlate {
+  readonly id: string;
   readonly step: string;
-  /** The field to look at. */
-  readonly field?: string;
-  readonly message: string;
-  /** Whether the flange was left out. A hole that only touches an edge is built and reported. */
-  readonly fatal: boolean;
+  readonly frame: Frame;
+  /** Edges that can still be named, at their full extent: a bend on one leaves it as it was. */
+  readonly edges: readonly EdgeSite[];
+  readonly metal: Metal;
 }
 
-/** A flange on its edge: where along it, seen from the left end, it begins and ends. */
-export interface Site {
-  readonly flange: FlangeSpec;
-  readonly side: number;
-  /** What was asked for, before neighbours at the corners took their share. */
-  readonly asked: { readonly from: number; readonly to: number };
-  from: number;
-  to: number;
-  /** Where the flanges around the corners leave off. */
-  cornerFrom: number;
-  cornerTo: number;
-  /** Where beside this flange other flanges' cuts begin. */
-  freeFrom: number;
-  freeTo: number;
+/** A bend while steps are still working on it. */
+export interface DraftBend extends Omit<Bend, "regions" | "number"> {
+  readonly metal: Metal;
+  /** The parent's edge it was grown from, and how far it takes it, from the edge's left end; none for a fold. */
+  readonly grownOn?: {
+    readonly role: string;
+    readonly from: number;
+    readonly to: number;
+    readonly setback: number;
+  };
+}
+
+/** A cut of no width, and the plate it is in. */
+export interface DraftSlit {
+  readonly owner: string;
+  readonly step: string;
+  readonly line: Line;
+}
+
+/** One piece of sheet: the plate it hangs from, and where that plate stands in space when folded. */
+export interface DraftRoot {
+  readonly plate: string;
+  readonly place: Motion;
+}
+
+/**
+ * The sheets of a part while steps work on them. Records are never changed, only replaced, so that
+ * a copy of the maps is a snapshot.
+ */
+export interface SheetDraft {
+  readonly t: number;
+  readonly roots: readonly DraftRoot[];
+  readonly plates: ReadonlyMap<string, DraftPlate>;
+  readonly bends: ReadonlyMap<string, DraftBend>;
+  readonly slits: readonly DraftSlit[];
+  /** Bends that are held flat while the next steps work. */
+  readonly held: ReadonlySet<string>;
+}
+
+/** A draft that a step may write into. */
+export interface OpenDraft {
+  readonly t: number;
+  roots: DraftRoot[];
+  readonly plates: Map<string, DraftPlate>;
+  readonly bends: Map<string, DraftBend>;
+  slits: DraftSlit[];
+  readonly held: Set<string>;
+}
+
+export const newDraft = (t: number): OpenDraft => ({
+  t,
+  roots: [],
+  plates: new Map(),
+  bends: new Map(),
+  slits: [],
+  held: new Set(),
+});
+
+/** A copy to work on; the original stays as it is. */
+export const reopen = (draft: SheetDraft): OpenDraft => ({
+  t: draft.t,
+  roots: [...draft.roots],
+  plates: new Map(draft.plates),
+  bends: new Map(draft.bends),
+  slits: [...draft.slits],
+  held: new Set(draft.held),
+});
+
+/** Something a step asks that the sheet cannot give: which field to look at, and what would work. */
+export interface Refusal {
+  readonly field?: string;
+  readonly message: string;
 }
 
 export const mm = (v: number) => `${formatShort(v)} mm`;
 
-// Sides in clockwise order, so that each side's right neighbour is the next.
-export const ROOT_ROLES = ["north", "east", "south", "west"] as const;
-export const FLANGE_ROLES = ["end", "right", "", "left"] as const;
-const OUTWARD: readonly Point[] = [point(0, 1), point(1, 0), point(0, -1), point(-1, 0)];
-
-export interface PlateBox {
-  readonly x0: number;
-  readonly y0: number;
-  readonly x1: number;
-  readonly y1: number;
+/** Works on the metal of a plate or a bend, whichever has the name. */
+export function workMetal(draft: OpenDraft, id: { plate: string } | { bend: string }, op: MetalOp): void {
+  if ("plate" in id) {
+    const plate = draft.plates.get(id.plate)!;
+    draft.plates.set(plate.id, { ...plate, metal: [...plate.metal, op] });
+  } else {
+    const bend = draft.bends.get(id.bend)!;
+    draft.bends.set(bend.id, { ...bend, metal: [...bend.metal, op] });
+  }
 }
 
-/** The frame of a side: origin at its left end, x to the right, y out of the plate. */
-export function sideFrame(box: PlateBox, side: number): Frame {
-  const lefts = [point(box.x0, box.y1), point(box.x1, box.y1), point(box.x1, box.y0), point(box.x0, box.y0)];
-  const out = OUTWARD[side];
-  return { origin: lefts[side], x: point(out.y, -out.x) };
+/** The bends that start from a plate. */
+export const bendsFrom = (draft: SheetDraft | OpenDraft, plate: string): DraftBend[] =>
+  [...draft.bends.values()].filter((b) => b.parent === plate);
+
+/** The bend that a plate hangs on; none for a root. */
+export function bendTo(draft: SheetDraft | OpenDraft, plate: string): DraftBend | undefined {
+  const own = draft.bends.get(plate);
+  if (own?.child === plate) return own;
+  for (const b of draft.bends.values()) if (b.child === plate) return b;
+  return undefined;
 }
 
-export const sideLength = (box: PlateBox, side: number) =>
-  side % 2 === 0 ? box.x1 - box.x0 : box.y1 - box.y0;
-export const sideDepth = (box: PlateBox, side: number) => sideLength(box, side + 1);
-
-/** A loop in a side's frame, where depth counts into the plate, brought into the plate's frame. */
-export const inward = (frame: Frame, points: readonly [number, number][]): Loop =>
-  polygonLoop(points.map(([s, depth]) => fromFrame(frame, point(s, -depth))));
-
-export interface Draft {
-  readonly id: string;
-  readonly step: string;
-  readonly letter: string;
-  readonly frame: Frame;
-  readonly box: PlateBox;
-  readonly roles: readonly string[];
-  readonly holes: readonly HoleSpec[];
-  /** The bend this plate hangs on, whose strip its reliefs may reach into. */
-  readonly bend?: MutableBend;
+/** A plate and everything that hangs on it. */
+export function subtreeOf(
+  draft: SheetDraft | OpenDraft,
+  plate: string,
+): { plates: string[]; bends: string[] } {
+  const children = new Map<string, DraftBend[]>();
+  for (const b of draft.bends.values()) {
+    const list = children.get(b.parent);
+    if (list) list.push(b);
+    else children.set(b.parent, [b]);
+  }
+  const plates = [plate];
+  const bends: string[] = [];
+  for (const id of plates) {
+    for (const b of children.get(id) ?? []) {
+      bends.push(b.id);
+      plates.push(b.child);
+    }
+  }
+  return { plates, bends };
 }
 
-export type MutableBend = { -readonly [K in keyof Bend]: Bend[K] };
+export const edgeLength = (e: EdgeSite): number => distance(e.left, e.right);
 
-export interface Work {
-  readonly t: number;
-  readonly plates: Plate[];
-  readonly bends: MutableBend[];
-  readonly slits: Line[];
-  readonly problems: LayoutProblem[];
-  /** Cuts in developed coordinates that reach into a bend's strip. */
-  readonly bendCuts: Map<string, Loop[]>;
+/** The frame of an edge: origin at its left end, x to the right, y out of the plate. */
+export function edgeFrame(e: EdgeSite): Frame {
+  const length = edgeLength(e) || 1;
+  return { origin: e.left, x: scale(subtract(e.right, e.left), 1 / length) };
 }
 
-export type End = "left" | "right";
+export const moveEdge = (m: Isometry, e: EdgeSite): EdgeSite => {
+  const [left, right] = m.flips
+    ? [movePoint(m, e.right), movePoint(m, e.left)]
+    : [movePoint(m, e.left), movePoint(m, e.right)];
+  return { role: e.role, left, right, out: moveDirection(m, e.out) };
+};
+
+export const movePlate = (m: Isometry, p: DraftPlate): DraftPlate => ({
+  ...p,
+  frame: moveFrame(m, p.frame),
+  edges: p.edges.map((e) => moveEdge(m, e)),
+  metal: moveMetal(m, p.metal),
+});
+
+/** A moved bend; a mirrored one begins at what was its right end, so that its frame stays right-handed. */
+export function moveBend(m: Isometry, b: DraftBend): DraftBend {
+  const out = moveDirection(m, b.out);
+  const far = point(b.origin.x + b.axis.x * b.width, b.origin.y + b.axis.y * b.width);
+  const origin = movePoint(m, m.flips ? far : b.origin);
+  const axis = m.flips ? scale(moveDirection(m, b.axis), -1) : moveDirection(m, b.axis);
+  return {
+    ...b,
+    origin,
+    axis,
+    out,
+    metal: moveMetal(m, b.metal),
+    unrelieved: m.flips ? b.unrelieved.map((e) => (e === "left" ? "right" : "left")) : b.unrelieved,
+  };
+}
+
+/** Moves a plate with everything that hangs on it. */
+export function moveSubtree(draft: OpenDraft, plate: string, m: Isometry, withBend?: string): void {
+  const { plates, bends } = subtreeOf(draft, plate);
+  const owners = new Set(plates);
+  for (const id of plates) draft.plates.set(id, movePlate(m, draft.plates.get(id)!));
+  for (const id of withBend ? [withBend, ...bends] : bends)
+    draft.bends.set(id, moveBend(m, draft.bends.get(id)!));
+  draft.slits = draft.slits.map((s) =>
+    owners.has(s.owner) ? { ...s, line: moveCurve(m, s.line) as Line } : s,
+  );
+}
+
+/** The edges that a loop's named straight pieces make, one for each name. */
+export function edgesFromLoop(loop: Loop): EdgeSite[] {
+  const out: EdgeSite[] = [];
+  for (const c of loop) {
+    if (c.kind !== "line" || !c.name || c.name.includes(":")) continue;
+    const length = distance(c.a, c.b);
+    if (length < 1e-6) continue;
+    // With metal on the left of its travel, the outside is on the right and the left end is where it goes.
+    const d = scale(subtract(c.b, c.a), 1 / length);
+    out.push({ role: c.name, left: c.b, right: c.a, out: point(d.y, -d.x) });
+  }
+  return out;
+}
+
+export const loopsBounds = (loops: readonly Loop[]) => curvesBounds(loops.flat());
+
+/** Does work on a draft that may be refused half way; then the draft is as it was. */
+export function attempt<T extends object | undefined>(
+  draft: OpenDraft,
+  work: () => T | Refusal,
+): T | Refusal {
+  const kept = reopen(draft);
+  const result = work();
+  if (result && "message" in result) {
+    draft.plates.clear();
+    for (const [id, p] of kept.plates) draft.plates.set(id, p);
+    draft.bends.clear();
+    for (const [id, b] of kept.bends) draft.bends.set(id, b);
+    draft.slits = kept.slits;
+    draft.roots = kept.roots;
+    draft.held.clear();
+    for (const id of kept.held) draft.held.add(id);
+  }
+  return result;
+}

@@ -32,7 +32,7 @@ export const evenState = (sheet: Sheet, share: number, held: ReadonlySet<string>
  * the first plate.
  */
 export function foldSheet(sheet: Sheet, state: FoldState, anchor?: string): Folding {
-  const motions = new Map<string, Motion>([[sheet.plates[0].id, STILL]]);
+  const motions = new Map<string, Motion>(sheet.roots.map((r) => [r.plate, r.place]));
   const bends: FoldedBend[] = [];
   const waiting = new Map(sheet.bends.map((b, i) => [b.child, { bend: b, state: state[i] }]));
   const motionOf = (plate: string): Motion => {
@@ -49,7 +49,7 @@ export function foldSheet(sheet: Sheet, state: FoldState, anchor?: string): Fold
     bends.push({ parent: motionOf(bend.parent), bend, angle, radius: radiusAt(bend, sheet.t, angle) });
   });
   const still = anchor !== undefined ? motions.get(anchor) : undefined;
-  if (!still || anchor === sheet.plates[0].id) return { t: sheet.t, plates, bends };
+  if (!still || anchor === sheet.roots[0].plate) return { t: sheet.t, plates, bends };
   const back = inverse(still);
   return {
     t: sheet.t,
@@ -58,11 +58,14 @@ export function foldSheet(sheet: Sheet, state: FoldState, anchor?: string): Fold
   };
 }
 
-const radiusAt = (bend: Bend, t: number, angle: number) =>
+/** What a bend's motion follows from. */
+export type BendCurl = Pick<Bend, "allowance" | "k" | "up" | "axis" | "out" | "origin">;
+
+const radiusAt = (bend: BendCurl, t: number, angle: number) =>
   angle < FLAT ? Number.POSITIVE_INFINITY : bend.allowance / angle - bend.k * t;
 
 /** The motion of metal at distance `x` past the first tangent line and of all that hangs on it there. */
-function bendMotion(bend: Bend, t: number, angle: number, x: number): Motion {
+export function bendMotion(bend: BendCurl, t: number, angle: number, x: number): Motion {
   if (angle < FLAT) return STILL;
   const r = radiusAt(bend, t, angle);
   const phi = (angle * x) / bend.allowance;

@@ -221,7 +221,7 @@ class MeshBuilder {
     // A triangulation that passes no border point over has exactly this many triangles.
     const complete = ids.length + 2 * holes.length - 2;
     if (triangles.length / 3 !== complete)
-      triangles = this.restoreBorder(triangles, bordersOf(ids, ringEnds));
+      triangles = closeSeams(this.restoreBorder(triangles, bordersOf(ids, ringEnds)), bordersOf(ids, ringEnds));
     if (bend) triangles = this.slice(triangles, bend, owner);
     for (const id of triangles) this.faces.push(id);
     for (let i = 0; i < triangles.length; i += 3) this.faceOwner.push(owner);
@@ -439,6 +439,44 @@ class MeshBuilder {
       wallNormals: Float64Array.from(wallNormals),
     };
   }
+}
+
+/**
+ * Where points of several borders stand on one line, the triangulation leaves out triangles of no
+ * area, and with them the neighbours of some edges. They are put back as fans, so that every edge
+ * has its neighbour again.
+ */
+function closeSeams(triangles: number[], borders: readonly [number, number][]): number[] {
+  const wanted = new Map<number, [number, number][]>();
+  const need = (a: number, b: number) => {
+    const list = wanted.get(a);
+    if (list) list.push([a, b]);
+    else wanted.set(a, [[a, b]]);
+  };
+  const edges = new Set<number>();
+  for (let i = 0; i < triangles.length; i += 3)
+    for (let k = 0; k < 3; k++) edges.add(edgeKey(triangles[i + k], triangles[i + ((k + 1) % 3)]));
+  const border = new Set(borders.map(([a, b]) => edgeKey(a, b)));
+  for (const key of edges) {
+    const [a, b] = [Math.floor(key / MOST_COLUMNS), key % MOST_COLUMNS];
+    if (!border.has(key) && !edges.has(edgeKey(b, a))) need(b, a);
+  }
+  for (const [a, b] of borders) if (!edges.has(edgeKey(a, b))) need(a, b);
+  const out = [...triangles];
+  for (const start of [...wanted.keys()]) {
+    for (let first = wanted.get(start)?.pop(); first; first = wanted.get(start)?.pop()) {
+      const ring = [start];
+      let at = first[1];
+      while (at !== start) {
+        ring.push(at);
+        const next = wanted.get(at)?.pop();
+        if (!next) break;
+        at = next[1];
+      }
+      for (let k = 1; at === start && k + 1 < ring.length; k++) out.push(ring[0], ring[k], ring[k + 1]);
+    }
+  }
+  return out;
 }
 
 /** The edges of rings that end before each of `ringEnds`, by their columns. */

@@ -1,10 +1,11 @@
 import type { Line } from "../plane/curve.ts";
-import type { Frame, Point } from "../plane/point.ts";
+import { distance, type Frame, type Point } from "../plane/point.ts";
 import type { Region } from "../plane/region.ts";
+import type { Motion } from "../space/vector.ts";
 
 /** An edge that a flange can be grown from: its full extent before anything was cut from it. */
 export interface EdgeSite {
-  /** `south`, `east`, `north`, `west` on a first plate; `end`, `left`, `right` on a flange. */
+  /** `south`, `east`, `north`, `west` on a rectangle; `end`, `left`, `right` on a flange. */
   readonly role: string;
   /** Left end, seen with the outside of the plate ahead and side B towards the eye. */
   readonly left: Point;
@@ -19,7 +20,7 @@ export interface Plate {
   readonly step: string;
   readonly letter: string;
   readonly frame: Frame;
-  /** The plate's rectangle in its own frame before cuts. */
+  /** The plate's extent in its own frame before cuts. */
   readonly box: { readonly x0: number; readonly y0: number; readonly x1: number; readonly y1: number };
   readonly edges: readonly EdgeSite[];
   readonly regions: readonly Region[];
@@ -48,11 +49,22 @@ export interface Bend {
   readonly regions: readonly Region[];
   /** Ends at which metal of the parent stands beside the bend and nothing relieves it. */
   readonly unrelieved: readonly ("left" | "right")[];
+  /** How far it reaches past its parent's edge at each end, where it hangs on nothing. */
+  readonly overhang: { readonly left: number; readonly right: number };
+  /** The parent's edge it was grown from; none for a fold across a plate. */
+  readonly edge?: string;
 }
 
-/** One sheet in developed coordinates. The first plate is the root of the tree of bends. */
+/** A piece of sheet: the plate its tree of bends hangs from, and where that stands when folded. */
+export interface SheetRoot {
+  readonly plate: string;
+  readonly place: Motion;
+}
+
+/** The sheet metal of a part in developed coordinates: usually one piece, sometimes several. */
 export interface Sheet {
   readonly t: number;
+  readonly roots: readonly SheetRoot[];
   readonly plates: readonly Plate[];
   readonly bends: readonly Bend[];
   /** Cuts of no width: where a bend end is torn free. */
@@ -65,4 +77,15 @@ export const edgeName = (plate: string, role: string): string => `${plate}.${rol
 export function plateLetter(index: number): string {
   const rest = Math.floor(index / 26);
   return (rest > 0 ? plateLetter(rest - 1) : "") + String.fromCharCode(65 + (index % 26));
+}
+
+/** Finds an edge by plate and role; nothing when it is gone. */
+export function findEdge(
+  sheet: Sheet,
+  name: string,
+): { plate: Plate; edge: EdgeSite; length: number } | undefined {
+  const dot = name.indexOf(".");
+  const plate = sheet.plates.find((p) => p.id === name.slice(0, dot));
+  const edge = plate?.edges.find((e) => e.role === name.slice(dot + 1));
+  return plate && edge && { plate, edge, length: distance(edge.left, edge.right) };
 }

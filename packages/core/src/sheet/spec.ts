@@ -1,4 +1,6 @@
-/** What steps ask of a sheet, before its plates are laid out. Lengths in mm, angles in radians. */
+import type { Loop } from "../plane/loop.ts";
+
+/** What steps ask of a sheet. Lengths in mm, angles in radians. */
 
 /** A round hole, in its plate's own frame. */
 export interface HoleSpec {
@@ -14,7 +16,10 @@ export type ReliefSpec =
   | { readonly shape: "torn"; readonly depth: number }
   | { readonly shape: "square" | "round"; readonly width: number; readonly depth: number };
 
-/** How much of an edge a flange takes, seen with the flange pointing away and side B towards the eye. */
+/**
+ * How much of an edge a flange takes, seen with the flange pointing away and side B towards the eye.
+ * Insets below nothing reach past the edge.
+ */
 export type WidthSpec =
   | { readonly by: "whole" }
   | { readonly by: "inset"; readonly left: number; readonly right: number }
@@ -25,42 +30,44 @@ export type WidthSpec =
       readonly offset: number;
     };
 
-/** The first plate of a sheet: a rectangle in its own frame. */
-export interface PlateSpec {
-  readonly id: string;
-  readonly step: string;
-  readonly x0: number;
-  readonly y0: number;
-  readonly x1: number;
-  readonly y1: number;
-  readonly holes: readonly HoleSpec[];
-}
-
-/** A plate grown from an edge through a bend. `id` names both the bend and the new plate. */
-export interface FlangeSpec {
-  readonly id: string;
-  readonly step: string;
-  readonly edge: { readonly plate: string; readonly role: string };
+/** What a bend is made of, wherever it comes from. */
+export interface BendSpec {
   readonly up: boolean;
   readonly angle: number;
   readonly radius: number;
   readonly k: number;
   readonly kSource: string;
+}
+
+/** The outline of a flange's leg, given the width of its bend and how far it reaches. */
+export type LegShape =
+  | { readonly by: "rectangle" }
+  /** How far each side leans in over the leg's length, as angles from square. */
+  | { readonly by: "angles"; readonly left: number; readonly right: number }
+  /** From `height` on the leg is narrower by `left` and `right`. */
+  | { readonly by: "step"; readonly height: number; readonly left: number; readonly right: number };
+
+/** A plate grown from an edge through a bend. `id` names both the bend and the new plate. */
+export interface FlangeSpec extends BendSpec {
+  readonly id: string;
+  readonly step: string;
+  readonly edge: { readonly plate: string; readonly role: string };
   /** How far the first tangent line stands behind the edge; negative is beyond it. */
   readonly setback: number;
   /** The straight leg beyond the second tangent line. */
   readonly leg: number;
   readonly width: WidthSpec;
   readonly reliefs: { readonly left: ReliefSpec; readonly right: ReliefSpec };
+  readonly shape?: LegShape;
   /** Holes in the leg: x from its middle, y from `holeBase` before the second tangent line. */
   readonly holes: readonly HoleSpec[];
   readonly holeBase: number;
 }
 
-export interface SheetSpec {
-  readonly t: number;
-  readonly root: PlateSpec;
-  readonly flanges: readonly FlangeSpec[];
-  /** All plates that letters and numbers count, in order, also those that are not built just now. */
-  readonly order?: readonly string[];
+/** The first plate of a sheet: an outline in its own frame, its straight pieces named. */
+export interface PlateSpec {
+  readonly id: string;
+  readonly step: string;
+  readonly outline: Loop;
+  readonly holes: readonly HoleSpec[];
 }

@@ -5,20 +5,22 @@ import { type Dimension, formatShort, toDegrees } from "../units/quantity.ts";
 /** What a person typed: an expression, or a bare number (mm, degrees or plain). */
 export type Typed = string | number;
 
-/** A picked edge. `key` stays the same when others are added or removed, and names what grows from it. */
-export interface EdgePick {
+/** What can be picked for a step. */
+export type PickOf = "edge" | "corner" | "bend" | "plate" | "step";
+
+/** Something picked. `key` stays the same when others are added or removed, and names what grows from it. */
+export interface PickEntry {
   readonly key: string;
-  /** `<plate>.<role>`, for example `s1.north`. */
+  /**
+   * The stable name: an edge `s1.north`, a corner `s1.north+east`, a bend or plate `s2a`, a step `s3`.
+   */
   readonly at: string;
+  /** Values that differ here from the step's own. */
+  readonly own?: RawValues;
 }
 
-/** A round hole as typed. */
-export interface HoleEntry {
-  readonly key: string;
-  readonly x: Typed;
-  readonly y: Typed;
-  readonly d: Typed;
-}
+/** One row of a table as typed: its key and a value for each column. */
+export type RowEntry = { readonly key: string } & Readonly<Record<string, unknown>>;
 
 /** The raw values of a step or of the stock, as the document holds them. */
 export type RawValues = Readonly<Record<string, unknown>>;
@@ -53,39 +55,87 @@ export interface TextField extends FieldBase {
   readonly default: string;
 }
 
-export interface EdgesField extends FieldBase {
-  readonly kind: "edges";
+export interface PicksField extends FieldBase {
+  readonly kind: "picks";
+  readonly of: PickOf;
+  /** Whether each pick makes a plate of its own, named by the step and the pick's key. */
+  readonly grows?: boolean;
+  /** Whether the step can do without. */
+  readonly optional?: boolean;
+  /** Fields in which a pick may differ from the others. */
+  readonly own?: readonly string[];
 }
 
-export interface HolesField extends FieldBase {
-  readonly kind: "holes";
+/** A column of a table: a quantity, or a choice from words. */
+export type RowColumn =
+  | Omit<QuantityField, "shown">
+  | {
+      readonly kind: "choice";
+      readonly key: string;
+      readonly label: string;
+      readonly default: string;
+      readonly options: readonly { readonly value: string; readonly label: string }[];
+    };
+
+export interface RowsField extends FieldBase {
+  readonly kind: "rows";
+  /** What one row is: "hole", "leg", "corner". */
+  readonly noun: string;
+  readonly columns: readonly RowColumn[];
+  readonly most: number;
 }
 
-export type FieldSpec = QuantityField | ChoiceField | TextField | EdgesField | HolesField;
+export type FieldSpec = QuantityField | ChoiceField | TextField | PicksField | RowsField;
 
 export interface FieldProblem {
   readonly field: string;
   readonly message: string;
 }
 
-/** A hole with numbers: millimetres. */
-export interface HoleValue {
+/** A table's row with numbers (mm, radians) and words; columns left empty are missing. */
+export interface RowValue {
   readonly key: string;
-  readonly x: number;
-  readonly y: number;
-  readonly diameter: number;
+  readonly quantities: Readonly<Record<string, number | undefined>>;
+  readonly choices: Readonly<Record<string, string>>;
 }
 
-/** A step's values as numbers (mm, radians), choices, edges and holes. */
+/** A step's values as numbers (mm, radians), choices, picks and tables. */
 export interface FieldValues {
   readonly quantities: Readonly<Record<string, number | undefined>>;
   readonly choices: Readonly<Record<string, string>>;
-  readonly edges: readonly EdgePick[];
-  readonly holes: readonly HoleValue[];
+  readonly picks: Readonly<Record<string, readonly PickEntry[]>>;
+  readonly rows: Readonly<Record<string, readonly RowValue[]>>;
   readonly problems: readonly FieldProblem[];
 }
 
 export const MOST_HOLES = 5000;
+export const MOST_PICKS = 500;
+
+export const RELIEF_SHAPES = [
+  { value: "none", label: "no" },
+  { value: "torn", label: "torn" },
+  { value: "square", label: "square" },
+  { value: "round", label: "round-ended" },
+] as const;
+
+/** Round holes, as a table that plates and flanges have. */
+export const holesField: RowsField = {
+  kind: "rows",
+  key: "holes",
+  label: "Round holes",
+  noun: "hole",
+  most: MOST_HOLES,
+  columns: [
+    { kind: "quantity", key: "x", label: "X", dimension: "length", default: "" },
+    { kind: "quantity", key: "y", label: "Y", dimension: "length", default: "" },
+    { kind: "quantity", key: "d", label: "Diameter", dimension: "length", default: "", above: 0, max: 1e5 },
+  ],
+};
+
+export const picksOf = (raw: RawValues, field: string): readonly PickEntry[] =>
+  (raw[field] as readonly PickEntry[] | undefined) ?? [];
+export const rowsOf = (raw: RawValues, field: string): readonly RowEntry[] =>
+  (raw[field] as readonly RowEntry[] | undefined) ?? [];
 
 /** The choices of a step, defaults filled in. */
 export function choicesOf(specs: readonly FieldSpec[], raw: RawValues): Record<string, string> {
@@ -98,7 +148,7 @@ export function choicesOf(specs: readonly FieldSpec[], raw: RawValues): Record<s
 }
 
 /** What stands in a quantity field: the typed text, or its default. */
-export function typedText(spec: QuantityField, raw: RawValues): string {
+export function typedText(spec: Pick<QuantityField, "key" | "default">, raw: RawValues): string {
   const value = raw[spec.key];
   return typeof value === "string" || typeof value === "number" ? String(value) : spec.default;
 }
@@ -130,9 +180,13 @@ export function evaluateFields(
       problems.push({ field: f.key, message: `${f.label}: "${choices[f.key]}" is not one of ${words}.` });
     }
   }
-  const edges = (specs.some((f) => f.kind === "edges") ? (raw.edges as EdgePick[]) : undefined) ?? [];
-  const holes = evaluateHoles(specs, raw, evaluate.names, evaluate.known, problems);
-  return { quantities: values, choices, edges, holes, problems };
+  const picks: Record<string, readonly PickEntry[]> = {};
+  const rows: Record<string, readonly RowValue[]> = {};
+  for (const f of shown) {
+    if (f.kind === "picks") picks[f.key] = picksOf(raw, f.key);
+    if (f.kind === "rows") rows[f.key] = evaluateRows(f, raw, evaluate.names, evaluate.known, problems);
+  }
+  return { quantities: values, choices, picks, rows, problems };
 }
 
 function quantityEvaluator(
@@ -167,7 +221,7 @@ function quantityEvaluator(
 }
 
 function evaluateQuantity(
-  f: QuantityField,
+  f: Omit<QuantityField, "shown">,
   text: string,
   names: Names,
   known: readonly string[],
@@ -187,31 +241,42 @@ function evaluateQuantity(
   return result;
 }
 
-function evaluateHoles(
-  specs: readonly FieldSpec[],
+const capital = (text: string) => text[0].toUpperCase() + text.slice(1);
+
+/** A table's rows as numbers; a row with a wrong value is told, by its place and column, and left out. */
+function evaluateRows(
+  spec: RowsField,
   raw: RawValues,
   names: Names,
   known: readonly string[],
   problems: FieldProblem[],
-): HoleValue[] {
-  if (!specs.some((f) => f.kind === "holes")) return [];
-  const out: HoleValue[] = [];
-  const entries = (raw.holes as readonly HoleEntry[] | undefined) ?? [];
-  entries.forEach((hole, i) => {
-    const read = (axis: "x" | "y" | "d") => {
-      const result = evaluateExpression(hole[axis], { dimension: "length", names, known });
-      if (!result.ok)
-        problems.push({ field: `holes.${hole.key}.${axis}`, message: `Hole ${i + 1}: ${result.error}` });
-      return result.ok ? result.value : undefined;
-    };
-    const [x, y, diameter] = [read("x"), read("y"), read("d")];
-    if (x === undefined || y === undefined || diameter === undefined) return;
-    if (diameter <= 0 || diameter > 1e5) {
-      const message = `Hole ${i + 1}: a diameter of ${formatShort(diameter)} mm cannot be cut; it must be more than 0 mm.`;
-      problems.push({ field: `holes.${hole.key}.d`, message });
-      return;
+): RowValue[] {
+  const out: RowValue[] = [];
+  rowsOf(raw, spec.key).forEach((row, i) => {
+    const quantities: Record<string, number | undefined> = {};
+    const choices: Record<string, string> = {};
+    let whole = true;
+    for (const column of spec.columns) {
+      const field = `${spec.key}.${row.key}.${column.key}`;
+      const title = `${capital(spec.noun)} ${i + 1}`;
+      if (column.kind === "choice") {
+        const word = typeof row[column.key] === "string" ? (row[column.key] as string) : column.default;
+        if (column.options.some((o) => o.value === word)) choices[column.key] = word;
+        else {
+          whole = false;
+          const words = column.options.map((o) => o.value).join(", ");
+          problems.push({ field, message: `${title}: "${word}" is not one of ${words}.` });
+        }
+        continue;
+      }
+      const result = evaluateQuantity(column, typedText(column, row), names, known);
+      if (result.ok) quantities[column.key] = result.value;
+      else {
+        whole = false;
+        problems.push({ field, message: `${title}, ${column.label.toLowerCase()}: ${result.error}` });
+      }
     }
-    out.push({ key: hole.key, x, y, diameter });
+    if (whole) out.push({ key: row.key, quantities, choices });
   });
   return out;
 }

@@ -17,4 +17,6 @@ export interface Finding {
   readonly part?: string;
   /** A place on the blank. */
   readonly at?: Point;
+  /** Names that could be picked in the place of one that is gone. */
+  readonly offers?: { readonly field: string; readonly key: string; readonly names: readonly string[] };
 }

@@ -1,6 +1,8 @@
 import type { BendShape } from "../bend/allowance.ts";
-import type { FlangeSpec, PlateSpec, ReliefSpec } from "../sheet/spec.ts";
-import type { FieldSpec, FieldValues, RawValues } from "./field.ts";
+import type { DraftPlate, OpenDraft, SheetDraft } from "../sheet/draft.ts";
+import type { EdgeSite } from "../sheet/sheet.ts";
+import type { ReliefSpec } from "../sheet/spec.ts";
+import type { FieldSpec, FieldValues, PickEntry, RawValues } from "./field.ts";
 
 /** A piece of a step's sentence: plain words, or a field to show in place. */
 export type SentencePart = string | { readonly field: string };
@@ -15,19 +17,58 @@ export interface StockValues {
   kOf(shape: BendShape): { readonly k: number; readonly source: string };
 }
 
-/** The sheet as steps have made it so far. */
-export interface SheetDraft {
-  root?: PlateSpec;
-  readonly flanges: FlangeSpec[];
+/** What a later step says about one bend, whichever step makes it. */
+export interface BendEdit {
+  readonly step: string;
+  readonly radius?: number;
+  readonly angle?: number;
+  readonly k?: number;
+  readonly flip?: boolean;
+  readonly reliefs?: { readonly left: ReliefSpec; readonly right: ReliefSpec };
 }
 
 export interface StepContext {
   readonly step: string;
+  readonly raw: RawValues;
   readonly stock: StockValues;
-  readonly draft: SheetDraft;
-  /** Says why the step cannot do what it is asked; it is then left out. */
+  readonly draft: OpenDraft;
+  readonly letterOf: (plate: string) => string;
+  readonly numberOf: (bend: string) => number;
+  readonly editOf: (bend: string) => BendEdit | undefined;
+  /** The step's values with some of them replaced, as for a pick that differs. */
+  readonly valuesWith: (own: RawValues) => FieldValues;
+  /** The plates and bends that a step made, and the sheet as it was before and after it. */
+  readonly historyOf: (step: string) => StepHistory | undefined;
+  /** Says why the step cannot do what it is asked. */
   readonly refuse: (field: string | undefined, message: string) => void;
+  /** Says something about a step that is built all the same. */
+  readonly warn: (field: string | undefined, message: string) => void;
+  /** Says that something picked is not there, and what could be picked instead. */
+  readonly lost: (field: string, pick: PickEntry) => void;
 }
+
+export interface StepHistory {
+  readonly title: string;
+  readonly before: SheetDraft;
+  readonly after: SheetDraft;
+}
+
+/** Finds the edge that a pick names; when it is gone the step is told so. */
+export function pickedEdge(
+  context: StepContext,
+  field: string,
+  pick: PickEntry,
+): { plate: DraftPlate; edge: EdgeSite } | undefined {
+  const dot = pick.at.indexOf(".");
+  const plate = context.draft.plates.get(pick.at.slice(0, dot));
+  const edge = plate?.edges.find((e) => e.role === pick.at.slice(dot + 1));
+  if (plate && edge) return { plate, edge };
+  context.lost(field, pick);
+  return undefined;
+}
+
+/** What a step starts from, for the menu of steps. */
+export type StartsFrom = "nothing" | "edge" | "plate" | "bend" | "corner" | "part";
 
 /** One kind of step: everything that the document, the build and the interface need to know about it. */
 export interface StepKind {
@@ -35,8 +76,17 @@ export interface StepKind {
   readonly title: string;
   readonly about: string;
   /** What must be picked first. */
-  readonly startsFrom: "nothing" | "edge";
+  readonly startsFrom: StartsFrom;
   readonly fields: readonly FieldSpec[];
   readonly sentence: (raw: RawValues) => readonly SentencePart[];
+  /** Names of the plates that it makes besides those of its picks, and which of them hang on a bend. */
+  readonly makes?: (step: { readonly id: string } & RawValues) => readonly Made[];
   readonly build: (values: FieldValues, context: StepContext) => void;
+  /** What it says about bends of other steps; read before any step is built. */
+  readonly editsBends?: (values: FieldValues, step: string) => readonly (readonly [string, BendEdit])[];
+}
+
+export interface Made {
+  readonly plate: string;
+  readonly onBend: boolean;
 }

@@ -6,10 +6,25 @@ import {
   straightLeg,
   tangentSetback,
 } from "../../bend/placement.ts";
-import type { ReliefSpec, WidthSpec } from "../../sheet/spec.ts";
+import { mm } from "../../sheet/draft.ts";
+import { growFlange } from "../../sheet/grow-flange.ts";
+import { growLip } from "../../sheet/grow-lip.ts";
+import type { FlangeSpec, LegShape, ReliefSpec, WidthSpec } from "../../sheet/spec.ts";
 import { formatShort, toDegrees } from "../../units/quantity.ts";
-import { choicesOf, type FieldSpec, type FieldValues } from "../field.ts";
-import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
+import {
+  bendShape,
+  bendSpec,
+  kField,
+  lengthField as length,
+  radiusField,
+  reliefFields,
+  reliefOf,
+  turnField,
+} from "../bend-values.ts";
+import { choicesOf, type FieldSpec, type FieldValues, holesField, type PickEntry } from "../field.ts";
+import { holesOf } from "../hole-values.ts";
+import { pickedEdge, type SentencePart, type StepContext, type StepKind } from "../step-kind.ts";
+import { widthFields, widthOf, widthSentence } from "../width-values.ts";
 
 const LENGTH_TO: readonly { value: LengthTo; label: string }[] = [
   { value: "outer-mould", label: "outer mould point" },
@@ -27,59 +42,40 @@ const PLACES: readonly { value: BendPlace; label: string }[] = [
   { value: "offset", label: "tangent behind the edge by" },
 ];
 
-export const RELIEF_SHAPES = [
-  { value: "none", label: "no" },
-  { value: "torn", label: "torn" },
-  { value: "square", label: "square" },
-  { value: "round", label: "round-ended" },
-] as const;
+const OWN = [
+  "turn",
+  "length",
+  "lengthTo",
+  "angle",
+  "place",
+  "offset",
+  "span",
+  "leftInset",
+  "rightInset",
+  "width",
+  "at",
+  "shift",
+  "radius",
+];
 
-const length = (key: string, label: string, initial: string, limits: object = {}): FieldSpec => ({
+const by = (key: string, value: string) => ({
+  shown: (c: Readonly<Record<string, string>>) => c[key] === value,
+});
+
+const leanField = (key: string, label: string): FieldSpec => ({
   kind: "quantity",
   key,
   label,
-  dimension: "length",
-  default: initial,
-  min: 0,
-  max: 20000,
-  ...limits,
+  dimension: "angle",
+  default: "0",
+  min: -80,
+  max: 80,
+  ...by("shape", "angles"),
 });
 
-function reliefFields(end: "left" | "right"): FieldSpec[] {
-  const key = `${end}Relief`;
-  const label = end === "left" ? "Left relief" : "Right relief";
-  const sized = (c: Readonly<Record<string, string>>) => c[key] === "square" || c[key] === "round";
-  return [
-    {
-      kind: "choice",
-      key,
-      label,
-      default: "stock",
-      options: [{ value: "stock", label: "stock" }, ...RELIEF_SHAPES],
-    },
-    {
-      ...length(`${key}Width`, `${label} width`, "1.5*t", { min: undefined, above: 0, max: 1000 }),
-      shown: sized,
-    },
-    {
-      ...length(`${key}Depth`, `${label} depth`, "t", { max: 1000 }),
-      shown: (c) => sized(c) || c[key] === "torn",
-    },
-  ];
-}
-
 const fields: readonly FieldSpec[] = [
-  { kind: "edges", key: "edges", label: "Edges" },
-  {
-    kind: "choice",
-    key: "turn",
-    label: "Direction",
-    default: "up",
-    options: [
-      { value: "up", label: "up" },
-      { value: "down", label: "down" },
-    ],
-  },
+  { kind: "picks", key: "edges", label: "Edges", of: "edge", grows: true, own: OWN },
+  turnField,
   length("length", "Length", "25"),
   {
     kind: "choice",
@@ -88,58 +84,31 @@ const fields: readonly FieldSpec[] = [
     default: "outer-mould",
     options: LENGTH_TO,
   },
-  { kind: "quantity", key: "angle", label: "Angle", dimension: "angle", default: "90", min: 1, max: 179 },
+  { kind: "quantity", key: "angle", label: "Angle", dimension: "angle", default: "90", min: 0, max: 179 },
   { kind: "choice", key: "place", label: "Where the bend sits", default: "outer-face", options: PLACES },
-  length("offset", "Tangent behind the edge by", "0", {
-    min: -1000,
-    max: 20000,
-    shown: (c: Record<string, string>) => c.place === "offset",
-  }),
+  length("offset", "Tangent behind the edge by", "0", { min: -1000, ...by("place", "offset") }),
+  ...widthFields,
   {
     kind: "choice",
-    key: "span",
-    label: "Width",
-    default: "whole",
+    key: "shape",
+    label: "Shape",
+    default: "rectangle",
     options: [
-      { value: "whole", label: "whole edge" },
-      { value: "inset", label: "inset" },
-      { value: "width", label: "a width of" },
+      { value: "rectangle", label: "rectangle" },
+      { value: "angles", label: "sides at angles" },
+      { value: "step", label: "stepped" },
     ],
   },
-  length("leftInset", "Left inset", "0", { shown: (c: Record<string, string>) => c.span === "inset" }),
-  length("rightInset", "Right inset", "0", { shown: (c: Record<string, string>) => c.span === "inset" }),
-  length("width", "Width", "25", {
-    min: undefined,
-    above: 0,
-    shown: (c: Record<string, string>) => c.span === "width",
-  }),
-  {
-    kind: "choice",
-    key: "at",
-    label: "Placed",
-    default: "centre",
-    options: [
-      { value: "left", label: "from the left end" },
-      { value: "centre", label: "in the middle" },
-      { value: "right", label: "from the right end" },
-    ],
-    shown: (c) => c.span === "width",
-  },
-  length("shift", "Moved by", "0", { min: -20000, shown: (c: Record<string, string>) => c.span === "width" }),
-  length("radius", "Inside radius", "", { optional: true, min: 0, max: 2000 }),
-  {
-    kind: "quantity",
-    key: "k",
-    label: "K",
-    dimension: "number",
-    default: "",
-    optional: true,
-    min: 0,
-    max: 1,
-  },
+  leanField("leftLean", "Left side leans in by"),
+  leanField("rightLean", "Right side leans in by"),
+  length("stepHeight", "Step at", "10", by("shape", "step")),
+  length("leftStep", "Left step", "5", { min: -20000, ...by("shape", "step") }),
+  length("rightStep", "Right step", "5", { min: -20000, ...by("shape", "step") }),
+  radiusField,
+  kField,
   ...reliefFields("left"),
   ...reliefFields("right"),
-  { kind: "holes", key: "holes", label: "Round holes" },
+  holesField,
 ];
 
 /** The edge that carries a bend, its numbers, and both legs as they come out: for pictures and handles. */
@@ -152,11 +121,12 @@ export interface FlangeNumbers {
 /** The numbers of a flange's section. The error is a sentence that says what would work. */
 export function flangeNumbers(
   values: FieldValues,
-  context: Pick<StepContext, "stock">,
+  context: Pick<StepContext, "stock" | "editOf">,
+  id: string,
 ): FlangeNumbers | { field: string; error: string } {
-  const { stock } = context;
   const { quantities: q, choices } = values;
-  const shape: BendShape = { t: stock.thickness, r: q.radius ?? stock.radius, angle: q.angle ?? Math.PI / 2 };
+  const shape = bendShape(context, id, q.angle ?? Math.PI / 2, q.radius);
+  if (shape.angle < 1e-9) return { shape, setback: 0, leg: q.length ?? 0 };
   const lengthTo = choices.lengthTo as LengthTo;
   const leg = straightLeg(lengthTo, q.length ?? 0, shape);
   if (!leg.ok) return { field: "lengthTo", error: leg.error };
@@ -171,88 +141,105 @@ export function flangeNumbers(
   return { shape, setback, leg: Math.max(0, leg.value) };
 }
 
-function widthOf({ quantities: q, choices }: FieldValues): WidthSpec {
-  if (choices.span === "inset") return { by: "inset", left: q.leftInset ?? 0, right: q.rightInset ?? 0 };
-  if (choices.span === "width") {
+function shapeOf({ choices, quantities: q }: FieldValues): LegShape {
+  if (choices.shape === "angles") return { by: "angles", left: q.leftLean ?? 0, right: q.rightLean ?? 0 };
+  if (choices.shape === "step")
+    return { by: "step", height: q.stepHeight ?? 0, left: q.leftStep ?? 0, right: q.rightStep ?? 0 };
+  return { by: "rectangle" };
+}
+
+/** A round-ended relief needs room for its end; says which one has none. */
+function reliefProblem(
+  reliefs: FlangeSpec["reliefs"],
+  setback: number,
+): { field: string; message: string } | undefined {
+  for (const end of ["left", "right"] as const) {
+    const relief: ReliefSpec = reliefs[end];
+    const reach = Math.max(0, setback) + ("depth" in relief ? relief.depth : 0);
+    if (relief.shape !== "round" || reach >= relief.width / 2 - 1e-9) continue;
     return {
-      by: "width",
-      width: q.width ?? 0,
-      at: choices.at as "left" | "centre" | "right",
-      offset: q.shift ?? 0,
+      field: `${end}ReliefDepth`,
+      message: `A round-ended relief ${mm(relief.width)} wide must reach at least ${mm(relief.width / 2)} in from the edge; this one reaches ${mm(reach)}. Make it deeper or narrower.`,
     };
   }
-  return { by: "whole" };
+  return undefined;
 }
 
-function reliefOf(values: FieldValues, end: "left" | "right", stock: ReliefSpec): ReliefSpec {
-  const shape = values.choices[`${end}Relief`];
-  const width = values.quantities[`${end}ReliefWidth`] ?? 0;
-  const depth = values.quantities[`${end}ReliefDepth`] ?? 0;
-  return shape === "stock" ? stock : makeRelief(shape, width, depth);
-}
-
-/** A relief from its words and sizes. */
-export function makeRelief(shape: string, width: number, depth: number): ReliefSpec {
-  if (shape === "torn") return { shape, depth };
-  if (shape === "square" || shape === "round") return { shape, width, depth };
-  return { shape: "none" };
+/** A leg whose leaning or stepped sides meet before its end has no shape. */
+function shapeProblem(shape: LegShape, leg: number, width: WidthSpec, least: number): string | undefined {
+  const wide = width.by === "width" ? width.width : least;
+  if (shape.by === "angles") {
+    const end = wide - (Math.tan(shape.left) + Math.tan(shape.right)) * leg;
+    if (end <= 1e-6)
+      return `Its leaning sides meet before its end, ${mm(leg)} from the bend. Let them lean less, or make it wider than ${mm(wide - end)}.`;
+  }
+  if (shape.by === "step" && wide - shape.left - shape.right <= 1e-6)
+    return `Its steps leave no width: together they must stay below ${mm(wide)}.`;
+  return undefined;
 }
 
 function build(values: FieldValues, context: StepContext): void {
-  const { step, stock, draft, refuse } = context;
-  if (values.edges.length === 0) {
-    refuse("edges", "Pick at least one edge for the flange to grow from.");
+  const picks = values.picks.edges ?? [];
+  if (picks.length === 0) {
+    context.refuse("edges", "Pick at least one edge for the flange to grow from.");
     return;
   }
-  const numbers = flangeNumbers(values, context);
+  for (const pick of picks) {
+    const own = pick.own ? context.valuesWith(pick.own) : values;
+    const problem = own.problems[0];
+    if (problem) context.refuse(problem.field, problem.message);
+    else buildOne(pick, own, context);
+  }
+}
+
+function buildOne(pick: PickEntry, values: FieldValues, context: StepContext): void {
+  const { step, stock, draft, refuse, editOf } = context;
+  const found = pickedEdge(context, "edges", pick);
+  if (!found) return;
+  const id = `${step}${pick.key}`;
+  const numbers = flangeNumbers(values, context, id);
   if ("error" in numbers) {
     refuse(numbers.field, numbers.error);
     return;
   }
   const { shape, setback, leg } = numbers;
-  const own = values.quantities.k;
-  const { k, source } = own === undefined ? stock.kOf(shape) : { k: own, source: "this step" };
-  if (shape.angle * (shape.r + k * shape.t) < 1e-6) {
-    refuse(
-      "radius",
-      "At radius 0 and K 0 the bend has no length in the flat. Give it a radius or a K above 0.",
-    );
+  const flat = shape.angle < 1e-9;
+  const bend = flat
+    ? { up: true, angle: 0, radius: shape.r, k: 0.5, kSource: "no bend" }
+    : bendSpec(context, id, shape, values.choices.turn === "up", values.quantities.k);
+  if (typeof bend === "string") {
+    refuse("radius", bend);
     return;
   }
-  const reliefs = {
+  const reliefs = editOf(id)?.reliefs ?? {
     left: reliefOf(values, "left", stock.relief),
     right: reliefOf(values, "right", stock.relief),
   };
-  for (const end of ["left", "right"] as const) {
-    const relief = reliefs[end];
-    const reach = Math.max(0, setback) + ("depth" in relief ? relief.depth : 0);
-    if (relief.shape === "round" && reach < relief.width / 2 - 1e-9) {
-      refuse(
-        `${end}ReliefDepth`,
-        `A round-ended relief ${formatShort(relief.width)} mm wide must reach at least ${formatShort(relief.width / 2)} mm in from the edge; this one reaches ${formatShort(reach)} mm. Make it deeper or narrower.`,
-      );
-      return;
-    }
+  const width = widthOf(values);
+  const legShape = shapeOf(values);
+  const edge = Math.hypot(found.edge.left.x - found.edge.right.x, found.edge.left.y - found.edge.right.y);
+  const bad = shapeProblem(legShape, leg, width, edge);
+  const problem = bad ? { field: "shape", message: bad } : flat ? undefined : reliefProblem(reliefs, setback);
+  if (problem) {
+    refuse(problem.field, problem.message);
+    return;
   }
-  for (const pick of values.edges) {
-    const dot = pick.at.lastIndexOf(".");
-    draft.flanges.push({
-      id: `${step}${pick.key}`,
-      step,
-      edge: { plate: pick.at.slice(0, dot), role: pick.at.slice(dot + 1) },
-      up: values.choices.turn === "up",
-      angle: shape.angle,
-      radius: shape.r,
-      k,
-      kSource: source,
-      setback,
-      leg,
-      width: widthOf(values),
-      reliefs,
-      holes: values.holes,
-      holeBase: outerSetback(shape) ?? 0,
-    });
-  }
+  const dot = pick.at.indexOf(".");
+  const spec: FlangeSpec = {
+    id,
+    step,
+    edge: { plate: pick.at.slice(0, dot), role: pick.at.slice(dot + 1) },
+    ...bend,
+    setback,
+    leg,
+    width,
+    reliefs,
+    shape: legShape,
+    holes: holesOf(values),
+    holeBase: outerSetback(shape) ?? 0,
+  };
+  const refusal = flat ? growLip(draft, spec, context.letterOf) : growFlange(draft, spec, context.letterOf);
+  if (refusal) refuse(refusal.field, refusal.message);
 }
 
 function sentence(raw: Readonly<Record<string, unknown>>): SentencePart[] {
@@ -267,13 +254,21 @@ function sentence(raw: Readonly<Record<string, unknown>>): SentencePart[] {
   ];
   out.push(" to the ", { field: "lengthTo" }, ", ", { field: "angle" }, ", ", { field: "place" });
   if (c.place === "offset") out.push(" ", { field: "offset" });
-  out.push(", ", { field: "span" });
-  if (c.span === "inset")
-    out.push(" ", { field: "leftInset" }, " left and ", { field: "rightInset" }, " right");
-  if (c.span === "width") {
-    out.push(" ", { field: "width" }, " ", { field: "at" });
-    if (raw.shift !== undefined && String(raw.shift) !== "0") out.push(", moved ", { field: "shift" });
-  }
+  out.push(", ", ...widthSentence(raw, c));
+  if (c.shape === "angles")
+    out.push(", ", { field: "shape" }, " ", { field: "leftLean" }, " left and ", { field: "rightLean" }, " right");
+  if (c.shape === "step")
+    out.push(
+      ", ",
+      { field: "shape" },
+      " at ",
+      { field: "stepHeight" },
+      " by ",
+      { field: "leftStep" },
+      " left and ",
+      { field: "rightStep" },
+      " right",
+    );
   if (raw.radius !== undefined && raw.radius !== "") out.push(", radius ", { field: "radius" });
   if (raw.k !== undefined && raw.k !== "") out.push(", K ", { field: "k" });
   for (const end of ["left", "right"] as const) {

@@ -1,4 +1,7 @@
-import type { FieldSpec } from "../field.ts";
+import { rectangleLoop } from "../../plane/loop.ts";
+import { growPlate } from "../../sheet/grow-plate.ts";
+import { type FieldSpec, holesField } from "../field.ts";
+import { holesOf } from "../hole-values.ts";
 import type { StepKind } from "../step-kind.ts";
 
 const fields: readonly FieldSpec[] = [
@@ -32,7 +35,7 @@ const fields: readonly FieldSpec[] = [
   },
   { kind: "quantity", key: "x", label: "X", dimension: "length", default: "0", min: -1e5, max: 1e5 },
   { kind: "quantity", key: "y", label: "Y", dimension: "length", default: "0", min: -1e5, max: 1e5 },
-  { kind: "holes", key: "holes", label: "Round holes" },
+  holesField,
 ];
 
 /** A rectangle of sheet with round holes: the first plate of a part. */
@@ -47,18 +50,20 @@ export const plateStep: StepKind = {
     const place = moved ? [" on ", { field: "x" }, ", ", { field: "y" }] : [];
     return ["Plate ", { field: "width" }, " by ", { field: "depth" }, ", ", { field: "at" }, ...place, "."];
   },
-  build: (values, { step, draft, refuse }) => {
-    if (draft.root) {
+  makes: ({ id }) => [{ plate: id, onBend: false }],
+  build: (values, { step, draft, letterOf, refuse }) => {
+    const { width = 0, depth = 0, x = 0, y = 0 } = values.quantities;
+    const centred = values.choices.at === "centre";
+    const x0 = centred ? x - width / 2 : x;
+    const y0 = centred ? y - depth / 2 : y;
+    if (draft.roots.length > 0) {
       refuse(
         undefined,
         "This part has its first plate already. Grow flanges from its edges, or make another part.",
       );
       return;
     }
-    const { width = 0, depth = 0, x = 0, y = 0 } = values.quantities;
-    const centred = values.choices.at === "centre";
-    const x0 = centred ? x - width / 2 : x;
-    const y0 = centred ? y - depth / 2 : y;
-    draft.root = { id: step, step, x0, y0, x1: x0 + width, y1: y0 + depth, holes: values.holes };
+    const outline = rectangleLoop(x0, y0, x0 + width, y0 + depth, ["south", "east", "north", "west"]);
+    growPlate(draft, { id: step, step, outline, holes: holesOf(values) }, letterOf(step));
   },
 };

@@ -1,0 +1,30 @@
+import { bendsFrom, edgeLength, type SheetDraft } from "../sheet/draft.ts";
+
+/**
+ * Names on a sheet that a lost one may have meant, the likeliest first: an edge of the same role on
+ * the same plate's family, then of the same role anywhere, then the longest free edges.
+ */
+export function likelyNames(draft: SheetDraft, name: string, step: string, most = 4): string[] {
+  const dot = name.indexOf(".");
+  if (dot < 0) return [];
+  const plate = name.slice(0, dot);
+  const role = name.slice(dot + 1).replace(/@.*$/, "");
+  const family = /^s\d+/.exec(plate)?.[0] ?? plate;
+  const found: { name: string; rank: number; length: number }[] = [];
+  for (const p of draft.plates.values()) {
+    if (p.step === step) continue;
+    const taken = new Set(bendsFrom(draft, p.id).map((b) => b.grownOn?.role));
+    for (const edge of p.edges) {
+      if (taken.has(edge.role)) continue;
+      const alike = edge.role.replace(/@.*$/, "") === role;
+      const near = p.id.startsWith(family);
+      found.push({
+        name: `${p.id}.${edge.role}`,
+        rank: (alike ? 0 : 2) + (near ? 0 : 1),
+        length: edgeLength(edge),
+      });
+    }
+  }
+  found.sort((a, b) => a.rank - b.rank || b.length - a.length);
+  return found.slice(0, most).map((f) => f.name);
+}

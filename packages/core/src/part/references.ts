@@ -1,0 +1,46 @@
+import { type PickEntry, type PicksField, picksOf } from "../steps/field.ts";
+import { stepKind } from "../steps/registry.ts";
+import type { Made } from "../steps/step-kind.ts";
+import { plateLetter } from "../sheet/sheet.ts";
+import type { PartDocument, StepDocument } from "./document.ts";
+
+/** A step's fields of picks, with what is picked in each. */
+export function picksIn(step: StepDocument): { field: PicksField; picks: readonly PickEntry[] }[] {
+  const fields = stepKind(step.kind)?.fields ?? [];
+  return fields.flatMap((field) =>
+    field.kind === "picks" ? [{ field, picks: picksOf(step, field.key) }] : [],
+  );
+}
+
+/** The plate that a pick stands on; none for a step. `s1.north` stands on plate `s1`. */
+export function plateOfPick(field: PicksField, pick: PickEntry): string | undefined {
+  if (field.of === "step") return undefined;
+  const dot = pick.at.indexOf(".");
+  return dot < 0 ? pick.at : pick.at.slice(0, dot);
+}
+
+/** The plates that a step makes, by their stable names, and whether each hangs on a bend. */
+export function madeBy(step: StepDocument): Made[] {
+  const kind = stepKind(step.kind);
+  const grown = picksIn(step)
+    .filter(({ field }) => field.grows)
+    .flatMap(({ picks }) => picks.map((p): Made => ({ plate: `${step.id}${p.key}`, onBend: true })));
+  return [...grown, ...(kind?.makes?.(step) ?? [])];
+}
+
+export const plateIdsOf = (step: StepDocument): string[] => madeBy(step).map((m) => m.plate);
+
+/** Letters of all plates in step order, also of steps that are paused or wrong, so that they do not jump about. */
+export function plateLabels(document: PartDocument): Map<string, string> {
+  const out = new Map<string, string>();
+  for (const step of document.steps) for (const id of plateIdsOf(step)) out.set(id, plateLetter(out.size));
+  return out;
+}
+
+/** Numbers of all bends in step order; a bend is called like the plate it carries. */
+export function bendNumbers(document: PartDocument): Map<string, number> {
+  const out = new Map<string, number>();
+  for (const step of document.steps)
+    for (const { plate, onBend } of madeBy(step)) if (onBend) out.set(plate, out.size + 1);
+  return out;
+}

@@ -1,0 +1,235 @@
+import { newDraft, type OpenDraft, reopen, type SheetDraft } from "../sheet/draft.ts";
+import { plateLetter } from "../sheet/sheet.ts";
+import { evaluateFields, type FieldValues, type PickEntry } from "../steps/field.ts";
+import type { Finding } from "../steps/finding.ts";
+import { stepKind } from "../steps/registry.ts";
+import type { BendEdit, StepContext, StepHistory, StockValues } from "../steps/step-kind.ts";
+import type { Names } from "../units/expression.ts";
+import type { PartDocument, StepDocument } from "./document.ts";
+import { likelyNames } from "./likely-names.ts";
+import { bendNumbers, plateIdsOf, plateLabels } from "./references.ts";
+
+/** What became of a step. `later` steps stand after the bookmark. */
+export type StepState = "built" | "wrong" | "paused" | "later";
+
+export interface StepOutcome {
+  readonly id: string;
+  readonly state: StepState;
+  readonly values?: FieldValues;
+}
+
+/** One step's result, kept so that the steps before a change need not run again. */
+interface Kept {
+  readonly text: string;
+  readonly before: SheetDraft;
+  readonly after: SheetDraft;
+  readonly outcome: StepOutcome;
+  readonly findings: readonly Finding[];
+}
+
+/** What stays the same for all steps of a run. When any of it changes every step runs again. */
+export interface Surroundings {
+  readonly stock: StockValues;
+  readonly names: Names;
+  readonly known: readonly string[];
+  /** All of the above as text. */
+  readonly text: string;
+}
+
+export interface StepsRun {
+  readonly draft: SheetDraft;
+  readonly outcomes: readonly StepOutcome[];
+  readonly findings: readonly Finding[];
+  readonly letterOf: (plate: string) => string;
+  readonly numberOf: (bend: string) => number;
+}
+
+/** Runs steps one after the other, and keeps each result for the next run. */
+export class StepRunner {
+  private kept = new Map<string, Kept>();
+  private text = "";
+
+  run(document: PartDocument, around: Surroundings): StepsRun {
+    const edits = bendEdits(document, around);
+    const text = JSON.stringify([around.text, [...edits]]);
+    if (text !== this.text) this.kept.clear();
+    this.text = text;
+    const labels = labelsOf(document);
+    const next = new Map<string, Kept>();
+    const outcomes: StepOutcome[] = [];
+    const findings: Finding[] = [];
+    let draft: SheetDraft = newDraft(around.stock.thickness);
+    const first = this.first;
+    if (first && first.t === draft.t) draft = first;
+    else this.first = draft;
+    let past = false;
+    for (const [index, step] of document.steps.entries()) {
+      if (past || step.paused) {
+        outcomes.push({ id: step.id, state: past ? "later" : "paused" });
+        continue;
+      }
+      past = document.builtTo === step.id;
+      const stepText = JSON.stringify(step);
+      const old = this.kept.get(step.id);
+      // Messages name other steps by their place, so a step with something to say is run again.
+      const same = old && old.text === stepText && old.before === draft && old.findings.length === 0;
+      const kept = same
+        ? old
+        : runStep({ document, index, step, stepText, draft, around, edits, labels, history: next });
+      next.set(step.id, kept);
+      outcomes.push(kept.outcome);
+      findings.push(...kept.findings);
+      draft = kept.after;
+    }
+    this.kept = next;
+    return { draft, outcomes, findings, ...labels };
+  }
+
+  private first: SheetDraft | undefined;
+}
+
+interface Labelling {
+  readonly letterOf: (plate: string) => string;
+  readonly numberOf: (bend: string) => number;
+}
+
+/** Labels of what the steps say they make, then of what only building shows, as it comes. */
+function labelsOf(document: PartDocument): Labelling {
+  const letters = plateLabels(document);
+  const numbers = bendNumbers(document);
+  return {
+    letterOf: (plate) => {
+      const known = letters.get(plate) ?? plateLetter(letters.size);
+      letters.set(plate, known);
+      return known;
+    },
+    numberOf: (bend) => {
+      const known = numbers.get(bend) ?? numbers.size + 1;
+      numbers.set(bend, known);
+      return known;
+    },
+  };
+}
+
+interface StepRun {
+  readonly document: PartDocument;
+  readonly index: number;
+  readonly step: StepDocument;
+  readonly stepText: string;
+  readonly draft: SheetDraft;
+  readonly around: Surroundings;
+  readonly edits: ReadonlyMap<string, BendEdit>;
+  readonly labels: Labelling;
+  readonly history: ReadonlyMap<string, Kept>;
+}
+
+function runStep(run: StepRun): Kept {
+  const { document, index, step, draft, around, edits, labels, history } = run;
+  const kind = stepKind(step.kind)!;
+  const title = `${kind.title} ${index + 1}`;
+  const findings: Finding[] = [];
+  let wrong = false;
+  const refuse = (field: string | undefined, message: string) => {
+    wrong = true;
+    findings.push({ level: "stop", rule: "step", step: step.id, field, message: `${title}: ${message}` });
+  };
+  const warn = (field: string | undefined, message: string) => {
+    findings.push({ level: "warn", rule: "step", step: step.id, field, message: `${title}: ${message}` });
+  };
+  const lost = (field: string, pick: PickEntry) => {
+    wrong = true;
+    findings.push(lostFinding(run, title, field, pick));
+  };
+  const valuesWith: StepContext["valuesWith"] = (own) =>
+    evaluateFields(kind.fields, { ...step, ...own }, around.names, around.known);
+  const values = valuesWith({});
+  for (const p of values.problems) refuse(p.field, p.message);
+  const open = reopen(draft);
+  if (!wrong) {
+    const { stock } = around;
+    const historyOf = (id: string): StepHistory | undefined => {
+      const kept = history.get(id);
+      const at = document.steps.findIndex((s) => s.id === id);
+      const made = at < 0 ? undefined : stepKind(document.steps[at].kind);
+      return kept && { title: `${made?.title ?? "Step"} ${at + 1}`, before: kept.before, after: kept.after };
+    };
+    const editOf = (bend: string) => edits.get(bend);
+    const context: StepContext = {
+      step: step.id,
+      raw: step,
+      stock,
+      draft: open,
+      ...labels,
+      editOf,
+      valuesWith,
+      historyOf,
+      refuse,
+      warn,
+      lost,
+    };
+    kind.build(values, context);
+  }
+  // Where some picks work and others do not, what works stands.
+  const after: SheetDraft = changed(draft, open) ? open : draft;
+  const outcome: StepOutcome = { id: step.id, state: wrong ? "wrong" : "built", values };
+  return { text: run.stepText, before: draft, after, outcome, findings };
+}
+
+function changed(before: SheetDraft, after: OpenDraft): boolean {
+  if (before.plates.size !== after.plates.size || before.bends.size !== after.bends.size) return true;
+  if (before.slits.length !== after.slits.length || before.roots.length !== after.roots.length) return true;
+  if (before.held.size !== after.held.size) return true;
+  for (const [id, p] of after.plates) if (before.plates.get(id) !== p) return true;
+  for (const [id, b] of after.bends) if (before.bends.get(id) !== b) return true;
+  for (const id of after.held) if (!before.held.has(id)) return true;
+  return after.roots.some((r, i) => r !== before.roots[i]);
+}
+
+/** Says where a picked thing has gone: never there, made later, or paused; and offers what is like it. */
+function lostFinding(run: StepRun, title: string, field: string, pick: PickEntry): Finding {
+  const { document, index, step, draft, labels } = run;
+  const dot = pick.at.indexOf(".");
+  const plate = dot < 0 ? pick.at : pick.at.slice(0, dot);
+  const role = dot < 0 ? "" : pick.at.slice(dot + 1);
+  const noun = role === "" ? "plate or bend" : role.includes("+") ? "corner" : "edge";
+  const owner = document.steps.findIndex((s) => plateIdsOf(s).includes(plate));
+  const place = `${owner < 0 ? "a plate" : labels.letterOf(plate)} ${role.replace("+", " and ")}`.trim();
+  const names = likelyNames(draft, pick.at, step.id);
+  const offers = names.length > 0 ? { field, key: pick.key, names } : undefined;
+  const reason = () => {
+    if (owner < 0) return `the ${noun} it stood on is gone. Pick another ${noun} for it.`;
+    if (owner > index)
+      return `${noun} ${place} is made by step ${owner + 1}, which comes later. Move this step below it.`;
+    if (!draft.plates.has(plate)) {
+      const state = document.steps[owner].paused ? "paused" : "not built";
+      return `${noun} ${place} is not there, because step ${owner + 1} is ${state}. Mend that step, or pick another ${noun}.`;
+    }
+    return `plate ${labels.letterOf(plate)} has no ${noun} called ${role || plate} any more. Pick another ${noun} for it.`;
+  };
+  return {
+    level: "stop",
+    rule: "edge-gone",
+    step: step.id,
+    field,
+    message: `${title}: ${reason()}`,
+    ...(offers ? { offers } : {}),
+  };
+}
+
+/** What steps that edit bends say about them. Later ones win, value by value. */
+function bendEdits(document: PartDocument, around: Surroundings): Map<string, BendEdit> {
+  const out = new Map<string, BendEdit>();
+  for (const step of document.steps) {
+    if (!step.paused) {
+      const kind = stepKind(step.kind)!;
+      if (kind.editsBends) {
+        const values = evaluateFields(kind.fields, step, around.names, around.known);
+        if (values.problems.length === 0)
+          for (const [bend, edit] of kind.editsBends(values, step.id))
+            out.set(bend, { ...out.get(bend), ...edit });
+      }
+    }
+    if (document.builtTo === step.id) break;
+  }
+  return out;
+}

@@ -1,0 +1,91 @@
+import { type Curve, reversed } from "./curve.ts";
+import type { Loop } from "./loop.ts";
+import type { Frame, Point } from "./point.ts";
+
+/**
+ * A motion of the plane onto itself that keeps lengths: p goes to (xx·x + xy·y + ox, yx·x + yy·y + oy).
+ * `flips` tells a mirroring, which turns counter-clockwise into clockwise.
+ */
+export interface Isometry {
+  readonly xx: number;
+  readonly xy: number;
+  readonly yx: number;
+  readonly yy: number;
+  readonly ox: number;
+  readonly oy: number;
+  readonly flips: boolean;
+}
+
+export const translation = (d: Point): Isometry => ({
+  xx: 1,
+  xy: 0,
+  yx: 0,
+  yy: 1,
+  ox: d.x,
+  oy: d.y,
+  flips: false,
+});
+
+/** A turn by `angle` radians, counter-clockwise, about a point. */
+export function rotation(about: Point, angle: number): Isometry {
+  const [c, s] = [Math.cos(angle), Math.sin(angle)];
+  return {
+    xx: c,
+    xy: -s,
+    yx: s,
+    yy: c,
+    ox: about.x - c * about.x + s * about.y,
+    oy: about.y - s * about.x - c * about.y,
+    flips: false,
+  };
+}
+
+/** The mirroring about the line through `origin` along the unit direction `axis`. */
+export function mirroring(origin: Point, axis: Point): Isometry {
+  const xx = axis.x * axis.x - axis.y * axis.y;
+  const xy = 2 * axis.x * axis.y;
+  return {
+    xx,
+    xy,
+    yx: xy,
+    yy: -xx,
+    ox: origin.x - xx * origin.x - xy * origin.y,
+    oy: origin.y - xy * origin.x + xx * origin.y,
+    flips: true,
+  };
+}
+
+export const movePoint = (m: Isometry, p: Point): Point => ({
+  x: m.xx * p.x + m.xy * p.y + m.ox,
+  y: m.yx * p.x + m.yy * p.y + m.oy,
+});
+
+export const moveDirection = (m: Isometry, d: Point): Point => ({
+  x: m.xx * d.x + m.xy * d.y,
+  y: m.yx * d.x + m.yy * d.y,
+});
+
+export function moveCurve(m: Isometry, c: Curve): Curve {
+  const [a, b] = [movePoint(m, c.a), movePoint(m, c.b)];
+  return c.kind === "line" ? { ...c, a, b } : { ...c, a, b, c: movePoint(m, c.c), ccw: c.ccw !== m.flips };
+}
+
+/** Moves a loop; a mirrored one is walked backwards, so that material stays on the same hand. */
+export function moveLoop(m: Isometry, loop: Loop): Loop {
+  const moved = loop.map((c) => moveCurve(m, c));
+  return m.flips ? moved.map(reversed).reverse() : moved;
+}
+
+/** A moved frame is right-handed again: its x goes where it is taken, its y may turn over. */
+export const moveFrame = (m: Isometry, f: Frame): Frame => ({
+  origin: movePoint(m, f.origin),
+  x: moveDirection(m, f.x),
+});
+
+/** First `inner`, then `outer`. */
+export function composePlane(outer: Isometry, inner: Isometry): Isometry {
+  const x = moveDirection(outer, { x: inner.xx, y: inner.yx });
+  const y = moveDirection(outer, { x: inner.xy, y: inner.yy });
+  const o = movePoint(outer, { x: inner.ox, y: inner.oy });
+  return { xx: x.x, xy: y.x, yx: x.y, yy: y.y, ox: o.x, oy: o.y, flips: outer.flips !== inner.flips };
+}

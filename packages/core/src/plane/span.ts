@@ -1,0 +1,97 @@
+import { arcCovers } from "./curve.ts";
+import type { Loop } from "./loop.ts";
+import { type Point, SAME } from "./point.ts";
+
+/** From where to where along a line, in millimetres. */
+export type Span = readonly [number, number];
+
+interface Crossing {
+  readonly at: number;
+  readonly way: 1 | -1;
+}
+
+/**
+ * Where the area inside `loops` lies along the line through `origin` in the unit direction `axis`,
+ * looked at just to the right of the line, so that borders on the line itself do not blur the answer.
+ */
+export function spansInside(loops: readonly Loop[], origin: Point, axis: Point): Span[] {
+  const crossings: Crossing[] = [];
+  const [ox, oy, dx, dy] = [origin.x, origin.y, axis.x, axis.y];
+  // Beyond the line, to its right, counts positive; rounding must not put a border on the line there.
+  const beyond = (p: Point) => (p.x - ox) * dy - (p.y - oy) * dx - SAME;
+  const along = (p: Point) => (p.x - ox) * dx + (p.y - oy) * dy;
+  for (const loop of loops) {
+    for (const c of loop) {
+      if (c.kind === "line") {
+        const [fa, fb] = [beyond(c.a), beyond(c.b)];
+        if (fa > 0 === fb > 0) continue;
+        const f = Math.max(0, Math.min(1, (fa + SAME) / (fa - fb)));
+        const sa = along(c.a);
+        crossings.push({ at: sa + (along(c.b) - sa) * f, way: fa > 0 ? 1 : -1 });
+        continue;
+      }
+      const off = beyond(c.c);
+      if (Math.abs(off) >= c.r) continue;
+      const half = Math.sqrt(c.r * c.r - off * off);
+      const middle = along(c.c);
+      for (const side of [-half, half]) {
+        const s = middle + side;
+        const p = { x: ox + dx * s + dy * SAME, y: oy + dy * s - dx * SAME };
+        if (!arcCovers(c, Math.atan2(p.y - c.c.y, p.x - c.c.x))) continue;
+        // On the far side of the line's foot a counter-clockwise arc comes back across the line.
+        crossings.push({ at: s, way: side > 0 === c.ccw ? 1 : -1 });
+      }
+    }
+  }
+  return chain(crossings);
+}
+
+/** Joins crossings, sorted along the line, to spans in which something winds around. */
+function chain(crossings: Crossing[]): Span[] {
+  crossings.sort((p, q) => p.at - q.at);
+  const spans: Span[] = [];
+  let depth = 0;
+  let from = 0;
+  for (const { at, way } of crossings) {
+    const before = depth;
+    depth += way;
+    if (before === 0) from = at;
+    else if (depth === 0 && Math.abs(at - from) > SAME) spans.push([from, at]);
+  }
+  return spans;
+}
+
+export function joinSpans(p: readonly Span[], q: readonly Span[]): Span[] {
+  const sorted = [...p, ...q].sort((a, b) => a[0] - b[0]);
+  const out: [number, number][] = [];
+  for (const [a, b] of sorted) {
+    const last = out[out.length - 1];
+    if (last && a <= last[1] + SAME) last[1] = Math.max(last[1], b);
+    else out.push([a, b]);
+  }
+  return out;
+}
+
+export function withoutSpans(p: readonly Span[], cut: readonly Span[]): Span[] {
+  let out: Span[] = [...p];
+  for (const [a, b] of cut) {
+    out = out.flatMap(([from, to]): Span[] => {
+      const rest: Span[] = [
+        [from, Math.min(to, a)],
+        [Math.max(from, b), to],
+      ];
+      return rest.filter(([u, v]) => v - u > SAME);
+    });
+  }
+  return out;
+}
+
+export const commonSpans = (p: readonly Span[], q: readonly Span[]): Span[] =>
+  p.flatMap((a) =>
+    q.flatMap((b): Span[] => {
+      const s: Span = [Math.max(a[0], b[0]), Math.min(a[1], b[1])];
+      return s[1] - s[0] > SAME ? [s] : [];
+    }),
+  );
+
+export const spansLength = (spans: readonly Span[]): number => spans.reduce((sum, [p, q]) => sum + q - p, 0);

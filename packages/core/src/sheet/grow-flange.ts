@@ -1,0 +1,260 @@
+import { bendAllowance } from "../bend/allowance.ts";
+import { line } from "../plane/curve.ts";
+import { type Loop, loopFromFrame, polygonLoop, rectangleLoop } from "../plane/loop.ts";
+import { along, dot, type Frame, fromFrame, point, SAME, samePoint, subtract } from "../plane/point.ts";
+import {
+  bendsFrom,
+  type DraftBend,
+  edgeFrame,
+  edgeLength,
+  edgesFromLoop,
+  loopsBounds,
+  type OpenDraft,
+  type Refusal,
+  workMetal,
+} from "./draft.ts";
+import { holeOps } from "./grow-plate.ts";
+import { type Metal, type MetalOp, metalSpans } from "./metal.ts";
+import { edgeTitle, type End, findSite, metalBeside, type Site, stripsBeside } from "./site.ts";
+import type { FlangeSpec, LegShape, ReliefSpec } from "./spec.ts";
+import { trimBend } from "./trim.ts";
+
+export type LetterOf = (plate: string) => string;
+
+/**
+ * Grows a flange from an edge: takes the bend's share off the plate, shortens flanges that meet it
+ * at a corner, cuts its reliefs, and adds its strip and leg. On a refusal the draft is as it was.
+ */
+export function growFlange(draft: OpenDraft, spec: FlangeSpec, letterOf: LetterOf): Refusal | undefined {
+  const plate = draft.plates.get(spec.edge.plate);
+  const letter = letterOf(spec.edge.plate);
+  const edge = plate?.edges.find((e) => e.role === spec.edge.role);
+  if (!plate || !edge)
+    return { field: "edges", message: `Plate ${letter} has no edge called ${spec.edge.role}.` };
+  const site = findSite(draft, plate, edge, spec.setback, spec.width, letter);
+  if ("message" in site) return site;
+  const lost = cornersLost(draft, site);
+  const crowded = lost.find((l) => l.bend.width - l.left - l.right <= SAME);
+  if (crowded) {
+    const other = edgeTitle(letterOf(plate.id), {
+      ...edge,
+      role: crowded.bend.grownOn?.role ?? "",
+    });
+    const message = `On edge ${edgeTitle(letter, edge)} it would leave no width for the flange on edge ${other}. Inset it at that corner, or make its radius smaller.`;
+    return { field: "edges", message };
+  }
+  cutBand(draft, site, spec);
+  for (const { bend, left, right } of lost) {
+    trimBend(draft, bend.id, "left", left, spec.step);
+    trimBend(draft, bend.id, "right", right, spec.step);
+  }
+  const beside = (["left", "right"] as const).filter((end) => metalBeside(draft, site, end));
+  for (const end of beside) cutRelief(draft, site, end, spec);
+  const bend = makeBend(draft, site, spec, beside);
+  draft.bends.set(spec.id, bend);
+  addLeg(draft, bend, spec, letterOf(spec.id));
+  return undefined;
+}
+
+interface CornerLoss {
+  readonly bend: DraftBend;
+  readonly left: number;
+  readonly right: number;
+}
+
+/** What the band in front of a new bend takes off the tangent lines of flanges around its two corners. */
+function cornersLost(draft: OpenDraft, site: Site): CornerLoss[] {
+  const { plate, edge, setback } = site;
+  if (setback <= SAME) return [];
+  const band: MetalOp = { kind: "cut", step: "", loops: [bandLoop(site)] };
+  const out: CornerLoss[] = [];
+  for (const bend of bendsFrom(draft, plate.id)) {
+    const other = plate.edges.find((e) => e.role === bend.grownOn?.role);
+    if (!other || other === edge) continue;
+    const atCorner = samePoint(other.right, edge.left, 1e-6) || samePoint(other.left, edge.right, 1e-6);
+    if (!atCorner) continue;
+    const [before, after] = [plate.metal, [...plate.metal, band]].map((metal) => {
+      const spans = metalSpans(metal, bend.origin, bend.axis).filter(
+        ([a, b]) => b > SAME && a < bend.width - SAME,
+      );
+      return spans.length === 0
+        ? [bend.width, bend.width]
+        : [Math.max(0, spans[0][0]), Math.max(0, bend.width - spans[spans.length - 1][1])];
+    });
+    const loss = { bend, left: after[0] - before[0], right: after[1] - before[1] };
+    if (loss.left > SAME || loss.right > SAME) out.push(loss);
+  }
+  return out;
+}
+
+/** What a bend takes off the plate before its first tangent line; at a shared corner, the corner too. */
+function bandLoop(site: Site): Loop {
+  const from = Math.min(site.asked.from, site.from);
+  const to = Math.max(site.asked.to, site.to);
+  return inward(edgeFrame(site.edge), [
+    [from, site.setback],
+    [to, site.setback],
+    [to, 0],
+    [from, 0],
+  ]);
+}
+
+/** A loop in an edge's frame, where depth counts into the plate. */
+const inward = (frame: Frame, points: readonly [number, number][]): Loop =>
+  polygonLoop(points.map(([s, depth]) => fromFrame(frame, point(s, -depth))));
+
+function cutBand(draft: OpenDraft, site: Site, { step, id: bend }: FlangeSpec): void {
+  const { setback, from, to, plate } = site;
+  if (setback > SAME) workMetal(draft, { plate: plate.id }, { kind: "cut", step, bend, loops: [bandLoop(site)] });
+  if (setback < -SAME) {
+    const tab = inward(edgeFrame(site.edge), [
+      [from, 0],
+      [to, 0],
+      [to, setback],
+      [from, setback],
+    ]);
+    // What has been cut from the plate so far is cut from its lengthening too.
+    const now = draft.plates.get(plate.id)!;
+    const first = now.metal.findIndex((op) => op.kind === "cut");
+    const at = first < 0 ? now.metal.length : first;
+    const metal: Metal = [
+      ...now.metal.slice(0, at),
+      { kind: "add", step, bend, loops: [tab] },
+      ...now.metal.slice(at),
+    ];
+    draft.plates.set(plate.id, { ...now, metal });
+  }
+}
+
+function cutRelief(draft: OpenDraft, site: Site, end: End, spec: FlangeSpec): void {
+  const { step, id: bend } = spec;
+  const relief = spec.reliefs[end];
+  if (relief.shape === "none") return;
+  const frame = edgeFrame(site.edge);
+  const at = end === "left" ? site.from : site.to;
+  const { setback, plate } = site;
+  if (relief.shape === "torn") {
+    if (relief.depth <= SAME) return;
+    const [a, b] = [setback, setback + relief.depth].map((d) => fromFrame(frame, point(at, -d)));
+    draft.slits.push({ owner: plate.id, step, line: line(a, b, "slit") });
+    return;
+  }
+  const op: MetalOp = { kind: "cut", step, bend, loops: [reliefLoop(relief, frame, at, end, setback)] };
+  for (const strip of stripsBeside(draft, site, end)) workMetal(draft, { bend: strip.id }, op);
+  workMetal(draft, { plate: plate.id }, op);
+}
+
+/** The notch of a square or round-ended relief, from the edge to its depth behind the tangent line. */
+function reliefLoop(
+  relief: Extract<ReliefSpec, { width: number }>,
+  frame: Frame,
+  at: number,
+  end: End,
+  setback: number,
+): Loop {
+  const from = end === "left" ? at - relief.width : at;
+  const to = from + relief.width;
+  const deep = setback + relief.depth;
+  if (relief.shape === "square") {
+    return inward(frame, [
+      [from, deep],
+      [to, deep],
+      [to, 0],
+      [from, 0],
+    ]);
+  }
+  const r = relief.width / 2;
+  const on = (s: number, depth: number) => fromFrame(frame, point(s, -depth));
+  const start = on(from, deep - r);
+  const finish = on(to, deep - r);
+  const c = on(from + r, deep - r);
+  const sides =
+    deep - r > SAME
+      ? [line(finish, on(to, 0)), line(on(to, 0), on(from, 0)), line(on(from, 0), start)]
+      : [line(finish, start)];
+  return [{ kind: "arc", a: start, b: finish, c, r, ccw: true }, ...sides];
+}
+
+function makeBend(draft: OpenDraft, site: Site, spec: FlangeSpec, beside: readonly End[]): DraftBend {
+  const { id, step, up, angle, radius, k, kSource } = spec;
+  const frame = edgeFrame(site.edge);
+  const origin = fromFrame(frame, point(site.from, -site.setback));
+  const width = site.to - site.from;
+  const allowance = bendAllowance({ t: draft.t, r: radius, angle }, k);
+  const strip = rectangleLoop(0, 0, width, allowance, ["", "right", "", "left"]);
+  const length = edgeLength(site.edge);
+  return {
+    id,
+    step,
+    parent: site.plate.id,
+    child: id,
+    origin,
+    axis: frame.x,
+    out: point(-frame.x.y, frame.x.x),
+    width,
+    allowance,
+    angle,
+    radius,
+    k,
+    kSource,
+    up,
+    overhang: { left: Math.max(0, -site.from), right: Math.max(0, site.to - length) },
+    metal: [{ kind: "add", step, loops: [loopFromFrame({ origin, x: frame.x }, strip)] }],
+    unrelieved: beside.filter((end) => spec.reliefs[end].shape === "none"),
+    grownOn: { role: site.edge.role, from: site.from, to: site.to, setback: site.setback },
+  };
+}
+
+function addLeg(draft: OpenDraft, bend: DraftBend, spec: FlangeSpec, letter: string): void {
+  const middle = along(along(bend.origin, bend.axis, bend.width / 2), bend.out, bend.allowance);
+  const frame: Frame = { origin: middle, x: bend.axis };
+  const outline = loopFromFrame(frame, legLoop(bend.width, spec.leg, spec.shape ?? { by: "rectangle" }));
+  const own: MetalOp[] = spec.leg > SAME ? [{ kind: "add", step: spec.step, loops: [outline] }] : [];
+  draft.plates.set(spec.id, {
+    id: spec.id,
+    step: spec.step,
+    frame,
+    edges: edgesFromLoop(outline),
+    metal: [...own, ...holeOps(spec.holes, frame, spec.step, letter, spec.holeBase)],
+  });
+}
+
+/** A leg's outline, x from the middle of its bend, y from the second tangent line. */
+export function legLoop(width: number, leg: number, shape: LegShape): Loop {
+  const half = width / 2;
+  if (shape.by === "step" && shape.height > SAME && shape.height < leg - SAME) {
+    const [l, r] = [-half + shape.left, half - shape.right];
+    const points = [point(-half, 0), point(half, 0), point(half, shape.height)];
+    const names: (string | undefined)[] = [undefined, "right"];
+    if (Math.abs(shape.right) > SAME) {
+      points.push(point(r, shape.height));
+      names.push("rightstep", "righttop");
+    }
+    points.push(point(r, leg), point(l, leg));
+    names.push("end");
+    if (Math.abs(shape.left) > SAME) {
+      points.push(point(l, shape.height), point(-half, shape.height));
+      names.push("lefttop", "leftstep", "left");
+    } else names.push("left");
+    return polygonLoop(points, names).filter((c) => !samePoint(c.a, c.b));
+  }
+  const lean = (angle: number) => (shape.by === "angles" ? Math.tan(angle) * leg : 0);
+  const [left, right] = shape.by === "angles" ? [lean(shape.left), lean(shape.right)] : [0, 0];
+  const corners = [point(-half, 0), point(half, 0), point(half - right, leg), point(-half + left, leg)];
+  return polygonLoop(corners, [undefined, "right", "end", "left"]).filter((c) => !samePoint(c.a, c.b));
+}
+
+/** How far a flange reaches out from its bend at most: a bound for cuts across it. */
+export const reachOf = (draft: OpenDraft, bend: DraftBend): number => {
+  const plate = draft.plates.get(bend.child)!;
+  const loops = plate.metal.flatMap((op) => op.loops);
+  if (loops.length === 0) return bend.allowance;
+  const b = loopsBounds(loops);
+  return Math.hypot(b.maxX - b.minX, b.maxY - b.minY) + bend.allowance;
+};
+
+/** Where a point lies before a bend: along its line and out from its first tangent line. */
+export const inBendFrame = (bend: DraftBend, p: { x: number; y: number }) => {
+  const d = subtract(p, bend.origin);
+  return { s: dot(d, bend.axis), out: dot(d, bend.out) };
+};

@@ -1,0 +1,65 @@
+import type { WidthSpec } from "../sheet/spec.ts";
+import { lengthField } from "./bend-values.ts";
+import type { FieldSpec, FieldValues, RawValues } from "./field.ts";
+import type { SentencePart } from "./step-kind.ts";
+
+type Choices = Readonly<Record<string, string>>;
+
+const bySpan = (span: string) => ({ shown: (c: Choices) => c.span === span });
+
+/** How much of an edge something takes, as fields. `initial` is how a new one starts. */
+export const widthFieldsFor = (initial: "whole" | "width", width: string): readonly FieldSpec[] => [
+  {
+    kind: "choice",
+    key: "span",
+    label: "Width",
+    default: initial,
+    options: [
+      { value: "whole", label: "whole edge" },
+      { value: "inset", label: "inset" },
+      { value: "width", label: "a width of" },
+    ],
+  },
+  lengthField("leftInset", "Left inset", "0", { min: -20000, ...bySpan("inset") }),
+  lengthField("rightInset", "Right inset", "0", { min: -20000, ...bySpan("inset") }),
+  lengthField("width", "Width", width, { min: undefined, above: 0, ...bySpan("width") }),
+  {
+    kind: "choice",
+    key: "at",
+    label: "Placed",
+    default: "centre",
+    options: [
+      { value: "left", label: "from the left end" },
+      { value: "centre", label: "in the middle" },
+      { value: "right", label: "from the right end" },
+    ],
+    ...bySpan("width"),
+  },
+  lengthField("shift", "Moved by", "0", { min: -20000, ...bySpan("width") }),
+];
+
+export const widthFields = widthFieldsFor("whole", "25");
+
+export function widthOf({ quantities: q, choices }: FieldValues): WidthSpec {
+  if (choices.span === "inset") return { by: "inset", left: q.leftInset ?? 0, right: q.rightInset ?? 0 };
+  if (choices.span === "width") {
+    return {
+      by: "width",
+      width: q.width ?? 0,
+      at: choices.at as "left" | "centre" | "right",
+      offset: q.shift ?? 0,
+    };
+  }
+  return { by: "whole" };
+}
+
+export function widthSentence(raw: RawValues, choices: Choices): SentencePart[] {
+  const out: SentencePart[] = [{ field: "span" }];
+  if (choices.span === "inset")
+    out.push(" ", { field: "leftInset" }, " left and ", { field: "rightInset" }, " right");
+  if (choices.span === "width") {
+    out.push(" ", { field: "width" }, " ", { field: "at" });
+    if (raw.shift !== undefined && String(raw.shift) !== "0") out.push(", moved ", { field: "shift" });
+  }
+  return out;
+}
