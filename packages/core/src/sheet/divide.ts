@@ -65,6 +65,8 @@ export function dividePlate(
 ): Division | Refusal {
   const { letter } = names;
   const plate = draft.plates.get(plateId)!;
+  if (shapeMetal(plate.metal).regions.length === 0)
+    return { field: "from", message: `Plate ${letter} has no metal of its own to draw a line on.` };
   const own = bendTo(draft, plateId);
   const rootMoves = own && offset(asked, legMiddle(own)) > asked.width / 2;
   const band = rootMoves ? turnBand(asked) : asked;

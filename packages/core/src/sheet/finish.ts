@@ -1,7 +1,9 @@
-import { dot, EMPTY_BOUNDS, frameY, joinBounds } from "../plane/point.ts";
-import { curveBounds } from "../plane/curve.ts";
-import { moveCurve } from "../plane/isometry.ts";
-import type { DraftBend, DraftPlate, SheetDraft } from "./draft.ts";
+import { curveBounds, type Line } from "../plane/curve.ts";
+import { type Isometry, moveCurve, moveFrame, moveLoop, movePoint, translation } from "../plane/isometry.ts";
+import { dot, EMPTY_BOUNDS, frameY, joinBounds, point } from "../plane/point.ts";
+import { type Region, regionBounds } from "../plane/region.ts";
+import { compose, STILL } from "../space/vector.ts";
+import { type DraftBend, type DraftPlate, moveEdge, type SheetDraft, subtreeOf } from "./draft.ts";
 import { type MetalRemark, shapeMetal } from "./metal.ts";
 import type { Bend, Plate, Sheet } from "./sheet.ts";
 
@@ -39,8 +41,64 @@ export function finishSheet(
     .map((b) => finishBend(b, labels.numberOf(b.id)))
     .sort((p, q) => p.number - q.number);
   const slits = draft.slits.map((s) => s.line);
-  return { sheet: { t: draft.t, roots: draft.roots, plates, bends, slits }, remarks };
+  const sheet: Sheet = { t: draft.t, roots: draft.roots, plates, bends, slits };
+  return { sheet: draft.roots.length > 1 ? spreadPieces(sheet, draft) : sheet, remarks };
 }
+
+const APART = 10;
+
+/** Lays the pieces of a part side by side in the flat, none over another. */
+function spreadPieces(sheet: Sheet, draft: SheetDraft): Sheet {
+  const owner = new Map<string, number>();
+  sheet.roots.forEach((root, i) => {
+    const { plates, bends } = subtreeOf(draft, root.plate);
+    for (const id of plates) owner.set(`plate ${id}`, i);
+    for (const id of bends) owner.set(`bend ${id}`, i);
+  });
+  const boxes = sheet.roots.map(() => EMPTY_BOUNDS);
+  const take = (i: number | undefined, regions: readonly Region[]) => {
+    if (i !== undefined) for (const r of regions) boxes[i] = joinBounds(boxes[i], regionBounds(r));
+  };
+  for (const p of sheet.plates) take(owner.get(`plate ${p.id}`), p.regions);
+  for (const b of sheet.bends) take(owner.get(`bend ${b.id}`), b.regions);
+  let edge = boxes[0].maxX;
+  const shifts = boxes.map((box, i) => {
+    if (i === 0 || box.minX > box.maxX) return point(0, 0);
+    const shift = point(edge + APART - box.minX, boxes[0].minY - box.minY);
+    edge += APART + box.maxX - box.minX;
+    return shift;
+  });
+  const isometries = shifts.map(translation);
+  const of = (name: string) => isometries[owner.get(name) ?? 0];
+  return {
+    ...sheet,
+    roots: sheet.roots.map((r, i) => ({
+      plate: r.plate,
+      place: compose(r.place, { ...STILL, o: [-shifts[i].x, -shifts[i].y, 0] }),
+    })),
+    plates: sheet.plates.map((p) => shiftPlate(p, of(`plate ${p.id}`))),
+    bends: sheet.bends.map((b) => shiftBend(b, of(`bend ${b.id}`))),
+    slits: draft.slits.map((s) => moveCurve(of(`plate ${s.owner}`), s.line) as Line),
+  };
+}
+
+const still = (m: Isometry) => m.ox === 0 && m.oy === 0;
+
+const shiftRegions = (m: Isometry, regions: readonly Region[]): Region[] =>
+  regions.map((r) => ({ outer: moveLoop(m, r.outer), holes: r.holes.map((h) => moveLoop(m, h)) }));
+
+const shiftPlate = (p: Plate, m: Isometry): Plate =>
+  still(m)
+    ? p
+    : {
+        ...p,
+        frame: moveFrame(m, p.frame),
+        edges: p.edges.map((e) => moveEdge(m, e)),
+        regions: shiftRegions(m, p.regions),
+      };
+
+const shiftBend = (b: Bend, m: Isometry): Bend =>
+  still(m) ? b : { ...b, origin: movePoint(m, b.origin), regions: shiftRegions(m, b.regions) };
 
 function finishPlate(p: DraftPlate, letter: string): Plate {
   const known = finished.get(p);

@@ -3,7 +3,7 @@ import { type Frame, fromFrame, point, SAME } from "../plane/point.ts";
 import { edgeFrame, edgeLength, edgesFromLoop, mm, type OpenDraft, type Refusal, workMetal } from "./draft.ts";
 import { legLoop, type LetterOf } from "./grow-flange.ts";
 import { holeOps } from "./grow-plate.ts";
-import { askedSpan, edgeTitle } from "./site.ts";
+import { askedSpan, edgeTitle, takenBy } from "./site.ts";
 import type { FlangeSpec } from "./spec.ts";
 
 /** What a lip needs of a flange's specification. */
@@ -26,6 +26,12 @@ export function growLip(draft: OpenDraft, spec: LipSpec, letterOf: LetterOf): Re
     return {
       field,
       message: `It would stand from ${mm(from)} to ${mm(to)}, beside edge ${title}, which runs from 0 to ${mm(length)}. Move it onto the edge.`,
+    };
+  const taken = takenBy(draft, plate, edge, from, to);
+  if (taken)
+    return {
+      field: "edges",
+      message: `A flange stands on edge ${title} from ${mm(taken.from)} to ${mm(taken.to)}; a lip from ${mm(from)} to ${mm(to)} would grow into its bend. Give it a width beside the flange, or grow it from the flange's own end.`,
     };
   if (spec.leg <= SAME)
     return { field: "length", message: "A lip of no length adds nothing. Give it more than 0 mm." };

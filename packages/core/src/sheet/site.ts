@@ -118,7 +118,8 @@ function shortOfPlate(
   return `The bend needs ${mm(setback)} of plate ${letter} behind edge ${edgeTitle(letter, edge)}, but only ${mm(room)} is there. Let the bend start at the edge, or make the radius smaller.`;
 }
 
-const takenBy = (draft: OpenDraft, plate: DraftPlate, edge: EdgeSite, from: number, to: number) =>
+/** The flange that takes a stretch of an edge already. */
+export const takenBy = (draft: OpenDraft, plate: DraftPlate, edge: Pick<EdgeSite, "role">, from: number, to: number) =>
   bendsFrom(draft, plate.id)
     .map((b) => b.grownOn)
     .find((g) => g && g.role === edge.role && g.from < to - SAME && g.to > from + SAME);

@@ -1,0 +1,72 @@
+import type { Loop } from "../plane/loop.ts";
+import { loopsBounds, type OpenDraft, workMetal } from "./draft.ts";
+import { type MetalOp, metalBounds } from "./metal.ts";
+import { refreshEdges } from "./refresh-edges.ts";
+
+/** The plates and bends of one piece of sheet that hang together flat with a plate, through bends that `passes`. */
+export function flatWith(
+  draft: OpenDraft,
+  plate: string,
+  passes: (bend: string) => boolean,
+): { plates: Set<string>; bends: Set<string> } {
+  const plates = new Set([plate]);
+  const bends = new Set<string>();
+  for (let grew = true; grew; ) {
+    grew = false;
+    for (const b of draft.bends.values()) {
+      if (bends.has(b.id) || !passes(b.id)) continue;
+      if (!plates.has(b.parent) && !plates.has(b.child)) continue;
+      bends.add(b.id);
+      plates.add(b.parent).add(b.child);
+      grew = true;
+    }
+  }
+  return { plates, bends };
+}
+
+/**
+ * Cuts loops out of the flat sheet: of a plate, and of every plate and bend that hangs together flat
+ * with it. Tells how many plates and bends it met. New edges are named on the plates they are on.
+ */
+export function cutFlat(
+  draft: OpenDraft,
+  plate: string,
+  loops: readonly Loop[],
+  step: string,
+  passes: (bend: string) => boolean,
+  title?: string,
+): { plates: number; bends: number } {
+  const { plates, bends } = flatWith(draft, plate, passes);
+  const box = loopsBounds(loops);
+  const meets = (metal: Parameters<typeof metalBounds>[0]) => {
+    const b = metalBounds(metal);
+    return b.minX <= box.maxX && b.maxX >= box.minX && b.minY <= box.maxY && b.maxY >= box.minY;
+  };
+  const met = { plates: 0, bends: 0 };
+  for (const id of plates) {
+    if (!meets(draft.plates.get(id)!.metal) && id !== plate) continue;
+    met.plates++;
+    const op: MetalOp = { kind: "cut", step, loops, ...(title && id === plate ? { title } : {}) };
+    workMetal(draft, { plate: id }, op);
+    refreshAfterCut(draft, id, loops);
+  }
+  for (const id of bends) {
+    if (!meets(draft.bends.get(id)!.metal)) continue;
+    met.bends++;
+    workMetal(draft, { bend: id }, { kind: "cut", step, loops });
+  }
+  return met;
+}
+
+/** A round cut that stands clear of a plate's edges changes none of them. */
+function refreshAfterCut(draft: OpenDraft, id: string, loops: readonly Loop[]): void {
+  const plate = draft.plates.get(id)!;
+  const straight = loops.some((l) => l.some((c) => c.kind === "line"));
+  const box = loopsBounds(loops);
+  const clear = plate.edges.every(({ left, right }) => {
+    const [x0, x1] = [Math.min(left.x, right.x), Math.max(left.x, right.x)];
+    const [y0, y1] = [Math.min(left.y, right.y), Math.max(left.y, right.y)];
+    return x0 > box.maxX || x1 < box.minX || y0 > box.maxY || y1 < box.minY;
+  });
+  if (straight || !clear) refreshEdges(draft, id);
+}

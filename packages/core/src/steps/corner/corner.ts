@@ -1,0 +1,168 @@
+import { type CornerClosing, type CornerRelief, closeCorner, cornerReliefLoops, type FlangeCorner, flangeCornerName, flangeCorners } from "../../sheet/close-corner.ts";
+import { cutFlat } from "../../sheet/cut-flat.ts";
+import { attempt } from "../../sheet/draft.ts";
+import { lengthField } from "../bend-values.ts";
+import { choicesOf, type FieldSpec, type FieldValues } from "../field.ts";
+import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
+
+type Choices = Readonly<Record<string, string>>;
+const when = (test: (c: Choices) => boolean) => ({ shown: test });
+
+const fields: readonly FieldSpec[] = [
+  {
+    kind: "choice",
+    key: "which",
+    label: "Which corners",
+    default: "all",
+    options: [
+      { value: "all", label: "all corners" },
+      { value: "picked", label: "corners" },
+    ],
+  },
+  {
+    kind: "picks",
+    key: "corners",
+    label: "Corners",
+    of: "corner",
+    optional: true,
+    own: ["close", "over", "share", "gap", "relief", "size", "length"],
+  },
+  {
+    kind: "choice",
+    key: "close",
+    label: "Closed by",
+    default: "mitre",
+    options: [
+      { value: "mitre", label: "mitred" },
+      { value: "butt", label: "butted" },
+      { value: "open", label: "left open" },
+    ],
+  },
+  {
+    kind: "choice",
+    key: "over",
+    label: "Goes over",
+    default: "first",
+    options: [
+      { value: "first", label: "first over second" },
+      { value: "second", label: "second over first" },
+    ],
+    ...when((c) => c.close === "butt"),
+  },
+  {
+    kind: "quantity",
+    key: "share",
+    label: "Covers by",
+    dimension: "number",
+    default: "1",
+    min: 0,
+    max: 1,
+    ...when((c) => c.close === "butt"),
+  },
+  lengthField("gap", "Gap", "0.2", { max: 100, ...when((c) => c.close !== "open") }),
+  {
+    kind: "choice",
+    key: "relief",
+    label: "Corner relief",
+    default: "none",
+    options: [
+      { value: "none", label: "no" },
+      { value: "round", label: "round" },
+      { value: "square", label: "square" },
+      { value: "slot", label: "slot" },
+      { value: "teardrop", label: "teardrop" },
+    ],
+  },
+  lengthField("size", "Relief size", "2*t", { min: undefined, above: 0, max: 1000, ...when((c) => c.relief !== "none") }),
+  lengthField("length", "Relief length", "4*t", {
+    max: 1000,
+    ...when((c) => c.relief === "slot" || c.relief === "teardrop"),
+  }),
+];
+
+function closingOf({ quantities: q, choices }: FieldValues): CornerClosing | undefined {
+  const gap = q.gap ?? 0;
+  if (choices.close === "mitre") return { by: "mitre", gap };
+  if (choices.close === "butt")
+    return { by: "butt", over: choices.over as "first" | "second", share: q.share ?? 1, gap };
+  return undefined;
+}
+
+function reliefOf({ quantities: q, choices }: FieldValues): CornerRelief {
+  const size = q.size ?? 0;
+  switch (choices.relief) {
+    case "round":
+    case "square":
+      return { shape: choices.relief, size };
+    case "slot":
+    case "teardrop":
+      return { shape: choices.relief, size, length: q.length ?? 0 };
+    default:
+      return { shape: "none" };
+  }
+}
+
+function buildOne(corner: FlangeCorner, values: FieldValues, context: StepContext): string | undefined {
+  const { draft, step } = context;
+  const result = attempt(draft, () => {
+    const closing = closingOf(values);
+    const problem = closing && closeCorner(draft, corner, closing, step);
+    return problem ? { message: problem } : undefined;
+  });
+  if (result) return result.message;
+  const loops = cornerReliefLoops(corner, reliefOf(values));
+  const own = new Set([corner.first.id, corner.second.id]);
+  if (loops.length > 0) cutFlat(draft, corner.plate, loops, step, (bend) => own.has(bend));
+  return undefined;
+}
+
+/** Closes the corners where flanges meet, and relieves them. */
+export const cornerStep: StepKind = {
+  kind: "corner",
+  title: "Corners",
+  about: "Closes and relieves the corners where flanges meet",
+  startsFrom: "corner",
+  fields,
+  sentence: (raw) => {
+    const c = choicesOf(fields, raw);
+    const out: SentencePart[] = ["Close ", { field: "which" }];
+    if (c.which === "picked") out.push(" ", { field: "corners" });
+    out.push(", ", { field: "close" });
+    if (c.close === "butt") out.push(" ", { field: "over" }, " by ", { field: "share" });
+    if (c.close !== "open") out.push(", gap ", { field: "gap" });
+    out.push(", ", { field: "relief" }, " relief");
+    if (c.relief !== "none") out.push(" ", { field: "size" });
+    if (c.relief === "slot" || c.relief === "teardrop") out.push(" by ", { field: "length" });
+    return [...out, "."];
+  },
+  build: (values, context) => {
+    const { draft, refuse, warn, lost, letterOf } = context;
+    const picks = values.picks.corners ?? [];
+    const all = [...draft.plates.keys()].flatMap((id) => flangeCorners(draft, id));
+    const byName = new Map(all.map((c) => [flangeCornerName(c), c]));
+    const title = (c: FlangeCorner) =>
+      `corner ${letterOf(c.first.child)}–${letterOf(c.second.child)} of plate ${letterOf(c.plate)}`;
+    const picked = values.choices.which === "picked";
+    if (picked && picks.length === 0) return refuse("corners", "Pick at least one corner, or take all.");
+    if (!picked && all.length === 0)
+      return refuse("which", "No two flanges meet at a corner yet. Put this step after flanges on neighbouring edges.");
+    const done = new Set<string>();
+    for (const pick of picks) {
+      const corner = byName.get(pick.at);
+      if (!corner) {
+        lost("corners", pick);
+        continue;
+      }
+      const own = pick.own ? context.valuesWith(pick.own) : values;
+      const problem = own.problems[0]?.message ?? buildOne(corner, own, context);
+      if (problem) refuse("close", `At ${title(corner)}: ${problem}`);
+      done.add(pick.at);
+    }
+    if (picked) return;
+    for (const [name, corner] of byName) {
+      if (done.has(name)) continue;
+      const problem = buildOne(corner, values, context);
+      if (problem) warn("close", `At ${title(corner)}: ${problem}`);
+    }
+  },
+};

@@ -1,0 +1,165 @@
+import { type Curve, line } from "../../plane/curve.ts";
+import { type Loop, loopArea, loopFromFrame, polygonLoop, rectangleLoop, circleLoop } from "../../plane/loop.ts";
+import { type Frame, fromFrame, type Point, point } from "../../plane/point.ts";
+import { reversed } from "../../plane/curve.ts";
+import { intersectCurves } from "../../plane/intersect.ts";
+import { cutFlat } from "../../sheet/cut-flat.ts";
+import { mm } from "../../sheet/draft.ts";
+import { lengthField } from "../bend-values.ts";
+import { choicesOf, type FieldSpec, type FieldValues } from "../field.ts";
+import type { SentencePart, StepKind } from "../step-kind.ts";
+
+type Choices = Readonly<Record<string, string>>;
+const forms = (...list: string[]) => ({ shown: (c: Choices) => list.includes(c.form) });
+
+const fields: readonly FieldSpec[] = [
+  { kind: "picks", key: "plate", label: "Plate", of: "plate" },
+  {
+    kind: "choice",
+    key: "form",
+    label: "Form",
+    default: "rectangle",
+    options: [
+      { value: "rectangle", label: "rectangle" },
+      { value: "round", label: "round" },
+      { value: "slot", label: "slot" },
+      { value: "outline", label: "drawn outline" },
+    ],
+  },
+  lengthField("width", "Width", "20", { min: undefined, above: 0, ...forms("rectangle", "slot") }),
+  lengthField("height", "Height", "10", { min: undefined, above: 0, ...forms("rectangle", "slot") }),
+  lengthField("diameter", "Diameter", "10", { min: undefined, above: 0, ...forms("round") }),
+  {
+    kind: "rows",
+    key: "points",
+    label: "Outline",
+    noun: "point",
+    most: 2000,
+    columns: [
+      { kind: "quantity", key: "x", label: "X", dimension: "length", default: "" },
+      { kind: "quantity", key: "y", label: "Y", dimension: "length", default: "" },
+    ],
+    ...forms("outline"),
+  },
+  lengthField("x", "X", "0", { min: -1e5, max: 1e5 }),
+  lengthField("y", "Y", "0", { min: -1e5, max: 1e5 }),
+  {
+    kind: "quantity",
+    key: "turned",
+    label: "Turned by",
+    dimension: "angle",
+    default: "0",
+    min: -360,
+    max: 360,
+    ...forms("rectangle", "slot", "outline"),
+  },
+  {
+    kind: "choice",
+    key: "through",
+    label: "Cuts",
+    default: "held",
+    options: [
+      { value: "held", label: "this plate and what is held flat with it" },
+      { value: "flat", label: "everything it meets in the flat" },
+    ],
+  },
+];
+
+/** The cut's own loop about its centre, counter-clockwise, straight sides named; or what is wrong with it. */
+function ownLoop(values: FieldValues, step: string): Loop | { field: string; error: string } {
+  const { quantities: q, choices } = values;
+  const [w, h] = [(q.width ?? 0) / 2, (q.height ?? 0) / 2];
+  const name = (side: string) => `${step}-${side}`;
+  if (choices.form === "round") return circleLoop(point(0, 0), (q.diameter ?? 0) / 2, `cut:${step}`);
+  if (choices.form === "rectangle") return rectangleLoop(-w, -h, w, h, ["south", "east", "north", "west"].map(name));
+  if (choices.form === "slot") return slotLoop(w, h, name);
+  const points = (values.rows.points ?? []).map((r) => point(r.quantities.x ?? 0, r.quantities.y ?? 0));
+  if (points.length < 3) return { field: "points", error: "An outline needs at least three points. Add some." };
+  const keys = (values.rows.points ?? []).map((r) => name(r.key));
+  const loop = polygonLoop(points, keys);
+  const crossed = selfCrossing(loop);
+  if (crossed)
+    return { field: "points", error: `The outline crosses itself at ${mm(crossed.x)}, ${mm(crossed.y)}. Put its points in order around the opening.` };
+  const area = loopArea(loop);
+  if (Math.abs(area) < 1e-6) return { field: "points", error: "The outline's points stand on one line and enclose nothing." };
+  return area > 0 ? loop : loop.map(reversed).reverse();
+}
+
+function slotLoop(w: number, h: number, name: (side: string) => string): Loop {
+  if (w <= h + 1e-9) {
+    if (h - w < 1e-9) return circleLoop(point(0, 0), w, name("round:"));
+    return slotLoop(h, w, name).map((c): Curve => {
+      const turn = (p: Point) => point(-p.y, p.x);
+      return c.kind === "line"
+        ? { ...c, a: turn(c.a), b: turn(c.b) }
+        : { ...c, a: turn(c.a), b: turn(c.b), c: turn(c.c) };
+    });
+  }
+  const s = w - h;
+  const arc = (x: number, from: Point, to: Point): Curve => ({
+    kind: "arc",
+    a: from,
+    b: to,
+    c: point(x, 0),
+    r: h,
+    ccw: true,
+    name: name("end").replace("-", ":"),
+  });
+  return [
+    line(point(-s, -h), point(s, -h), name("south")),
+    arc(s, point(s, -h), point(s, h)),
+    line(point(s, h), point(-s, h), name("north")),
+    arc(-s, point(-s, h), point(-s, -h)),
+  ];
+}
+
+function selfCrossing(loop: Loop): Point | undefined {
+  for (let i = 0; i < loop.length; i++)
+    for (let j = i + 2; j < loop.length; j++) {
+      if (i === 0 && j === loop.length - 1) continue;
+      const [hit] = intersectCurves(loop[i], loop[j]);
+      if (hit) return hit;
+    }
+  return undefined;
+}
+
+/** An opening through a plate, or in the flat across plates and bends. */
+export const cutStep: StepKind = {
+  kind: "cut",
+  title: "Cut",
+  about: "An opening, also across bends that are held flat",
+  startsFrom: "plate",
+  fields,
+  sentence: (raw) => {
+    const c = choicesOf(fields, raw);
+    const out: SentencePart[] = ["Cut a ", { field: "form" }, " in ", { field: "plate" }];
+    if (c.form === "rectangle" || c.form === "slot") out.push(", ", { field: "width" }, " by ", { field: "height" });
+    if (c.form === "round") out.push(", ⌀ ", { field: "diameter" });
+    out.push(", at ", { field: "x" }, ", ", { field: "y" });
+    if (raw.turned !== undefined && String(raw.turned) !== "0") out.push(", turned by ", { field: "turned" });
+    return [...out, ", through ", { field: "through" }, "."];
+  },
+  build: (values, context) => {
+    const { step, draft, refuse, lost } = context;
+    const pick = values.picks.plate?.[0];
+    if (!pick) return refuse("plate", "Pick the plate to cut.");
+    const plate = draft.plates.get(pick.at);
+    if (!plate) return lost("plate", pick);
+    const own = ownLoop(values, step);
+    if ("error" in own) return refuse(own.field, own.error);
+    const { quantities: q, choices } = values;
+    const turned = choices.form === "round" ? 0 : (q.turned ?? 0);
+    const at: Frame = { origin: point(q.x ?? 0, q.y ?? 0), x: point(Math.cos(turned), Math.sin(turned)) };
+    const frame: Frame = {
+      origin: fromFrame(plate.frame, at.origin),
+      x: point(
+        plate.frame.x.x * at.x.x - plate.frame.x.y * at.x.y,
+        plate.frame.x.y * at.x.x + plate.frame.x.x * at.x.y,
+      ),
+    };
+    const loop = loopFromFrame(frame, own);
+    const passes = choices.through === "flat" ? () => true : (bend: string) => draft.held.has(bend);
+    const title = `The cut at ${mm(q.x ?? 0)}, ${mm(q.y ?? 0)} on plate ${context.letterOf(plate.id)}`;
+    cutFlat(draft, plate.id, [loop], step, passes, choices.through === "flat" ? undefined : title);
+  },
+};

@@ -1,0 +1,196 @@
+import { flatHem, type HemNumbers, longestLip, teardropHem } from "../../bend/hem.ts";
+import { mm } from "../../sheet/draft.ts";
+import { growFlange } from "../../sheet/grow-flange.ts";
+import { mitreHems } from "../../sheet/mitre-hems.ts";
+import { formatShort, toDegrees } from "../../units/quantity.ts";
+import { bendSpec, kField, lengthField, reliefFields, reliefOf, turnField } from "../bend-values.ts";
+import { choicesOf, type FieldSpec, type FieldValues, type PickEntry } from "../field.ts";
+import { pickedEdge, type SentencePart, type StepContext, type StepKind } from "../step-kind.ts";
+import { widthFields, widthOf, widthSentence } from "../width-values.ts";
+
+type Choices = Readonly<Record<string, string>>;
+const when = (test: (c: Choices) => boolean) => ({ shown: test });
+
+const fields: readonly FieldSpec[] = [
+  {
+    kind: "picks",
+    key: "edges",
+    label: "Edges",
+    of: "edge",
+    grows: true,
+    own: ["length", "gap", "radius", "span", "leftInset", "rightInset", "width", "at", "shift"],
+  },
+  {
+    kind: "choice",
+    key: "form",
+    label: "Form",
+    default: "closed",
+    options: [
+      { value: "closed", label: "closed" },
+      { value: "open", label: "open" },
+      { value: "teardrop", label: "teardrop" },
+      { value: "rolled", label: "rolled" },
+    ],
+  },
+  turnField,
+  lengthField("length", "Length", "8", { min: undefined, above: 0, ...when((c) => c.form !== "rolled") }),
+  lengthField("gap", "Gap", "t", { ...when((c) => c.form === "open") }),
+  lengthField("radius", "Inside radius", "r", {
+    min: undefined,
+    above: 0,
+    max: 2000,
+    ...when((c) => c.form === "teardrop" || c.form === "rolled"),
+  }),
+  {
+    kind: "quantity",
+    key: "angle",
+    label: "Angle",
+    dimension: "angle",
+    default: "270",
+    min: 180,
+    max: 330,
+    ...when((c) => c.form === "rolled"),
+  },
+  lengthField("lip", "Straight lip", "0", { ...when((c) => c.form === "rolled") }),
+  {
+    kind: "choice",
+    key: "place",
+    label: "Material",
+    default: "inside",
+    options: [
+      { value: "inside", label: "inside the edge" },
+      { value: "outside", label: "outside the edge" },
+    ],
+  },
+  ...widthFields,
+  {
+    kind: "choice",
+    key: "corners",
+    label: "Where hems meet",
+    default: "mitre",
+    options: [
+      { value: "mitre", label: "mitred" },
+      { value: "square", label: "left square" },
+    ],
+  },
+  lengthField("cornerGap", "Corner gap", "t/2", { max: 1000, ...when((c) => c.corners === "mitre") }),
+  kField,
+  ...reliefFields("left"),
+  ...reliefFields("right"),
+];
+
+const upward = (v: number) => Math.ceil(v * 1000 - 1e-6) / 1000;
+
+/** A hem's radius, angle and lip, or a sentence that says what would work. */
+export function hemNumbers(values: FieldValues, t: number, stockRadius: number): HemNumbers | { field: string; error: string } {
+  const { quantities: q, choices } = values;
+  const length = q.length ?? 0;
+  const radius = q.radius ?? stockRadius;
+  if (choices.form === "rolled") {
+    const angle = q.angle ?? Math.PI * 1.5;
+    const lip = q.lip ?? 0;
+    const longest = longestLip(radius, angle);
+    if (lip <= longest + 1e-9) return { radius, angle, lip };
+    const error = `A lip of ${mm(lip)} would run into its own plate: at radius ${formatShort(radius)} and ${formatShort(toDegrees(angle))}° it can be at most ${mm(Math.floor(longest * 1000) / 1000)}.`;
+    return { field: "lip", error };
+  }
+  if (choices.form === "teardrop") {
+    const made = teardropHem(t, radius, length);
+    if (made.ok) return made.value;
+    const error = `${mm(length)} is too short for a teardrop at radius ${formatShort(radius)}: its lip would not come back to the plate. It must be at least ${mm(upward(made.error))}.`;
+    return { field: "length", error };
+  }
+  const made = flatHem(t, choices.form === "open" ? (q.gap ?? 0) : 0, length);
+  if (made.ok) return made.value;
+  const error = `${mm(length)} is shorter than the bend itself: from its outermost face the hem must be at least ${mm(upward(made.error))}.`;
+  return { field: "length", error };
+}
+
+function buildOne(pick: PickEntry, values: FieldValues, context: StepContext): string | undefined {
+  const { step, draft, stock, refuse, editOf } = context;
+  const dot = pick.at.indexOf(".");
+  const [plate, role] = [pick.at.slice(0, dot), pick.at.slice(dot + 1)];
+  const curved = draft.plates.get(plate)?.metal.some((op) =>
+    op.loops.some((loop) => loop.some((c) => c.kind === "arc" && c.name === role)),
+  );
+  if (curved) {
+    refuse("edges", `Edge ${context.letterOf(plate)} ${role} is curved: a hem needs a straight edge. Pick the straight edges beside it.`);
+    return undefined;
+  }
+  if (!pickedEdge(context, "edges", pick)) return undefined;
+  const id = `${step}${pick.key}`;
+  const numbers = hemNumbers(values, stock.thickness, stock.radius);
+  if ("error" in numbers) {
+    refuse(numbers.field, numbers.error);
+    return undefined;
+  }
+  const edit = editOf(id);
+  const shape = {
+    t: stock.thickness,
+    r: edit?.radius ?? numbers.radius,
+    angle: edit?.angle ?? numbers.angle,
+  };
+  const bend = bendSpec(context, id, shape, values.choices.turn === "up", values.quantities.k);
+  if (typeof bend === "string") {
+    refuse("k", bend.replace("a radius or a K", "a K"));
+    return undefined;
+  }
+  const refusal = growFlange(
+    draft,
+    {
+      id,
+      step,
+      edge: { plate, role },
+      ...bend,
+      setback: values.choices.place === "inside" ? shape.r + shape.t : 0,
+      leg: numbers.lip,
+      width: widthOf(values),
+      reliefs: edit?.reliefs ?? {
+        left: reliefOf(values, "left", stock.relief),
+        right: reliefOf(values, "right", stock.relief),
+      },
+      holes: [],
+      holeBase: 0,
+    },
+    context.letterOf,
+  );
+  if (refusal) refuse(refusal.field, refusal.message.replace("The flange would", "The hem would"));
+  return refusal ? undefined : plate;
+}
+
+/** An edge folded back on itself, to make it stiff and safe to touch. */
+export const hemStep: StepKind = {
+  kind: "hem",
+  title: "Hem",
+  about: "An edge folded back on itself",
+  startsFrom: "edge",
+  fields,
+  sentence: (raw) => {
+    const c = choicesOf(fields, raw);
+    const out: SentencePart[] = ["Hem on ", { field: "edges" }, ", ", { field: "form" }, ", ", { field: "turn" }];
+    if (c.form !== "rolled") out.push(" ", { field: "length" }, " long");
+    if (c.form === "open") out.push(", gap ", { field: "gap" });
+    if (c.form === "teardrop" || c.form === "rolled") out.push(", radius ", { field: "radius" });
+    if (c.form === "rolled") out.push(", ", { field: "angle" }, ", lip ", { field: "lip" });
+    out.push(", material ", { field: "place" }, ", ", ...widthSentence(raw, c));
+    if (c.corners === "square") out.push(", corners ", { field: "corners" });
+    return [...out, "."];
+  },
+  build: (values, context) => {
+    const picks = values.picks.edges ?? [];
+    if (picks.length === 0) return context.refuse("edges", "Pick at least one edge to hem.");
+    const plates = new Set<string>();
+    for (const pick of picks) {
+      const own = pick.own ? context.valuesWith(pick.own) : values;
+      const problem = own.problems[0];
+      if (problem) {
+        context.refuse(problem.field, problem.message);
+        continue;
+      }
+      const plate = buildOne(pick, own, context);
+      if (plate) plates.add(plate);
+    }
+    if (values.choices.corners !== "mitre") return;
+    for (const plate of plates) mitreHems(context.draft, plate, values.quantities.cornerGap ?? 0, context.step);
+  },
+};

@@ -1,0 +1,61 @@
+import { choicesOf, type FieldSpec } from "../field.ts";
+import type { SentencePart, StepKind } from "../step-kind.ts";
+
+const fields: readonly FieldSpec[] = [
+  {
+    kind: "choice",
+    key: "does",
+    label: "Does",
+    default: "hold",
+    options: [
+      { value: "hold", label: "Hold flat" },
+      { value: "fold", label: "Let fold again" },
+    ],
+  },
+  {
+    kind: "choice",
+    key: "which",
+    label: "Which bends",
+    default: "all",
+    options: [
+      { value: "all", label: "all bends" },
+      { value: "picked", label: "bends" },
+    ],
+  },
+  {
+    kind: "picks",
+    key: "bends",
+    label: "Bends",
+    of: "bend",
+    optional: true,
+    shown: (c) => c.which === "picked",
+  },
+];
+
+/** Holds bends flat for the steps that follow, or lets them fold again. */
+export const holdStep: StepKind = {
+  kind: "hold",
+  title: "Hold flat",
+  about: "Works on the flat sheet from here on",
+  startsFrom: "bend",
+  fields,
+  sentence: (raw) => {
+    const c = choicesOf(fields, raw);
+    const out: SentencePart[] = [{ field: "does" }, " ", { field: "which" }];
+    if (c.which === "picked") out.push(" ", { field: "bends" });
+    return [...out, "."];
+  },
+  build: (values, { draft, refuse, lost }) => {
+    const hold = values.choices.does === "hold";
+    const picks = values.picks.bends ?? [];
+    if (values.choices.which === "picked" && picks.length === 0)
+      return refuse("bends", "Pick at least one bend, or take all.");
+    for (const pick of picks) if (!draft.bends.has(pick.at)) lost("bends", pick);
+    const ids = values.choices.which === "all" ? [...draft.bends.keys()] : picks.map((p) => p.at);
+    if (ids.length === 0) return refuse("which", "There is no bend yet. Put this step after one that bends.");
+    for (const id of ids) {
+      if (hold && draft.bends.has(id)) draft.held.add(id);
+      if (!hold) draft.held.delete(id);
+    }
+  },
+};

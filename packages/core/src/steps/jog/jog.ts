@@ -1,0 +1,197 @@
+import { jogFromAngle, type JogNumbers, joggleFromRun, likeOffset, type OffsetBetween } from "../../bend/jog.ts";
+import { along, dot, type Point, scale, subtract } from "../../plane/point.ts";
+import { attempt, bendTo, mm, type Refusal } from "../../sheet/draft.ts";
+import { type FoldLine, leftOf } from "../../sheet/grow-fold.ts";
+import { growJog } from "../../sheet/grow-jog.ts";
+import { formatShort, toDegrees } from "../../units/quantity.ts";
+import { bendSpec, kField, lengthField, radiusField, turnField } from "../bend-values.ts";
+import { choicesOf, type FieldSpec, type FieldValues } from "../field.ts";
+import { findLine, lineFields, lineSentence } from "../line-values.ts";
+import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
+
+type Choices = Readonly<Record<string, string>>;
+const when = (test: (c: Choices) => boolean) => ({ shown: test });
+
+const fields: readonly FieldSpec[] = [
+  ...lineFields,
+  turnField,
+  {
+    kind: "choice",
+    key: "form",
+    label: "Form",
+    default: "jog",
+    options: [
+      { value: "jog", label: "jog" },
+      { value: "joggle", label: "joggle" },
+      { value: "over", label: "step over something" },
+    ],
+  },
+  lengthField("offset", "Offset", "8", { min: undefined, above: 0, ...when((c) => c.form === "jog") }),
+  {
+    kind: "choice",
+    key: "between",
+    label: "Measured between",
+    default: "like",
+    options: [
+      { value: "like", label: "like faces" },
+      { value: "outer", label: "outer faces" },
+      { value: "inner", label: "inner faces" },
+    ],
+    ...when((c) => c.form === "jog"),
+  },
+  lengthField("depth", "Depth", "t", { min: undefined, above: 0, ...when((c) => c.form === "joggle") }),
+  lengthField("run", "Run", "12*t", { min: undefined, above: 0, ...when((c) => c.form === "joggle") }),
+  lengthField("thingWidth", "Width stepped over", "40", { ...when((c) => c.form === "over") }),
+  lengthField("thingHeight", "Height stepped over", "6", { ...when((c) => c.form === "over") }),
+  lengthField("clearance", "Clearance", "1", { ...when((c) => c.form === "over") }),
+  {
+    kind: "quantity",
+    key: "angle",
+    label: "Angle",
+    dimension: "angle",
+    default: "90",
+    min: 1,
+    max: 135,
+    ...when((c) => c.form !== "joggle"),
+  },
+  {
+    kind: "choice",
+    key: "keep",
+    label: "Keeps",
+    default: "folded",
+    options: [
+      { value: "folded", label: "the folded length" },
+      { value: "blank", label: "the blank" },
+    ],
+  },
+  radiusField,
+  kField,
+];
+
+/** The numbers of the jog that a step asks for, or a sentence that says what would work. */
+function jogNumbers(values: FieldValues, t: number, r: number): JogNumbers | { field: string; error: string } {
+  const { quantities: q, choices } = values;
+  const angle = q.angle ?? Math.PI / 2;
+  const at = `radius ${formatShort(r)} and ${formatShort(toDegrees(angle))}°`;
+  if (choices.form === "joggle") {
+    const made = joggleFromRun(t, r, q.depth ?? 0, q.run ?? 0);
+    if (made.ok) return made.value;
+    const error = `A joggle ${mm(q.depth ?? 0)} deep at radius ${formatShort(r)} takes a run of at least ${mm(upward(made.error))}; ${mm(q.run ?? 0)} is too short.`;
+    return { field: "run", error };
+  }
+  const between = choices.between as OffsetBetween;
+  const over = choices.form === "over";
+  const offset = over
+    ? (q.thingHeight ?? 0) + (q.clearance ?? 0)
+    : likeOffset(q.offset ?? 0, between, t);
+  const made = jogFromAngle(t, r, angle, offset);
+  if (made.ok) return made.value;
+  const shift = over ? -(q.clearance ?? 0) : -likeOffset(0, between, t);
+  const least = mm(upward(made.error + shift));
+  const error = over
+    ? `With ${mm(q.clearance ?? 0)} of clearance the thing stepped over must be at least ${least} high at ${at}. Make the clearance larger, or the radius or the angle smaller.`
+    : `An offset of ${mm(q.offset ?? 0)} is smaller than a jog can be at ${at}: it must be at least ${least}. Make the radius or the angle smaller, or the offset larger.`;
+  return { field: over ? "clearance" : "offset", error };
+}
+
+const upward = (v: number) => Math.ceil(v * 1000 - 1e-6) / 1000;
+
+function build(values: FieldValues, context: StepContext): void {
+  const { step, draft, refuse, stock, editOf } = context;
+  const found = findLine(values, context);
+  if (!found) return;
+  const { quantities: q, choices } = values;
+  const edit = editOf(step);
+  const radius = edit?.radius ?? q.radius ?? stock.radius;
+  const numbers = jogNumbers(values, stock.thickness, radius);
+  if ("error" in numbers) return refuse(numbers.field, numbers.error);
+  const shape = { t: stock.thickness, r: radius, angle: numbers.angle };
+  const up = bendSpec(context, step, shape, choices.turn === "up", q.k);
+  if (typeof up === "string") return refuse("radius", up);
+  const down = { ...up, up: !up.up };
+  const keep = choices.keep as "folded" | "blank";
+  const one = (line: FoldLine, id: string, turn: boolean): Refusal | undefined =>
+    growJog(
+      draft,
+      {
+        id,
+        middleId: `${id}m`,
+        step,
+        line,
+        first: turn ? up : down,
+        second: turn ? down : up,
+        middle: numbers.middle,
+        keep,
+      },
+      context,
+    );
+  const refusal =
+    choices.form === "over"
+      ? attempt(draft, () => stepOver(values, found, numbers, context, one))
+      : one(found, step, true);
+  if (refusal) refuse(refusal.field === "distance" ? choices.by : refusal.field, refusal.message);
+}
+
+/** Down and back. The line is the middle of the thing, so either side of it may be the one that moves. */
+function stepOver(
+  values: FieldValues,
+  line: FoldLine,
+  numbers: JogNumbers,
+  { step, draft }: StepContext,
+  one: (line: FoldLine, id: string, turn: boolean) => Refusal | undefined,
+): Refusal | undefined {
+  const { quantities: q } = values;
+  const clear = (q.thingWidth ?? 0) + 2 * (q.clearance ?? 0);
+  const own = bendTo(draft, line.plate);
+  const behind = own && dot(subtract(own.origin, line.origin), leftOf(line.axis)) > 0;
+  const axis = behind ? scale(line.axis, -1) : line.axis;
+  const n = leftOf(axis);
+  const limit = line.limit && (behind ? { from: -line.limit.to, to: -line.limit.from } : line.limit);
+  const at = (plate: string, origin: Point): FoldLine => ({ plate, origin, axis, ...(limit ? { limit } : {}) });
+  const start = along(line.origin, n, -clear / 2 - numbers.run);
+  const first = one(at(line.plate, start), `${step}o`, true);
+  if (first) return first;
+  // The plate on top begins where the first jog ends in the flat.
+  const end = draft.bends.get(`${step}o`)!;
+  const s = dot(subtract(start, end.origin), axis);
+  const beyond = along(along(end.origin, axis, s), n, end.allowance + clear);
+  return one(at(end.child, beyond), step, false);
+}
+
+/** Two equal and opposite bends that set a plate off to another height. */
+export const jogStep: StepKind = {
+  kind: "jog",
+  title: "Jog",
+  about: "Sets a plate off to another height",
+  startsFrom: "edge",
+  fields,
+  makes: (raw) => {
+    const { id } = raw;
+    const own = [
+      { plate: `${id}m`, onBend: true },
+      { plate: id, onBend: true },
+    ];
+    if (raw.form !== "over") return own;
+    return [{ plate: `${id}om`, onBend: true }, { plate: `${id}o`, onBend: true }, ...own];
+  },
+  sentence: (raw) => {
+    const c = choicesOf(fields, raw);
+    const out: SentencePart[] = [{ field: "form" }, " ", { field: "turn" }, " "];
+    if (c.form === "jog") out.push("by ", { field: "offset" }, " between ", { field: "between" }, ", ", { field: "angle" });
+    if (c.form === "joggle") out.push({ field: "depth" }, " deep over a run of ", { field: "run" });
+    if (c.form === "over")
+      out.push(
+        { field: "thingWidth" },
+        " wide and ",
+        { field: "thingHeight" },
+        " high with ",
+        { field: "clearance" },
+        " clear, ",
+        { field: "angle" },
+      );
+    out.push(", ", ...lineSentence(raw, c), ", keeps ", { field: "keep" });
+    if (raw.radius !== undefined && raw.radius !== "") out.push(", radius ", { field: "radius" });
+    return [...out, "."];
+  },
+  build,
+};

@@ -1,0 +1,195 @@
+import { cross, dot, type Point, point, SAME, scale, subtract } from "../plane/point.ts";
+import { edgeFrame, edgeLength, mm } from "../sheet/draft.ts";
+import type { FoldLine } from "../sheet/grow-fold.ts";
+import { lengthField } from "./bend-values.ts";
+import type { FieldSpec, FieldValues, RawValues } from "./field.ts";
+import { pickedEdge, type SentencePart, type StepContext } from "./step-kind.ts";
+
+type Choices = Readonly<Record<string, string>>;
+const straight = { shown: (c: Choices) => c.by !== "points" };
+const byPoints = { shown: (c: Choices) => c.by === "points" };
+
+/** A line across a plate, as fields: beside an edge, at a share of the plate, or between two points on edges. */
+export const lineFields: readonly FieldSpec[] = [
+  { kind: "picks", key: "from", label: "Edge", of: "edge" },
+  {
+    kind: "choice",
+    key: "by",
+    label: "Line",
+    default: "distance",
+    options: [
+      { value: "distance", label: "at a distance from" },
+      { value: "share", label: "at a share of the plate from" },
+      { value: "points", label: "between points on" },
+    ],
+  },
+  lengthField("distance", "Distance", "30", { shown: (c: Choices) => c.by === "distance" }),
+  {
+    kind: "quantity",
+    key: "share",
+    label: "Share",
+    dimension: "number",
+    default: "1/2",
+    above: 0,
+    max: 1,
+    shown: (c) => c.by === "share",
+  },
+  {
+    kind: "quantity",
+    key: "tilt",
+    label: "Turned by",
+    dimension: "angle",
+    default: "0",
+    min: -89,
+    max: 89,
+    ...straight,
+  },
+  { kind: "picks", key: "onto", label: "Second edge", of: "edge", optional: true, ...byPoints },
+  lengthField("fromAt", "From the left end of the first", "20", byPoints),
+  lengthField("ontoAt", "From the left end of the second", "20", byPoints),
+  {
+    kind: "choice",
+    key: "moves",
+    label: "What moves",
+    default: "far",
+    options: [
+      { value: "far", label: "the far side" },
+      { value: "near", label: "the near side" },
+    ],
+  },
+  {
+    kind: "choice",
+    key: "reach",
+    label: "The line runs",
+    default: "whole",
+    options: [
+      { value: "whole", label: "across the whole plate" },
+      { value: "part", label: "from cut to cut" },
+    ],
+  },
+  lengthField("startAt", "Begins at", "0", { min: -20000, shown: (c: Choices) => c.reach === "part" }),
+  lengthField("endAt", "Ends at", "40", { min: -20000, shown: (c: Choices) => c.reach === "part" }),
+];
+
+export function lineSentence(raw: RawValues, choices: Choices): SentencePart[] {
+  const out: SentencePart[] = [];
+  if (choices.by === "points")
+    out.push(
+      { field: "by" },
+      " ",
+      { field: "from" },
+      " at ",
+      { field: "fromAt" },
+      " and ",
+      { field: "onto" },
+      " at ",
+      { field: "ontoAt" },
+    );
+  else {
+    out.push({ field: choices.by === "share" ? "share" : "distance" }, " ", { field: "by" }, " ", { field: "from" });
+    if (raw.tilt !== undefined && String(raw.tilt) !== "0") out.push(", turned by ", { field: "tilt" });
+  }
+  out.push(", ", { field: "moves" }, " moves");
+  if (choices.reach === "part")
+    out.push(", ", { field: "reach" }, " ", { field: "startAt" }, " to ", { field: "endAt" });
+  return out;
+}
+
+/** The line that a step's fields describe, with what moves on its left; when there is none the step is told. */
+export function findLine(values: FieldValues, context: StepContext): FoldLine | undefined {
+  const pick = values.picks.from?.[0];
+  if (!pick) {
+    context.refuse("from", "Pick the edge that the line is measured from.");
+    return undefined;
+  }
+  const found = pickedEdge(context, "from", pick);
+  if (!found) return undefined;
+  return values.choices.by === "points"
+    ? lineByPoints(values, context, found)
+    : lineBesideEdge(values, context, found);
+}
+
+type Found = NonNullable<ReturnType<typeof pickedEdge>>;
+
+function lineBesideEdge(values: FieldValues, context: StepContext, { plate, edge }: Found): FoldLine | undefined {
+  const { quantities: q, choices } = values;
+  const frame = edgeFrame(edge);
+  const length = edgeLength(edge);
+  const inward = scale(edge.out, -1);
+  const depths = plate.metal
+    .filter((op) => op.kind === "add")
+    .flatMap((op) => op.loops.flat())
+    .map((c) => dot(subtract(c.a, edge.left), inward));
+  const depth = Math.max(0, ...depths);
+  const distance = choices.by === "share" ? (q.share ?? 0.5) * depth : (q.distance ?? 0);
+  const tilt = q.tilt ?? 0;
+  if (distance >= depth - SAME && Math.abs(tilt) < 1e-9) {
+    const letter = context.letterOf(plate.id);
+    context.refuse(
+      choices.by,
+      `The line ${mm(distance)} from edge ${letter} ${edge.role} lies outside plate ${letter}, which reaches ${mm(depth)} from that edge. Give it a distance between 0 mm and ${mm(depth)}.`,
+    );
+    return undefined;
+  }
+  const middle = {
+    x: (edge.left.x + edge.right.x) / 2 - edge.out.x * distance,
+    y: (edge.left.y + edge.right.y) / 2 - edge.out.y * distance,
+  };
+  const [cos, sin] = [Math.cos(tilt), Math.sin(tilt)];
+  const turned = point(frame.x.x * cos - frame.x.y * sin, frame.x.x * sin + frame.x.y * cos);
+  const far = choices.moves === "far";
+  const [start, end] = [(q.startAt ?? 0) - length / 2, (q.endAt ?? length) - length / 2];
+  const limit = far ? { from: -end, to: -start } : { from: start, to: end };
+  if (choices.reach === "part" && end - start <= SAME) {
+    context.refuse("endAt", "The line ends where it begins. Let it end further to the right.");
+    return undefined;
+  }
+  return {
+    plate: plate.id,
+    origin: middle,
+    axis: far ? scale(turned, -1) : turned,
+    ...(choices.reach === "part" ? { limit } : {}),
+  };
+}
+
+function lineByPoints(values: FieldValues, context: StepContext, first: Found): FoldLine | undefined {
+  const { quantities: q, choices } = values;
+  const pick = values.picks.onto?.[0];
+  if (!pick) {
+    context.refuse("onto", "Pick the edge on which the line ends.");
+    return undefined;
+  }
+  const second = pickedEdge(context, "onto", pick);
+  if (!second) return undefined;
+  if (second.plate.id !== first.plate.id) {
+    context.refuse("onto", "Both ends of the line must stand on edges of the same plate.");
+    return undefined;
+  }
+  const on = ({ edge }: Found, at: number): Point => {
+    const f = at / edgeLength(edge);
+    return point(
+      edge.left.x + (edge.right.x - edge.left.x) * f,
+      edge.left.y + (edge.right.y - edge.left.y) * f,
+    );
+  };
+  const a = on(first, q.fromAt ?? 0);
+  const b = on(second, q.ontoAt ?? 0);
+  const length = Math.hypot(b.x - a.x, b.y - a.y);
+  if (length < 1e-6) {
+    context.refuse("ontoAt", "The line begins and ends at the same point. Move one of its ends.");
+    return undefined;
+  }
+  const axis = scale(subtract(b, a), 1 / length);
+  // The near side is the one on which the first edge begins.
+  const ends = [first.edge.left, first.edge.right].map((p) => cross(axis, subtract(p, a)));
+  const nearLeft = Math.abs(ends[0]) > SAME ? ends[0] > 0 : ends[1] < 0;
+  const keep = (choices.moves === "near") === nearLeft;
+  const limit = choices.reach === "part";
+  return {
+    plate: first.plate.id,
+    origin: keep ? a : b,
+    axis: keep ? axis : scale(axis, -1),
+    ...(limit ? { limit: { from: 0, to: length } } : {}),
+  };
+}
+

@@ -1,0 +1,87 @@
+import { growLip } from "../../sheet/grow-lip.ts";
+import { lengthField } from "../bend-values.ts";
+import { choicesOf, type FieldSpec, holesField } from "../field.ts";
+import { holesOf } from "../hole-values.ts";
+import { pickedEdge, type SentencePart, type StepKind } from "../step-kind.ts";
+import { widthFieldsFor, widthOf, widthSentence } from "../width-values.ts";
+
+const lean = (key: string, label: string): FieldSpec => ({
+  kind: "quantity",
+  key,
+  label,
+  dimension: "angle",
+  default: "0",
+  min: -80,
+  max: 80,
+  shown: (c) => c.shape === "angles",
+});
+
+const OWN = ["length", "span", "leftInset", "rightInset", "width", "at", "shift"];
+
+const fields: readonly FieldSpec[] = [
+  { kind: "picks", key: "edges", label: "Edges", of: "edge", own: OWN },
+  ...widthFieldsFor("width", "25"),
+  lengthField("length", "Length", "10", { min: undefined, above: 0 }),
+  {
+    kind: "choice",
+    key: "shape",
+    label: "Shape",
+    default: "rectangle",
+    options: [
+      { value: "rectangle", label: "rectangle" },
+      { value: "angles", label: "sides at angles" },
+    ],
+  },
+  lean("leftLean", "Left side leans in by"),
+  lean("rightLean", "Right side leans in by"),
+  holesField,
+];
+
+/** A plate grown from an edge in its own plane. */
+export const lipStep: StepKind = {
+  kind: "lip",
+  title: "Lip",
+  about: "More plate from an edge, in its own plane",
+  startsFrom: "edge",
+  fields,
+  sentence: (raw) => {
+    const c = choicesOf(fields, raw);
+    const out: SentencePart[] = ["Lip on ", { field: "edges" }, ", ", { field: "length" }, " long, "];
+    out.push(...widthSentence(raw, c));
+    if (c.shape === "angles")
+      out.push(", ", { field: "shape" }, " ", { field: "leftLean" }, " and ", { field: "rightLean" });
+    return [...out, "."];
+  },
+  build: (values, context) => {
+    const picks = values.picks.edges ?? [];
+    if (picks.length === 0) return context.refuse("edges", "Pick at least one edge for the lip to grow from.");
+    for (const pick of picks) {
+      const own = pick.own ? context.valuesWith(pick.own) : values;
+      const problem = own.problems[0];
+      if (problem) {
+        context.refuse(problem.field, problem.message);
+        continue;
+      }
+      if (!pickedEdge(context, "edges", pick)) continue;
+      const { quantities: q, choices } = own;
+      const dot = pick.at.indexOf(".");
+      const refusal = growLip(
+        context.draft,
+        {
+          id: `${context.step}${pick.key}`,
+          step: context.step,
+          edge: { plate: pick.at.slice(0, dot), role: pick.at.slice(dot + 1) },
+          leg: q.length ?? 0,
+          width: widthOf(own),
+          shape:
+            choices.shape === "angles"
+              ? { by: "angles", left: q.leftLean ?? 0, right: q.rightLean ?? 0 }
+              : { by: "rectangle" },
+          holes: holesOf(own),
+        },
+        context.letterOf,
+      );
+      if (refusal) context.refuse(refusal.field, refusal.message);
+    }
+  },
+};

@@ -1,0 +1,137 @@
+import { type Isometry, mirroring } from "../../plane/isometry.ts";
+import { along, frameY, type Point } from "../../plane/point.ts";
+import { attempt, type DraftPlate, edgeFrame } from "../../sheet/draft.ts";
+import { metalBounds, moveMetal } from "../../sheet/metal.ts";
+import { makingOf, mirrorJoined, mirrorWhole, replicate } from "../../sheet/replicate.ts";
+import { choicesOf, type FieldSpec, type FieldValues } from "../field.ts";
+import { pickedEdge, type SentencePart, type StepContext, type StepKind } from "../step-kind.ts";
+
+type Choices = Readonly<Record<string, string>>;
+
+const fields: readonly FieldSpec[] = [
+  {
+    kind: "choice",
+    key: "what",
+    label: "What",
+    default: "steps",
+    options: [
+      { value: "steps", label: "steps" },
+      { value: "joined", label: "the whole part, joined to itself" },
+      { value: "hand", label: "the whole part, as the other hand" },
+    ],
+  },
+  { kind: "picks", key: "steps", label: "Steps", of: "step", optional: true, shown: (c) => c.what === "steps" },
+  {
+    kind: "choice",
+    key: "about",
+    label: "About",
+    default: "across",
+    options: [
+      { value: "across", label: "the middle of a plate, left to right" },
+      { value: "along", label: "the middle of a plate, front to back" },
+      { value: "edge", label: "an edge" },
+    ],
+    shown: (c: Choices) => c.what !== "joined",
+  },
+  { kind: "picks", key: "edge", label: "Edge", of: "edge", optional: true, shown: (c) => c.about === "edge" || c.what === "joined" },
+  { kind: "picks", key: "plate", label: "Plate", of: "plate", optional: true, shown: (c) => c.about !== "edge" && c.what !== "joined" },
+];
+
+/** The middle of a plate's own extent, in developed coordinates. */
+function middleOf(plate: DraftPlate): Point {
+  const { origin, x } = plate.frame;
+  const y = frameY(plate.frame);
+  const back: Isometry = {
+    xx: x.x,
+    xy: x.y,
+    yx: y.x,
+    yy: y.y,
+    ox: -(origin.x * x.x + origin.y * x.y),
+    oy: -(origin.x * y.x + origin.y * y.y),
+    flips: false,
+  };
+  const b = metalBounds(moveMetal(back, plate.metal));
+  return along(along(origin, x, (b.minX + b.maxX) / 2), y, (b.minY + b.maxY) / 2);
+}
+
+/** The mirror line that a step's fields describe, and the plate in whose plane it lies. */
+function findMirror(values: FieldValues, context: StepContext): { move: Isometry; plate: DraftPlate } | undefined {
+  const { draft, refuse, lost } = context;
+  if (values.choices.about === "edge" || values.choices.what === "joined") {
+    const pick = values.picks.edge?.[0];
+    if (!pick) {
+      refuse("edge", "Pick the edge about which it is mirrored.");
+      return undefined;
+    }
+    const found = pickedEdge(context, "edge", pick);
+    return found && { move: mirroring(found.edge.left, edgeFrame(found.edge).x), plate: found.plate };
+  }
+  const pick = values.picks.plate?.[0];
+  const plate = pick ? draft.plates.get(pick.at) : draft.plates.get(draft.roots[0]?.plate ?? "");
+  if (!plate) {
+    if (pick) lost("plate", pick);
+    else refuse("plate", "There is no plate yet to mirror about. Put this step after the first plate.");
+    return undefined;
+  }
+  const axis = values.choices.about === "across" ? frameY(plate.frame) : plate.frame.x;
+  return { move: mirroring(middleOf(plate), axis), plate };
+}
+
+function build(values: FieldValues, context: StepContext): void {
+  const { draft, refuse, historyOf, step } = context;
+  const { what } = values.choices;
+  const picks = values.picks.steps ?? [];
+  if (what === "steps" && picks.length === 0)
+    return refuse("steps", "There is nothing to mirror yet: pick at least one step.");
+  const mirror = findMirror(values, context);
+  if (!mirror) return;
+  if (what === "hand") return mirrorWhole(draft, mirror.move);
+  if (what === "joined") {
+    if (!draft.roots.some((r) => r.plate === mirror.plate.id))
+      return refuse(
+        "edge",
+        `The part can be joined to its mirror image about an edge of its first plate, not of plate ${context.letterOf(mirror.plate.id)}, which hangs on a bend.`,
+      );
+    const carrying = [...draft.bends.values()].some(
+      (b) => b.parent === mirror.plate.id && b.grownOn && values.picks.edge?.[0]?.at === `${b.parent}.${b.grownOn.role}`,
+    );
+    if (carrying) return refuse("edge", "A flange stands on this edge, so nothing can be joined there. Pick a free edge.");
+    mirrorJoined(draft, mirror.plate.id, mirror.move, `-${step}`, step);
+    return;
+  }
+  const histories = picks.flatMap((p) => {
+    const h = historyOf(p.at);
+    return h ? [{ step: p.at, ...h }] : [];
+  });
+  if (histories.length < picks.length)
+    return refuse("steps", "A picked step is not built before this one, so there is nothing of it to mirror. Pick another, or mend that step.");
+  const making = makingOf(histories, draft);
+  if (making.plates.some((id) => draft.roots.some((r) => r.plate === id)))
+    return refuse("steps", "The first plate cannot be mirrored onto itself. Mirror the whole part instead, joined or as the other hand.");
+  const before = draft.plates.size;
+  const refusal = attempt(draft, () => replicate(draft, making, mirror.move, `-${step}`, step));
+  if (refusal) return refuse("steps", refusal.message);
+  const touched = [...draft.plates.values()].some((p) => p.metal.some((op) => op.step === step));
+  if (draft.plates.size === before && !touched) refuse("steps", "These steps made nothing that could be mirrored.");
+}
+
+/** Makes the mirror image of steps, or of the whole part. */
+export const mirrorStep: StepKind = {
+  kind: "mirror",
+  title: "Mirror",
+  about: "Mirrors steps, or the whole part",
+  startsFrom: "part",
+  fields,
+  sentence: (raw) => {
+    const c = choicesOf(fields, raw);
+    const out: SentencePart[] = ["Mirror ", { field: "what" }];
+    if (c.what === "steps") out.push(" ", { field: "steps" });
+    out.push(" about ");
+    if (c.what !== "joined") out.push({ field: "about" });
+    if (c.about === "edge" || c.what === "joined") out.push(" ", { field: "edge" });
+    else out.push(" ", { field: "plate" });
+    return [...out, "."];
+  },
+  build,
+};
+

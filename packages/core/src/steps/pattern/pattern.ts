@@ -1,0 +1,165 @@
+import { type Isometry, rotation, translation } from "../../plane/isometry.ts";
+import { fromFrame, type Point, point } from "../../plane/point.ts";
+import { attempt, type DraftPlate, edgeFrame } from "../../sheet/draft.ts";
+import { makingOf, replicate } from "../../sheet/replicate.ts";
+import { lengthField } from "../bend-values.ts";
+import { choicesOf, type FieldSpec, type FieldValues } from "../field.ts";
+import { pickedEdge, type SentencePart, type StepContext, type StepKind } from "../step-kind.ts";
+
+type Choices = Readonly<Record<string, string>>;
+const forms = (...list: string[]) => ({ shown: (c: Choices) => list.includes(c.form) });
+
+/** A pattern may make this many copies in all. */
+export const MOST_COPIES = 1000;
+
+const count = (key: string, label: string, initial: string, ...shownIn: string[]): FieldSpec => ({
+  kind: "quantity",
+  key,
+  label,
+  dimension: "number",
+  default: initial,
+  min: 1,
+  max: 1e9,
+  ...forms(...shownIn),
+});
+
+const fields: readonly FieldSpec[] = [
+  { kind: "picks", key: "steps", label: "Steps", of: "step" },
+  {
+    kind: "choice",
+    key: "form",
+    label: "Form",
+    default: "row",
+    options: [
+      { value: "row", label: "in a row" },
+      { value: "edge", label: "along an edge" },
+      { value: "grid", label: "in a grid" },
+      { value: "round", label: "around a point" },
+    ],
+  },
+  { kind: "picks", key: "edge", label: "Edge", of: "edge", optional: true, ...forms("edge") },
+  { kind: "picks", key: "plate", label: "Plate", of: "plate", optional: true, ...forms("row", "grid", "round") },
+  count("count", "How many", "3", "row", "edge", "grid", "round"),
+  lengthField("pitch", "Apart", "20", { min: -20000, ...forms("row", "edge", "grid") }),
+  {
+    kind: "quantity",
+    key: "direction",
+    label: "Direction",
+    dimension: "angle",
+    default: "0",
+    min: -360,
+    max: 360,
+    ...forms("row", "grid"),
+  },
+  count("rows", "Rows", "2", "grid"),
+  lengthField("rowPitch", "Rows apart", "20", { min: -20000, ...forms("grid") }),
+  lengthField("x", "About X", "0", { min: -1e5, max: 1e5, ...forms("round") }),
+  lengthField("y", "About Y", "0", { min: -1e5, max: 1e5, ...forms("round") }),
+  {
+    kind: "quantity",
+    key: "sweep",
+    label: "Over",
+    dimension: "angle",
+    default: "360",
+    min: -360,
+    max: 360,
+    ...forms("round"),
+  },
+];
+
+/** Where each copy goes, as motions of the flat sheet. The first place is where it stands already. */
+function placesOf(values: FieldValues, plate: DraftPlate, edgeAxis: Point | undefined): Isometry[] {
+  const { quantities: q, choices } = values;
+  const many = Math.round(q.count ?? 1);
+  const pitch = q.pitch ?? 0;
+  const angle = q.direction ?? 0;
+  const u = plate.frame.x;
+  const turned = (a: number): Point =>
+    point(u.x * Math.cos(a) - u.y * Math.sin(a), u.y * Math.cos(a) + u.x * Math.sin(a));
+  const shift = (d: Point, by: number) => ({ x: d.x * by, y: d.y * by });
+  if (choices.form === "round") {
+    const about = fromFrame(plate.frame, point(q.x ?? 0, q.y ?? 0));
+    const sweep = q.sweep ?? 2 * Math.PI;
+    const full = Math.abs(Math.abs(sweep) - 2 * Math.PI) < 1e-9;
+    const stepAngle = sweep / (full ? many : Math.max(1, many - 1));
+    return Array.from({ length: many - 1 }, (_, i) => rotation(about, stepAngle * (i + 1)));
+  }
+  const along = choices.form === "edge" && edgeAxis ? edgeAxis : turned(angle);
+  const rows = choices.form === "grid" ? Math.round(q.rows ?? 1) : 1;
+  const across = turned(angle + Math.PI / 2);
+  const out: Isometry[] = [];
+  for (let r = 0; r < rows; r++)
+    for (let i = 0; i < many; i++) {
+      if (r === 0 && i === 0) continue;
+      const [a, b] = [shift(along, pitch * i), shift(across, (q.rowPitch ?? 0) * r)];
+      out.push(translation({ x: a.x + b.x, y: a.y + b.y }));
+    }
+  return out;
+}
+
+function build(values: FieldValues, context: StepContext): void {
+  const { draft, refuse, lost, historyOf, step } = context;
+  const picks = values.picks.steps ?? [];
+  if (picks.length === 0) return refuse("steps", "Pick at least one step to repeat.");
+  const histories = picks.flatMap((p) => {
+    const h = historyOf(p.at);
+    return h ? [{ step: p.at, ...h }] : [];
+  });
+  for (const p of picks) if (!historyOf(p.at)) return refuse("steps", `Step ${p.at.replace(/^s/, "")} is not built before this one, so there is nothing to repeat. Pick another step.`);
+  const { quantities: q, choices } = values;
+  const total = Math.round(q.count ?? 1) * (choices.form === "grid" ? Math.round(q.rows ?? 1) : 1);
+  if (total > MOST_COPIES)
+    return refuse("count", `${total} places are too many: a pattern can have at most ${MOST_COPIES}.`);
+  const making = makingOf(histories, draft);
+  let axis: Point | undefined;
+  let plate = [...draft.plates.values()].find((p) => p.metal.some((op) => making.steps.has(op.step)) && !making.plates.includes(p.id)) ?? [...draft.plates.values()][0];
+  if (choices.form === "edge") {
+    const pick = values.picks.edge?.[0];
+    if (!pick) return refuse("edge", "Pick the edge along which it is repeated.");
+    const found = pickedEdge(context, "edge", pick);
+    if (!found) return;
+    axis = edgeFrame(found.edge).x;
+  }
+  const picked = values.picks.plate?.[0];
+  if (picked) {
+    const own = draft.plates.get(picked.at);
+    if (!own) return lost("plate", picked);
+    plate = own;
+  }
+  if (making.plates.some((id) => draft.roots.some((r) => r.plate === id)))
+    return refuse("steps", "The step that makes a sheet's first plate cannot be repeated on itself. Pick steps that stand on a plate.");
+  const before = draft.plates.size;
+  const places = placesOf(values, plate, axis);
+  const refusal = attempt(draft, () => {
+    for (const [i, move] of places.entries()) {
+      const problem = replicate(draft, making, move, `-${step}-${i + 1}`, step);
+      if (problem) return { message: `Place ${i + 2}: ${problem.message}` };
+    }
+    return undefined;
+  });
+  if (refusal) return refuse("count", refusal.message);
+  const touched = [...draft.plates.values()].some((p) => p.metal.some((op) => op.step === step));
+  if (draft.plates.size === before && !touched && total > 1)
+    refuse("steps", "These steps made nothing that could be repeated here.");
+}
+
+/** Makes again what some steps made: in a row, along an edge, in a grid or around a point. */
+export const patternStep: StepKind = {
+  kind: "pattern",
+  title: "Pattern",
+  about: "Repeats steps in a row, a grid or a circle",
+  startsFrom: "part",
+  fields,
+  sentence: (raw) => {
+    const c = choicesOf(fields, raw);
+    const out: SentencePart[] = ["Repeat ", { field: "steps" }, " ", { field: "form" }];
+    if (c.form === "edge") out.push(" ", { field: "edge" });
+    out.push(", ", { field: "count" });
+    if (c.form !== "round") out.push(" in all, ", { field: "pitch" }, " apart");
+    if (c.form === "row" || c.form === "grid") out.push(", direction ", { field: "direction" });
+    if (c.form === "grid") out.push(", ", { field: "rows" }, " rows ", { field: "rowPitch" }, " apart");
+    if (c.form === "round") out.push(" in all over ", { field: "sweep" }, " about ", { field: "x" }, ", ", { field: "y" });
+    return [...out, "."];
+  },
+  build,
+};

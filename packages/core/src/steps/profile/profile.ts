@@ -1,0 +1,258 @@
+import { type BendShape, innerSetback, outerSetback } from "../../bend/allowance.ts";
+import { mm } from "../../sheet/draft.ts";
+import { growProfile, type ProfileLeg } from "../../sheet/grow-profile.ts";
+import type { BendSpec } from "../../sheet/spec.ts";
+import { formatShort, toDegrees } from "../../units/quantity.ts";
+import { bendShape, bendSpec, lengthField } from "../bend-values.ts";
+import { choicesOf, type FieldSpec, type FieldValues, type RawValues, type RowValue, rowsOf } from "../field.ts";
+import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
+
+/** What the chain of a profile is to the metal: where its legs' lengths are measured. */
+export type ChainOn = "outer" | "inner" | "middle" | "tangent" | "A" | "B";
+
+const fields: readonly FieldSpec[] = [
+  {
+    kind: "rows",
+    key: "legs",
+    label: "Legs",
+    noun: "leg",
+    most: 300,
+    columns: [
+      {
+        kind: "choice",
+        key: "form",
+        label: "Form",
+        default: "straight",
+        options: [
+          { value: "straight", label: "straight" },
+          { value: "arc", label: "arc" },
+        ],
+      },
+      { kind: "quantity", key: "length", label: "Length", dimension: "length", default: "0", min: 0, max: 50000 },
+      { kind: "quantity", key: "turn", label: "Turn", dimension: "angle", default: "0", min: -360, max: 360 },
+      {
+        kind: "quantity",
+        key: "radius",
+        label: "Radius",
+        dimension: "length",
+        default: "",
+        optional: true,
+        min: 0,
+        max: 20000,
+      },
+    ],
+  },
+  lengthField("width", "Width", "60", { min: undefined, above: 0 }),
+  {
+    kind: "choice",
+    key: "side",
+    label: "Swept",
+    default: "both",
+    options: [
+      { value: "both", label: "to both sides equally" },
+      { value: "right", label: "to the right" },
+      { value: "left", label: "to the left" },
+    ],
+  },
+  {
+    kind: "choice",
+    key: "on",
+    label: "The chain is",
+    default: "outer",
+    options: [
+      { value: "outer", label: "to the outer mould points, thickness inside" },
+      { value: "inner", label: "to the inner mould points, thickness outside" },
+      { value: "middle", label: "in the middle of the thickness, centred" },
+      { value: "tangent", label: "to the tangent points" },
+      { value: "A", label: "on side A" },
+      { value: "B", label: "on side B" },
+    ],
+  },
+  lengthField("gap", "Seam gap", "0", { max: 1000 }),
+];
+
+/** From a bend's tangent line to the corner of the chain that it rounds. */
+export function chainSetback(on: ChainOn, up: boolean, shape: BendShape): number | undefined {
+  const outer = outerSetback(shape);
+  const inner = innerSetback(shape);
+  switch (on) {
+    case "tangent":
+      return 0;
+    case "outer":
+      return outer;
+    case "inner":
+      return inner;
+    case "middle":
+      return outer === undefined ? undefined : Math.tan(shape.angle / 2) * (shape.r + shape.t / 2);
+    case "A":
+      return up ? outer : inner;
+    case "B":
+      return up ? inner : outer;
+  }
+}
+
+/** The inside radius of an arc leg whose radius is measured to the chain. */
+export function insideOfArc(on: ChainOn, up: boolean, radius: number, t: number): number {
+  const onOuter = on === "outer" || (on === "A" && up) || (on === "B" && !up);
+  if (onOuter) return radius - t;
+  return on === "middle" ? radius - t / 2 : radius;
+}
+
+interface Piece {
+  /** Straight length on the chain. */
+  length: number;
+  /** Key of the row that began it. */
+  readonly key: string;
+  turn?: { readonly up: boolean; readonly shape: BendShape; readonly arc: boolean; readonly row: number };
+}
+
+type Problem = { readonly field: string; readonly error: string };
+
+/** Rows as straight pieces, each with the bend that follows it. An arc follows a piece of no length if need be. */
+function piecesOf(rows: readonly RowValue[], context: StepContext, on: ChainOn): Piece[] | Problem {
+  const pieces: Piece[] = [];
+  for (const [i, row] of rows.entries()) {
+    const { length = 0, turn = 0, radius } = row.quantities;
+    const field = (column: string) => `legs.${row.key}.${column}`;
+    if (row.choices.form === "arc") {
+      if (Math.abs(turn) < 1e-6) return { field: field("turn"), error: `Leg ${i + 1} is an arc and must turn: give it an angle other than 0.` };
+      if (radius === undefined) return { field: field("radius"), error: `Leg ${i + 1} is an arc and needs a radius.` };
+      const up = turn > 0;
+      const r = insideOfArc(on, up, radius, context.stock.thickness);
+      if (r < 0) {
+        const least = mm(radius - r);
+        return { field: field("radius"), error: `Leg ${i + 1}: at ${mm(radius)} the metal inside the arc has no room. Its radius must be at least ${least}.` };
+      }
+      const last = pieces[pieces.length - 1];
+      const open = last && !last.turn ? last : { length: 0, key: row.key };
+      if (open !== last) pieces.push(open);
+      open.turn = { up, shape: { t: context.stock.thickness, r, angle: Math.abs(turn) }, arc: true, row: i };
+      continue;
+    }
+    const last = pieces[pieces.length - 1];
+    // Without a turn between them two straight legs are one.
+    if (last && !last.turn) last.length += length;
+    else pieces.push({ length, key: row.key });
+    const now = pieces[pieces.length - 1];
+    if (Math.abs(turn) < 1e-9 || i === rows.length - 1) continue;
+    const shape = { t: context.stock.thickness, r: radius ?? context.stock.radius, angle: Math.abs(turn) };
+    now.turn = { up: turn > 0, shape, arc: false, row: i };
+  }
+  if (pieces[pieces.length - 1]?.turn) pieces.push({ length: 0, key: `${rows[rows.length - 1].key}z` });
+  return pieces;
+}
+
+/** A round form with nothing but one arc closes on itself but for its seam: the gap comes off the arc. */
+function withGap(pieces: Piece[], gap: number, on: ChainOn): Problem | undefined {
+  if (gap <= 0) return undefined;
+  const last = pieces[pieces.length - 1];
+  if (last.length > 0) {
+    if (last.length <= gap)
+      return { field: "gap", error: `The last leg is ${mm(last.length)} long; a seam of ${mm(gap)} takes all of it.` };
+    last.length -= gap;
+    return undefined;
+  }
+  const arc = [...pieces].reverse().find((p) => p.turn?.arc);
+  if (!arc?.turn) return { field: "gap", error: "There is no leg from whose end a seam could be taken." };
+  const { shape } = arc.turn;
+  const off = gap / (on === "outer" ? shape.r + shape.t : shape.r + shape.t / 2);
+  if (off >= shape.angle) return { field: "gap", error: `A seam of ${mm(gap)} takes the whole arc.` };
+  arc.turn = { ...arc.turn, shape: { ...shape, angle: shape.angle - off } };
+  return undefined;
+}
+
+function legsOf(pieces: readonly Piece[], context: StepContext, on: ChainOn): ProfileLeg[] | Problem {
+  const ids = pieces.map((p, i) => (i === 0 ? context.step : `${context.step}${p.key}`));
+  const backs = pieces.map((p, i) => {
+    if (!p.turn || p.turn.arc) return 0;
+    return chainSetback(on, p.turn.up, shapeAt(context, ids[i + 1], p.turn));
+  });
+  const legs: ProfileLeg[] = [];
+  for (const [i, piece] of pieces.entries()) {
+    const [before, after] = [i > 0 ? backs[i - 1] : 0, backs[i]];
+    if (before === undefined || after === undefined) {
+      const row = pieces[after === undefined ? i : i - 1].turn!.row;
+      return { field: "on", error: `The turn after leg ${row + 1} is 180° or more and has no mould point: measure the legs to the tangent points, or make it an arc.` };
+    }
+    const length = piece.length - before - after;
+    if (length < -1e-9) {
+      const least = mm(Math.ceil((before + after) * 1000 - 1e-6) / 1000);
+      return { field: `legs.${piece.key}.length`, error: `Leg of ${mm(piece.length)}: the bends beside it leave less than nothing of it. It must be at least ${least}.` };
+    }
+    const bend = piece.turn && bendOf(context, ids[i + 1], piece.turn);
+    if (typeof bend === "string") return { field: `legs.${piece.key}.radius`, error: bend };
+    legs.push({ id: ids[i], length: Math.max(0, length), ...(bend ? { bend } : {}) });
+  }
+  return legs;
+}
+
+const shapeAt = (context: StepContext, id: string, turn: NonNullable<Piece["turn"]>): BendShape =>
+  bendShape(context, id, turn.shape.angle, turn.shape.r);
+
+const bendOf = (context: StepContext, id: string, turn: NonNullable<Piece["turn"]>): BendSpec | string =>
+  bendSpec(context, id, shapeAt(context, id, turn), turn.up, undefined);
+
+function build(values: FieldValues, context: StepContext): void {
+  const { draft, refuse, step } = context;
+  const rows = values.rows.legs ?? [];
+  const on = values.choices.on as ChainOn;
+  if (draft.roots.length > 0) return refuse(undefined, "This part has its first plate already. A profile begins a part.");
+  if (rows.length === 0) return refuse("legs", "Add at least one leg: a length, and how the chain turns after it.");
+  const pieces = piecesOf(rows, context, on);
+  if ("error" in pieces) return refuse(pieces.field, pieces.error);
+  const bad = withGap(pieces, values.quantities.gap ?? 0, on);
+  if (bad) return refuse(bad.field, bad.error);
+  const turned = pieces.reduce((sum, p) => sum + (p.turn ? p.turn.shape.angle : 0), 0);
+  if (pieces.length === 1 && pieces[0].length <= 0) return refuse("legs", "The only leg has no length. Give it one.");
+  const tooRound = pieces.find((p) => p.turn && p.turn.shape.angle > (359.95 * Math.PI) / 180);
+  if (tooRound)
+    return refuse("gap", `An arc of ${formatShort(toDegrees(tooRound.turn!.shape.angle))}° closes on itself and cannot be laid flat. Give it a seam gap. All turns together are ${formatShort(toDegrees(turned))}°.`);
+  const legs = legsOf(pieces, context, on);
+  if ("error" in legs) return refuse(legs.field, legs.error);
+  const { width = 0 } = values.quantities;
+  const from = { both: -width / 2, right: 0, left: -width }[values.choices.side] ?? 0;
+  growProfile(draft, { id: step, step, legs, from, to: from + width }, context.letterOf);
+}
+
+/** The plates of a profile, as far as its rows alone tell: one a straight run, and one after each last arc. */
+function makes(step: { readonly id: string } & RawValues) {
+  const rows = rowsOf(step, "legs");
+  const out = [{ plate: step.id, onBend: false }];
+  let open = true;
+  let begun = false;
+  const begin = (key: string) => {
+    if (begun) out.push({ plate: `${step.id}${key}`, onBend: true });
+    begun = true;
+    open = true;
+  };
+  const turns = (value: unknown) => value !== undefined && String(value).trim() !== "" && Number(value) !== 0;
+  rows.forEach((row, i) => {
+    if (row.form === "arc") {
+      if (!begun || !open) begin(row.key);
+      open = false;
+      return;
+    }
+    if (!begun || !open) begin(row.key);
+    if (turns(row.turn) && i < rows.length - 1) open = false;
+  });
+  if (begun && !open) begin(`${rows[rows.length - 1].key}z`);
+  return out;
+}
+
+/** An open chain of legs and arcs, swept to a width: a part that is bent from the start. */
+export const profileStep: StepKind = {
+  kind: "profile",
+  title: "Profile",
+  about: "A chain of legs and arcs, swept to a width",
+  startsFrom: "nothing",
+  fields,
+  makes,
+  sentence: (raw) => {
+    const c = choicesOf(fields, raw);
+    const out: SentencePart[] = ["Profile of ", { field: "legs" }, ", ", { field: "width" }, " wide, swept ", { field: "side" }];
+    out.push(", the chain is ", { field: "on" });
+    if (raw.gap !== undefined && String(raw.gap) !== "0") out.push(", seam gap ", { field: "gap" });
+    return c.on ? [...out, "."] : out;
+  },
+  build,
+};

@@ -1,0 +1,113 @@
+import fc from "fast-check";
+import { describe, expect, test } from "vitest";
+import {
+  blankOf,
+  buildPart,
+  createPartBuilder,
+  developedArea,
+  evenState,
+  examinePart,
+  foldedVolume,
+  foldMesh,
+  foldPoint,
+  foldSheet,
+  isClosedManifold,
+  meshSheet,
+  meshVolume,
+  type PartDocument,
+  pointAt,
+  readDocument,
+  samePoint,
+  unfoldPoint,
+} from "../src/index.ts";
+import { randomChain } from "./random-chains.ts";
+
+// The full run asks 2,000 parts of each: PROPERTY_RUNS=2000.
+const RUNS = Number(process.env.PROPERTY_RUNS ?? 250);
+const share = fc.double({ min: 0, max: 1, noNaN: true });
+const sheetOf = (document: PartDocument) => buildPart(document).sheet;
+
+const forAll = (check: (document: PartDocument, s: number) => void, runs = RUNS) =>
+  fc.assert(fc.property(randomChain, share, check), { numRuns: runs });
+
+describe("any chain of steps of all kinds", () => {
+  test("is read, built and examined without throwing; a step that is not built says why", () => {
+    forAll((document) => {
+      const read = readDocument(JSON.parse(JSON.stringify(document)));
+      expect(read.ok ? [] : read.error).toEqual([]);
+      const build = examinePart(document);
+      for (const step of build.steps)
+        if (step.state === "wrong")
+          expect(build.findings.some((f) => f.step === step.id && f.level === "stop")).toBe(true);
+    });
+  });
+
+  test("is closed and manifold in every fold state", () => {
+    forAll((document, s) => {
+      const sheet = sheetOf(document);
+      if (!sheet) return;
+      const mesh = foldMesh(meshSheet(sheet, 0.05), foldSheet(sheet, evenState(sheet, s)));
+      if (mesh.triangles.length > 0) expect(isClosedManifold(mesh)).toBe(true);
+    });
+  });
+
+  test("has a blank that closes and has the area of its plates and strips", () => {
+    forAll((document) => {
+      const sheet = sheetOf(document);
+      if (!sheet) return;
+      const blank = blankOf(sheet);
+      const area = developedArea(sheet);
+      if (blank.overlaps.length === 0)
+        expect(Math.abs(blank.area - area)).toBeLessThan(1e-6 * Math.max(1, area));
+      for (const loop of [...blank.outlines, ...blank.openings])
+        loop.forEach((c, i) => {
+          expect(samePoint(c.b, loop[(i + 1) % loop.length].a, 1e-6)).toBe(true);
+        });
+    });
+  });
+
+  test("folds and flattens any point back to where it was", () => {
+    forAll((document, s) => {
+      const sheet = sheetOf(document);
+      if (!sheet) return;
+      const folding = foldSheet(sheet, evenState(sheet, s));
+      [...sheet.plates, ...sheet.bends].forEach((part, owner) => {
+        for (const region of part.regions) {
+          const p = pointAt(region.outer[Math.floor(s * 0.999 * region.outer.length)], s);
+          const back = unfoldPoint(folding, owner, foldPoint(folding, owner, [p.x, p.y, s * sheet.t]));
+          expect(Math.hypot(back[0] - p.x, back[1] - p.y, back[2] - s * sheet.t)).toBeLessThan(1e-9);
+        }
+      });
+    });
+  });
+
+  test("has folded the volume of the closed form: mesh and form draw together as the mesh gets finer", () => {
+    forAll((document) => {
+      const sheet = sheetOf(document);
+      if (!sheet) return;
+      const want = foldedVolume(sheet);
+      if (want < 1) return;
+      const folding = foldSheet(sheet, evenState(sheet, 1));
+      const error = (chord: number) =>
+        Math.abs(meshVolume(foldMesh(meshSheet(sheet, chord), folding)) / want - 1);
+      const fine = error(0.002);
+      expect(fine).toBeLessThan(2e-3);
+      // Straight pieces have no chord error: what is left shrinks with the chord.
+      expect(fine).toBeLessThan(Math.max(error(0.05), 1e-9) + 1e-9);
+    }, Math.ceil(RUNS / 5));
+  });
+
+  test("built again after a change of its last step is the same as built from nothing", () => {
+    forAll((document) => {
+      const builder = createPartBuilder();
+      const last = document.steps[document.steps.length - 1];
+      builder({ ...document, steps: document.steps.slice(0, -1) });
+      builder({ ...document, steps: [...document.steps.slice(0, -1), { ...last, paused: true }] });
+      const again = builder(document);
+      const fresh = buildPart(document);
+      expect(again.findings).toEqual(fresh.findings);
+      expect(again.blank?.area).toBe(fresh.blank?.area);
+      expect(again.bends).toEqual(fresh.bends);
+    }, Math.ceil(RUNS / 3));
+  });
+});
