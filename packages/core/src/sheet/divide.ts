@@ -238,7 +238,7 @@ function share(
   };
   const without = (metal: Metal, ...gone: Side[]): Metal => [
     ...metal,
-    { kind: "cut", step: made.step, loops: gone.flatMap(half) },
+    { kind: "cut", step: made.step, parts: true, loops: gone.flatMap(half) },
   ];
   // Said once, on the plate that keeps its name.
   const quiet: Metal = plate.metal.map(({ title: _title, ...op }) => op);

@@ -1,8 +1,9 @@
 import { loopFromFrame } from "../plane/loop.ts";
 import { type Frame, fromFrame, point, SAME } from "../plane/point.ts";
-import { edgeFrame, edgeLength, edgesFromLoop, mm, type OpenDraft, type Refusal, workMetal } from "./draft.ts";
+import { edgeFrame, edgeLength, mm, type OpenDraft, type Refusal, workMetal } from "./draft.ts";
 import { legLoop, type LetterOf } from "./grow-flange.ts";
 import { holeOps } from "./grow-plate.ts";
+import { refreshEdges } from "./refresh-edges.ts";
 import { askedSpan, edgeTitle, takenBy } from "./site.ts";
 import type { FlangeSpec } from "./spec.ts";
 
@@ -43,10 +44,9 @@ export function growLip(draft: OpenDraft, spec: LipSpec, letterOf: LetterOf): Re
   const outline = loopFromFrame(base, named);
   workMetal(draft, { plate: plate.id }, { kind: "add", step: spec.step, loops: [outline] });
   const now = draft.plates.get(plate.id)!;
-  draft.plates.set(plate.id, {
-    ...now,
-    edges: [...now.edges, ...edgesFromLoop(outline)],
-    metal: [...now.metal, ...holeOps(spec.holes, base, spec.step, letter)],
-  });
+  const metal = [...now.metal, ...holeOps(spec.holes, base, spec.step, letter)];
+  draft.plates.set(plate.id, { ...now, metal });
+  // The edge goes on beside the lip only.
+  refreshEdges(draft, plate.id);
   return undefined;
 }

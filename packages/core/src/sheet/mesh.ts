@@ -99,6 +99,36 @@ function pushArcNormals(out: [Point, Point][], { c, r, ccw, b }: Arc, points: re
   }
 }
 
+/**
+ * The seams along which a ring's border comes to a point or leaves it. A border that only touches a
+ * seam in that point has no part in it: shared, the point would hold two walls on one line.
+ */
+function runsAlong({ points, straight }: Ring, i: number, seams: readonly Seam[]): readonly Seam[] {
+  if (seams.length === 0 || !meetsLine(straight, i)) return [];
+  const n = points.length;
+  const before = (i + n - 1) % n;
+  const after = (i + 1) % n;
+  return seams.filter((seam) => {
+    if (placeOn(seam, points[i]) === undefined) return false;
+    return (
+      (straight[before] && shares(seam, points[i], points[before])) ||
+      (straight[i] && shares(seam, points[i], points[after]))
+    );
+  });
+}
+
+/** Whether a straight border from a point on a seam's line has a stretch in common with the seam. */
+function shares(seam: Seam, p: Point, q: Point): boolean {
+  if (!onLine(seam, q)) return false;
+  const place = (at: Point) => (at.x - seam.origin.x) * seam.axis.x + (at.y - seam.origin.y) * seam.axis.y;
+  const [a, b] = [place(p), place(q)];
+  return Math.min(seam.width, Math.max(a, b)) - Math.max(0, Math.min(a, b)) > SAME * 10;
+}
+
+/** Whether a point lies on a seam's line, also beyond its ends. */
+const onLine = (seam: Seam, p: Point): boolean =>
+  Math.abs((p.y - seam.origin.y) * seam.axis.x - (p.x - seam.origin.x) * seam.axis.y) <= SAME * 10;
+
 /** Only points that a straight border comes to or leaves can stand on a seam. */
 const meetsLine = (straight: readonly boolean[], i: number) =>
   straight[i] || straight[(i + straight.length - 1) % straight.length];
@@ -201,7 +231,8 @@ class MeshBuilder {
         const q = ring.points[(i + 1) % ring.points.length];
         const stops = ring.straight[i] ? stopsBetween(seams, p, q) : [];
         for (const at of [p, ...stops]) {
-          const id = meetsLine(ring.straight, i) ? this.column(at, seams, owner) : this.push(at, owner);
+          const near = at === p ? runsAlong(ring, i, seams) : seams;
+          const id = near.length > 0 ? this.column(at, near, owner) : this.push(at, owner);
           const before = ids.length > start ? ids[ids.length - 1] : undefined;
           if (id === before) continue;
           if (before !== undefined)
@@ -292,15 +323,17 @@ class MeshBuilder {
     return { x: this.columns[id * 2], y: this.columns[id * 2 + 1] };
   }
 
+  /** All triangles come turned the same way; those of no area could not tell by themselves. */
   private counterClockwise(triangles: number[]): number[] {
-    const out: number[] = [];
+    let area = 0;
     for (let i = 0; i < triangles.length; i += 3) {
-      const [a, b, c] = [triangles[i], triangles[i + 1], triangles[i + 2]];
-      const [p, q, r] = [this.at(a), this.at(b), this.at(c)];
-      const area = (q.x - p.x) * (r.y - p.y) - (q.y - p.y) * (r.x - p.x);
-      out.push(a, ...(area > 0 ? [b, c] : [c, b]));
+      const [p, q, r] = [this.at(triangles[i]), this.at(triangles[i + 1]), this.at(triangles[i + 2])];
+      area += (q.x - p.x) * (r.y - p.y) - (q.y - p.y) * (r.x - p.x);
     }
-    return out;
+    if (area >= 0) return triangles;
+    for (let i = 0; i < triangles.length; i += 3)
+      [triangles[i + 1], triangles[i + 2]] = [triangles[i + 2], triangles[i + 1]];
+    return triangles;
   }
 
   /**
@@ -323,6 +356,8 @@ class MeshBuilder {
       if (!run) continue;
       for (const id of run.slice(0, -1)) handled.add(id);
       const i = edges.get(edgeKey(run[0], run[run.length - 1]))!;
+      // Another run has divided this triangle just now: this one finds its new triangle in the next round.
+      if (dead.has(i)) continue;
       const k = [0, 1, 2].find(
         (e) => triangles[i + e] === run[0] && triangles[i + ((e + 1) % 3)] === run[run.length - 1],
       )!;
@@ -343,10 +378,20 @@ class MeshBuilder {
     const run = [a];
     for (let id = after.get(a); id !== undefined && run.length < 4000; id = after.get(id)) {
       run.push(id);
-      if (run.length > 2 && edges.has(edgeKey(a, id))) return run;
+      if (run.length > 2 && edges.has(edgeKey(a, id)) && this.straightRun(run)) return run;
       if (id === a) break;
     }
     return undefined;
+  }
+
+  /** Whether an edge from the first to the last of some points truly runs over those between. */
+  private straightRun(run: readonly number[]): boolean {
+    const [p, q] = [this.at(run[0]), this.at(run[run.length - 1])];
+    const length = Math.hypot(q.x - p.x, q.y - p.y) || 1;
+    return run.slice(1, -1).every((id) => {
+      const m = this.at(id);
+      return Math.abs((q.x - p.x) * (m.y - p.y) - (q.y - p.y) * (m.x - p.x)) / length < HAIR;
+    });
   }
 
   /** Cuts triangles of a strip along lines parallel to the bend, so that it can be wrapped. */

@@ -16,6 +16,8 @@ export interface MetalOp {
   readonly loops: readonly Loop[];
   /** The bend that this was done for: what it takes off the plate, its reliefs. */
   readonly bend?: string;
+  /** Whether it parts the plate, so that what is repeated of earlier work must be parted too. */
+  readonly parts?: boolean;
   /** How a person would call this cut, when its place is worth a remark: "The hole ⌀ 6 at 10, 20". */
   readonly title?: string;
 }

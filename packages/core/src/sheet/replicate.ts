@@ -3,7 +3,7 @@ import type { Line } from "../plane/curve.ts";
 import type { Loop } from "../plane/loop.ts";
 import { dot, samePoint, subtract } from "../plane/point.ts";
 import { type DraftBend, type DraftPlate, edgeFrame, edgeLength, moveBend, mm, moveEdge, movePlate, type OpenDraft, type Refusal, type SheetDraft } from "./draft.ts";
-import type { MetalOp } from "./metal.ts";
+import type { Metal, MetalOp } from "./metal.ts";
 import { refreshEdges } from "./refresh-edges.ts";
 import { takenBy } from "./site.ts";
 
@@ -50,19 +50,16 @@ export function replicate(
   const touched = new Set<string>();
   for (const plate of [...draft.plates.values()]) {
     if (own.has(plate.id)) continue;
-    const ops = plate.metal.filter((op) => making.steps.has(op.step));
-    if (ops.length === 0) continue;
-    const copies = ops.map((op): MetalOp => {
-      const { title: _title, bend, ...rest } = op;
-      return {
-        ...rest,
-        step,
-        loops: op.loops.map((l) => renameLoop(moveLoop(move, l), mark)),
-        ...(bend ? { bend: copyName(bend, mark) } : {}),
-      };
-    });
-    draft.plates.set(plate.id, { ...plate, metal: [...plate.metal, ...copies] });
+    const metal = repeated(plate.metal, making.steps, move, mark, step);
+    if (metal === plate.metal) continue;
+    draft.plates.set(plate.id, { ...plate, metal });
     touched.add(plate.id);
+  }
+  const bends = new Set(making.bends);
+  for (const bend of [...draft.bends.values()]) {
+    if (bends.has(bend.id)) continue;
+    const metal = repeated(bend.metal, making.steps, move, mark, step);
+    if (metal !== bend.metal) draft.bends.set(bend.id, { ...bend, metal });
   }
   for (const id of making.bends) {
     const problem = copyBend(draft, draft.bends.get(id)!, own, move, mark, step);
@@ -82,6 +79,28 @@ export function replicate(
     });
   for (const id of touched) refreshEdges(draft, id);
   return undefined;
+}
+
+/** Metal with what some steps did to it done again: at the end, but before a later step parts the plate. */
+function repeated(
+  metal: Metal,
+  steps: ReadonlySet<string>,
+  move: Isometry,
+  mark: string,
+  step: string,
+): Metal {
+  const first = metal.findIndex((op) => steps.has(op.step));
+  if (first < 0) return metal;
+  const copies = metal
+    .filter((op) => steps.has(op.step) && !op.parts)
+    .map((op): MetalOp => {
+      const { title: _title, bend, ...rest } = op;
+      const loops = op.loops.map((l) => renameLoop(moveLoop(move, l), mark));
+      return { ...rest, step, loops, ...(bend ? { bend: copyName(bend, mark) } : {}) };
+    });
+  const parted = metal.findIndex((op, i) => i > first && op.parts);
+  const at = parted < 0 ? metal.length : parted;
+  return [...metal.slice(0, at), ...copies, ...metal.slice(at)];
 }
 
 function copyBend(

@@ -51,6 +51,8 @@ function middleOf(plate: DraftPlate): Point {
     flips: false,
   };
   const b = metalBounds(moveMetal(back, plate.metal));
+  // A plate between two bends may have no metal of its own.
+  if (b.minX > b.maxX) return origin;
   return along(along(origin, x, (b.minX + b.maxX) / 2), y, (b.minY + b.maxY) / 2);
 }
 
