@@ -82,32 +82,38 @@ describe("any chain of steps of all kinds", () => {
   });
 
   test("has folded the volume of the closed form: mesh and form draw together as the mesh gets finer", () => {
-    forAll((document) => {
-      const sheet = sheetOf(document);
-      if (!sheet) return;
-      const want = foldedVolume(sheet);
-      if (want < 1) return;
-      const folding = foldSheet(sheet, evenState(sheet, 1));
-      const error = (chord: number) =>
-        Math.abs(meshVolume(foldMesh(meshSheet(sheet, chord), folding)) / want - 1);
-      const fine = error(0.002);
-      expect(fine).toBeLessThan(2e-3);
-      // Straight pieces have no chord error: what is left shrinks with the chord.
-      expect(fine).toBeLessThan(Math.max(error(0.05), 1e-9) + 1e-9);
-    }, Math.ceil(RUNS / 5));
+    forAll(
+      (document) => {
+        const sheet = sheetOf(document);
+        if (!sheet) return;
+        const want = foldedVolume(sheet);
+        if (want < 1) return;
+        const folding = foldSheet(sheet, evenState(sheet, 1));
+        const error = (chord: number) =>
+          Math.abs(meshVolume(foldMesh(meshSheet(sheet, chord), folding)) / want - 1);
+        const fine = error(0.002);
+        expect(fine).toBeLessThan(2e-3);
+        // Straight pieces have no chord error: what is left shrinks with the chord.
+        expect(fine).toBeLessThan(Math.max(error(0.05), 1e-9) + 1e-9);
+      },
+      Math.ceil(RUNS / 5),
+    );
   });
 
   test("built again after a change of its last step is the same as built from nothing", () => {
-    forAll((document) => {
-      const builder = createPartBuilder();
-      const last = document.steps[document.steps.length - 1];
-      builder({ ...document, steps: document.steps.slice(0, -1) });
-      builder({ ...document, steps: [...document.steps.slice(0, -1), { ...last, paused: true }] });
-      const again = builder(document);
-      const fresh = buildPart(document);
-      expect(again.findings).toEqual(fresh.findings);
-      expect(again.blank?.area).toBe(fresh.blank?.area);
-      expect(again.bends).toEqual(fresh.bends);
-    }, Math.ceil(RUNS / 3));
+    forAll(
+      (document) => {
+        const builder = createPartBuilder();
+        const last = document.steps[document.steps.length - 1];
+        builder({ ...document, steps: document.steps.slice(0, -1) });
+        builder({ ...document, steps: [...document.steps.slice(0, -1), { ...last, paused: true }] });
+        const again = builder(document);
+        const fresh = buildPart(document);
+        expect(again.findings).toEqual(fresh.findings);
+        expect(again.blank?.area).toBe(fresh.blank?.area);
+        expect(again.bends).toEqual(fresh.bends);
+      },
+      Math.ceil(RUNS / 3),
+    );
   });
 });

@@ -1,5 +1,11 @@
 import fc from "fast-check";
-import { createPartBuilder, newPart, type PartBuild, type PartDocument, type StepDocument } from "../src/index.ts";
+import {
+  createPartBuilder,
+  newPart,
+  type PartBuild,
+  type PartDocument,
+  type StepDocument,
+} from "../src/index.ts";
 
 const mm = (min: number, max: number) => fc.integer({ min: min * 10, max: max * 10 }).map((v) => v / 10);
 const among = <T>(...values: readonly T[]) => fc.constantFrom(...values);
@@ -65,8 +71,20 @@ const hem: fc.Arbitrary<Recipe> = fc
   }));
 
 const lip: fc.Arbitrary<Recipe> = fc
-  .record({ where: share, length: mm(2, 20), width: mm(3, 30), shape: among("rectangle", "angles"), at: among("left", "centre") })
-  .map(({ where, ...l }) => (b) => ({ kind: "lip", edges: picks(at(edgesOf(b), where)), leftLean: 10, rightLean: 5, ...l }));
+  .record({
+    where: share,
+    length: mm(2, 20),
+    width: mm(3, 30),
+    shape: among("rectangle", "angles"),
+    at: among("left", "centre"),
+  })
+  .map(({ where, ...l }) => (b) => ({
+    kind: "lip",
+    edges: picks(at(edgesOf(b), where)),
+    leftLean: 10,
+    rightLean: 5,
+    ...l,
+  }));
 
 const line = fc.record({
   where: share,
@@ -77,7 +95,10 @@ const line = fc.record({
   second: share,
   moves: among("far", "near"),
 });
-const lineOf = ({ where, second, ...l }: typeof line extends fc.Arbitrary<infer T> ? T : never, b: PartBuild) => {
+const lineOf = (
+  { where, second, ...l }: typeof line extends fc.Arbitrary<infer T> ? T : never,
+  b: PartBuild,
+) => {
   const from = at(edgesOf(b), where) ?? "s1.north";
   const plate = from.slice(0, from.indexOf("."));
   const same = edgesOf(b).filter((e) => e.startsWith(`${plate}.`));
@@ -103,7 +124,13 @@ const jog: fc.Arbitrary<Recipe> = fc
     keep: among("folded", "blank"),
     thingWidth: mm(2, 15),
   })
-  .map(({ line: l, ...j }) => (b) => ({ kind: "jog", ...lineOf(l, b), depth: j.offset / 3, run: j.offset * 3, ...j }));
+  .map(({ line: l, ...j }) => (b) => ({
+    kind: "jog",
+    ...lineOf(l, b),
+    depth: j.offset / 3,
+    run: j.offset * 3,
+    ...j,
+  }));
 
 const cut: fc.Arbitrary<Recipe> = fc
   .record({
@@ -120,8 +147,18 @@ const cut: fc.Arbitrary<Recipe> = fc
   .map(({ where, ...c }) => (b) => ({ kind: "cut", plate: picks(at(plates(b), where)), ...c }));
 
 const round: fc.Arbitrary<Recipe> = fc
-  .record({ form: among("round", "chamfer"), which: among("all", "inside", "plates"), radius: mm(0.5, 4), where: share })
-  .map(({ where, ...r }) => (b) => ({ kind: "round", plates: picks(at(plates(b), where)), size: r.radius, ...r }));
+  .record({
+    form: among("round", "chamfer"),
+    which: among("all", "inside", "plates"),
+    radius: mm(0.5, 4),
+    where: share,
+  })
+  .map(({ where, ...r }) => (b) => ({
+    kind: "round",
+    plates: picks(at(plates(b), where)),
+    size: r.radius,
+    ...r,
+  }));
 
 const corner: fc.Arbitrary<Recipe> = fc
   .record({
@@ -133,7 +170,12 @@ const corner: fc.Arbitrary<Recipe> = fc
   .map((c) => () => ({ kind: "corner", ...c }));
 
 const bend: fc.Arbitrary<Recipe> = fc
-  .record({ where: share, angle: fc.integer({ min: 20, max: 140 }), radius: mm(0.5, 4), flip: among("as it is", "flipped") })
+  .record({
+    where: share,
+    angle: fc.integer({ min: 20, max: 140 }),
+    radius: mm(0.5, 4),
+    flip: among("as it is", "flipped"),
+  })
   .map(({ where, ...e }) => (b) => ({ kind: "bend", bends: picks(at(bendsOf(b), where)), ...e }));
 
 const hold: fc.Arbitrary<Recipe> = among("hold", "fold").map((does) => () => ({ kind: "hold", does }));
@@ -178,10 +220,23 @@ const leg = fc.record({
 
 const first: fc.Arbitrary<Omit<StepDocument, "id">> = fc.oneof(
   fc
-    .record({ width: mm(30, 160), depth: mm(30, 160), holes: fc.array(fc.record({ x: mm(-40, 40), y: mm(-40, 40), d: mm(2, 12) }), { maxLength: 3 }) })
-    .map(({ holes, ...p }) => ({ kind: "plate", ...p, holes: holes.map((h, i) => ({ key: `h${i}`, ...h })) })),
+    .record({
+      width: mm(30, 160),
+      depth: mm(30, 160),
+      holes: fc.array(fc.record({ x: mm(-40, 40), y: mm(-40, 40), d: mm(2, 12) }), { maxLength: 3 }),
+    })
+    .map(({ holes, ...p }) => ({
+      kind: "plate",
+      ...p,
+      holes: holes.map((h, i) => ({ key: `h${i}`, ...h })),
+    })),
   fc
-    .record({ legs: fc.array(leg, { minLength: 1, maxLength: 5 }), width: mm(10, 80), on: among("outer", "inner", "middle", "tangent", "A", "B"), side: among("both", "left", "right") })
+    .record({
+      legs: fc.array(leg, { minLength: 1, maxLength: 5 }),
+      width: mm(10, 80),
+      on: among("outer", "inner", "middle", "tangent", "A", "B"),
+      side: among("both", "left", "right"),
+    })
     .map(({ legs, ...p }) => ({
       kind: "profile",
       ...p,

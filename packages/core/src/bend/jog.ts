@@ -22,7 +22,12 @@ export const leastOffset = (t: number, r: number, angle: number): number =>
   (2 * r + t) * (1 - Math.cos(angle));
 
 /** A jog from its offset between like faces and its angle: H = (2r+t)(1−cosθ) + m·sinθ. */
-export function jogFromAngle(t: number, r: number, angle: number, offset: number): Result<JogNumbers, number> {
+export function jogFromAngle(
+  t: number,
+  r: number,
+  angle: number,
+  offset: number,
+): Result<JogNumbers, number> {
   const least = leastOffset(t, r, angle);
   if (offset < least - 1e-9) return fail(least);
   const middle = Math.max(0, (offset - least) / Math.sin(angle));

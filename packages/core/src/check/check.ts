@@ -1,5 +1,5 @@
 import type { PartBuild } from "../part/build.ts";
-import { buildPart, sortFindings } from "../part/build.ts";
+import { createPartBuilder, sortFindings } from "../part/build.ts";
 import type { PartDocument } from "../part/document.ts";
 import { overlapRule } from "./overlap.ts";
 import { reliefRule } from "./relief.ts";
@@ -10,11 +10,17 @@ import { seamRule } from "./seam.ts";
 export const CHECK_RULES: readonly CheckRule[] = [overlapRule, reliefRule, seamRule];
 
 /** Builds a part and asks every check about it; the findings of both stand together. */
-export function examinePart(document: PartDocument): PartBuild {
-  const build = buildPart(document);
-  if (!build.sheet) return build;
-  const found = CHECK_RULES.flatMap((rule) => rule(build));
-  return { ...build, findings: sortFindings([...build.findings, ...found], document.steps) };
+export const examinePart = (document: PartDocument): PartBuild => createExaminer()(document);
+
+/** An examiner that keeps each step's result, so that a change builds only from that step on. */
+export function createExaminer(): (document: PartDocument) => PartBuild {
+  const builder = createPartBuilder();
+  return (document) => {
+    const build = builder(document);
+    if (!build.sheet) return build;
+    const found = CHECK_RULES.flatMap((rule) => rule(build));
+    return { ...build, findings: sortFindings([...build.findings, ...found], document.steps) };
+  };
 }
 
 /** Whether something stops the part from being made. */

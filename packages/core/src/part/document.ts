@@ -1,3 +1,4 @@
+import type { MeasureEnd } from "../sheet/measuring.ts";
 import type { RawValues } from "../steps/field.ts";
 import type { Variable } from "./variables.ts";
 
@@ -21,6 +22,8 @@ export interface PartDocument {
   readonly steps: readonly StepDocument[];
   /** Named values that every field may use. */
   readonly variables?: readonly Variable[];
+  /** Measurements that stay with the part. */
+  readonly measures?: readonly Measure[];
   /** Build only up to and with this step. */
   readonly builtTo?: string;
   /** The plate that stays still when the part folds; the first one if none is named. */
@@ -29,6 +32,14 @@ export interface PartDocument {
   readonly held?: readonly string[];
 }
 
+/** A pinned measurement: it is taken anew whenever the part changes. */
+export interface Measure {
+  readonly key: string;
+  readonly from: MeasureEnd;
+  readonly to: MeasureEnd;
+}
+
+export const MOST_MEASURES = 200;
 export const MOST_STEPS = 2000;
 export const LONGEST_NAME = 200;
 /** A part document may have at most this many bytes. */

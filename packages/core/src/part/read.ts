@@ -6,6 +6,7 @@ import {
   DOCUMENT_FORMAT,
   LARGEST_DOCUMENT,
   LONGEST_NAME,
+  MOST_MEASURES,
   MOST_STEPS,
   type PartDocument,
 } from "./document.ts";
@@ -94,6 +95,14 @@ function checkTop(doc: Plain, say: Say): void {
     say("/held", `"held" must be a list of bend names.`);
   }
   checkVariables(doc.variables, say);
+  if (doc.measures !== undefined)
+    checkList(doc.measures, "/measures", MOST_MEASURES, say, (entry, at) => {
+      for (const end of ["from", "to"]) {
+        const value = entry[end];
+        const fits = isPlain(value) && typeof value.kind === "string" && typeof value.name === "string";
+        if (!fits) say(`${at}/${end}`, `"${end}" must say the kind and the name of what is measured.`);
+      }
+    });
   if (!Array.isArray(doc.steps)) {
     say("/steps", `"steps" must be a list.`);
     return;

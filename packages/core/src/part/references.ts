@@ -1,7 +1,7 @@
+import { plateLetter } from "../sheet/sheet.ts";
 import { type PickEntry, type PicksField, picksOf } from "../steps/field.ts";
 import { stepKind } from "../steps/registry.ts";
 import type { Made } from "../steps/step-kind.ts";
-import { plateLetter } from "../sheet/sheet.ts";
 import type { PartDocument, StepDocument } from "./document.ts";
 
 /** A step's fields of picks, with what is picked in each. */

@@ -1,6 +1,6 @@
 import { type FieldSpec, MOST_PICKS, type RowColumn } from "../steps/field.ts";
 import { STEP_KINDS } from "../steps/registry.ts";
-import { DOCUMENT_FORMAT, DOCUMENT_VERSION, LONGEST_NAME, MOST_STEPS } from "./document.ts";
+import { DOCUMENT_FORMAT, DOCUMENT_VERSION, LONGEST_NAME, MOST_MEASURES, MOST_STEPS } from "./document.ts";
 import { STOCK_FIELDS } from "./stock.ts";
 import { MOST_VARIABLES, VARIABLE_NAME } from "./variables.ts";
 
@@ -11,6 +11,16 @@ const TYPED: Schema = {
   description: "A number (mm or degrees) or an expression with units",
 };
 const KEY: Schema = { type: "string", pattern: "^[A-Za-z0-9_-]{1,20}$" };
+
+const MEASURE_END: Schema = {
+  type: "object",
+  required: ["kind", "name"],
+  properties: {
+    kind: { enum: ["edge", "plate", "bend", "corner", "hole"] },
+    name: { type: "string" },
+    face: { enum: ["A", "B"], description: "Which face; the nearer one if none is named" },
+  },
+};
 
 function fieldSchema(f: FieldSpec): Schema {
   switch (f.kind) {
@@ -82,6 +92,15 @@ export function documentSchema(): Schema {
             value: TYPED,
             measures: { enum: ["length", "angle", "number"], default: "length" },
           },
+        },
+      },
+      measures: {
+        type: "array",
+        maxItems: MOST_MEASURES,
+        items: {
+          type: "object",
+          required: ["key", "from", "to"],
+          properties: { key: KEY, from: MEASURE_END, to: MEASURE_END },
         },
       },
       builtTo: { type: "string", description: "Build only up to and with this step" },

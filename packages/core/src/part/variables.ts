@@ -87,7 +87,10 @@ export function renameVariable(document: PartDocument, key: string, name: string
     if (Array.isArray(value)) return value.map(follow);
     if (typeof value !== "object" || value === null) return value;
     return Object.fromEntries(
-      Object.entries(value).map(([k, v]) => [k, FIXED.has(k) ? v : typeof v === "string" ? renamed(v, old, name) : follow(v)]),
+      Object.entries(value).map(([k, v]) => [
+        k,
+        FIXED.has(k) ? v : typeof v === "string" ? renamed(v, old, name) : follow(v),
+      ]),
     );
   };
   return {

@@ -1,5 +1,16 @@
 import { type Loop, loopFromFrame, polygonLoop } from "../plane/loop.ts";
-import { along, cross, dot, type Frame, type Point, point, SAME, samePoint, scale, subtract } from "../plane/point.ts";
+import {
+  along,
+  cross,
+  dot,
+  type Frame,
+  type Point,
+  point,
+  SAME,
+  samePoint,
+  scale,
+  subtract,
+} from "../plane/point.ts";
 import { dotV, moveV, turnV, type Vector } from "../space/vector.ts";
 import { bendsFrom, type DraftBend, type OpenDraft, workMetal } from "./draft.ts";
 import { bendMotion } from "./fold.ts";
@@ -77,10 +88,12 @@ export function closeCorner(
   const parallel = Math.abs(dotV(first.place.z, second.place.z)) > 1 - 1e-9;
   if (parallel)
     return "The two flanges lie in parallel planes and can never meet. Give one of them another angle, or leave the corner open.";
-  const borders = ([
-    [first, second],
-    [second, first],
-  ] as const).map(([leg, other], i) => {
+  const borders = (
+    [
+      [first, second],
+      [second, first],
+    ] as const
+  ).map(([leg, other], i) => {
     const goesOver = closing.by === "butt" && (closing.over === "first") === (i === 0);
     return borderOn(leg, other, draft.t, closing, goesOver);
   });
@@ -103,11 +116,7 @@ function legOf(draft: OpenDraft, bend: DraftBend, end: "left" | "right"): Leg | 
     dot(subtract(side.left, bend.origin), bend.out),
     dot(subtract(side.right, bend.origin), bend.out),
   );
-  const middle = along(
-    along(bend.origin, bend.axis, bend.width / 2),
-    bend.out,
-    (bend.allowance + depth) / 2,
-  );
+  const middle = along(along(bend.origin, bend.axis, bend.width / 2), bend.out, (bend.allowance + depth) / 2);
   return { bend, end, place, middle };
 }
 
@@ -122,13 +131,7 @@ function facing(leg: Leg, t: number, toward: Vector): number {
  * Where a leg must end against the other: the line in its developed plane along which its inner face
  * meets a plane parallel to the other's faces.
  */
-function borderOn(
-  leg: Leg,
-  other: Leg,
-  t: number,
-  closing: CornerClosing,
-  goesOver: boolean,
-): Border {
+function borderOn(leg: Leg, other: Leg, t: number, closing: CornerClosing, goesOver: boolean): Border {
   const middleOfOther = moveV(other.place, [other.middle.x, other.middle.y, t / 2]);
   const middleOfLeg = moveV(leg.place, [leg.middle.x, leg.middle.y, t / 2]);
   const own = facing(leg, t, middleOfOther);
@@ -245,8 +248,7 @@ function reliefShape(relief: Exclude<CornerRelief, { shape: "none" }>, h: number
   const name = "corner:relief";
   const half = (at: Point, from: Point, to: Point) =>
     ({ kind: "arc", a: from, b: to, c: at, r: h, ccw: true, name }) as const;
-  if (relief.shape === "square")
-    return polygonLoop([point(h, -h), point(h, h), point(-h, h), point(-h, -h)]);
+  if (relief.shape === "square") return polygonLoop([point(h, -h), point(h, h), point(-h, h), point(-h, -h)]);
   if (relief.shape === "round") {
     const [e, w] = [point(h, 0), point(-h, 0)];
     return [half(point(0, 0), e, w), half(point(0, 0), w, e)];

@@ -1,6 +1,16 @@
 import { intersectLoops } from "../plane/boolean.ts";
 import { type Loop, loopFromFrame, rectangleLoop } from "../plane/loop.ts";
-import { along, type Bounds, dot, type Frame, type Point, point, SAME, scale, subtract } from "../plane/point.ts";
+import {
+  along,
+  type Bounds,
+  dot,
+  type Frame,
+  type Point,
+  point,
+  SAME,
+  scale,
+  subtract,
+} from "../plane/point.ts";
 import { type Region, regionLoops } from "../plane/region.ts";
 import { commonSpans, spansInside, spansLength } from "../plane/span.ts";
 import {
@@ -164,7 +174,11 @@ function touches(region: Region, band: Band, depth: number, above: boolean) {
 }
 
 /** With a limit, what is beyond the line moves only where cuts part it from the rest. */
-function assignLimited({ fixed, moving, strips, reach }: Pieces, band: Band, letter: string): Sides | Refusal {
+function assignLimited(
+  { fixed, moving, strips, reach }: Pieces,
+  band: Band,
+  letter: string,
+): Sides | Refusal {
   const limit = band.limit!;
   const chosen = strips.filter((s) => {
     const spans = touches(s, band, band.width / 2, true);
@@ -305,4 +319,3 @@ function shareEdges(plate: DraftPlate, band: Band, sideAt: Sides["sideAt"], step
   }
   return { stay, move, moved };
 }
-

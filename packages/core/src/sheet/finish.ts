@@ -1,11 +1,13 @@
 import { curveBounds, type Line } from "../plane/curve.ts";
 import { type Isometry, moveCurve, moveFrame, moveLoop, movePoint, translation } from "../plane/isometry.ts";
+import type { Loop } from "../plane/loop.ts";
 import { dot, EMPTY_BOUNDS, frameY, joinBounds, point } from "../plane/point.ts";
 import { type Region, regionBounds } from "../plane/region.ts";
 import { compose, STILL } from "../space/vector.ts";
 import { type DraftBend, type DraftPlate, moveEdge, type SheetDraft, subtreeOf } from "./draft.ts";
 import { type MetalRemark, shapeMetal } from "./metal.ts";
-import type { Bend, Plate, Sheet } from "./sheet.ts";
+import { liesOn } from "./refresh-edges.ts";
+import type { Bend, EdgeSite, Plate, Sheet } from "./sheet.ts";
 
 /** A plate's letter and a bend's number, by which people call them. */
 export interface Labels {
@@ -104,10 +106,23 @@ function finishPlate(p: DraftPlate, letter: string): Plate {
   const known = finished.get(p);
   if (known?.label === letter) return known.made as Plate;
   const { id, step, frame, edges } = p;
-  const { regions } = shapeMetal(p.metal);
+  const regions = nameRuns(edges, shapeMetal(p.metal).regions);
   const made: Plate = { id, step, letter, frame, box: ownBox(p), edges, regions };
   finished.set(p, { label: letter, made });
   return made;
+}
+
+/** Pieces of an edge that was cut in two carry the names that those pieces have. */
+function nameRuns(edges: readonly EdgeSite[], regions: readonly Region[]): readonly Region[] {
+  const cut = edges.filter((e) => e.role.includes("@"));
+  if (cut.length === 0) return regions;
+  const rename = (loop: Loop): Loop =>
+    loop.map((c) => {
+      if (c.kind !== "line" || !c.name) return c;
+      const run = cut.find((e) => e.role.startsWith(`${c.name}@`) && liesOn(e, c));
+      return run ? { ...c, name: run.role } : c;
+    });
+  return regions.map((r) => ({ outer: rename(r.outer), holes: r.holes.map(rename) }));
 }
 
 function finishBend(b: DraftBend, number: number): Bend {
@@ -138,4 +153,3 @@ function ownBox({ metal, frame }: DraftPlate): Plate["box"] {
   if (box.minX > box.maxX) return { x0: 0, y0: 0, x1: 0, y1: 0 };
   return { x0: box.minX, y0: box.minY, x1: box.maxX, y1: box.maxY };
 }
-

@@ -15,7 +15,7 @@ import {
 } from "./draft.ts";
 import { holeOps } from "./grow-plate.ts";
 import { type Metal, type MetalOp, metalSpans } from "./metal.ts";
-import { edgeTitle, type End, findSite, metalBeside, type Site, stripsBeside } from "./site.ts";
+import { type End, edgeTitle, findSite, metalBeside, type Site, stripsBeside } from "./site.ts";
 import type { FlangeSpec, LegShape, ReliefSpec } from "./spec.ts";
 import { trimBend } from "./trim.ts";
 
@@ -105,7 +105,8 @@ const inward = (frame: Frame, points: readonly [number, number][]): Loop =>
 
 function cutBand(draft: OpenDraft, site: Site, { step, id: bend }: FlangeSpec): void {
   const { setback, from, to, plate } = site;
-  if (setback > SAME) workMetal(draft, { plate: plate.id }, { kind: "cut", step, bend, loops: [bandLoop(site)] });
+  if (setback > SAME)
+    workMetal(draft, { plate: plate.id }, { kind: "cut", step, bend, loops: [bandLoop(site)] });
   if (setback < -SAME) {
     const tab = inward(edgeFrame(site.edge), [
       [from, 0],

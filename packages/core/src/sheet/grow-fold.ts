@@ -1,6 +1,6 @@
 import { bendAllowance, innerSetback, outerSetback } from "../bend/allowance.ts";
 import { along, type Point } from "../plane/point.ts";
-import { type Band, dividePlate, type Division } from "./divide.ts";
+import { type Band, type Division, dividePlate } from "./divide.ts";
 import type { DraftBend, OpenDraft, Refusal } from "./draft.ts";
 import type { Metal } from "./metal.ts";
 import type { BendSpec } from "./spec.ts";

@@ -5,9 +5,9 @@ import { type Loop, loopFromFrame, polygonLoop, rectangleLoop } from "../plane/l
 import { along, type Frame, point, SAME, scale } from "../plane/point.ts";
 import { regionArea, regionLoops } from "../plane/region.ts";
 import { type Span, spansInside } from "../plane/span.ts";
-import { type Band, dividePlate, type Division } from "./divide.ts";
+import { type Band, type Division, dividePlate } from "./divide.ts";
 import { attempt, type DraftPlate, mm, moveSubtree, type OpenDraft, type Refusal } from "./draft.ts";
-import { foldBend, type FoldLine, leftOf, type PartNames } from "./grow-fold.ts";
+import { type FoldLine, foldBend, leftOf, type PartNames } from "./grow-fold.ts";
 import { type Metal, shapeMetal } from "./metal.ts";
 import type { BendSpec } from "./spec.ts";
 
@@ -105,7 +105,14 @@ function middlePlate(
 }
 
 /** Of a band's metal what lies between two depths. */
-function sliced(metal: Metal, { band }: Division, from: number, to: number, total: number, step: string): Metal {
+function sliced(
+  metal: Metal,
+  { band }: Division,
+  from: number,
+  to: number,
+  total: number,
+  step: string,
+): Metal {
   const frame: Frame = { origin: band.origin, x: band.axis };
   const reach = 1e5;
   const cuts: Loop[] = [];

@@ -1,7 +1,7 @@
 import { loopFromFrame } from "../plane/loop.ts";
 import { type Frame, fromFrame, point, SAME } from "../plane/point.ts";
 import { edgeFrame, edgeLength, mm, type OpenDraft, type Refusal, workMetal } from "./draft.ts";
-import { legLoop, type LetterOf } from "./grow-flange.ts";
+import { type LetterOf, legLoop } from "./grow-flange.ts";
 import { holeOps } from "./grow-plate.ts";
 import { refreshEdges } from "./refresh-edges.ts";
 import { askedSpan, edgeTitle, takenBy } from "./site.ts";
@@ -22,7 +22,10 @@ export function growLip(draft: OpenDraft, spec: LipSpec, letterOf: LetterOf): Re
   const title = edgeTitle(letter, edge);
   const field = spec.width.by === "inset" ? "leftInset" : "width";
   if (to - from <= SAME)
-    return { field, message: `Nothing of edge ${title} is left between the insets: it is ${mm(length)} long.` };
+    return {
+      field,
+      message: `Nothing of edge ${title} is left between the insets: it is ${mm(length)} long.`,
+    };
   if (to < SAME || from > length - SAME)
     return {
       field,

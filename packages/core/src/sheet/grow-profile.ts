@@ -24,7 +24,12 @@ export interface ProfileSpec {
   readonly to: number;
 }
 
-const NAMES = (first: boolean, last: boolean) => [first ? "south" : undefined, "east", last ? "north" : undefined, "west"];
+const NAMES = (first: boolean, last: boolean) => [
+  first ? "south" : undefined,
+  "east",
+  last ? "north" : undefined,
+  "west",
+];
 
 /** Sweeps a chain of legs to a width: the first leg is the first plate, the others follow through bends. */
 export function growProfile(draft: OpenDraft, spec: ProfileSpec, letterOf: (plate: string) => string): void {
@@ -97,7 +102,9 @@ function addBend(
     kSource,
     up,
     overhang: { left: 0, right: 0 },
-    metal: [{ kind: "add", step, loops: [loopFromFrame({ origin: along(origin, axis, 0), x: axis }, strip)] }],
+    metal: [
+      { kind: "add", step, loops: [loopFromFrame({ origin: along(origin, axis, 0), x: axis }, strip)] },
+    ],
     unrelieved: [],
   });
 }

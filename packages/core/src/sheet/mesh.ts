@@ -252,7 +252,10 @@ class MeshBuilder {
     // A triangulation that passes no border point over has exactly this many triangles.
     const complete = ids.length + 2 * holes.length - 2;
     if (triangles.length / 3 !== complete)
-      triangles = closeSeams(this.restoreBorder(triangles, bordersOf(ids, ringEnds)), bordersOf(ids, ringEnds));
+      triangles = closeSeams(
+        this.restoreBorder(triangles, bordersOf(ids, ringEnds)),
+        bordersOf(ids, ringEnds),
+      );
     if (bend) triangles = this.slice(triangles, bend, owner);
     for (const id of triangles) this.faces.push(id);
     for (let i = 0; i < triangles.length; i += 3) this.faceOwner.push(owner);

@@ -22,7 +22,8 @@ export function pickables(sheet: Sheet): Pickable[] {
   return sheet.plates.flatMap((plate, owner) => {
     const byRole = new Map<string, Curve[]>();
     for (const c of plate.regions.flatMap(regionLoops).flat()) {
-      if (!c.name) continue;
+      // Roundings, reliefs and the like are no edges.
+      if (!c.name || (c.name.includes(":") && !c.name.startsWith("hole:"))) continue;
       const list = byRole.get(c.name);
       if (list) list.push(c);
       else byRole.set(c.name, [c]);

@@ -1,8 +1,20 @@
-import { type Isometry, moveLoop, movePoint, moveCurve } from "../plane/isometry.ts";
 import type { Line } from "../plane/curve.ts";
+import { type Isometry, moveCurve, moveLoop, movePoint } from "../plane/isometry.ts";
 import type { Loop } from "../plane/loop.ts";
 import { dot, samePoint, subtract } from "../plane/point.ts";
-import { type DraftBend, type DraftPlate, edgeFrame, edgeLength, moveBend, mm, moveEdge, movePlate, type OpenDraft, type Refusal, type SheetDraft } from "./draft.ts";
+import {
+  type DraftBend,
+  type DraftPlate,
+  edgeFrame,
+  edgeLength,
+  mm,
+  moveBend,
+  moveEdge,
+  movePlate,
+  type OpenDraft,
+  type Refusal,
+  type SheetDraft,
+} from "./draft.ts";
 import type { Metal, MetalOp } from "./metal.ts";
 import { refreshEdges } from "./refresh-edges.ts";
 import { takenBy } from "./site.ts";
@@ -119,7 +131,8 @@ function copyBend(
     const plate = draft.plates.get(parent);
     if (!plate || !bend.grownOn)
       return "A fold across a plate cannot be repeated on that plate: only what stands on an edge can.";
-    if (!base) return "It would stand beside the edge that its bend needs. Make the pattern shorter, or turn it.";
+    if (!base)
+      return "It would stand beside the edge that its bend needs. Make the pattern shorter, or turn it.";
     const taken = takenBy(draft, plate, { role: base.role }, base.from, base.to);
     if (taken)
       return `It would stand on a flange that takes its edge from ${mm(taken.from)} to ${mm(taken.to)} already; it needs ${mm(base.from)} to ${mm(base.to)}. Set the copies further apart.`;
@@ -161,8 +174,7 @@ function flippedOn(draft: OpenDraft, bend: DraftBend, move: Isometry): DraftBend
   return { ...on, role: swapName(on.role), from: length - on.to, to: length - on.from };
 }
 
-const swapName = (role: string): string =>
-  role === "left" ? "right" : role === "right" ? "left" : role;
+const swapName = (role: string): string => (role === "left" ? "right" : role === "right" ? "left" : role);
 
 function swapSides(plate: DraftPlate): DraftPlate {
   const swap = (loop: Loop): Loop => loop.map((c) => (c.name ? { ...c, name: swapName(c.name) } : c));
@@ -216,7 +228,13 @@ function mirrorMotion(place: OpenDraft["roots"][number]["place"], m: Isometry): 
  * Doubles a plate and all that hangs on it over a line in its plane: the plate itself grows by its
  * mirror image, its flanges are made again on that side.
  */
-export function mirrorJoined(draft: OpenDraft, plateId: string, move: Isometry, mark: string, step: string): string[] {
+export function mirrorJoined(
+  draft: OpenDraft,
+  plateId: string,
+  move: Isometry,
+  mark: string,
+  step: string,
+): string[] {
   const plate = draft.plates.get(plateId)!;
   const made: string[] = [];
   const queue = [...draft.bends.values()].filter((b) => b.parent === plateId);

@@ -119,7 +119,13 @@ function shortOfPlate(
 }
 
 /** The flange that takes a stretch of an edge already. */
-export const takenBy = (draft: OpenDraft, plate: DraftPlate, edge: Pick<EdgeSite, "role">, from: number, to: number) =>
+export const takenBy = (
+  draft: OpenDraft,
+  plate: DraftPlate,
+  edge: Pick<EdgeSite, "role">,
+  from: number,
+  to: number,
+) =>
   bendsFrom(draft, plate.id)
     .map((b) => b.grownOn)
     .find((g) => g && g.role === edge.role && g.from < to - SAME && g.to > from + SAME);

@@ -1,9 +1,9 @@
-import { type Motion, compose, STILL } from "../space/vector.ts";
+import { along } from "../plane/point.ts";
+import { compose, type Motion, STILL } from "../space/vector.ts";
 import { dividePlate } from "./divide.ts";
 import { bendTo, type OpenDraft, type Refusal } from "./draft.ts";
 import { bendMotion } from "./fold.ts";
 import { type FoldLine, leftOf, type PartNames } from "./grow-fold.ts";
-import { along } from "../plane/point.ts";
 
 /** Where a plate stands in space when everything is folded. */
 export function foldedPlace(draft: OpenDraft, plate: string): Motion {

@@ -1,6 +1,6 @@
-import { polygonLoop } from "../plane/loop.ts";
 import { type Isometry, translation } from "../plane/isometry.ts";
-import { along, dot, point, type Point, SAME, samePoint, scale, subtract } from "../plane/point.ts";
+import { polygonLoop } from "../plane/loop.ts";
+import { along, dot, type Point, point, SAME, samePoint, scale, subtract } from "../plane/point.ts";
 import {
   bendsFrom,
   bendTo,

@@ -86,7 +86,9 @@ export function lineSentence(raw: RawValues, choices: Choices): SentencePart[] {
       { field: "ontoAt" },
     );
   else {
-    out.push({ field: choices.by === "share" ? "share" : "distance" }, " ", { field: "by" }, " ", { field: "from" });
+    out.push({ field: choices.by === "share" ? "share" : "distance" }, " ", { field: "by" }, " ", {
+      field: "from",
+    });
     if (raw.tilt !== undefined && String(raw.tilt) !== "0") out.push(", turned by ", { field: "tilt" });
   }
   out.push(", ", { field: "moves" }, " moves");
@@ -111,7 +113,11 @@ export function findLine(values: FieldValues, context: StepContext): FoldLine | 
 
 type Found = NonNullable<ReturnType<typeof pickedEdge>>;
 
-function lineBesideEdge(values: FieldValues, context: StepContext, { plate, edge }: Found): FoldLine | undefined {
+function lineBesideEdge(
+  values: FieldValues,
+  context: StepContext,
+  { plate, edge }: Found,
+): FoldLine | undefined {
   const { quantities: q, choices } = values;
   const frame = edgeFrame(edge);
   const length = edgeLength(edge);
@@ -192,4 +198,3 @@ function lineByPoints(values: FieldValues, context: StepContext, first: Found): 
     ...(limit ? { limit: { from: 0, to: length } } : {}),
   };
 }
-

@@ -77,6 +77,8 @@ export interface StepKind {
   readonly about: string;
   /** What must be picked first. */
   readonly startsFrom: StartsFrom;
+  /** Whether a part that has begun may have another one that starts from nothing. */
+  readonly again?: boolean;
   readonly fields: readonly FieldSpec[];
   readonly sentence: (raw: RawValues) => readonly SentencePart[];
   /** Names of the plates that it makes besides those of its picks, and which of them hang on a bend. */

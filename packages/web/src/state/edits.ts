@@ -1,13 +1,20 @@
 import {
   addStep,
   changeStep,
-  edgesOf,
-  freshEdgeKey,
   freshKey,
+  freshPickKey,
   freshStepId,
-  holesOf,
+  nameProblem,
   type PartDocument,
+  type PickEntry,
+  type PickOf,
+  type PicksField,
+  picksOf,
+  rowsOf,
   type StepDocument,
+  type StepKind,
+  type Variable,
+  variablesOf,
 } from "@hillcrest/core";
 import { partActions } from "./part-slice.ts";
 import { store } from "./store.ts";
@@ -39,45 +46,117 @@ export function appendStep(kind: string, values: Readonly<Record<string, unknown
   return id;
 }
 
-/** A flange on picked edges, in one step. */
-export function flangeOn(edges: readonly string[]): string {
-  const picks: { key: string; at: string }[] = [];
-  for (const at of edges) picks.push({ key: freshKey(picks), at });
-  return appendStep("flange", { edges: picks });
+/** Picks under keys of their own. */
+const keyed = (names: readonly string[]): PickEntry[] => {
+  const picks: PickEntry[] = [];
+  for (const at of names) picks.push({ key: freshKey(picks), at });
+  return picks;
+};
+
+/** The field of a step kind that takes picks of a sort; the one that must be filled comes first. */
+export function picksFieldFor(kind: StepKind, of: PickOf): PicksField | undefined {
+  const fields = kind.fields.filter((f): f is PicksField => f.kind === "picks" && f.of === of);
+  return fields.find((f) => !f.optional) ?? fields[0];
 }
 
-/** Adds an edge to a flange, or takes it away when it is there. */
-export function toggleEdge(step: StepDocument, at: string): void {
-  const edges = edgesOf(step);
-  const without = edges.filter((e) => e.at !== at);
+/** A step of a kind that stands on what is picked. */
+export function stepOn(
+  kind: StepKind,
+  of: PickOf,
+  names: readonly string[],
+  values: Readonly<Record<string, unknown>> = {},
+): string {
+  const field = picksFieldFor(kind, of);
+  return appendStep(kind.kind, { ...(field ? { [field.key]: keyed(names) } : {}), ...values });
+}
+
+/** Adds a pick to a step, or takes it away when it is there. A field that takes one thing changes it. */
+export function togglePick(step: StepDocument, field: string, at: string, single: boolean): void {
+  const picks = picksOf(step, field);
+  const without = picks.filter((p) => p.at !== at);
   const { document } = store.getState().part;
-  if (without.length < edges.length) setStepValue(step.id, "edges", without);
-  else setStepValue(step.id, "edges", [...edges, { key: freshEdgeKey(document!, step), at }]);
+  if (without.length < picks.length) setStepValue(step.id, field, without);
+  else if (single && picks.length > 0) setStepValue(step.id, field, [{ ...picks[0], at }]);
+  else setStepValue(step.id, field, [...picks, { key: freshPickKey(document!, step, field), at }]);
 }
 
-export function addHole(step: StepDocument, x: string, y: string, d: string): void {
-  const holes = holesOf(step);
-  setStepValue(step.id, "holes", [...holes, { key: freshKey(holes), x, y, d }]);
-}
-
-export function setHole(
-  step: StepDocument,
-  key: string,
-  axis: "x" | "y" | "d",
-  value: string,
-  mark?: string,
-): void {
-  const holes = holesOf(step).map((h) => (h.key === key ? { ...h, [axis]: value } : h));
-  setStepValue(step.id, "holes", holes, mark);
-}
-
-export function removeHole(step: StepDocument, key: string): void {
-  setStepValue(
-    step.id,
-    "holes",
-    holesOf(step).filter((h) => h.key !== key),
+/** Puts another thing in the place of a pick that is lost. */
+export function repick(stepId: string, field: string, key: string, at: string): void {
+  edit(
+    (doc) => {
+      const step = doc.steps.find((s) => s.id === stepId)!;
+      const picks = picksOf(step, field).map((p) => (p.key === key ? { ...p, at } : p));
+      return changeStep(doc, stepId, { [field]: picks });
+    },
+    { step: stepId },
   );
 }
+
+/** Lets one pick differ from the step in a value; `undefined` goes back to the step's. */
+export function setOwnValue(
+  step: StepDocument,
+  field: string,
+  pick: string,
+  key: string,
+  value: unknown,
+  mark?: string,
+): void {
+  const picks = picksOf(step, field).map((p) => {
+    if (p.key !== pick) return p;
+    const own = Object.fromEntries(
+      Object.entries({ ...p.own, [key]: value }).filter(([, v]) => v !== undefined),
+    );
+    const { own: _own, ...rest } = p;
+    return Object.keys(own).length > 0 ? { ...rest, own } : rest;
+  });
+  setStepValue(step.id, field, picks, mark);
+}
+
+export function addRow(step: StepDocument, field: string, values: Readonly<Record<string, unknown>>): string {
+  const rows = rowsOf(step, field);
+  const key = freshKey(rows);
+  setStepValue(step.id, field, [...rows, { ...values, key }]);
+  return key;
+}
+
+export function setRow(
+  step: StepDocument,
+  field: string,
+  key: string,
+  column: string,
+  value: unknown,
+  mark?: string,
+): void {
+  const rows = rowsOf(step, field).map((r) => (r.key === key ? { ...r, [column]: value } : r));
+  setStepValue(step.id, field, rows, mark);
+}
+
+export function removeRow(step: StepDocument, field: string, key: string): void {
+  setStepValue(
+    step.id,
+    field,
+    rowsOf(step, field).filter((r) => r.key !== key),
+  );
+}
+
+/** Adds a named value under a name that is still free. */
+export function addVariable(): string {
+  const variables = variablesOf(store.getState().part.document!);
+  const key = freshKey(variables);
+  let n = variables.length + 1;
+  while (nameProblem(`value${n}`, variables)) n++;
+  setVariables([...variables, { key, name: `value${n}`, value: "10" }]);
+  return key;
+}
+
+export const setVariables = (variables: readonly Variable[], mark?: string): void =>
+  edit(
+    (doc) => {
+      const { variables: _gone, ...rest } = doc;
+      return variables.length > 0 ? { ...rest, variables } : rest;
+    },
+    { mark },
+  );
 
 /** Shows a bend unfolded, or lets it fold again. */
 export function toggleHeld(bend: string): void {

@@ -1,3 +1,4 @@
+import type { PickOf } from "@hillcrest/core";
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
 
 export type Theme = "day" | "night" | "system";
@@ -9,7 +10,17 @@ export type Pick =
   | { readonly kind: "edge"; readonly name: string }
   | { readonly kind: "plate"; readonly id: string; readonly x: number; readonly y: number }
   | { readonly kind: "bend"; readonly id: string }
+  | { readonly kind: "corner"; readonly name: string }
   | { readonly kind: "hole"; readonly plate: string; readonly key: string };
+
+/** A step's field for which things are being picked. */
+export interface Picking {
+  readonly step: string;
+  readonly field: string;
+  readonly of: PickOf;
+}
+
+export type DrawerTab = "bends" | "findings" | "measure" | "values";
 
 export interface ViewState {
   readonly theme: Theme;
@@ -18,14 +29,15 @@ export interface ViewState {
   readonly split: number;
   readonly fold: number;
   readonly letters: boolean;
-  readonly drawer: "closed" | "bends" | "findings";
+  readonly drawer: "closed" | DrawerTab;
   readonly picks: readonly Pick[];
   /** Where the pick card stands, in pixels of the views' area. */
   readonly card?: { readonly x: number; readonly y: number };
   readonly hovered?: Pick;
   readonly openStep?: string;
-  /** A flange step whose edges are being picked. */
-  readonly pickingFor?: string;
+  readonly pickingFor?: Picking;
+  /** The one or two things that are being measured, while the drawer shows it. */
+  readonly measured: readonly Pick[];
   readonly facing: { readonly to: Facing; readonly count: number };
 }
 
@@ -45,12 +57,13 @@ const initialState: ViewState = {
   letters: true,
   drawer: "closed",
   picks: [],
+  measured: [],
   facing: { to: "oblique", count: 0 },
 };
 
 /** A text by which two picks of the same thing are equal. */
 export function pickKey(p: Pick): string {
-  if (p.kind === "edge") return `edge:${p.name}`;
+  if (p.kind === "edge" || p.kind === "corner") return `${p.kind}:${p.name}`;
   if (p.kind === "hole") return `hole:${p.plate}:${p.key}`;
   return `${p.kind}:${p.id}`;
 }
@@ -94,15 +107,20 @@ const slice = createSlice({
       } else s.picks = [payload.pick];
       s.card = s.picks.length > 0 ? payload.card : undefined;
     },
+    measured: (s, { payload }: PayloadAction<Pick>) => {
+      s.measured = s.measured.length === 1 ? [s.measured[0], payload] : [payload];
+      s.picks = s.measured;
+      s.card = undefined;
+    },
     pickCleared: (s) => {
       s.picks = [];
       s.card = undefined;
     },
     stepOpened: (s, { payload }: PayloadAction<string | undefined>) => {
       s.openStep = payload;
-      if (s.pickingFor !== payload) s.pickingFor = undefined;
+      if (s.pickingFor?.step !== payload) s.pickingFor = undefined;
     },
-    pickingStarted: (s, { payload }: PayloadAction<string | undefined>) => {
+    pickingStarted: (s, { payload }: PayloadAction<Picking | undefined>) => {
       s.pickingFor = payload;
       s.picks = [];
       s.card = undefined;
@@ -114,6 +132,7 @@ const slice = createSlice({
       ...s,
       fold: 1,
       picks: [],
+      measured: [],
       card: undefined,
       hovered: undefined,
       openStep: undefined,

@@ -1,29 +1,60 @@
-import { STEP_KINDS, type StepKind } from "@hillcrest/core";
+import { type PickOf, type PicksField, STEP_KINDS, type StepKind } from "@hillcrest/core";
 import { useState } from "react";
 import { flushSync } from "react-dom";
-import { appendStep, flangeOn } from "../state/edits.ts";
+import { appendStep, stepOn } from "../state/edits.ts";
 import { store, useApp, useSend } from "../state/store.ts";
-import { viewActions } from "../state/view-slice.ts";
+import { type Pick, viewActions } from "../state/view-slice.ts";
 import { StepPictogram } from "./step-pictogram.tsx";
 
 const GROUPS: readonly { from: StepKind["startsFrom"]; title: string }[] = [
   { from: "nothing", title: "From nothing" },
   { from: "edge", title: "From an edge" },
+  { from: "plate", title: "From a plate" },
+  { from: "bend", title: "From a bend" },
+  { from: "corner", title: "From a corner" },
+  { from: "part", title: "From the whole part" },
 ];
 
-/** Adds a step of a kind. One that needs an edge takes those picked, or asks for one. */
+/** Picks of the view that a step kind can stand on, by the sort that fits first. */
+function fittingPicks(kind: StepKind, picks: readonly Pick[]): { of: PickOf; names: string[] } | undefined {
+  for (const field of kind.fields) {
+    if (field.kind !== "picks" || field.of === "step") continue;
+    const names = picks.flatMap((p) => {
+      if (p.kind !== field.of) return [];
+      return "name" in p ? [p.name] : "id" in p ? [p.id] : [];
+    });
+    if (names.length > 0) return { of: field.of, names };
+  }
+  return undefined;
+}
+
+/** Adds a step of a kind. One that stands on something takes what is picked, or asks for it. */
 export function addStepOf(kind: StepKind): void {
   const { view, part } = store.getState();
-  if (kind.startsFrom === "edge") {
-    const edges = view.picks.flatMap((p) => (p.kind === "edge" ? [p.name] : []));
-    if (edges.length > 0) flangeOn(edges);
-    else store.dispatch(viewActions.pickingStarted(appendStep(kind.kind, { edges: [] })));
-    return;
-  }
-  const id = appendStep(kind.kind);
-  focusFirstField(id);
+  const fitting = fittingPicks(kind, view.picks);
+  const values = kind.kind === "profile" ? { legs: FIRST_LEGS } : {};
+  const id = fitting ? stepOn(kind, fitting.of, fitting.names, picked(kind)) : appendStep(kind.kind, values);
+  const needed = kind.fields.find((f): f is PicksField => f.kind === "picks" && !f.optional);
+  if (!fitting && needed)
+    store.dispatch(viewActions.pickingStarted({ step: id, field: needed.key, of: needed.of }));
+  else focusFirstField(id);
   if (part.document?.steps.length === 0) store.dispatch(viewActions.facingChosen("oblique"));
 }
+
+/** Steps that work on all of a sort or on what is picked: with picks, they mean these. */
+function picked(kind: StepKind): Record<string, unknown> {
+  const which = kind.fields.find((f) => f.kind === "choice" && f.key === "which");
+  return which?.kind === "choice" && which.options.some((o) => o.value === "picked")
+    ? { which: "picked" }
+    : {};
+}
+
+/** What a new profile begins with: a channel, quickly made into anything else. */
+const FIRST_LEGS = [
+  { key: "a", length: "25", turn: "90" },
+  { key: "b", length: "40", turn: "90" },
+  { key: "c", length: "25", turn: "0" },
+];
 
 /**
  * Puts the cursor into a field of a step, else into its first number: at once, so that what is typed
@@ -50,7 +81,7 @@ export function focusShown(...selectors: readonly string[]): void {
 /** The end of the steps: opens the pictograms of what can be added. */
 export function AddStep() {
   const empty = useApp((s) => s.part.document?.steps.length === 0);
-  const hasPlate = useApp((s) => s.part.document?.steps.some((p) => p.kind === "plate") ?? false);
+  const hasPlate = useApp((s) => (s.part.document?.steps.length ?? 0) > 0);
   const [open, setOpen] = useState(false);
   const send = useSend();
   const shown = open || empty;
@@ -68,16 +99,18 @@ export function AddStep() {
       {shown && (
         <div className="rounded-md border border-hairline p-2.5">
           {empty && (
-            <p className="mb-2 leading-snug">Every part starts with a plate. Its edges then grow flanges.</p>
+            <p className="mb-2 leading-snug">
+              Every part starts with a plate or a profile. Edges then grow flanges.
+            </p>
           )}
           {GROUPS.map(({ from, title }) => {
             const kinds = STEP_KINDS.filter(
-              (k) => k.startsFrom === from && (from === "edge" ? hasPlate : !hasPlate),
+              (k) => k.startsFrom === from && (from === "nothing" ? !hasPlate || k.again : hasPlate),
             );
             if (kinds.length === 0) return null;
             return (
-              <section key={from} className="mb-2 last:mb-0">
-                <h3 className="mb-1 text-[12px] font-semibold text-quiet">{title}</h3>
+              <section key={from} className="mb-1.5 last:mb-0">
+                <h3 className="mb-0.5 text-[11.5px] font-semibold text-quiet">{title}</h3>
                 <div className="flex flex-wrap gap-1.5">
                   {kinds.map((k) => (
                     <button
@@ -85,14 +118,14 @@ export function AddStep() {
                       type="button"
                       data-add={k.kind}
                       title={k.about}
-                      className="flex w-[84px] flex-col items-center gap-1 rounded-md border border-hairline bg-raised p-2 hover:border-moss"
+                      className="flex w-[70px] flex-col items-center rounded-md border border-hairline bg-raised px-1 pt-1.5 pb-1 hover:border-moss"
                       onClick={() => {
                         addStepOf(k);
                         setOpen(false);
                       }}
                     >
                       <StepPictogram kind={k.kind} />
-                      <span className="text-[12px] font-semibold">{k.title}</span>
+                      <span className="text-center text-[11.5px] leading-tight font-semibold">{k.title}</span>
                     </button>
                   ))}
                 </div>

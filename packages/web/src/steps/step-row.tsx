@@ -6,6 +6,8 @@ import {
   type Finding,
   flangeNumbers,
   formatFixed,
+  type Names,
+  picksIn,
   type RawValues,
   removeStep,
   type StepDocument,
@@ -14,11 +16,14 @@ import {
 } from "@hillcrest/core";
 import { Copy, GripVertical, Pause, Play, Trash2 } from "lucide-react";
 import { memo, useRef } from "react";
-import { edit, setStepValue } from "../state/edits.ts";
+import { edit, repick, setStepValue } from "../state/edits.ts";
 import { store } from "../state/store.ts";
 import { viewActions } from "../state/view-slice.ts";
 import { FindingMark } from "../ui/finding-mark.tsx";
-import { type FieldContext, HolesField, StepField } from "./step-fields.tsx";
+import { edgeTitle } from "../views/pick-names.ts";
+import { ProfilePicture } from "./profile-picture.tsx";
+import { RowsTable } from "./rows-field.tsx";
+import { type FieldContext, StepField } from "./step-fields.tsx";
 
 interface StepRowProps {
   readonly step: StepDocument;
@@ -27,6 +32,7 @@ interface StepRowProps {
   readonly labels: ReadonlyMap<string, string>;
   readonly outcome?: StepOutcome;
   readonly findings: readonly Finding[];
+  readonly names?: Names;
   readonly open: boolean;
   readonly onRemove: (step: StepDocument, hangers: readonly StepDocument[]) => void;
   readonly onDragStart: (id: string) => void;
@@ -35,10 +41,10 @@ interface StepRowProps {
 
 /** One step as a sentence whose values are edited in place; opened, it shows all it can do. */
 export const StepRow = memo(function StepRow(props: StepRowProps) {
-  const { step, number, stock, labels, outcome, findings, open } = props;
+  const { step, number, stock, labels, outcome, findings, names, open } = props;
   const kind = stepKind(step.kind)!;
   const wrong = new Set(findings.flatMap((f) => (f.field ? [f.field] : [])));
-  const context: FieldContext = { step, stock, labels, values: outcome?.values, wrong };
+  const context: FieldContext = { step, stock, labels, values: outcome?.values, wrong, names };
   // An opening row moves its words: by pointer it opens only once the click has found its field.
   const byPointer = useRef(false);
   const faded = step.paused || outcome?.state === "later";
@@ -79,6 +85,7 @@ export const StepRow = memo(function StepRow(props: StepRowProps) {
           className="mt-1 text-[12.5px] leading-snug"
         >
           <FindingMark level={f.level} /> {f.message}
+          {f.offers && <Offers step={step} offers={f.offers} labels={labels} />}
         </p>
       ))}
       {open && <RowActions {...props} />}
@@ -90,8 +97,48 @@ export const StepRow = memo(function StepRow(props: StepRowProps) {
 /** Every build brings new outcomes; a row is drawn again only when something in its own has changed. */
 function sameRow(a: StepRowProps, b: StepRowProps): boolean {
   const told = (p: StepRowProps) => JSON.stringify([p.outcome, p.findings]);
-  const keys = ["step", "number", "stock", "labels", "open", "onRemove", "onDragStart", "onDragEnd"] as const;
+  const keys = [
+    "step",
+    "number",
+    "stock",
+    "labels",
+    "names",
+    "open",
+    "onRemove",
+    "onDragStart",
+    "onDragEnd",
+  ] as const;
   return keys.every((key) => a[key] === b[key]) && told(a) === told(b);
+}
+
+/** What a lost pick may have meant: one click puts it right. */
+function Offers({
+  step,
+  offers,
+  labels,
+}: {
+  step: StepDocument;
+  offers: NonNullable<Finding["offers"]>;
+  labels: ReadonlyMap<string, string>;
+}) {
+  return (
+    <span className="mt-1 flex flex-wrap gap-1">
+      {offers.names.map((name) => (
+        <button
+          key={name}
+          type="button"
+          data-offer={name}
+          className="rounded border border-moss px-1.5 text-moss hover:bg-moss-soft"
+          onClick={(e) => {
+            e.stopPropagation();
+            repick(step.id, offers.field, offers.key, name);
+          }}
+        >
+          {edgeTitle(labels, name)}
+        </button>
+      ))}
+    </span>
+  );
 }
 
 function OpenStep({ context }: { context: FieldContext }) {
@@ -100,7 +147,7 @@ function OpenStep({ context }: { context: FieldContext }) {
   const said = new Set(kind.sentence(step).flatMap((p) => (typeof p === "string" ? [] : [p.field])));
   const choices = choicesOf(kind.fields, step);
   const rest = kind.fields.filter(
-    (f) => f.kind !== "holes" && !said.has(f.key) && (f.shown?.(choices) ?? true),
+    (f) => f.kind !== "rows" && !said.has(f.key) && (f.shown?.(choices) ?? true),
   );
   return (
     <div className="mt-1.5">
@@ -117,7 +164,12 @@ function OpenStep({ context }: { context: FieldContext }) {
           ))}
         </dl>
       )}
-      {kind.fields.some((f) => f.kind === "holes") && <HolesField context={context} />}
+      {kind.fields.map((f) =>
+        f.kind === "rows" && (f.shown?.(choices) ?? true) ? (
+          <RowsTable key={f.key} spec={f} context={context} />
+        ) : null,
+      )}
+      {step.kind === "profile" && <ProfilePicture context={context} />}
     </div>
   );
 }
@@ -128,7 +180,7 @@ function Consequences({ context }: { context: FieldContext }) {
   if (step.kind !== "flange" || !values) return null;
   const { stock } = evaluateStock(context.stock);
   if (!stock) return null;
-  const numbers = flangeNumbers(values, { stock });
+  const numbers = flangeNumbers(values, { stock, editOf: () => undefined }, "");
   if ("error" in numbers) return null;
   return (
     <p className="text-[12.5px] text-quiet">
@@ -152,7 +204,7 @@ function RowActions({ step, number, onRemove }: StepRowProps) {
       >
         {step.paused ? <Play size={12} /> : <Pause size={12} />} {step.paused ? "Work again" : "Pause"}
       </button>
-      {step.kind !== "plate" && (
+      {picksIn(step).length > 0 && (
         <button
           type="button"
           className={button}
@@ -161,7 +213,8 @@ function RowActions({ step, number, onRemove }: StepRowProps) {
             const { document: next, copy } = copyStep(store.getState().part.document!, step.id);
             edit(() => next, { step: copy });
             store.dispatch(viewActions.stepOpened(copy));
-            store.dispatch(viewActions.pickingStarted(copy));
+            const field = picksIn(step)[0].field;
+            store.dispatch(viewActions.pickingStarted({ step: copy, field: field.key, of: field.of }));
           }}
         >
           <Copy size={12} /> Copy

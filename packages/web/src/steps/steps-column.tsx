@@ -2,13 +2,13 @@ import {
   type Finding,
   moveProblem,
   moveStep,
-  plateLabels,
   removeStep,
   type StepDocument,
   stepKind,
 } from "@hillcrest/core";
 import { Fragment, useCallback, useMemo, useState } from "react";
 import { edit } from "../state/edits.ts";
+import { useLabels, useNames } from "../state/labels.ts";
 import { useApp } from "../state/store.ts";
 import { Button } from "../ui/button.tsx";
 import { Dialog } from "../ui/dialog.tsx";
@@ -26,10 +26,8 @@ export function StepsColumn() {
   const [dragged, setDragged] = useState<string>();
   const [over, setOver] = useState<number>();
   const [refusal, setRefusal] = useState<string>();
-  // Letters change rarely, and every row leans on them.
-  const named = [...plateLabels(document)].map(([id, letter]) => `${id} ${letter}`).join(",");
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the same letters are the same map
-  const labels = useMemo(() => plateLabels(document), [named]);
+  const labels = useLabels();
+  const names = useNames();
   const outcomes = useMemo(() => new Map(latest?.steps.map((s) => [s.id, s])), [latest]);
   const findings = useMemo(() => {
     const map = new Map<string, Finding[]>();
@@ -84,6 +82,7 @@ export function StepsColumn() {
               number={i + 1}
               stock={document.stock}
               labels={labels}
+              names={names}
               outcome={outcomes.get(step.id)}
               findings={findings.get(step.id) ?? NO_FINDINGS}
               open={openStep === step.id}

@@ -10,8 +10,25 @@ export function pickOf({ plate, role }: Pickable): Pick {
 
 /** What an edge is called on screen: "A north". */
 export function edgeTitle(labels: ReadonlyMap<string, string>, name: string): string {
-  const dot = name.lastIndexOf(".");
-  return `${labels.get(name.slice(0, dot)) ?? "?"} ${name.slice(dot + 1)}`;
+  const dot = name.indexOf(".");
+  return `${labels.get(name.slice(0, dot)) ?? "?"} ${roleTitle(name.slice(dot + 1))}`;
+}
+
+/** A role in words: what a step has put before it is left out, pieces of a cut edge are told apart. */
+const roleTitle = (role: string): string =>
+  role
+    .replace(/(^|\+)s\d+[a-z]?\d*-/g, "$1")
+    .replace(/-s\d+(-\d+)?/g, " copy")
+    .replace(/@.*$/, " beyond the cut");
+
+/** What a corner is called on screen: "A north–east". */
+export function cornerTitle(labels: ReadonlyMap<string, string>, name: string): string {
+  const dot = name.indexOf(".");
+  const roles = name
+    .slice(dot + 1)
+    .split("+")
+    .map(roleTitle);
+  return `${labels.get(name.slice(0, dot)) ?? "?"} ${roles.join("–")}`;
 }
 
 /** What a pick is called on screen. */
@@ -23,6 +40,8 @@ export function pickTitle(
   switch (pick.kind) {
     case "edge":
       return ["Edge", edgeTitle(labels, pick.name)];
+    case "corner":
+      return ["Corner", cornerTitle(labels, pick.name)];
     case "plate":
       return ["Plate", labels.get(pick.id) ?? ""];
     case "bend":

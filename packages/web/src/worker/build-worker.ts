@@ -1,4 +1,10 @@
-import { examinePart, meshSheet, type PartBuild, type PartDocument, type SheetMesh } from "@hillcrest/core";
+import {
+  createExaminer,
+  meshSheet,
+  type PartBuild,
+  type PartDocument,
+  type SheetMesh,
+} from "@hillcrest/core";
 import { expose, transfer } from "comlink";
 
 /** A finished build as it comes back to the page. `took` is the worker's own time in milliseconds. */
@@ -10,10 +16,12 @@ export interface BuildAnswer {
 
 const SCREEN_CHORD = 0.05;
 
+const examine = createExaminer();
+
 const api = {
   build(document: PartDocument): BuildAnswer {
     const start = performance.now();
-    const build = examinePart(document);
+    const build = examine(document);
     const mesh = build.sheet ? meshSheet(build.sheet, SCREEN_CHORD) : undefined;
     const answer = { build, mesh, took: performance.now() - start };
     if (!mesh) return answer;

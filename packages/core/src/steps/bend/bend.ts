@@ -68,7 +68,8 @@ function editFrom({ quantities: q, choices }: FieldValues, step: string): BendEd
   };
 }
 
-const given = (raw: Readonly<Record<string, unknown>>, key: string) => raw[key] !== undefined && raw[key] !== "";
+const given = (raw: Readonly<Record<string, unknown>>, key: string) =>
+  raw[key] !== undefined && raw[key] !== "";
 
 /** Changes single bends, whichever step made them. Their plates follow as if it had been made so. */
 export const bendStep: StepKind = {
@@ -101,6 +102,9 @@ export const bendStep: StepKind = {
     const { angle, radius, k } = values.quantities;
     const same = values.choices.flip === "as it is" && values.choices.relief === "as it is";
     if (same && angle === undefined && radius === undefined && k === undefined)
-      refuse(undefined, "Nothing is changed yet: give an angle, a radius, a K, another direction or reliefs.");
+      refuse(
+        undefined,
+        "Nothing is changed yet: give an angle, a radius, a K, another direction or reliefs.",
+      );
   },
 };

@@ -1,4 +1,12 @@
-import { type CornerClosing, type CornerRelief, closeCorner, cornerReliefLoops, type FlangeCorner, flangeCornerName, flangeCorners } from "../../sheet/close-corner.ts";
+import {
+  type CornerClosing,
+  type CornerRelief,
+  closeCorner,
+  cornerReliefLoops,
+  type FlangeCorner,
+  flangeCornerName,
+  flangeCorners,
+} from "../../sheet/close-corner.ts";
 import { cutFlat } from "../../sheet/cut-flat.ts";
 import { attempt } from "../../sheet/draft.ts";
 import { lengthField } from "../bend-values.ts";
@@ -73,7 +81,12 @@ const fields: readonly FieldSpec[] = [
       { value: "teardrop", label: "teardrop" },
     ],
   },
-  lengthField("size", "Relief size", "2*t", { min: undefined, above: 0, max: 1000, ...when((c) => c.relief !== "none") }),
+  lengthField("size", "Relief size", "2*t", {
+    min: undefined,
+    above: 0,
+    max: 1000,
+    ...when((c) => c.relief !== "none"),
+  }),
   lengthField("length", "Relief length", "4*t", {
     max: 1000,
     ...when((c) => c.relief === "slot" || c.relief === "teardrop"),
@@ -145,7 +158,10 @@ export const cornerStep: StepKind = {
     const picked = values.choices.which === "picked";
     if (picked && picks.length === 0) return refuse("corners", "Pick at least one corner, or take all.");
     if (!picked && all.length === 0)
-      return refuse("which", "No two flanges meet at a corner yet. Put this step after flanges on neighbouring edges.");
+      return refuse(
+        "which",
+        "No two flanges meet at a corner yet. Put this step after flanges on neighbouring edges.",
+      );
     const done = new Set<string>();
     for (const pick of picks) {
       const corner = byName.get(pick.at);

@@ -1,8 +1,14 @@
-import { type Curve, line } from "../../plane/curve.ts";
-import { type Loop, loopArea, loopFromFrame, polygonLoop, rectangleLoop, circleLoop } from "../../plane/loop.ts";
-import { type Frame, fromFrame, type Point, point } from "../../plane/point.ts";
-import { reversed } from "../../plane/curve.ts";
+import { type Curve, line, reversed } from "../../plane/curve.ts";
 import { intersectCurves } from "../../plane/intersect.ts";
+import {
+  circleLoop,
+  type Loop,
+  loopArea,
+  loopFromFrame,
+  polygonLoop,
+  rectangleLoop,
+} from "../../plane/loop.ts";
+import { type Frame, fromFrame, type Point, point } from "../../plane/point.ts";
 import { cutFlat } from "../../sheet/cut-flat.ts";
 import { mm } from "../../sheet/draft.ts";
 import { lengthField } from "../bend-values.ts";
@@ -71,17 +77,23 @@ function ownLoop(values: FieldValues, step: string): Loop | { field: string; err
   const [w, h] = [(q.width ?? 0) / 2, (q.height ?? 0) / 2];
   const name = (side: string) => `${step}-${side}`;
   if (choices.form === "round") return circleLoop(point(0, 0), (q.diameter ?? 0) / 2, `cut:${step}`);
-  if (choices.form === "rectangle") return rectangleLoop(-w, -h, w, h, ["south", "east", "north", "west"].map(name));
+  if (choices.form === "rectangle")
+    return rectangleLoop(-w, -h, w, h, ["south", "east", "north", "west"].map(name));
   if (choices.form === "slot") return slotLoop(w, h, name);
   const points = (values.rows.points ?? []).map((r) => point(r.quantities.x ?? 0, r.quantities.y ?? 0));
-  if (points.length < 3) return { field: "points", error: "An outline needs at least three points. Add some." };
+  if (points.length < 3)
+    return { field: "points", error: "An outline needs at least three points. Add some." };
   const keys = (values.rows.points ?? []).map((r) => name(r.key));
   const loop = polygonLoop(points, keys);
   const crossed = selfCrossing(loop);
   if (crossed)
-    return { field: "points", error: `The outline crosses itself at ${mm(crossed.x)}, ${mm(crossed.y)}. Put its points in order around the opening.` };
+    return {
+      field: "points",
+      error: `The outline crosses itself at ${mm(crossed.x)}, ${mm(crossed.y)}. Put its points in order around the opening.`,
+    };
   const area = loopArea(loop);
-  if (Math.abs(area) < 1e-6) return { field: "points", error: "The outline's points stand on one line and enclose nothing." };
+  if (Math.abs(area) < 1e-6)
+    return { field: "points", error: "The outline's points stand on one line and enclose nothing." };
   return area > 0 ? loop : loop.map(reversed).reverse();
 }
 
@@ -133,7 +145,8 @@ export const cutStep: StepKind = {
   sentence: (raw) => {
     const c = choicesOf(fields, raw);
     const out: SentencePart[] = ["Cut a ", { field: "form" }, " in ", { field: "plate" }];
-    if (c.form === "rectangle" || c.form === "slot") out.push(", ", { field: "width" }, " by ", { field: "height" });
+    if (c.form === "rectangle" || c.form === "slot")
+      out.push(", ", { field: "width" }, " by ", { field: "height" });
     if (c.form === "round") out.push(", ⌀ ", { field: "diameter" });
     out.push(", at ", { field: "x" }, ", ", { field: "y" });
     if (raw.turned !== undefined && String(raw.turned) !== "0") out.push(", turned by ", { field: "turned" });

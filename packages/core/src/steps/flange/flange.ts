@@ -178,7 +178,7 @@ function shapeProblem(shape: LegShape, leg: number, width: WidthSpec, least: num
   return undefined;
 }
 
-function build(values: FieldValues, context: StepContext): void {
+function build(values: FieldValues, context: StepContext) {
   const picks = values.picks.edges ?? [];
   if (picks.length === 0) {
     context.refuse("edges", "Pick at least one edge for the flange to grow from.");
@@ -256,7 +256,15 @@ function sentence(raw: Readonly<Record<string, unknown>>): SentencePart[] {
   if (c.place === "offset") out.push(" ", { field: "offset" });
   out.push(", ", ...widthSentence(raw, c));
   if (c.shape === "angles")
-    out.push(", ", { field: "shape" }, " ", { field: "leftLean" }, " left and ", { field: "rightLean" }, " right");
+    out.push(
+      ", ",
+      { field: "shape" },
+      " ",
+      { field: "leftLean" },
+      " left and ",
+      { field: "rightLean" },
+      " right",
+    );
   if (c.shape === "step")
     out.push(
       ", ",

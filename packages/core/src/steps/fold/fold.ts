@@ -31,7 +31,14 @@ export const foldStep: StepKind = {
   makes: ({ id }) => [{ plate: id, onBend: true }],
   sentence: (raw) => {
     const c = choicesOf(fields, raw);
-    const out: SentencePart[] = ["Fold ", ...lineSentence(raw, c), " ", { field: "turn" }, ", ", { field: "angle" }];
+    const out: SentencePart[] = [
+      "Fold ",
+      ...lineSentence(raw, c),
+      " ",
+      { field: "turn" },
+      ", ",
+      { field: "angle" },
+    ];
     out.push(", the line is the ", { field: "meaning" });
     if (raw.radius !== undefined && raw.radius !== "") out.push(", radius ", { field: "radius" });
     if (raw.k !== undefined && raw.k !== "") out.push(", K ", { field: "k" });

@@ -82,7 +82,11 @@ const fields: readonly FieldSpec[] = [
 const upward = (v: number) => Math.ceil(v * 1000 - 1e-6) / 1000;
 
 /** A hem's radius, angle and lip, or a sentence that says what would work. */
-export function hemNumbers(values: FieldValues, t: number, stockRadius: number): HemNumbers | { field: string; error: string } {
+export function hemNumbers(
+  values: FieldValues,
+  t: number,
+  stockRadius: number,
+): HemNumbers | { field: string; error: string } {
   const { quantities: q, choices } = values;
   const length = q.length ?? 0;
   const radius = q.radius ?? stockRadius;
@@ -110,11 +114,14 @@ function buildOne(pick: PickEntry, values: FieldValues, context: StepContext): s
   const { step, draft, stock, refuse, editOf } = context;
   const dot = pick.at.indexOf(".");
   const [plate, role] = [pick.at.slice(0, dot), pick.at.slice(dot + 1)];
-  const curved = draft.plates.get(plate)?.metal.some((op) =>
-    op.loops.some((loop) => loop.some((c) => c.kind === "arc" && c.name === role)),
-  );
+  const curved = draft.plates
+    .get(plate)
+    ?.metal.some((op) => op.loops.some((loop) => loop.some((c) => c.kind === "arc" && c.name === role)));
   if (curved) {
-    refuse("edges", `Edge ${context.letterOf(plate)} ${role} is curved: a hem needs a straight edge. Pick the straight edges beside it.`);
+    refuse(
+      "edges",
+      `Edge ${context.letterOf(plate)} ${role} is curved: a hem needs a straight edge. Pick the straight edges beside it.`,
+    );
     return undefined;
   }
   if (!pickedEdge(context, "edges", pick)) return undefined;
@@ -167,7 +174,14 @@ export const hemStep: StepKind = {
   fields,
   sentence: (raw) => {
     const c = choicesOf(fields, raw);
-    const out: SentencePart[] = ["Hem on ", { field: "edges" }, ", ", { field: "form" }, ", ", { field: "turn" }];
+    const out: SentencePart[] = [
+      "Hem on ",
+      { field: "edges" },
+      ", ",
+      { field: "form" },
+      ", ",
+      { field: "turn" },
+    ];
     if (c.form !== "rolled") out.push(" ", { field: "length" }, " long");
     if (c.form === "open") out.push(", gap ", { field: "gap" });
     if (c.form === "teardrop" || c.form === "rolled") out.push(", radius ", { field: "radius" });
@@ -191,6 +205,7 @@ export const hemStep: StepKind = {
       if (plate) plates.add(plate);
     }
     if (values.choices.corners !== "mitre") return;
-    for (const plate of plates) mitreHems(context.draft, plate, values.quantities.cornerGap ?? 0, context.step);
+    for (const plate of plates)
+      mitreHems(context.draft, plate, values.quantities.cornerGap ?? 0, context.step);
   },
 };

@@ -1,4 +1,10 @@
-import { jogFromAngle, type JogNumbers, joggleFromRun, likeOffset, type OffsetBetween } from "../../bend/jog.ts";
+import {
+  type JogNumbers,
+  jogFromAngle,
+  joggleFromRun,
+  likeOffset,
+  type OffsetBetween,
+} from "../../bend/jog.ts";
 import { along, dot, type Point, scale, subtract } from "../../plane/point.ts";
 import { attempt, bendTo, mm, type Refusal } from "../../sheet/draft.ts";
 import { type FoldLine, leftOf } from "../../sheet/grow-fold.ts";
@@ -69,7 +75,11 @@ const fields: readonly FieldSpec[] = [
 ];
 
 /** The numbers of the jog that a step asks for, or a sentence that says what would work. */
-function jogNumbers(values: FieldValues, t: number, r: number): JogNumbers | { field: string; error: string } {
+function jogNumbers(
+  values: FieldValues,
+  t: number,
+  r: number,
+): JogNumbers | { field: string; error: string } {
   const { quantities: q, choices } = values;
   const angle = q.angle ?? Math.PI / 2;
   const at = `radius ${formatShort(r)} and ${formatShort(toDegrees(angle))}°`;
@@ -81,9 +91,7 @@ function jogNumbers(values: FieldValues, t: number, r: number): JogNumbers | { f
   }
   const between = choices.between as OffsetBetween;
   const over = choices.form === "over";
-  const offset = over
-    ? (q.thingHeight ?? 0) + (q.clearance ?? 0)
-    : likeOffset(q.offset ?? 0, between, t);
+  const offset = over ? (q.thingHeight ?? 0) + (q.clearance ?? 0) : likeOffset(q.offset ?? 0, between, t);
   const made = jogFromAngle(t, r, angle, offset);
   if (made.ok) return made.value;
   const shift = over ? -(q.clearance ?? 0) : -likeOffset(0, between, t);
@@ -96,7 +104,7 @@ function jogNumbers(values: FieldValues, t: number, r: number): JogNumbers | { f
 
 const upward = (v: number) => Math.ceil(v * 1000 - 1e-6) / 1000;
 
-function build(values: FieldValues, context: StepContext): void {
+function build(values: FieldValues, context: StepContext) {
   const { step, draft, refuse, stock, editOf } = context;
   const found = findLine(values, context);
   if (!found) return;
@@ -147,7 +155,12 @@ function stepOver(
   const axis = behind ? scale(line.axis, -1) : line.axis;
   const n = leftOf(axis);
   const limit = line.limit && (behind ? { from: -line.limit.to, to: -line.limit.from } : line.limit);
-  const at = (plate: string, origin: Point): FoldLine => ({ plate, origin, axis, ...(limit ? { limit } : {}) });
+  const at = (plate: string, origin: Point): FoldLine => ({
+    plate,
+    origin,
+    axis,
+    ...(limit ? { limit } : {}),
+  });
   const start = along(line.origin, n, -clear / 2 - numbers.run);
   const first = one(at(line.plate, start), `${step}o`, true);
   if (first) return first;
@@ -177,7 +190,8 @@ export const jogStep: StepKind = {
   sentence: (raw) => {
     const c = choicesOf(fields, raw);
     const out: SentencePart[] = [{ field: "form" }, " ", { field: "turn" }, " "];
-    if (c.form === "jog") out.push("by ", { field: "offset" }, " between ", { field: "between" }, ", ", { field: "angle" });
+    if (c.form === "jog")
+      out.push("by ", { field: "offset" }, " between ", { field: "between" }, ", ", { field: "angle" });
     if (c.form === "joggle") out.push({ field: "depth" }, " deep over a run of ", { field: "run" });
     if (c.form === "over")
       out.push(

@@ -54,7 +54,8 @@ export const lipStep: StepKind = {
   },
   build: (values, context) => {
     const picks = values.picks.edges ?? [];
-    if (picks.length === 0) return context.refuse("edges", "Pick at least one edge for the lip to grow from.");
+    if (picks.length === 0)
+      return context.refuse("edges", "Pick at least one edge for the lip to grow from.");
     for (const pick of picks) {
       const own = pick.own ? context.valuesWith(pick.own) : values;
       const problem = own.problems[0];

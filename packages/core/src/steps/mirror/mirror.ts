@@ -20,7 +20,14 @@ const fields: readonly FieldSpec[] = [
       { value: "hand", label: "the whole part, as the other hand" },
     ],
   },
-  { kind: "picks", key: "steps", label: "Steps", of: "step", optional: true, shown: (c) => c.what === "steps" },
+  {
+    kind: "picks",
+    key: "steps",
+    label: "Steps",
+    of: "step",
+    optional: true,
+    shown: (c) => c.what === "steps",
+  },
   {
     kind: "choice",
     key: "about",
@@ -33,8 +40,22 @@ const fields: readonly FieldSpec[] = [
     ],
     shown: (c: Choices) => c.what !== "joined",
   },
-  { kind: "picks", key: "edge", label: "Edge", of: "edge", optional: true, shown: (c) => c.about === "edge" || c.what === "joined" },
-  { kind: "picks", key: "plate", label: "Plate", of: "plate", optional: true, shown: (c) => c.about !== "edge" && c.what !== "joined" },
+  {
+    kind: "picks",
+    key: "edge",
+    label: "Edge",
+    of: "edge",
+    optional: true,
+    shown: (c) => c.about === "edge" || c.what === "joined",
+  },
+  {
+    kind: "picks",
+    key: "plate",
+    label: "Plate",
+    of: "plate",
+    optional: true,
+    shown: (c) => c.about !== "edge" && c.what !== "joined",
+  },
 ];
 
 /** The middle of a plate's own extent, in developed coordinates. */
@@ -57,7 +78,10 @@ function middleOf(plate: DraftPlate): Point {
 }
 
 /** The mirror line that a step's fields describe, and the plate in whose plane it lies. */
-function findMirror(values: FieldValues, context: StepContext): { move: Isometry; plate: DraftPlate } | undefined {
+function findMirror(
+  values: FieldValues,
+  context: StepContext,
+): { move: Isometry; plate: DraftPlate } | undefined {
   const { draft, refuse, lost } = context;
   if (values.choices.about === "edge" || values.choices.what === "joined") {
     const pick = values.picks.edge?.[0];
@@ -79,7 +103,7 @@ function findMirror(values: FieldValues, context: StepContext): { move: Isometry
   return { move: mirroring(middleOf(plate), axis), plate };
 }
 
-function build(values: FieldValues, context: StepContext): void {
+function build(values: FieldValues, context: StepContext) {
   const { draft, refuse, historyOf, step } = context;
   const { what } = values.choices;
   const picks = values.picks.steps ?? [];
@@ -95,9 +119,16 @@ function build(values: FieldValues, context: StepContext): void {
         `The part can be joined to its mirror image about an edge of its first plate, not of plate ${context.letterOf(mirror.plate.id)}, which hangs on a bend.`,
       );
     const carrying = [...draft.bends.values()].some(
-      (b) => b.parent === mirror.plate.id && b.grownOn && values.picks.edge?.[0]?.at === `${b.parent}.${b.grownOn.role}`,
+      (b) =>
+        b.parent === mirror.plate.id &&
+        b.grownOn &&
+        values.picks.edge?.[0]?.at === `${b.parent}.${b.grownOn.role}`,
     );
-    if (carrying) return refuse("edge", "A flange stands on this edge, so nothing can be joined there. Pick a free edge.");
+    if (carrying)
+      return refuse(
+        "edge",
+        "A flange stands on this edge, so nothing can be joined there. Pick a free edge.",
+      );
     mirrorJoined(draft, mirror.plate.id, mirror.move, `-${step}`, step);
     return;
   }
@@ -106,15 +137,22 @@ function build(values: FieldValues, context: StepContext): void {
     return h ? [{ step: p.at, ...h }] : [];
   });
   if (histories.length < picks.length)
-    return refuse("steps", "A picked step is not built before this one, so there is nothing of it to mirror. Pick another, or mend that step.");
+    return refuse(
+      "steps",
+      "A picked step is not built before this one, so there is nothing of it to mirror. Pick another, or mend that step.",
+    );
   const making = makingOf(histories, draft);
   if (making.plates.some((id) => draft.roots.some((r) => r.plate === id)))
-    return refuse("steps", "The first plate cannot be mirrored onto itself. Mirror the whole part instead, joined or as the other hand.");
+    return refuse(
+      "steps",
+      "The first plate cannot be mirrored onto itself. Mirror the whole part instead, joined or as the other hand.",
+    );
   const before = draft.plates.size;
   const refusal = attempt(draft, () => replicate(draft, making, mirror.move, `-${step}`, step));
   if (refusal) return refuse("steps", refusal.message);
   const touched = [...draft.plates.values()].some((p) => p.metal.some((op) => op.step === step));
-  if (draft.plates.size === before && !touched) refuse("steps", "These steps made nothing that could be mirrored.");
+  if (draft.plates.size === before && !touched)
+    refuse("steps", "These steps made nothing that could be mirrored.");
 }
 
 /** Makes the mirror image of steps, or of the whole part. */
@@ -136,4 +174,3 @@ export const mirrorStep: StepKind = {
   },
   build,
 };
-

@@ -38,7 +38,14 @@ const fields: readonly FieldSpec[] = [
     ],
   },
   { kind: "picks", key: "edge", label: "Edge", of: "edge", optional: true, ...forms("edge") },
-  { kind: "picks", key: "plate", label: "Plate", of: "plate", optional: true, ...forms("row", "grid", "round") },
+  {
+    kind: "picks",
+    key: "plate",
+    label: "Plate",
+    of: "plate",
+    optional: true,
+    ...forms("row", "grid", "round"),
+  },
   count("count", "How many", "3", "row", "edge", "grid", "round"),
   lengthField("pitch", "Apart", "20", { min: -20000, ...forms("row", "edge", "grid") }),
   {
@@ -97,7 +104,7 @@ function placesOf(values: FieldValues, plate: DraftPlate, edgeAxis: Point | unde
   return out;
 }
 
-function build(values: FieldValues, context: StepContext): void {
+function build(values: FieldValues, context: StepContext) {
   const { draft, refuse, lost, historyOf, step } = context;
   const picks = values.picks.steps ?? [];
   if (picks.length === 0) return refuse("steps", "Pick at least one step to repeat.");
@@ -105,14 +112,22 @@ function build(values: FieldValues, context: StepContext): void {
     const h = historyOf(p.at);
     return h ? [{ step: p.at, ...h }] : [];
   });
-  for (const p of picks) if (!historyOf(p.at)) return refuse("steps", `Step ${p.at.replace(/^s/, "")} is not built before this one, so there is nothing to repeat. Pick another step.`);
+  for (const p of picks)
+    if (!historyOf(p.at))
+      return refuse(
+        "steps",
+        `Step ${p.at.replace(/^s/, "")} is not built before this one, so there is nothing to repeat. Pick another step.`,
+      );
   const { quantities: q, choices } = values;
   const total = Math.round(q.count ?? 1) * (choices.form === "grid" ? Math.round(q.rows ?? 1) : 1);
   if (total > MOST_COPIES)
     return refuse("count", `${total} places are too many: a pattern can have at most ${MOST_COPIES}.`);
   const making = makingOf(histories, draft);
   let axis: Point | undefined;
-  let plate = [...draft.plates.values()].find((p) => p.metal.some((op) => making.steps.has(op.step)) && !making.plates.includes(p.id)) ?? [...draft.plates.values()][0];
+  let plate =
+    [...draft.plates.values()].find(
+      (p) => p.metal.some((op) => making.steps.has(op.step)) && !making.plates.includes(p.id),
+    ) ?? [...draft.plates.values()][0];
   if (choices.form === "edge") {
     const pick = values.picks.edge?.[0];
     if (!pick) return refuse("edge", "Pick the edge along which it is repeated.");
@@ -127,7 +142,10 @@ function build(values: FieldValues, context: StepContext): void {
     plate = own;
   }
   if (making.plates.some((id) => draft.roots.some((r) => r.plate === id)))
-    return refuse("steps", "The step that makes a sheet's first plate cannot be repeated on itself. Pick steps that stand on a plate.");
+    return refuse(
+      "steps",
+      "The step that makes a sheet's first plate cannot be repeated on itself. Pick steps that stand on a plate.",
+    );
   const before = draft.plates.size;
   const places = placesOf(values, plate, axis);
   const refusal = attempt(draft, () => {
@@ -158,7 +176,8 @@ export const patternStep: StepKind = {
     if (c.form !== "round") out.push(" in all, ", { field: "pitch" }, " apart");
     if (c.form === "row" || c.form === "grid") out.push(", direction ", { field: "direction" });
     if (c.form === "grid") out.push(", ", { field: "rows" }, " rows ", { field: "rowPitch" }, " apart");
-    if (c.form === "round") out.push(" in all over ", { field: "sweep" }, " about ", { field: "x" }, ", ", { field: "y" });
+    if (c.form === "round")
+      out.push(" in all over ", { field: "sweep" }, " about ", { field: "x" }, ", ", { field: "y" });
     return [...out, "."];
   },
   build,

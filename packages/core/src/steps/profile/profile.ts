@@ -4,7 +4,14 @@ import { growProfile, type ProfileLeg } from "../../sheet/grow-profile.ts";
 import type { BendSpec } from "../../sheet/spec.ts";
 import { formatShort, toDegrees } from "../../units/quantity.ts";
 import { bendShape, bendSpec, lengthField } from "../bend-values.ts";
-import { choicesOf, type FieldSpec, type FieldValues, type RawValues, type RowValue, rowsOf } from "../field.ts";
+import {
+  choicesOf,
+  type FieldSpec,
+  type FieldValues,
+  type RawValues,
+  type RowValue,
+  rowsOf,
+} from "../field.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
 
 /** What the chain of a profile is to the metal: where its legs' lengths are measured. */
@@ -28,7 +35,15 @@ const fields: readonly FieldSpec[] = [
           { value: "arc", label: "arc" },
         ],
       },
-      { kind: "quantity", key: "length", label: "Length", dimension: "length", default: "0", min: 0, max: 50000 },
+      {
+        kind: "quantity",
+        key: "length",
+        label: "Length",
+        dimension: "length",
+        default: "0",
+        min: 0,
+        max: 50000,
+      },
       { kind: "quantity", key: "turn", label: "Turn", dimension: "angle", default: "0", min: -360, max: 360 },
       {
         kind: "quantity",
@@ -115,13 +130,21 @@ function piecesOf(rows: readonly RowValue[], context: StepContext, on: ChainOn):
     const { length = 0, turn = 0, radius } = row.quantities;
     const field = (column: string) => `legs.${row.key}.${column}`;
     if (row.choices.form === "arc") {
-      if (Math.abs(turn) < 1e-6) return { field: field("turn"), error: `Leg ${i + 1} is an arc and must turn: give it an angle other than 0.` };
-      if (radius === undefined) return { field: field("radius"), error: `Leg ${i + 1} is an arc and needs a radius.` };
+      if (Math.abs(turn) < 1e-6)
+        return {
+          field: field("turn"),
+          error: `Leg ${i + 1} is an arc and must turn: give it an angle other than 0.`,
+        };
+      if (radius === undefined)
+        return { field: field("radius"), error: `Leg ${i + 1} is an arc and needs a radius.` };
       const up = turn > 0;
       const r = insideOfArc(on, up, radius, context.stock.thickness);
       if (r < 0) {
         const least = mm(radius - r);
-        return { field: field("radius"), error: `Leg ${i + 1}: at ${mm(radius)} the metal inside the arc has no room. Its radius must be at least ${least}.` };
+        return {
+          field: field("radius"),
+          error: `Leg ${i + 1}: at ${mm(radius)} the metal inside the arc has no room. Its radius must be at least ${least}.`,
+        };
       }
       const last = pieces[pieces.length - 1];
       const open = last && !last.turn ? last : { length: 0, key: row.key };
@@ -148,7 +171,10 @@ function withGap(pieces: Piece[], gap: number, on: ChainOn): Problem | undefined
   const last = pieces[pieces.length - 1];
   if (last.length > 0) {
     if (last.length <= gap)
-      return { field: "gap", error: `The last leg is ${mm(last.length)} long; a seam of ${mm(gap)} takes all of it.` };
+      return {
+        field: "gap",
+        error: `The last leg is ${mm(last.length)} long; a seam of ${mm(gap)} takes all of it.`,
+      };
     last.length -= gap;
     return undefined;
   }
@@ -172,12 +198,18 @@ function legsOf(pieces: readonly Piece[], context: StepContext, on: ChainOn): Pr
     const [before, after] = [i > 0 ? backs[i - 1] : 0, backs[i]];
     if (before === undefined || after === undefined) {
       const row = pieces[after === undefined ? i : i - 1].turn!.row;
-      return { field: "on", error: `The turn after leg ${row + 1} is 180° or more and has no mould point: measure the legs to the tangent points, or make it an arc.` };
+      return {
+        field: "on",
+        error: `The turn after leg ${row + 1} is 180° or more and has no mould point: measure the legs to the tangent points, or make it an arc.`,
+      };
     }
     const length = piece.length - before - after;
     if (length < -1e-9) {
       const least = mm(Math.ceil((before + after) * 1000 - 1e-6) / 1000);
-      return { field: `legs.${piece.key}.length`, error: `Leg of ${mm(piece.length)}: the bends beside it leave less than nothing of it. It must be at least ${least}.` };
+      return {
+        field: `legs.${piece.key}.length`,
+        error: `Leg of ${mm(piece.length)}: the bends beside it leave less than nothing of it. It must be at least ${least}.`,
+      };
     }
     const bend = piece.turn && bendOf(context, ids[i + 1], piece.turn);
     if (typeof bend === "string") return { field: `legs.${piece.key}.radius`, error: bend };
@@ -192,21 +224,27 @@ const shapeAt = (context: StepContext, id: string, turn: NonNullable<Piece["turn
 const bendOf = (context: StepContext, id: string, turn: NonNullable<Piece["turn"]>): BendSpec | string =>
   bendSpec(context, id, shapeAt(context, id, turn), turn.up, undefined);
 
-function build(values: FieldValues, context: StepContext): void {
+function build(values: FieldValues, context: StepContext) {
   const { draft, refuse, step } = context;
   const rows = values.rows.legs ?? [];
   const on = values.choices.on as ChainOn;
-  if (draft.roots.length > 0) return refuse(undefined, "This part has its first plate already. A profile begins a part.");
-  if (rows.length === 0) return refuse("legs", "Add at least one leg: a length, and how the chain turns after it.");
+  if (draft.roots.length > 0)
+    return refuse(undefined, "This part has its first plate already. A profile begins a part.");
+  if (rows.length === 0)
+    return refuse("legs", "Add at least one leg: a length, and how the chain turns after it.");
   const pieces = piecesOf(rows, context, on);
   if ("error" in pieces) return refuse(pieces.field, pieces.error);
   const bad = withGap(pieces, values.quantities.gap ?? 0, on);
   if (bad) return refuse(bad.field, bad.error);
   const turned = pieces.reduce((sum, p) => sum + (p.turn ? p.turn.shape.angle : 0), 0);
-  if (pieces.length === 1 && pieces[0].length <= 0) return refuse("legs", "The only leg has no length. Give it one.");
+  if (pieces.length === 1 && pieces[0].length <= 0)
+    return refuse("legs", "The only leg has no length. Give it one.");
   const tooRound = pieces.find((p) => p.turn && p.turn.shape.angle > (359.95 * Math.PI) / 180);
   if (tooRound)
-    return refuse("gap", `An arc of ${formatShort(toDegrees(tooRound.turn!.shape.angle))}° closes on itself and cannot be laid flat. Give it a seam gap. All turns together are ${formatShort(toDegrees(turned))}°.`);
+    return refuse(
+      "gap",
+      `An arc of ${formatShort(toDegrees(tooRound.turn!.shape.angle))}° closes on itself and cannot be laid flat. Give it a seam gap. All turns together are ${formatShort(toDegrees(turned))}°.`,
+    );
   const legs = legsOf(pieces, context, on);
   if ("error" in legs) return refuse(legs.field, legs.error);
   const { width = 0 } = values.quantities;
@@ -249,7 +287,14 @@ export const profileStep: StepKind = {
   makes,
   sentence: (raw) => {
     const c = choicesOf(fields, raw);
-    const out: SentencePart[] = ["Profile of ", { field: "legs" }, ", ", { field: "width" }, " wide, swept ", { field: "side" }];
+    const out: SentencePart[] = [
+      "Profile of ",
+      { field: "legs" },
+      ", ",
+      { field: "width" },
+      " wide, swept ",
+      { field: "side" },
+    ];
     out.push(", the chain is ", { field: "on" });
     if (raw.gap !== undefined && String(raw.gap) !== "0") out.push(", seam gap ", { field: "gap" });
     return c.on ? [...out, "."] : out;

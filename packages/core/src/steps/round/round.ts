@@ -1,4 +1,10 @@
-import { type CornerShape, cornerName, type OutlineCorner, outlineCorners, shapeCorners } from "../../sheet/round-corners.ts";
+import {
+  type CornerShape,
+  cornerName,
+  type OutlineCorner,
+  outlineCorners,
+  shapeCorners,
+} from "../../sheet/round-corners.ts";
 import { lengthField } from "../bend-values.ts";
 import { choicesOf, type FieldSpec, type FieldValues } from "../field.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
@@ -29,7 +35,14 @@ const fields: readonly FieldSpec[] = [
       { value: "inside", label: "all sharp inside corners" },
     ],
   },
-  { kind: "picks", key: "corners", label: "Corners", of: "corner", optional: true, ...when("which", "picked") },
+  {
+    kind: "picks",
+    key: "corners",
+    label: "Corners",
+    of: "corner",
+    optional: true,
+    ...when("which", "picked"),
+  },
   { kind: "picks", key: "plates", label: "Plates", of: "plate", optional: true, ...when("which", "plates") },
   lengthField("radius", "Radius", "5", { min: undefined, above: 0, ...when("form", "round") }),
   lengthField("size", "Size", "5", { min: undefined, above: 0, ...when("form", "chamfer") }),
@@ -87,7 +100,8 @@ export const roundStep: StepKind = {
     if (c.which === "picked") out.push(" ", { field: "corners" });
     if (c.which === "plates") out.push(" ", { field: "plates" });
     out.push(", ", ...(c.form === "round" ? ["radius ", { field: "radius" }] : [{ field: "size" }]));
-    if (c.form === "chamfer" && raw.second !== undefined && raw.second !== "") out.push(" by ", { field: "second" });
+    if (c.form === "chamfer" && raw.second !== undefined && raw.second !== "")
+      out.push(" by ", { field: "second" });
     return [...out, "."];
   },
   build: (values, context) => {
@@ -105,7 +119,10 @@ export const roundStep: StepKind = {
       const problems = shapeCorners(context.draft, corners, shape, context.step);
       done += corners.length - problems.length;
       if (problems.length === 0) continue;
-      const many = problems.length > 1 ? `${problems.length} corners of plate ${letter} have` : `A corner of plate ${letter} has`;
+      const many =
+        problems.length > 1
+          ? `${problems.length} corners of plate ${letter} have`
+          : `A corner of plate ${letter} has`;
       const message = `${many} no room: ${problems[0]}. Make it smaller.`;
       // A rule takes what it finds; what was picked by hand must be done.
       if (picked) context.refuse(field, message);

@@ -19,7 +19,9 @@ export const splitStep: StepKind = {
   fields,
   makes: ({ id }) => [{ plate: id, onBend: false }],
   sentence: (raw) => {
-    const line = lineSentence(raw, choicesOf(fields, raw)).map((p) => (p === " moves" ? " is parted off" : p));
+    const line = lineSentence(raw, choicesOf(fields, raw)).map((p) =>
+      p === " moves" ? " is parted off" : p,
+    );
     return ["Split ", ...line, ", gap ", { field: "gap" }, "."];
   },
   build: (values, context) => {
@@ -31,7 +33,9 @@ export const splitStep: StepKind = {
     if (refusal)
       refuse(
         refusal.field === "distance" ? values.choices.by : refusal.field,
-        refusal.message.replace("its 0 mm of bend take", "its gap takes").replace(/its (.*) of bend take/, "its gap of $1 takes"),
+        refusal.message
+          .replace("its 0 mm of bend take", "its gap takes")
+          .replace(/its (.*) of bend take/, "its gap of $1 takes"),
       );
   },
 };

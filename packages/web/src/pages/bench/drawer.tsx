@@ -11,10 +11,12 @@ import {
 import type { ReactNode } from "react";
 import { toggleHeld } from "../../state/edits.ts";
 import { useApp, useSend } from "../../state/store.ts";
-import { pickKey, viewActions } from "../../state/view-slice.ts";
+import { type DrawerTab, pickKey, viewActions } from "../../state/view-slice.ts";
 import { focusFirstField } from "../../steps/add-step.tsx";
 import { download, fileName } from "../../ui/error-boundary.tsx";
 import { FindingMark } from "../../ui/finding-mark.tsx";
+import { MeasureList } from "./measure-list.tsx";
+import { ValuesTable } from "./values-table.tsx";
 import { WhyNumber } from "./why-number.tsx";
 
 /** The foot: bend list and findings, with their counts when closed. */
@@ -24,10 +26,12 @@ export function Drawer() {
   // Numbers belong to the shape that is drawn; findings to what the steps say now.
   const shown = useApp((s) => s.build.shown?.build);
   const name = useApp((s) => s.part.document?.name ?? "");
+  const variables = useApp((s) => s.part.document?.variables?.length ?? 0);
+  const measures = useApp((s) => s.part.document?.measures?.length ?? 0);
   const send = useSend();
   const findings = latest?.findings ?? [];
   const worst = findings[0]?.level;
-  const tab = (which: "bends" | "findings", body: ReactNode) => (
+  const tab = (which: DrawerTab, body: ReactNode) => (
     <button
       type="button"
       aria-expanded={drawer === which}
@@ -40,7 +44,7 @@ export function Drawer() {
   );
   return (
     <section
-      aria-label="Bend list and findings"
+      aria-label="Bend list, findings, measures and values"
       className={`flex shrink-0 flex-col border-t border-hairline bg-panel ${drawer === "closed" ? "" : "h-1/3"}`}
     >
       <header className="flex h-9 shrink-0 items-center gap-5 px-3.5">
@@ -51,6 +55,8 @@ export function Drawer() {
             Findings {worst && <FindingMark level={worst} />} {findings.length}
           </>,
         )}
+        {tab("measure", <>Measure {measures || ""}</>)}
+        {tab("values", <>Values {variables || ""}</>)}
         <span className="grow" />
         {shown?.folded && (
           <span className="text-quiet">
@@ -73,6 +79,8 @@ export function Drawer() {
       </header>
       {drawer === "bends" && <BendList build={shown} />}
       {drawer === "findings" && <FindingList build={latest} />}
+      {drawer === "measure" && <MeasureList />}
+      {drawer === "values" && <ValuesTable />}
     </section>
   );
 }
@@ -175,6 +183,7 @@ function FindingList({ build }: { build?: PartBuild }) {
             type="button"
             className="flex w-full items-baseline gap-2 px-3.5 py-1.5 text-left hover:bg-moss-soft/50"
             onClick={() => {
+              if (f.field?.startsWith("variables.")) send(viewActions.drawerChosen("values"));
               if (!f.step) return;
               send(viewActions.stepOpened(f.step));
               focusFirstField(f.step, f.field);

@@ -1,5 +1,13 @@
-import { formatShort, holesOf, type PartBuild, type PartDocument } from "@hillcrest/core";
-import { addHole, flangeOn, keepStill, removeHole, toggleHeld } from "../../state/edits.ts";
+import {
+  formatShort,
+  type PartBuild,
+  type PartDocument,
+  type PickOf,
+  rowsOf,
+  sheetCorners,
+  stepKind,
+} from "@hillcrest/core";
+import { addRow, keepStill, removeRow, stepOn, toggleHeld } from "../../state/edits.ts";
 import { store } from "../../state/store.ts";
 import { type Pick, viewActions } from "../../state/view-slice.ts";
 import { focusFirstField, focusShown } from "../../steps/add-step.tsx";
@@ -20,8 +28,8 @@ const openStep = (id: string, field?: string) => {
 function makerOf(pick: Pick, build: PartBuild): string | undefined {
   const sheet = build.sheet;
   const plate =
-    pick.kind === "edge"
-      ? pick.name.slice(0, pick.name.lastIndexOf("."))
+    pick.kind === "edge" || pick.kind === "corner"
+      ? pick.name.slice(0, pick.name.indexOf("."))
       : pick.kind === "hole"
         ? pick.plate
         : pick.id;
@@ -44,12 +52,38 @@ export function actionsFor(picks: readonly Pick[], build: PartBuild, document: P
         ]
       : [];
   switch (pick.kind) {
-    case "edge":
-      return [{ key: "F", label: "Flange", run: () => growFlange(picks) }, ...change];
+    case "edge": {
+      const one = picks.length === 1;
+      return [
+        grow("F", "flange", "edge", picks, "length"),
+        grow("H", "hem", "edge", picks, "length"),
+        grow("L", "lip", "edge", picks, "width"),
+        ...(one
+          ? [
+              grow("D", "fold", "edge", picks, "distance"),
+              grow("J", "jog", "edge", picks, "distance"),
+              grow("S", "split", "edge", picks, "distance"),
+            ]
+          : []),
+        ...change,
+      ];
+    }
+    case "corner": {
+      const corner = sheetCorners(build.sheet!).find((c) => c.name === pick.name);
+      if (corner?.of === "flanges") return [grow("X", "corner", "corner", picks, "gap", { which: "picked" }, "Close the corner")];
+      return [
+        grow("R", "round", "corner", picks, "radius", { which: "picked" }, "Round"),
+        grow("C", "round", "corner", picks, "size", { which: "picked", form: "chamfer" }, "Chamfer"),
+      ];
+    }
     case "plate": {
       const still = (document.anchor ?? build.sheet?.plates[0]?.id) === pick.id;
       return [
-        { key: "O", label: "Round hole", run: () => holeAt(pick, build, document) },
+        ...(holesGo(document, maker)
+          ? [{ key: "O", label: "Round hole", run: () => holeAt(pick, build, document) }]
+          : []),
+        { key: "C", label: "Cut", run: () => cutAt(pick, build) },
+        grow("R", "round", "plate", picks, "radius", { which: "plates" }, "Round its corners"),
         ...(still ? [] : [{ key: "A", label: "Keep still", run: () => keepStill(pick.id) }]),
         ...change,
       ];
@@ -58,6 +92,7 @@ export function actionsFor(picks: readonly Pick[], build: PartBuild, document: P
       const held = document.held?.includes(pick.id) ?? false;
       return [
         { key: "H", label: held ? "Let it fold" : "Hold flat", run: () => toggleHeld(pick.id) },
+        grow("C", "bend", "bend", picks, "angle", {}, "Change it"),
         ...change,
       ];
     }
@@ -70,7 +105,7 @@ export function actionsFor(picks: readonly Pick[], build: PartBuild, document: P
           key: "Delete",
           label: "Remove",
           run: () => {
-            removeHole(step, pick.key);
+            removeRow(step, "holes", pick.key);
             store.dispatch(viewActions.pickCleared());
           },
         },
@@ -79,9 +114,38 @@ export function actionsFor(picks: readonly Pick[], build: PartBuild, document: P
   }
 }
 
-function growFlange(picks: readonly Pick[]): void {
-  const id = flangeOn(picks.flatMap((p) => (p.kind === "edge" ? [p.name] : [])));
-  focusFirstField(id, "length");
+/** The action that adds a step of a kind on what is picked, and puts the cursor into one of its values. */
+function grow(
+  key: string,
+  kind: string,
+  of: PickOf,
+  picks: readonly Pick[],
+  field: string,
+  values: Readonly<Record<string, unknown>> = {},
+  label = stepKind(kind)!.title,
+): PickAction {
+  const names = picks.flatMap((p) => {
+    if (p.kind !== of) return [];
+    return "name" in p ? [p.name] : "id" in p ? [p.id] : [];
+  });
+  return { key, label, run: () => focusFirstField(stepOn(stepKind(kind)!, of, names, values), field) };
+}
+
+/** Whether the step that made a plate can carry round holes of its own. */
+const holesGo = (document: PartDocument, maker: string | undefined): boolean => {
+  const kind = document.steps.find((s) => s.id === maker)?.kind;
+  return stepKind(kind ?? "")?.fields.some((f) => f.key === "holes" && kind !== "lip") ?? false;
+};
+
+/** An opening where the plate was picked, on the nearest whole millimetre of its own frame. */
+function cutAt(pick: Extract<Pick, { kind: "plate" }>, build: PartBuild): void {
+  const plate = build.sheet?.plates.find((p) => p.id === pick.id);
+  if (!plate) return;
+  const { origin, x } = plate.frame;
+  const [du, dv] = [pick.x - origin.x, pick.y - origin.y];
+  const at = [du * x.x + dv * x.y, -du * x.y + dv * x.x].map((v) => formatShort(Math.round(v)));
+  const id = stepOn(stepKind("cut")!, "plate", [pick.id], { x: at[0], y: at[1] });
+  focusFirstField(id, "width");
 }
 
 function focusHole(step: string, key: string): void {
@@ -103,10 +167,9 @@ function holeAt(pick: Extract<Pick, { kind: "plate" }>, build: PartBuild, docume
   if (bend && bend.angle < Math.PI) up += Math.tan(bend.angle / 2) * (bend.radius + build.sheet!.t);
   along = Math.round(along);
   up = Math.round(up);
-  const holes = holesOf(step);
-  addHole(step, formatShort(along), formatShort(up), String(holes[holes.length - 1]?.d ?? "6"));
-  const added = store.getState().part.document?.steps.find((s) => s.id === step.id);
-  const key = added && holesOf(added).at(-1)?.key;
+  const holes = rowsOf(step, "holes");
+  const d = String(holes[holes.length - 1]?.d ?? "6");
+  const key = addRow(step, "holes", { x: formatShort(along), y: formatShort(up), d });
   store.dispatch(viewActions.pickCleared());
-  if (key) focusHole(step.id, key);
+  focusHole(step.id, key);
 }

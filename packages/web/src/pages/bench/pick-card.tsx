@@ -3,8 +3,8 @@ import {
   findEdge,
   formatFixed,
   formatShort,
-  holesOf,
   type PartBuild,
+  rowsOf,
   toDegrees,
 } from "@hillcrest/core";
 import { useLayoutEffect, useRef, useState } from "react";
@@ -63,7 +63,7 @@ export function PickCard({ labels, pane }: PickCardProps) {
           {picks.length === 1 ? sizeOf(picks[0], build, document) : ""}
         </span>
       </div>
-      <div className="flex gap-1.5">
+      <div className="flex max-w-[330px] flex-wrap gap-1.5">
         {actionsFor(picks, build, document).map((a) => (
           <button
             key={a.key}
@@ -91,6 +91,8 @@ function sizeOf(
       const found = findEdge(sheet, pick.name);
       return found ? `${formatFixed(found.length)} mm` : "";
     }
+    case "corner":
+      return "";
     case "plate": {
       const plate = sheet.plates.find((p) => p.id === pick.id);
       if (!plate) return "";
@@ -108,8 +110,8 @@ function sizeOf(
     case "hole": {
       const plate = sheet.plates.find((p) => p.id === pick.plate);
       const step = document.steps.find((s) => s.id === plate?.step);
-      const hole = step && holesOf(step as never).find((h) => h.key === pick.key);
-      return hole ? `⌀ ${hole.d}` : "";
+      const hole = step && rowsOf(step as never, "holes").find((h) => h.key === pick.key);
+      return hole ? `⌀ ${String(hole.d)}` : "";
     }
   }
 }

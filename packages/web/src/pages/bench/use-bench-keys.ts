@@ -71,8 +71,7 @@ function viewKeys(e: KeyboardEvent): boolean {
   else if (VIEWS[key]) store.dispatch(viewActions.viewsChosen(VIEWS[key]));
   else if (key === "l") store.dispatch(viewActions.lettersToggled());
   else if (key === "b") store.dispatch(viewActions.drawerChosen("bends"));
-  else if (key === "p" && !store.getState().part.document?.steps.some((s) => s.kind === "plate"))
-    addStepOf(stepKind("plate")!);
+  else if (key === "p" && store.getState().part.document?.steps.length === 0) addStepOf(stepKind("plate")!);
   else if (key === " " && !(e.target instanceof HTMLButtonElement))
     runFold(store.getState().view.fold > 0.5 ? 0 : 1);
   else return false;

@@ -1,14 +1,19 @@
-import { formatFixed, plateLabels } from "@hillcrest/core";
-import { useCallback, useMemo, useRef } from "react";
-import { toggleEdge } from "../../state/edits.ts";
+import { formatFixed } from "@hillcrest/core";
+import { useCallback, useRef } from "react";
+import { togglePick } from "../../state/edits.ts";
+import { useLabels } from "../../state/labels.ts";
 import { store, useApp, useSend } from "../../state/store.ts";
 import { type Pick, viewActions } from "../../state/view-slice.ts";
+import { SINGLE_PICKS } from "../../steps/picks-field.tsx";
 import { Button } from "../../ui/button.tsx";
 import { ErrorBoundary } from "../../ui/error-boundary.tsx";
 import { BlankView } from "../../views/blank/blank-view.tsx";
 import { FoldDial } from "../../views/folded/fold-dial.tsx";
 import { FoldedView } from "../../views/folded/folded-view.tsx";
 import { PickCard } from "./pick-card.tsx";
+
+const nameOf = (pick: Pick): string =>
+  pick.kind === "edge" || pick.kind === "corner" ? pick.name : pick.kind === "hole" ? pick.key : pick.id;
 
 /** Folded and blank side by side, with the pick card over both. */
 export function ViewsPane() {
@@ -18,21 +23,27 @@ export function ViewsPane() {
   const stale = useApp((s) => s.build.stale);
   const steps = useApp((s) => s.part.document?.steps.length ?? 0);
   const failed = useApp((s) => s.build.failed);
-  const document = useApp((s) => s.part.document);
   const send = useSend();
   const pane = useRef<HTMLDivElement>(null);
-  const labels = useMemo(() => (document ? plateLabels(document) : new Map<string, string>()), [document]);
+  const labels = useLabels();
 
   const pick = useCallback(
     (found: Pick | undefined, e: { clientX: number; clientY: number; shiftKey: boolean }) => {
       const { view, part } = store.getState();
-      const target = view.pickingFor ? part.document?.steps.find((s) => s.id === view.pickingFor) : undefined;
-      if (target && found?.kind === "edge") {
-        toggleEdge(target, found.name);
+      const { pickingFor } = view;
+      const target = pickingFor && part.document?.steps.find((s) => s.id === pickingFor.step);
+      if (target && found?.kind === pickingFor.of) {
+        const single = SINGLE_PICKS.has(pickingFor.field);
+        togglePick(target, pickingFor.field, nameOf(found), single);
+        if (single) send(viewActions.pickingStarted(undefined));
         return;
       }
       if (!found) {
         send(viewActions.pickCleared());
+        return;
+      }
+      if (view.drawer === "measure") {
+        send(viewActions.measured(found));
         return;
       }
       const frame = pane.current!.getBoundingClientRect();
@@ -174,14 +185,16 @@ function NothingYet() {
   );
 }
 
-/** While edges are picked for a flange. */
+/** While things are picked for a step. */
 function PickingHint() {
-  const step = useApp((s) => s.view.pickingFor);
+  const picking = useApp((s) => s.view.pickingFor);
   const send = useSend();
-  if (!step) return null;
+  if (!picking || picking.of === "step") return null;
   return (
     <div className="absolute bottom-14 left-1/2 z-20 flex -translate-x-1/2 items-center gap-3 rounded-lg border border-amber bg-panel px-3 py-1.5 shadow-card">
-      Click edges in either view to add or take them off.
+      {SINGLE_PICKS.has(picking.field)
+        ? `Click ${picking.of === "edge" ? "an edge" : `a ${picking.of}`} in either view.`
+        : `Click ${picking.of}s in either view to add or take them off.`}
       <Button kind="quiet" onClick={() => send(viewActions.pickingStarted(undefined))}>
         Done (Enter)
       </Button>

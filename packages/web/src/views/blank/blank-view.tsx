@@ -11,6 +11,7 @@ import {
   pickables,
   regionLoops,
   type Sheet,
+  sheetCorners,
 } from "@hillcrest/core";
 import { memo, useEffect, useMemo, useRef, useState } from "react";
 import { useApp, useSend } from "../../state/store.ts";
@@ -125,6 +126,10 @@ function Drawing({
             <Targets build={build} sheet={sheet} blank={blank} borders={borders} />
             <Lit sheet={sheet} blank={blank} borders={borders} />
           </g>
+          <CornerTargets
+            sheet={sheet}
+            place={(p) => ({ x: (p.x - x) * zoom + size.width / 2, y: (y - p.y) * zoom + size.height / 2 })}
+          />
           <BendTags
             build={build}
             blank={blank}
@@ -293,7 +298,7 @@ function Lit({ sheet, blank, borders }: Omit<TargetsProps, "build">) {
   const lines = (pick: Pick): string => {
     if (pick.kind === "bend")
       return piecesPath(blank.centreLines.find((c) => c.bend === pick.id)?.pieces ?? []);
-    if (pick.kind === "plate") return "";
+    if (pick.kind === "plate" || pick.kind === "corner") return "";
     const key = pickKey(pick);
     return borders
       .filter((b) => pickKey(pickOf(b)) === key)
@@ -324,6 +329,41 @@ function Lit({ sheet, blank, borders }: Omit<TargetsProps, "build">) {
 }
 
 type Place = (p: Point) => Point;
+
+/** Corners to point at: seen while corners are being picked, else only under the pointer. */
+function CornerTargets({ sheet, place }: { sheet: Sheet; place: Place }) {
+  const send = useSend();
+  const picking = useApp((s) => s.view.pickingFor?.of === "corner");
+  const hovered = useApp((s) => (s.view.hovered?.kind === "corner" ? s.view.hovered.name : undefined));
+  const picks = useApp((s) => s.view.picks);
+  const corners = useMemo(() => sheetCorners(sheet), [sheet]);
+  const lit = new Set(picks.flatMap((p) => (p.kind === "corner" ? [p.name] : [])));
+  return corners.map((c) => {
+    const { x, y } = place(c.at);
+    const strong = lit.has(c.name) || hovered === c.name;
+    const pick: Pick = { kind: "corner", name: c.name };
+    return (
+      <g
+        key={`${c.of}:${c.name}`}
+        data-corner={c.name}
+        data-pick={JSON.stringify(pick)}
+        onPointerEnter={() => send(viewActions.hovered(pick))}
+      >
+        <circle cx={x} cy={y} r={7} fill="transparent" />
+        {(strong || picking) && (
+          <circle
+            cx={x}
+            cy={y}
+            r={4}
+            fill={strong ? "var(--amber)" : "var(--panel)"}
+            stroke="var(--amber)"
+            strokeWidth={1.6}
+          />
+        )}
+      </g>
+    );
+  });
+}
 
 // Where along its line a tag may stand, the best first; it goes where it hides no opening.
 const PLACES = [0.5, 0.35, 0.65, 0.2, 0.8];

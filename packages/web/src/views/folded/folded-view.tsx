@@ -6,6 +6,7 @@ import {
   type Pickable,
   pickables,
   type SheetMesh,
+  sheetCorners,
 } from "@hillcrest/core";
 import { Canvas, useThree } from "@react-three/fiber";
 import { useCallback, useEffect, useMemo, useRef } from "react";
@@ -54,6 +55,7 @@ function Scene({ build, mesh, folding, colours, onPick }: SceneProps) {
   const camera = useRef<ThreeCamera | undefined>(undefined);
   const host = useRef<HTMLDivElement>(null);
   const borders = useMemo(() => pickables(build.sheet!), [build]);
+  const corners = useMemo(() => sheetCorners(build.sheet!), [build]);
   const box = useMemo(() => boxOf(build, folding, borders), [build, folding, borders]);
   const drawn = useCallback(() => {
     noteMoment("folded-drawn");
@@ -67,6 +69,7 @@ function Scene({ build, mesh, folding, colours, onPick }: SceneProps) {
       mesh,
       folding,
       borders,
+      corners,
       solid: solid.current,
       camera: camera.current,
       size: frame,
@@ -131,7 +134,13 @@ function Scene({ build, mesh, folding, colours, onPick }: SceneProps) {
         <Camera box={box} facing={facing} subject={part ?? ""} />
         <SheetSolid mesh={mesh} folding={folding} colours={colours} solid={solid} onDrawn={drawn} />
         <Shade box={box} night={colours.theme === "night"} />
-        <PickedLines build={build} folding={folding} borders={borders} colour={colours.amber} />
+        <PickedLines
+          build={build}
+          folding={folding}
+          borders={borders}
+          corners={corners}
+          colour={colours.amber}
+        />
         <Overlay anchors={anchors} nodes={nodes} solid={solid} />
       </Canvas>
       <div className="pointer-events-none absolute inset-0">

@@ -7,17 +7,21 @@ import {
   lengthForLeg,
   moveV,
   type PartBuild,
+  picksOf,
   toDegrees,
   turnV,
   type Vector,
 } from "@hillcrest/core";
 import { useRef, useState } from "react";
-import { setStepValue } from "../../state/edits.ts";
+import { setOwnValue, setStepValue } from "../../state/edits.ts";
+import { store } from "../../state/store.ts";
 import type { Anchor } from "./overlay.tsx";
 
 /** The flange whose handles are shown, with the numbers they change. */
 export interface HandledFlange {
   readonly step: string;
+  /** Key of the step's pick that made it. */
+  readonly pick: string;
   readonly leg: number;
   readonly angle: number;
   readonly shape: FlangeNumbers["shape"];
@@ -42,7 +46,8 @@ export function handledFlange(
   const i = sheet.plates.findIndex((p) => p.id === plateId);
   const plate = sheet.plates[i];
   const values = build.steps.find((s) => s.id === bend.step)?.values;
-  if (!values || folding.bends[j].angle < 1e-6) return undefined;
+  // Only a flange's length and angle can be dragged so.
+  if (!values?.choices.lengthTo || folding.bends[j].angle < 1e-6) return undefined;
   const motion = folding.plates[i];
   const at = (x: number, y: number): Vector => {
     const { origin, x: d } = plate.frame;
@@ -54,6 +59,7 @@ export function handledFlange(
   const arm = leg * 0.55;
   return {
     step: bend.step,
+    pick: bend.id.slice(bend.step.length),
     leg,
     angle: bend.angle,
     shape: { t: sheet.t, r: bend.radius, angle: bend.angle },
@@ -113,7 +119,11 @@ function Handle({ which, flange, register }: HandleProps & { which: Which }) {
   const mark = useRef("");
 
   const put = (text: string) => {
-    setStepValue(flange.step, which, text, mark.current);
+    const step = store.getState().part.document?.steps.find((s) => s.id === flange.step);
+    const own = step && picksOf(step, "edges").find((p) => p.key === flange.pick)?.own;
+    // An edge that differs from the others is changed alone.
+    if (step && own && which in own) setOwnValue(step, "edges", flange.pick, which, text, mark.current);
+    else setStepValue(flange.step, which, text, mark.current);
     setSaid(which === "length" ? `${text} mm` : `${text}°`);
   };
   const move = (e: React.PointerEvent) => {

@@ -1,4 +1,11 @@
-import { type Folding, foldPoint, type PartBuild, type Pickable, type Vector } from "@hillcrest/core";
+import {
+  type Folding,
+  foldPoint,
+  type PartBuild,
+  type Pickable,
+  type SheetCorner,
+  type Vector,
+} from "@hillcrest/core";
 import { useThree } from "@react-three/fiber";
 import { useEffect, useMemo } from "react";
 import type { Color } from "three";
@@ -13,6 +20,7 @@ interface PickedLinesProps {
   readonly build: PartBuild;
   readonly folding: Folding;
   readonly borders: readonly Pickable[];
+  readonly corners: readonly SheetCorner[];
   readonly colour: Color;
 }
 
@@ -33,6 +41,7 @@ function Lines({
   build,
   folding,
   borders,
+  corners,
   colour,
   picks,
   width,
@@ -48,7 +57,7 @@ function Lines({
     return lines;
   }, [width, opacity]);
   useEffect(() => {
-    const points = picks.flatMap((p) => linesOf(p, build, folding, borders)).flat();
+    const points = picks.flatMap((p) => linesOf(p, build, folding, borders, corners)).flat();
     object.geometry.dispose();
     object.geometry = new LineSegmentsGeometry();
     object.geometry.setPositions(new Float32Array(points.length > 0 ? points : [0, 0, 0, 0, 0, 0]));
@@ -56,14 +65,35 @@ function Lines({
     object.material.color.copy(colour);
     object.material.resolution.set(size.width, size.height);
     invalidate();
-  }, [object, picks, build, folding, borders, colour, size, invalidate]);
+  }, [object, picks, build, folding, borders, corners, colour, size, invalidate]);
   return <primitive object={object} />;
 }
 
 /** Pairs of points in space along the border of a pick, on both sides of the sheet. */
-function linesOf(pick: Pick, build: PartBuild, folding: Folding, borders: readonly Pickable[]): Vector[] {
+function linesOf(
+  pick: Pick,
+  build: PartBuild,
+  folding: Folding,
+  borders: readonly Pickable[],
+  corners: readonly SheetCorner[],
+): Vector[] {
   const sheet = build.sheet!;
   const out: Vector[] = [];
+  if (pick.kind === "corner") {
+    const corner = corners.find((c) => c.name === pick.name);
+    if (!corner) return out;
+    const r = Math.max(2.5, sheet.t * 1.5);
+    const at = (k: number, w: number) => {
+      const a = (k * Math.PI) / 8;
+      return foldPoint(folding, corner.owner, [
+        corner.at.x + r * Math.cos(a),
+        corner.at.y + r * Math.sin(a),
+        w,
+      ]);
+    };
+    for (const w of [0, sheet.t]) for (let k = 0; k < 16; k++) out.push(at(k, w), at(k + 1, w));
+    return out;
+  }
   if (pick.kind === "bend") {
     const j = sheet.bends.findIndex((b) => b.id === pick.id);
     if (j < 0) return out;

@@ -3,6 +3,7 @@ import {
   foldPoint,
   type PartBuild,
   type Pickable,
+  type SheetCorner,
   type SheetMesh,
   unfoldPoint,
 } from "@hillcrest/core";
@@ -16,6 +17,7 @@ export interface PickScene {
   readonly mesh: SheetMesh;
   readonly folding: Folding;
   readonly borders: readonly Pickable[];
+  readonly corners: readonly SheetCorner[];
   readonly solid: Mesh;
   readonly camera: Camera;
   readonly size: { readonly width: number; readonly height: number };
@@ -31,6 +33,8 @@ export function pickAt(scene: PickScene, x: number, y: number): Pick | undefined
   const { width, height } = scene.size;
   ray.setFromCamera(new Vector2((x / width) * 2 - 1, 1 - (y / height) * 2), scene.camera);
   const hit = ray.intersectObject(scene.solid, false)[0];
+  const corner = nearestCorner(scene, x, y, hit?.distance);
+  if (corner) return { kind: "corner", name: corner.name };
   const border = nearestBorder(scene, x, y, hit?.distance);
   if (border) return pickOf(border);
   if (!hit || hit.faceIndex == null) return undefined;
@@ -39,6 +43,33 @@ export function pickAt(scene: PickScene, x: number, y: number): Pick | undefined
   if (owner >= sheet.plates.length) return { kind: "bend", id: sheet.bends[owner - sheet.plates.length].id };
   const [u, v] = unfoldPoint(scene.folding, owner, [hit.point.x, hit.point.y, hit.point.z]);
   return { kind: "plate", id: sheet.plates[owner].id, x: u, y: v };
+}
+
+const CORNER_PX = 7;
+
+function nearestCorner(
+  { build, folding, corners, camera, size }: PickScene,
+  x: number,
+  y: number,
+  hitDistance: number | undefined,
+): SheetCorner | undefined {
+  const t = build.sheet!.t;
+  let best: SheetCorner | undefined;
+  let least = CORNER_PX;
+  for (const corner of corners) {
+    for (const w of [0, t]) {
+      const at = foldPoint(folding, corner.owner, [corner.at.x, corner.at.y, w]);
+      const place = new Vector3(...at);
+      a.copy(place).project(camera);
+      const away = Math.hypot(((a.x + 1) / 2) * size.width - x, ((1 - a.y) / 2) * size.height - y);
+      if (away >= least) continue;
+      const depth = place.sub(ray.ray.origin).dot(ray.ray.direction);
+      if (hitDistance !== undefined && depth > hitDistance + t * 1.5 + 0.5) continue;
+      best = corner;
+      least = away;
+    }
+  }
+  return best;
 }
 
 function nearestBorder(

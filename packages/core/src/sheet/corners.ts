@@ -1,0 +1,41 @@
+import { along, distance, type Point, samePoint } from "../plane/point.ts";
+import { regionLoops } from "../plane/region.ts";
+import type { Sheet } from "./sheet.ts";
+
+/** A corner that can be picked: of a plate's outline, or where two flanges of a plate meet. */
+export interface SheetCorner {
+  /** `<plate>.<edge>+<edge>`, the edges clockwise round the plate. */
+  readonly name: string;
+  readonly of: "outline" | "flanges";
+  /** Index of its plate in `sheet.plates`. */
+  readonly owner: number;
+  readonly at: Point;
+}
+
+/** All corners of a sheet that have a name. */
+export function sheetCorners(sheet: Sheet): SheetCorner[] {
+  const out: SheetCorner[] = [];
+  sheet.plates.forEach((plate, owner) => {
+    const known = new Set(plate.edges.map((e) => e.role));
+    for (const loop of plate.regions.flatMap(regionLoops))
+      loop.forEach((c, i) => {
+        const next = loop[(i + 1) % loop.length];
+        if (c.kind !== "line" || next.kind !== "line" || !c.name || !next.name) return;
+        if (c.name === next.name || !known.has(c.name) || !known.has(next.name)) return;
+        out.push({ name: `${plate.id}.${next.name}+${c.name}`, of: "outline", owner, at: c.b });
+      });
+    const bends = sheet.bends.filter((b) => b.parent === plate.id && b.edge && b.angle < Math.PI * 0.95);
+    for (const first of bends) {
+      const end = along(first.origin, first.axis, first.width);
+      for (const second of bends) {
+        if (first === second) continue;
+        const edges = [first, second].map((b) => plate.edges.find((e) => e.role === b.edge));
+        const meet = edges[0] && edges[1] && samePoint(edges[0].right, edges[1].left, 1e-6);
+        const near = (first.radius + second.radius) * 2 + sheet.t * 4;
+        if (!meet || distance(end, second.origin) > near) continue;
+        out.push({ name: `${plate.id}.${first.edge}+${second.edge}`, of: "flanges", owner, at: end });
+      }
+    }
+  });
+  return out;
+}

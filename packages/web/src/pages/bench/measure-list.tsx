@@ -1,0 +1,156 @@
+import {
+  evenState,
+  foldSheet,
+  formatFixed,
+  formatShort,
+  type Measure,
+  type MeasureEnd,
+  measureBetween,
+  toDegrees,
+} from "@hillcrest/core";
+import { useMemo } from "react";
+import { edit } from "../../state/edits.ts";
+import { useLabels } from "../../state/labels.ts";
+import { useApp } from "../../state/store.ts";
+import type { Pick } from "../../state/view-slice.ts";
+import { pickTitle } from "../../views/pick-names.ts";
+import { useFolding } from "../../views/use-folding.ts";
+
+const NONE: readonly Measure[] = [];
+
+const endOf = (p: Pick): MeasureEnd => {
+  if (p.kind === "edge" || p.kind === "corner") return { kind: p.kind, name: p.name };
+  if (p.kind === "hole") return { kind: "hole", name: `${p.plate} ${p.key}` };
+  return { kind: p.kind, name: p.id };
+};
+
+const pickOfEnd = ({ kind, name }: MeasureEnd): Pick => {
+  if (kind === "edge" || kind === "corner") return { kind, name };
+  if (kind === "hole") return { kind, plate: name.split(" ")[0], key: name.split(" ")[1] };
+  return kind === "plate" ? { kind, id: name, x: 0, y: 0 } : { kind, id: name };
+};
+
+/** Distances and angles between picked things, live; those that are pinned stay with the part. */
+export function MeasureList() {
+  const picks = useApp((s) => s.view.measured);
+  const pinned = useApp((s) => s.part.document?.measures ?? NONE);
+  const now: Measure | undefined =
+    picks.length === 2 ? { key: "now", from: endOf(picks[0]), to: endOf(picks[1]) } : undefined;
+  const same = (m: Measure) => JSON.stringify([m.from, m.to]) === JSON.stringify([now?.from, now?.to]);
+  return (
+    <div className="scroll-quiet grow overflow-auto px-3.5 py-1 text-[12.5px]">
+      {!now && (
+        <p className="py-1.5 text-quiet">
+          {picks.length === 1
+            ? "And to what? Click an edge, corner, hole, plate or bend."
+            : "Click two things, in either view: edges, corners, holes, plates or bends."}
+        </p>
+      )}
+      <table>
+        <thead className="text-left text-quiet">
+          <tr>
+            {["from", "", "to", "", "distance", "angle", "along the sheet", ""].map((h, i) => (
+              <th key={i} className="pr-4 font-medium">
+                {h}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {now && !pinned.some(same) && <Row measure={now} />}
+          {pinned.map((m) => (
+            <Row key={m.key} measure={m} pinned />
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function Row({ measure, pinned }: { measure: Measure; pinned?: boolean }) {
+  const build = useApp((s) => s.build.shown?.build);
+  const labels = useLabels();
+  const folding = useFolding(build);
+  const values = useMemo(() => {
+    if (!build?.sheet || !folding) return undefined;
+    const folded = measureBetween(build.sheet, folding, measure.from, measure.to);
+    const flat = foldSheet(build.sheet, evenState(build.sheet, 0));
+    return (
+      folded && { ...folded, flat: measureBetween(build.sheet, flat, measure.from, measure.to)?.alongSheet }
+    );
+  }, [build, folding, measure]);
+  if (!build) return null;
+  const title = (end: MeasureEnd) => pickTitle(pickOfEnd(end), build, labels).join(" ");
+  const put = (next: Measure) =>
+    edit((doc) => ({ ...doc, measures: [...(doc.measures ?? []).filter((m) => m.key !== next.key), next] }));
+  const drop = () =>
+    edit((doc) => {
+      const rest = (doc.measures ?? []).filter((m) => m.key !== measure.key);
+      const { measures: _gone, ...others } = doc;
+      return rest.length > 0 ? { ...others, measures: rest } : others;
+    });
+  return (
+    <tr data-measure={measure.key} className="border-t border-hairline/60">
+      <td className="py-1 pr-1">{title(measure.from)}</td>
+      <td className="pr-4">
+        <Face end={measure.from} pinned={pinned} onChange={(from) => put({ ...measure, from })} />
+      </td>
+      <td className="pr-1">{title(measure.to)}</td>
+      <td className="pr-4">
+        <Face end={measure.to} pinned={pinned} onChange={(to) => put({ ...measure, to })} />
+      </td>
+      {values ? (
+        <>
+          <td className="num pr-4 font-semibold" data-distance>
+            {formatFixed(values.distance, 3)} mm
+          </td>
+          <td className="num pr-4">
+            {values.angle === undefined ? "" : `${formatShort(toDegrees(values.angle), 3)}°`}
+          </td>
+          <td className="num pr-4">{values.flat === undefined ? "" : `${formatFixed(values.flat, 3)} mm`}</td>
+        </>
+      ) : (
+        <td colSpan={3} className="pr-4 text-quiet">
+          not on the part as it is now
+        </td>
+      )}
+      <td>
+        <button
+          type="button"
+          className="font-semibold text-moss hover:underline"
+          onClick={() => (pinned ? drop() : put({ ...measure, key: `m${Date.now().toString(36)}` }))}
+        >
+          {pinned ? "let go" : "pin"}
+        </button>
+      </td>
+    </tr>
+  );
+}
+
+/** Which face is measured from: the nearer one, side A or side B. */
+function Face({
+  end,
+  pinned,
+  onChange,
+}: {
+  end: MeasureEnd;
+  pinned?: boolean;
+  onChange: (end: MeasureEnd) => void;
+}) {
+  if (!pinned) return null;
+  return (
+    <select
+      aria-label="Face"
+      className="rounded border border-hairline bg-raised px-1 text-[12px]"
+      value={end.face ?? ""}
+      onChange={(e) => {
+        const { face: _face, ...rest } = end;
+        onChange(e.currentTarget.value ? { ...rest, face: e.currentTarget.value as "A" } : rest);
+      }}
+    >
+      <option value="">nearer face</option>
+      <option value="A">side A</option>
+      <option value="B">side B</option>
+    </select>
+  );
+}

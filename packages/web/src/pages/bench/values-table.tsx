@@ -1,0 +1,141 @@
+import { formatVariable, nameProblem, renameVariable, type Variable } from "@hillcrest/core";
+import { useState } from "react";
+import { addVariable, edit, setVariables } from "../../state/edits.ts";
+import { useNames } from "../../state/labels.ts";
+import { useApp } from "../../state/store.ts";
+import { QuantityField } from "../../steps/quantity-field.tsx";
+import { Button } from "../../ui/button.tsx";
+
+const NONE: readonly Variable[] = [];
+
+/** Named values that any field of the part may use. */
+export function ValuesTable() {
+  const variables = useApp((s) => s.part.document?.variables ?? NONE);
+  const results = useApp((s) => s.build.latest?.variables);
+  const names = useNames();
+  const change = (key: string, next: Partial<Variable>, mark?: string) =>
+    setVariables(
+      variables.map((v) => (v.key === key ? { ...v, ...next } : v)),
+      mark,
+    );
+  return (
+    <div className="scroll-quiet grow overflow-auto px-3.5 py-1">
+      {variables.length === 0 && (
+        <p className="py-2 text-quiet">
+          No named values yet. One can stand in any field: call it <i>height</i> here, then write{" "}
+          <i>height/2 + t</i> there.
+        </p>
+      )}
+      {variables.length > 0 && (
+        <table className="text-[12.5px]">
+          <thead className="text-left text-quiet">
+            <tr>
+              {["name", "value", "measures", "comes to", ""].map((h) => (
+                <th key={h} className="pr-6 font-medium">
+                  {h}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {variables.map((v) => {
+              const result = results?.find((r) => r.variable.key === v.key)?.result;
+              return (
+                <tr key={v.key} data-variable={v.name} className="border-t border-hairline/60">
+                  <td className="py-1 pr-6">
+                    <NameField variable={v} others={variables} />
+                  </td>
+                  <td className="pr-6">
+                    <QuantityField
+                      boxed
+                      spec={{
+                        key: `variable-${v.name}`,
+                        label: `Value of ${v.name}`,
+                        dimension: v.measures ?? "length",
+                        default: "",
+                      }}
+                      text={String(v.value)}
+                      names={names}
+                      wrong={result && !result.ok}
+                      onChange={(text, mark) => change(v.key, { value: text }, mark)}
+                    />
+                  </td>
+                  <td className="pr-6">
+                    <select
+                      aria-label={`What ${v.name} measures`}
+                      className="rounded border border-hairline bg-raised px-1 py-0.5"
+                      value={v.measures ?? "length"}
+                      onChange={(e) => change(v.key, { measures: e.currentTarget.value as "length" })}
+                    >
+                      <option value="length">a length</option>
+                      <option value="angle">an angle</option>
+                      <option value="number">a number</option>
+                    </select>
+                  </td>
+                  <td className="num pr-6">
+                    {result?.ok ? (
+                      formatVariable(result.value, v.measures)
+                    ) : (
+                      <span className="text-stop">■ {result?.error}</span>
+                    )}
+                  </td>
+                  <td>
+                    <button
+                      type="button"
+                      aria-label={`Remove ${v.name}`}
+                      className="px-1 text-quiet hover:text-stop"
+                      onClick={() => setVariables(variables.filter((o) => o.key !== v.key))}
+                    >
+                      ×
+                    </button>
+                  </td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      )}
+      <Button kind="quiet" data-add-variable onClick={addVariable}>
+        + value
+      </Button>
+    </div>
+  );
+}
+
+/** A name is taken when one leaves the field; every expression that used the old one follows. */
+function NameField({ variable, others }: { variable: Variable; others: readonly Variable[] }) {
+  const [draft, setDraft] = useState<string>();
+  const shown = draft ?? variable.name;
+  const problem =
+    draft === undefined || draft === variable.name
+      ? undefined
+      : nameProblem(
+          draft,
+          others.filter((o) => o.key !== variable.key),
+        );
+  const keep = () => {
+    if (draft !== undefined && draft !== variable.name && !problem)
+      edit((doc) => renameVariable(doc, variable.key, draft));
+    setDraft(undefined);
+  };
+  return (
+    <>
+      <input
+        aria-label={`Name of ${variable.name}`}
+        data-field="variable-name"
+        aria-invalid={problem ? true : undefined}
+        value={shown}
+        className={`w-32 rounded border bg-raised px-1.5 py-0.5 font-semibold ${problem ? "border-stop" : "border-hairline"}`}
+        onFocus={(e) => e.currentTarget.select()}
+        onChange={(e) => setDraft(e.currentTarget.value.trim())}
+        onBlur={keep}
+        onKeyDown={(e) => {
+          e.stopPropagation();
+          if (e.key === "Enter") e.currentTarget.blur();
+          if (e.key === "Escape") setDraft(undefined);
+        }}
+      />
+      {problem && <span className="ml-2 text-stop">{problem}</span>}
+    </>
+  );
+}

@@ -1,0 +1,34 @@
+import {
+  evaluateStock,
+  evaluateVariables,
+  type Names,
+  plateLabels,
+  stockNames,
+  variablesOf,
+} from "@hillcrest/core";
+import { useMemo } from "react";
+import { useApp } from "./store.ts";
+
+/** Letters of plates: those that the steps say they make, and those that only building shows. */
+export function useLabels(): ReadonlyMap<string, string> {
+  const document = useApp((s) => s.part.document);
+  const sheet = useApp((s) => s.build.latest?.sheet);
+  const all = new Map(document ? plateLabels(document) : []);
+  for (const p of sheet?.plates ?? []) if (!all.has(p.id)) all.set(p.id, p.letter);
+  // Letters change rarely, and every row leans on them.
+  const named = [...all].map(([id, letter]) => `${id} ${letter}`).join(",");
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the same letters are the same map
+  return useMemo(() => all, [named]);
+}
+
+/** What expressions in fields may use: the stock's values and the part's own. */
+export function useNames(): Names | undefined {
+  const stock = useApp((s) => s.part.document?.stock);
+  const variables = useApp((s) => s.part.document?.variables);
+  return useMemo(() => {
+    const { stock: values } = evaluateStock(stock ?? {});
+    if (!values) return undefined;
+    const own = stockNames(values);
+    return evaluateVariables(variablesOf({ variables }), own.names, own.known).names;
+  }, [stock, variables]);
+}

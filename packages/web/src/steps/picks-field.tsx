@@ -1,0 +1,270 @@
+import {
+  choicesOf,
+  edgeName,
+  type FieldSpec,
+  type PickEntry,
+  type PickOf,
+  type PicksField,
+  picksOf,
+  type StepDocument,
+  sheetCorners,
+  stepKind,
+  typedText,
+} from "@hillcrest/core";
+import { useState } from "react";
+import { setOwnValue, togglePick } from "../state/edits.ts";
+import { useApp, useSend } from "../state/store.ts";
+import { type Pick, viewActions } from "../state/view-slice.ts";
+import { Popover } from "../ui/popover.tsx";
+import { cornerTitle, edgeTitle } from "../views/pick-names.ts";
+import { ChoiceField } from "./choice-field.tsx";
+import { QuantityField } from "./quantity-field.tsx";
+import type { FieldContext } from "./step-fields.tsx";
+
+const ONE: Readonly<Record<PickOf, string>> = {
+  edge: "an edge",
+  corner: "a corner",
+  bend: "a bend",
+  plate: "a plate",
+  step: "a step",
+};
+
+/** Fields in which one thing is picked: the name of the field says which. */
+export const SINGLE_PICKS = new Set(["from", "onto", "plate", "edge"]);
+
+/** What the picked things are called. */
+export function usePickTitle(labels: ReadonlyMap<string, string>) {
+  const bends = useApp((s) => s.build.latest?.bends);
+  const steps = useApp((s) => s.part.document?.steps);
+  return (of: PickOf, at: string): string => {
+    switch (of) {
+      case "edge":
+        return edgeTitle(labels, at);
+      case "corner":
+        return cornerTitle(labels, at);
+      case "bend":
+        return String(bends?.find((b) => b.id === at)?.number ?? "?");
+      case "plate":
+        return labels.get(at) ?? "?";
+      case "step": {
+        const i = steps?.findIndex((s) => s.id === at) ?? -1;
+        return i < 0 ? "?" : `${i + 1} ${stepKind(steps![i].kind)?.title.toLowerCase() ?? ""}`;
+      }
+    }
+  };
+}
+
+/** What a step stands on, each with a way to take it off, and a way to pick more. */
+export function PicksFieldView({ spec, context }: { spec: PicksField; context: FieldContext }) {
+  const { step, labels, wrong } = context;
+  const open = useApp((s) => s.view.openStep === step.id);
+  const picking = useApp((s) => s.view.pickingFor?.step === step.id && s.view.pickingFor.field === spec.key);
+  const send = useSend();
+  const title = usePickTitle(labels);
+  const picks = picksOf(step, spec.key);
+  const single = SINGLE_PICKS.has(spec.key);
+  const look = wrong.has(spec.key) ? "border-stop text-stop" : "border-moss/45 text-moss";
+  const more = single && picks.length > 0 ? "another" : `+ ${spec.of}`;
+  return (
+    <span data-field={spec.key}>
+      {picks.map((p, i) => (
+        <span key={p.key}>
+          {i > 0 && ", "}
+          <span className={`border-b font-semibold ${look}`}>{title(spec.of, p.at)}</span>
+          {open && spec.own && picks.length > 1 && <OwnValues spec={spec} pick={p} context={context} />}
+          {!open && p.own && <span className="text-quiet">*</span>}
+          {open && !single && picks.length > 1 && (
+            <button
+              type="button"
+              aria-label={`Take ${title(spec.of, p.at)} off`}
+              className="ml-0.5 px-0.5 text-quiet hover:text-stop"
+              onClick={() => togglePick(step, spec.key, p.at, single)}
+            >
+              ×
+            </button>
+          )}
+        </span>
+      ))}
+      {(open || picks.length === 0) && (
+        <button
+          type="button"
+          className={`ml-1 rounded border px-1 text-[12px] ${picking ? "border-amber bg-amber-soft" : "border-hairline text-quiet hover:text-ink"}`}
+          title={spec.of === "step" ? "Then choose from the list" : `Then click ${spec.of}s in either view`}
+          onClick={() => {
+            send(viewActions.stepOpened(step.id));
+            send(
+              viewActions.pickingStarted(
+                picking ? undefined : { step: step.id, field: spec.key, of: spec.of },
+              ),
+            );
+          }}
+        >
+          {picking ? "then Enter" : picks.length === 0 ? `pick ${ONE[spec.of]}` : more}
+        </button>
+      )}
+      {picking && <NamedChoices spec={spec} step={step} title={title} single={single} />}
+    </span>
+  );
+}
+
+/** Everything of a sort that stands, to take by name: for the keyboard, and where it is hard to point at. */
+function NamedChoices({
+  spec,
+  step,
+  title,
+  single,
+}: {
+  spec: PicksField;
+  step: StepDocument;
+  title: (of: PickOf, at: string) => string;
+  single: boolean;
+}) {
+  const names = useOffered(spec.of, step);
+  const send = useSend();
+  const own = new Set(picksOf(step, spec.key).map((e) => e.at));
+  const free = names.filter((n) => !own.has(n));
+  if (free.length === 0) return <span className="ml-1 text-[12px] text-quiet">nothing more to pick</span>;
+  const hover = (name: string): Pick | undefined => {
+    if (spec.of === "edge") return { kind: "edge", name };
+    if (spec.of === "corner") return { kind: "corner", name };
+    if (spec.of === "bend") return { kind: "bend", id: name };
+    return spec.of === "plate" ? { kind: "plate", id: name, x: 0, y: 0 } : undefined;
+  };
+  return (
+    <span className="scroll-quiet mt-1 flex max-h-24 flex-wrap gap-1 overflow-auto leading-normal">
+      {free.map((name) => (
+        <button
+          key={name}
+          type="button"
+          data-name={name}
+          className="rounded border border-hairline bg-panel px-1.5 text-[12px] hover:border-moss"
+          onPointerEnter={() => send(viewActions.hovered(hover(name)))}
+          onPointerLeave={() => send(viewActions.hovered(undefined))}
+          onFocus={() => send(viewActions.hovered(hover(name)))}
+          onClick={() => {
+            togglePick(step, spec.key, name, single);
+            if (single) send(viewActions.pickingStarted(undefined));
+          }}
+        >
+          {title(spec.of, name)}
+        </button>
+      ))}
+    </span>
+  );
+}
+
+/** Names of everything of a sort on the part; a step cannot stand on what it makes itself. */
+function useOffered(of: PickOf, step: StepDocument): string[] {
+  const sheet = useApp((s) => s.build.shown?.build.sheet);
+  const steps = useApp((s) => s.part.document?.steps);
+  if (of === "step") {
+    const before = steps?.slice(
+      0,
+      steps.findIndex((s) => s.id === step.id),
+    );
+    return before?.map((s) => s.id) ?? [];
+  }
+  if (!sheet) return [];
+  const own = new Set(sheet.plates.filter((p) => p.step === step.id).map((p) => p.id));
+  switch (of) {
+    case "plate":
+      return sheet.plates.flatMap((p) => (own.has(p.id) ? [] : [p.id]));
+    case "bend":
+      return sheet.bends.flatMap((b) => (b.step === step.id ? [] : [b.id]));
+    case "corner": {
+      const wanted = step.kind === "corner" ? "flanges" : "outline";
+      return sheetCorners(sheet).flatMap((c) => (c.of === wanted ? [c.name] : []));
+    }
+    case "edge":
+      return sheet.plates.flatMap((p) => (own.has(p.id) ? [] : p.edges.map((e) => edgeName(p.id, e.role))));
+  }
+}
+
+/** Values in which one pick differs from the others, behind a small mark beside it. */
+function OwnValues({ spec, pick, context }: { spec: PicksField; pick: PickEntry; context: FieldContext }) {
+  const { step, labels } = context;
+  const [open, setOpen] = useState(false);
+  const title = usePickTitle(labels);
+  const kind = stepKind(step.kind)!;
+  const merged = { ...step, ...pick.own };
+  const choices = choicesOf(kind.fields, merged);
+  const fields = kind.fields.filter((f) => spec.own?.includes(f.key) && (f.shown?.(choices) ?? true));
+  const changed = Object.keys(pick.own ?? {}).length;
+  return (
+    <Popover
+      label={`Values of ${title(spec.of, pick.at)} alone`}
+      open={open}
+      onOpenChange={setOpen}
+      trigger={
+        <button
+          type="button"
+          data-own={pick.at}
+          aria-label={`Values of ${title(spec.of, pick.at)} alone`}
+          title="Values that differ here"
+          className={`ml-0.5 rounded px-0.5 text-[12px] ${changed > 0 ? "font-bold text-amber" : "text-quiet hover:text-ink"}`}
+        >
+          {changed > 0 ? `≠${changed}` : "≠"}
+        </button>
+      }
+    >
+      <h3 className="mb-1.5 font-bold">{title(spec.of, pick.at)} alone</h3>
+      <dl className="grid grid-cols-[auto_auto_auto] items-baseline gap-x-3 gap-y-1">
+        {fields.map((f) => (
+          <OwnField key={f.key} field={f} spec={spec} pick={pick} context={context} raw={merged} />
+        ))}
+      </dl>
+    </Popover>
+  );
+}
+
+function OwnField({
+  field,
+  spec,
+  pick,
+  context,
+  raw,
+}: {
+  field: FieldSpec;
+  spec: PicksField;
+  pick: PickEntry;
+  context: FieldContext;
+  raw: StepDocument;
+}) {
+  const { step } = context;
+  const put = (value: unknown, mark?: string) =>
+    setOwnValue(step, spec.key, pick.key, field.key, value, mark);
+  const differs = pick.own && field.key in pick.own;
+  return (
+    <div className="contents">
+      <dt className={differs ? "font-semibold" : "text-quiet"}>{field.label}</dt>
+      <dd>
+        {field.kind === "quantity" && (
+          <QuantityField
+            spec={{ ...field, key: `own-${field.key}` }}
+            text={typedText(field, raw)}
+            names={context.names}
+            onChange={put}
+          />
+        )}
+        {field.kind === "choice" && (
+          <ChoiceField
+            spec={field}
+            value={choicesOf([field], raw)[field.key]}
+            onChange={(value) => put(value)}
+          />
+        )}
+      </dd>
+      <dd>
+        {differs && (
+          <button
+            type="button"
+            className="text-[12px] text-quiet hover:text-ink"
+            onClick={() => put(undefined)}
+          >
+            as the others
+          </button>
+        )}
+      </dd>
+    </div>
+  );
+}

@@ -1,0 +1,163 @@
+import { evaluateStock, formatShort, type RowValue, rowsOf, toDegrees } from "@hillcrest/core";
+import { useMemo, useRef } from "react";
+import { setRow } from "../state/edits.ts";
+import { store, useApp } from "../state/store.ts";
+import type { FieldContext } from "./step-fields.tsx";
+
+type XY = readonly [number, number];
+
+interface ChainEnd {
+  readonly key: string;
+  readonly at: XY;
+  /** Direction in which the leg arrives, radians. */
+  readonly heading: number;
+  readonly start: XY;
+  readonly arc: boolean;
+}
+
+const WIDTH = 304;
+const HEIGHT = 150;
+const PAD = 18;
+
+/** The chain of a profile's rows: straight legs and arcs, one after the other. */
+function chainOf(rows: readonly RowValue[]): { path: string; ends: ChainEnd[]; points: XY[] } {
+  let [x, y, heading] = [0, 0, 0];
+  const parts = ["M0 0"];
+  const ends: ChainEnd[] = [];
+  const points: XY[] = [[0, 0]];
+  rows.forEach((row, i) => {
+    const { length = 0, turn = 0, radius = 0 } = row.quantities;
+    const start: XY = [x, y];
+    const arc = row.choices.form === "arc";
+    if (arc) {
+      const n = Math.max(2, Math.ceil(Math.abs(turn) / 0.1));
+      const side = turn > 0 ? 1 : -1;
+      const [cx, cy] = [x - side * radius * Math.sin(heading), y + side * radius * Math.cos(heading)];
+      for (let k = 1; k <= n; k++) {
+        const a = heading + (turn * k) / n;
+        [x, y] = [cx + side * radius * Math.sin(a), cy - side * radius * Math.cos(a)];
+        parts.push(`L${x} ${y}`);
+        points.push([x, y]);
+      }
+      heading += turn;
+    } else {
+      x += length * Math.cos(heading);
+      y += length * Math.sin(heading);
+      parts.push(`L${x} ${y}`);
+      points.push([x, y]);
+    }
+    ends.push({ key: row.key, at: [x, y], heading, start, arc });
+    if (!arc && i < rows.length - 1) heading += turn;
+  });
+  return { path: parts.join(""), ends, points };
+}
+
+/** A profile's section, live: the chain and its metal; the end of a leg is dragged to change it. */
+export function ProfilePicture({ context }: { context: FieldContext }) {
+  const { step, values } = context;
+  const rows = values?.rows.legs;
+  const shown = useApp((s) => s.build.latest?.steps.find((o) => o.id === step.id)?.state);
+  const host = useRef<SVGSVGElement>(null);
+  const drag = useRef<{ end: ChainEnd; before: ChainEnd | undefined; mark: string } | undefined>(undefined);
+  const { stock } = useMemo(() => evaluateStock(context.stock), [context.stock]);
+  if (!rows || rows.length === 0) return null;
+  const { path, ends, points } = chainOf(rows);
+  const t = stock?.thickness ?? 1;
+  const [minX, maxX] = [Math.min(...points.map((p) => p[0])), Math.max(...points.map((p) => p[0]))];
+  const [minY, maxY] = [Math.min(...points.map((p) => p[1])), Math.max(...points.map((p) => p[1]))];
+  const zoom = Math.min((WIDTH - 2 * PAD) / (maxX - minX || 1), (HEIGHT - 2 * PAD) / (maxY - minY || 1), 6);
+  const ox = WIDTH / 2 - ((minX + maxX) / 2) * zoom;
+  const oy = HEIGHT / 2 + ((minY + maxY) / 2) * zoom;
+  const place = ([x, y]: XY): XY => [ox + x * zoom, oy - y * zoom];
+  const move = (e: React.PointerEvent) => {
+    const d = drag.current;
+    if (!d) return;
+    const frame = host.current!.getBoundingClientRect();
+    const at: XY = [(e.clientX - frame.left - ox) / zoom, (oy - (e.clientY - frame.top)) / zoom];
+    const [dx, dy] = [at[0] - d.end.start[0], at[1] - d.end.start[1]];
+    const length = Math.max(0, dx * Math.cos(d.end.heading) + dy * Math.sin(d.end.heading));
+    setRow(
+      step,
+      "legs",
+      d.end.key,
+      "length",
+      formatShort(
+        e.shiftKey ? Math.round(Math.hypot(dx, dy) * 10) / 10 : Math.round(Math.hypot(dx, dy) || length),
+      ),
+      d.mark,
+    );
+    if (!d.before || d.before.arc) return;
+    const want = Math.atan2(dy, dx);
+    let turn = toDegrees(want - d.before.heading);
+    turn = ((((turn + 180) % 360) + 360) % 360) - 180;
+    const snap = e.shiftKey ? 1 : 5;
+    const fresh = contextStep(step.id) ?? step;
+    setRow(fresh, "legs", d.before.key, "turn", formatShort(Math.round(turn / snap) * snap), d.mark);
+  };
+  return (
+    <figure className="mt-2">
+      <svg
+        ref={host}
+        width={WIDTH}
+        height={HEIGHT}
+        data-profile
+        className="w-full touch-none rounded-md border border-hairline bg-raised select-none"
+        role="img"
+        aria-label="Section of the profile"
+        onPointerMove={move}
+        onPointerUp={() => {
+          drag.current = undefined;
+        }}
+      >
+        <g transform={`translate(${ox} ${oy}) scale(${zoom} ${-zoom})`}>
+          <path
+            d={path}
+            fill="none"
+            stroke="var(--metal-edge)"
+            strokeWidth={Math.max(t, 3 / zoom)}
+            strokeLinejoin="round"
+          />
+          <path
+            d={path}
+            fill="none"
+            stroke={shown === "wrong" ? "var(--stop)" : "var(--bend-up)"}
+            strokeWidth={1.2}
+            vectorEffect="non-scaling-stroke"
+          />
+        </g>
+        {ends.map((end, i) => {
+          const [x, y] = place(end.at);
+          return (
+            <circle
+              key={end.key}
+              data-leg-end={end.key}
+              cx={x}
+              cy={y}
+              r={5}
+              className={end.arc ? "" : "cursor-grab"}
+              fill="var(--panel)"
+              stroke="var(--amber)"
+              strokeWidth={1.6}
+              onPointerDown={(e) => {
+                if (end.arc) return;
+                e.currentTarget.setPointerCapture(e.pointerId);
+                drag.current = { end, before: ends[i - 1], mark: `profile:${++drags}` };
+              }}
+            >
+              <title>Drag the end of leg {i + 1}</title>
+            </circle>
+          );
+        })}
+      </svg>
+      <figcaption className="text-[11.5px] text-quiet">
+        Drag a leg's end; with Shift in finer steps. {rowsOf(step, "legs").length} legs, seen from the right
+        end.
+      </figcaption>
+    </figure>
+  );
+}
+
+let drags = 0;
+
+/** The step as the first of two changes has left it. */
+const contextStep = (id: string) => store.getState().part.document?.steps.find((s) => s.id === id);
