@@ -5,9 +5,11 @@ import type { CheckRule } from "./rule.ts";
 export const seamRule: CheckRule = ({ sheet, blank }) =>
   (sheet?.bends ?? []).flatMap((bend, i) => {
     const { root, leg } = blank!.joined[i];
-    // A leg of exactly nothing has no plate to join.
-    const least =
-      sheet!.plates.find((p) => p.id === bend.child)?.regions.length === 0 ? root : Math.min(root, leg);
+    // A leg of exactly nothing has no plate to join; where another bend follows at once, that one counts.
+    const bare = (plate: string, share: number) =>
+      share === 0 && sheet!.plates.find((p) => p.id === plate)?.regions.length === 0;
+    const shares = [...(bare(bend.parent, root) ? [] : [root]), ...(bare(bend.child, leg) ? [] : [leg])];
+    const least = Math.min(1, ...shares);
     if (least > 1 - 1e-6) return [];
     const gone = least < 1e-6;
     return [

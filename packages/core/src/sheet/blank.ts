@@ -139,17 +139,43 @@ export function blankOf(sheet: Sheet): Blank {
   sheet.bends.forEach((b, i) => {
     read(b.regions, seams[i], "strip");
   });
+  joinAcrossNothing(sheet, seams);
   const joined = new Map(seams.flat().map((s) => [s, meet(s.plate, s.strip)]));
   for (const { curve, seam } of found) kept.push(...withoutSpans(seam, curve, joined.get(seam)!));
   return finishBlank(sheet, kept, (s) => share(s, sheet.bends[s.bend], joined.get(s)!), seams);
+}
+
+/** Where a plate between two bends has no length, their strips meet each other directly. */
+function joinAcrossNothing(sheet: Sheet, seams: readonly (readonly [Seam, Seam])[]): void {
+  const empty = new Set(sheet.plates.filter((p) => p.regions.length === 0).map((p) => p.id));
+  if (empty.size === 0) return;
+  sheet.bends.forEach((own, i) => {
+    if (!empty.has(own.child)) return;
+    sheet.bends.forEach((next, j) => {
+      if (next.parent !== own.child) return;
+      const [leg, root] = [seams[i][1], seams[j][0]];
+      const onto = (from: Seam, to: Seam) => {
+        const shift = dot(subtract(from.origin, to.origin), to.axis);
+        const way = dot(from.axis, to.axis) > 0 ? 1 : -1;
+        to.plate.push(
+          ...from.strip.map(([a, b]): Span => {
+            const [p, q] = [shift + way * a, shift + way * b];
+            return [Math.min(p, q), Math.max(p, q)];
+          }),
+        );
+      };
+      onto(leg, root);
+      onto(root, leg);
+    });
+  });
 }
 
 const lengthOf = (spans: readonly Span[]) => spans.reduce((sum, [p, q]) => sum + q - p, 0);
 
 function share(seam: Seam, bend: Bend, joined: readonly Span[]): number {
   const past = seam.side === "root" ? bend.overhang.left + bend.overhang.right : 0;
-  // A fold's strip may have gaps of its own; it is whole when all of it is joined.
-  const could = (bend.edge === undefined ? lengthOf(unionSpans(seam.strip)) : bend.width) - past;
+  // A strip may be cut itself, by a relief or on purpose; it is whole when all that is left is joined.
+  const could = lengthOf(unionSpans(seam.strip)) - past;
   return could <= SAME ? 0 : lengthOf(joined) / could;
 }
 

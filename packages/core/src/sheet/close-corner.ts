@@ -15,6 +15,7 @@ import { dotV, moveV, turnV, type Vector } from "../space/vector.ts";
 import { bendsFrom, type DraftBend, type OpenDraft, workMetal } from "./draft.ts";
 import { bendMotion } from "./fold.ts";
 import { refreshEdges } from "./refresh-edges.ts";
+import { trimBend } from "./trim.ts";
 
 /** Two flanges of one plate whose bends end at the same point: `first` is to the left of the corner. */
 export interface FlangeCorner {
@@ -85,6 +86,8 @@ export function closeCorner(
 ): string | undefined {
   const [first, second] = [legOf(draft, corner.first, "right"), legOf(draft, corner.second, "left")];
   if (!first || !second) return "One of its flanges has no leg beyond its bend.";
+  if (first.bend.up !== second.bend.up)
+    return "One of its flanges goes up and the other down, so they never meet. Turn one of them round, or leave the corner open.";
   const parallel = Math.abs(dotV(first.place.z, second.place.z)) > 1 - 1e-9;
   if (parallel)
     return "The two flanges lie in parallel planes and can never meet. Give one of them another angle, or leave the corner open.";
@@ -166,9 +169,20 @@ function tooFar(leg: Leg, border: Border): string | undefined {
   return undefined;
 }
 
+/** How far from its left end a border crosses a bend's second tangent line. */
+function borderAtRoot({ bend }: Leg, { a, b, c }: Border): number {
+  const p = along(bend.origin, bend.out, bend.allowance);
+  return -(a * p.x + b * p.y + c) / (a * bend.axis.x + b * bend.axis.y);
+}
+
 /** Leads a leg on to its border, or cuts it back to it. */
 function shapeLeg(draft: OpenDraft, leg: Leg, border: Border, step: string): void {
-  const { bend, end } = leg;
+  const { end } = leg;
+  const root0 = borderAtRoot(leg, border);
+  const over = end === "left" ? root0 : leg.bend.width - root0;
+  // A border that begins within the bend's width takes the bend's end along.
+  if (over > SAME && over < leg.bend.width - SAME) trimBend(draft, leg.bend.id, end, over, step);
+  const bend = draft.bends.get(leg.bend.id)!;
   const plate = draft.plates.get(bend.child)!;
   const side = plate.edges.find((e) => e.role === end)!;
   const frame: Frame = { origin: bend.origin, x: bend.axis };

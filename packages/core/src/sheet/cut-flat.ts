@@ -26,36 +26,34 @@ export function flatWith(
 
 /**
  * Cuts loops out of the flat sheet: of a plate, and of every plate and bend that hangs together flat
- * with it. Tells how many plates and bends it met. New edges are named on the plates they are on.
+ * with it over some bends. New edges are named on the plates they are on.
  */
 export function cutFlat(
   draft: OpenDraft,
   plate: string,
   loops: readonly Loop[],
   step: string,
-  passes: (bend: string) => boolean,
+  over: ReadonlySet<string>,
   title?: string,
-): { plates: number; bends: number } {
-  const { plates, bends } = flatWith(draft, plate, passes);
+): void {
+  const { plates, bends } = flatWith(draft, plate, (bend) => over.has(bend));
   const box = loopsBounds(loops);
   const meets = (metal: Parameters<typeof metalBounds>[0]) => {
     const b = metalBounds(metal);
     return b.minX <= box.maxX && b.maxX >= box.minX && b.minY <= box.maxY && b.maxY >= box.minY;
   };
-  const met = { plates: 0, bends: 0 };
+  // Only what can leave its plate without cutting anything else is worth a remark.
+  const said = title && bends.size === 0 ? { title, notch: true } : {};
   for (const id of plates) {
     if (!meets(draft.plates.get(id)!.metal) && id !== plate) continue;
-    met.plates++;
-    const op: MetalOp = { kind: "cut", step, loops, ...(title && id === plate ? { title } : {}) };
+    const op: MetalOp = { kind: "cut", step, loops, over, ...said };
     workMetal(draft, { plate: id }, op);
     refreshAfterCut(draft, id, loops);
   }
   for (const id of bends) {
     if (!meets(draft.bends.get(id)!.metal)) continue;
-    met.bends++;
-    workMetal(draft, { bend: id }, { kind: "cut", step, loops });
+    workMetal(draft, { bend: id }, { kind: "cut", step, loops, over });
   }
-  return met;
 }
 
 /** A round cut that stands clear of a plate's edges changes none of them. */

@@ -16,10 +16,14 @@ export interface MetalOp {
   readonly loops: readonly Loop[];
   /** The bend that this was done for: what it takes off the plate, its reliefs. */
   readonly bend?: string;
+  /** For a cut through the flat sheet: the bends that were flat with it, over which it went on. */
+  readonly over?: ReadonlySet<string>;
   /** Whether it parts the plate, so that what is repeated of earlier work must be parted too. */
   readonly parts?: boolean;
   /** How a person would call this cut, when its place is worth a remark: "The hole ⌀ 6 at 10, 20". */
   readonly title?: string;
+  /** Whether it may run over the edge or into another cut, as a notch does: then only missing the plate is told. */
+  readonly notch?: boolean;
 }
 
 /** What was done to a piece of metal, in order. Its outline follows when somebody asks. */
@@ -158,6 +162,7 @@ function remark(
       say(cut, "lies outside the plate and cuts nothing.");
       continue;
     }
+    if (cut.op.notch) continue;
     const other = touching.find(
       (o) =>
         o !== cut &&

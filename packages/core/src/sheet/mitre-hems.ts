@@ -3,6 +3,7 @@ import { along, cross, dot, type Point, SAME, samePoint, scale } from "../plane/
 import { bendsFrom, type DraftBend, type OpenDraft, workMetal } from "./draft.ts";
 import { reachOf } from "./grow-flange.ts";
 import { refreshEdges } from "./refresh-edges.ts";
+import { trimBend } from "./trim.ts";
 
 /**
  * Where hems of a plate meet at its corners and fold over each other, each is cut along the middle
@@ -14,8 +15,13 @@ export function mitreHems(draft: OpenDraft, plate: string, gap: number, step: st
     for (const b of hems) {
       const right = along(a.origin, a.axis, a.width);
       if (a === b || a.up !== b.up || !samePoint(right, b.origin, 1e-6)) continue;
-      cutLeg(draft, a, "right", cornerLean(a.axis, b.axis), gap, step);
-      cutLeg(draft, b, "left", cornerLean(a.axis, b.axis), gap, step);
+      const lean = cornerLean(a.axis, b.axis);
+      // Half the gap comes off each hem from its bend on, the rest of the way along the lean.
+      const back = gap / 2 / Math.cos(lean);
+      trimBend(draft, a.id, "right", back, step);
+      trimBend(draft, b.id, "left", back, step);
+      cutLeg(draft, draft.bends.get(a.id)!, "right", lean, step);
+      cutLeg(draft, draft.bends.get(b.id)!, "left", lean, step);
     }
 }
 
@@ -27,23 +33,15 @@ function cornerLean(into: Point, out: Point): number {
   return Math.PI / 2 - corner / 2;
 }
 
-function cutLeg(
-  draft: OpenDraft,
-  bend: DraftBend,
-  end: "left" | "right",
-  lean: number,
-  gap: number,
-  step: string,
-): void {
+function cutLeg(draft: OpenDraft, bend: DraftBend, end: "left" | "right", lean: number, step: string): void {
   const reach = reachOf(draft, bend) + 10;
   const way = end === "left" ? bend.axis : scale(bend.axis, -1);
   const corner = end === "left" ? bend.origin : along(bend.origin, bend.axis, bend.width);
-  const back = gap / 2 / Math.cos(lean);
   const on = (inward: number, out: number) => along(along(corner, way, inward), bend.out, out);
   const rise = Math.tan(lean);
   const points = [
-    on(back - SAME, bend.allowance),
-    on(back + rise * reach, bend.allowance + reach),
+    on(-SAME, bend.allowance),
+    on(rise * reach, bend.allowance + reach),
     on(-reach, bend.allowance + reach),
     on(-reach, bend.allowance),
   ];

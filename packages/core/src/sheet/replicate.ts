@@ -2,6 +2,7 @@ import type { Line } from "../plane/curve.ts";
 import { type Isometry, moveCurve, moveLoop, movePoint } from "../plane/isometry.ts";
 import type { Loop } from "../plane/loop.ts";
 import { dot, samePoint, subtract } from "../plane/point.ts";
+import { cutFlat } from "./cut-flat.ts";
 import {
   type DraftBend,
   type DraftPlate,
@@ -73,12 +74,14 @@ export function replicate(
     const metal = repeated(bend.metal, making.steps, move, mark, step);
     if (metal !== bend.metal) draft.bends.set(bend.id, { ...bend, metal });
   }
+  repeatFlatCuts(draft, making, move, mark, step);
   for (const id of making.bends) {
     const problem = copyBend(draft, draft.bends.get(id)!, own, move, mark, step);
     if (problem) return { message: problem };
   }
   for (const id of making.plates) {
-    const copy: DraftPlate = { ...movePlate(move, draft.plates.get(id)!), id: copyName(id, mark), step };
+    const moved = movePlate(move, draft.plates.get(id)!);
+    const copy: DraftPlate = { ...moved, id: copyName(id, mark), step, metal: madeBy(moved.metal, step) };
     // A mirrored plate's left and right trade places, as do their names.
     draft.plates.set(copy.id, move.flips ? swapSides(copy) : copy);
   }
@@ -93,6 +96,22 @@ export function replicate(
   return undefined;
 }
 
+/** A copy's metal is the copying step's doing, so that it is not copied once more. */
+const madeBy = (metal: Metal, step: string): Metal =>
+  metal.map(({ title: _title, ...op }) => ({ ...op, step }));
+
+/** Cuts through the flat sheet are made again as such: elsewhere they may meet other plates and bends. */
+function repeatFlatCuts(draft: OpenDraft, making: Making, move: Isometry, mark: string, step: string): void {
+  const done = new Set<readonly Loop[]>();
+  for (const plate of [...draft.plates.values()])
+    for (const op of plate.metal) {
+      if (!op.over || !making.steps.has(op.step) || done.has(op.loops)) continue;
+      done.add(op.loops);
+      const loops = op.loops.map((l) => renameLoop(moveLoop(move, l), mark));
+      cutFlat(draft, plate.id, loops, step, op.over);
+    }
+}
+
 /** Metal with what some steps did to it done again: at the end, but before a later step parts the plate. */
 function repeated(
   metal: Metal,
@@ -104,12 +123,13 @@ function repeated(
   const first = metal.findIndex((op) => steps.has(op.step));
   if (first < 0) return metal;
   const copies = metal
-    .filter((op) => steps.has(op.step) && !op.parts)
+    .filter((op) => steps.has(op.step) && !op.parts && !op.over)
     .map((op): MetalOp => {
       const { title: _title, bend, ...rest } = op;
       const loops = op.loops.map((l) => renameLoop(moveLoop(move, l), mark));
       return { ...rest, step, loops, ...(bend ? { bend: copyName(bend, mark) } : {}) };
     });
+  if (copies.length === 0) return metal;
   const parted = metal.findIndex((op, i) => i > first && op.parts);
   const at = parted < 0 ? metal.length : parted;
   return [...metal.slice(0, at), ...copies, ...metal.slice(at)];
@@ -139,6 +159,7 @@ function copyBend(
   }
   draft.bends.set(copyName(bend.id, mark), {
     ...moved,
+    metal: madeBy(moved.metal, step),
     id: copyName(bend.id, mark),
     child: copyName(bend.child, mark),
     parent,
@@ -271,7 +292,8 @@ export function mirrorJoined(
     }
   }
   for (const id of own) {
-    const copy = swapSides({ ...movePlate(move, draft.plates.get(id)!), id: copyName(id, mark), step });
+    const moved = movePlate(move, draft.plates.get(id)!);
+    const copy = swapSides({ ...moved, id: copyName(id, mark), step, metal: madeBy(moved.metal, step) });
     draft.plates.set(copy.id, copy);
     made.push(copy.id);
   }

@@ -66,7 +66,7 @@ export function findSite(
   }
   const frame = edgeFrame(edge);
   // A hole does not end a bend: one that reaches into it is a finding of its own.
-  const whole = plate.metal.filter((op) => op.title === undefined);
+  const whole = plate.metal.filter((op) => op.title === undefined || op.notch);
   const spans = metalSpans(whole, fromFrame(frame, point(0, -Math.max(0, setback))), frame.x);
   const met = commonSpans(spans, [[asked.from, asked.to]]);
   const short = shortOfPlate(draft, plate, edge, setback, asked, letter);

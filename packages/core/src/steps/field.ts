@@ -200,11 +200,13 @@ function quantityEvaluator(
   const byKey = new Map(fields.map((f) => [f.key, f]));
   const allKnown = [...known, ...fields.map((f) => f.key)];
   const names: Names = (name) => {
+    // What a person has named goes before the names that fields bring along.
+    const named = outer(name);
     const own = byKey.get(name);
-    if (!own) return outer(name);
+    if (named || !own) return named;
     const result = field(own);
     if (!result.ok) return fail(`${own.label} has no value`);
-    if (result.value === undefined) return outer(name);
+    if (result.value === undefined) return undefined;
     return ok({ value: result.value, dimension: own.dimension });
   };
   const field = (f: QuantityField): Result<number | undefined> => {

@@ -125,7 +125,7 @@ function buildOne(corner: FlangeCorner, values: FieldValues, context: StepContex
   if (result) return result.message;
   const loops = cornerReliefLoops(corner, reliefOf(values));
   const own = new Set([corner.first.id, corner.second.id]);
-  if (loops.length > 0) cutFlat(draft, corner.plate, loops, step, (bend) => own.has(bend));
+  if (loops.length > 0) cutFlat(draft, corner.plate, loops, step, own);
   return undefined;
 }
 

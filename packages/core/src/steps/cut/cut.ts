@@ -150,7 +150,8 @@ export const cutStep: StepKind = {
     if (c.form === "round") out.push(", ⌀ ", { field: "diameter" });
     out.push(", at ", { field: "x" }, ", ", { field: "y" });
     if (raw.turned !== undefined && String(raw.turned) !== "0") out.push(", turned by ", { field: "turned" });
-    return [...out, ", through ", { field: "through" }, "."];
+    if (c.through !== "held") out.push(", through ", { field: "through" });
+    return [...out, "."];
   },
   build: (values, context) => {
     const { step, draft, refuse, lost } = context;
@@ -171,8 +172,8 @@ export const cutStep: StepKind = {
       ),
     };
     const loop = loopFromFrame(frame, own);
-    const passes = choices.through === "flat" ? () => true : (bend: string) => draft.held.has(bend);
+    const over = choices.through === "flat" ? new Set(draft.bends.keys()) : new Set(draft.held);
     const title = `The cut at ${mm(q.x ?? 0)}, ${mm(q.y ?? 0)} on plate ${context.letterOf(plate.id)}`;
-    cutFlat(draft, plate.id, [loop], step, passes, choices.through === "flat" ? undefined : title);
+    cutFlat(draft, plate.id, [loop], step, over, title);
   },
 };

@@ -27,9 +27,9 @@ const fields: readonly FieldSpec[] = [
     label: "Form",
     default: "jog",
     options: [
-      { value: "jog", label: "jog" },
-      { value: "joggle", label: "joggle" },
-      { value: "over", label: "step over something" },
+      { value: "jog", label: "Jog" },
+      { value: "joggle", label: "Joggle" },
+      { value: "over", label: "Step over something" },
     ],
   },
   lengthField("offset", "Offset", "8", { min: undefined, above: 0, ...when((c) => c.form === "jog") }),

@@ -70,7 +70,8 @@ export function actionsFor(picks: readonly Pick[], build: PartBuild, document: P
     }
     case "corner": {
       const corner = sheetCorners(build.sheet!).find((c) => c.name === pick.name);
-      if (corner?.of === "flanges") return [grow("X", "corner", "corner", picks, "gap", { which: "picked" }, "Close the corner")];
+      if (corner?.of === "flanges")
+        return [grow("X", "corner", "corner", picks, "gap", { which: "picked" }, "Close the corner")];
       return [
         grow("R", "round", "corner", picks, "radius", { which: "picked" }, "Round"),
         grow("C", "round", "corner", picks, "size", { which: "picked", form: "chamfer" }, "Chamfer"),

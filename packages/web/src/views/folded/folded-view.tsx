@@ -4,7 +4,11 @@ import {
   moveV,
   type PartBuild,
   type Pickable,
+  type Plate,
+  type Point,
   pickables,
+  regionArea,
+  regionBounds,
   type SheetMesh,
   sheetCorners,
 } from "@hillcrest/core";
@@ -227,14 +231,19 @@ function useHandledPlate(build: PartBuild): string | undefined {
   return build.sheet?.bends.find((b) => b.step === open)?.child;
 }
 
+/** The middle of a plate's largest piece; of one without metal, where it begins. */
+function middleOf({ regions, frame }: Plate): Point {
+  if (regions.length === 0) return frame.origin;
+  const largest = regions.reduce((a, b) => (regionArea(b) > regionArea(a) ? b : a));
+  const { minX, maxX, minY, maxY } = regionBounds(largest);
+  return { x: (minX + maxX) / 2, y: (minY + maxY) / 2 };
+}
+
 /** Letters stand in the middle of plates, numbers in the middle of bends. */
 function labelAnchors(build: PartBuild, folding: Folding): Anchor[] {
   const sheet = build.sheet!;
   const plates = sheet.plates.map((plate, i): Anchor => {
-    const { x0, x1, y0, y1 } = plate.box;
-    const { origin, x } = plate.frame;
-    const [mx, my] = [(x0 + x1) / 2, (y0 + y1) / 2];
-    const at = { x: origin.x + x.x * mx - x.y * my, y: origin.y + x.y * mx + x.x * my };
+    const at = middleOf(plate);
     return {
       id: `plate:${plate.id}`,
       at: moveV(folding.plates[i], [at.x, at.y, sheet.t / 2]),
