@@ -34,6 +34,7 @@ export * from "./sheet/finish.ts";
 export * from "./sheet/fold.ts";
 export * from "./sheet/folded-mesh.ts";
 export * from "./sheet/grow-flange.ts";
+export { type LineMeaning, startFromLine } from "./sheet/grow-fold.ts";
 export * from "./sheet/grow-plate.ts";
 export * from "./sheet/measure.ts";
 export * from "./sheet/measuring.ts";

@@ -1,5 +1,6 @@
 import { bendDeduction } from "../bend/allowance.ts";
 import { type Blank, blankOf } from "../sheet/blank.ts";
+import type { SheetDraft } from "../sheet/draft.ts";
 import { finishSheet } from "../sheet/finish.ts";
 import { evenState, foldSheet } from "../sheet/fold.ts";
 import { type Box, foldedBox, foldedVolume } from "../sheet/measure.ts";
@@ -54,16 +55,27 @@ export const buildPart = (document: PartDocument): PartBuild => createPartBuilde
 /** A builder that keeps each step's result, so that a change runs only the steps from there on. */
 export function createPartBuilder(): (document: PartDocument) => PartBuild {
   const runner = new StepRunner();
-  return (document) => build(document, runner);
+  let last: SheetDraft | undefined;
+  return (document) => {
+    const { draft, made } = build(document, runner, last);
+    last = draft ?? last;
+    return made;
+  };
 }
 
-function build(document: PartDocument, runner: StepRunner): PartBuild {
+function build(
+  document: PartDocument,
+  runner: StepRunner,
+  before: SheetDraft | undefined,
+): { made: PartBuild; draft?: SheetDraft } {
   const { stock, problems } = evaluateStock(document.stock);
   if (!stock) {
     const findings = problems.map(
       (p): Finding => ({ level: "stop", rule: "stock", ...p, message: `Stock: ${p.message}` }),
     );
-    return { steps: document.steps.map((s) => ({ id: s.id, state: "wrong" })), bends: [], findings };
+    return {
+      made: { steps: document.steps.map((s) => ({ id: s.id, state: "wrong" })), bends: [], findings },
+    };
   }
   const { around, values } = surroundings(document, stock);
   const { draft, outcomes, findings: told, letterOf, numberOf } = runner.run(document, around);
@@ -71,12 +83,12 @@ function build(document: PartDocument, runner: StepRunner): PartBuild {
   const given = { thickness: stock.thickness, radius: stock.radius, density: stock.density };
   const rest = { steps: outcomes, stock: given, variables: values };
   if (draft.roots.length === 0)
-    return { ...rest, bends: [], findings: sortFindings(findings, document.steps) };
-  const { sheet, remarks } = finishSheet(draft, { letterOf, numberOf });
+    return { made: { ...rest, bends: [], findings: sortFindings(findings, document.steps) } };
+  const { sheet, remarks } = finishSheet(draft, { letterOf, numberOf }, before);
   for (const { step, message, plate } of remarks)
     findings.push({ level: "warn", rule: "layout", step, message, part: plate });
   const volume = foldedVolume(sheet);
-  return {
+  const made: PartBuild = {
     ...rest,
     sheet,
     blank: blankOf(sheet),
@@ -89,6 +101,7 @@ function build(document: PartDocument, runner: StepRunner): PartBuild {
     },
     findings: sortFindings(findings, document.steps),
   };
+  return { made, draft };
 }
 
 /** Fully folded, but for the bends that the steps hold flat. */

@@ -72,16 +72,21 @@ export function joinSpans(p: readonly Span[], q: readonly Span[]): Span[] {
   return out;
 }
 
+/** What is left of spans where others are cut out of them, in one walk along the line. */
 export function withoutSpans(p: readonly Span[], cut: readonly Span[]): Span[] {
-  let out: Span[] = [...p];
-  for (const [a, b] of cut) {
-    out = out.flatMap(([from, to]): Span[] => {
-      const rest: Span[] = [
-        [from, Math.min(to, a)],
-        [Math.max(from, b), to],
-      ];
-      return rest.filter(([u, v]) => v - u > SAME);
-    });
+  if (cut.length === 0) return [...p];
+  const cuts = joinSpans(cut, []);
+  const out: Span[] = [];
+  let k = 0;
+  for (const [from, to] of joinSpans(p, [])) {
+    while (k > 0 && cuts[k - 1][1] > from) k--;
+    while (k < cuts.length && cuts[k][1] <= from) k++;
+    let at = from;
+    for (; k < cuts.length && cuts[k][0] < to; k++) {
+      if (cuts[k][0] - at > SAME) out.push([at, cuts[k][0]]);
+      at = Math.max(at, cuts[k][1]);
+    }
+    if (to - at > SAME) out.push([at, to]);
   }
   return out;
 }

@@ -76,13 +76,14 @@ function seamsOf(bend: Bend, index: number): [Seam, Seam] {
 /** The span of a line on a seam, left to right; nothing when it does not lie on it. */
 function spanOn(seam: Seam, c: Curve): Span | undefined {
   if (c.kind !== "line") return undefined;
-  const a = subtract(c.a, seam.origin);
-  const b = subtract(c.b, seam.origin);
-  const offA = a.x * -seam.axis.y + a.y * seam.axis.x;
-  const offB = b.x * -seam.axis.y + b.y * seam.axis.x;
-  if (Math.abs(offA) > SAME * 10 || Math.abs(offB) > SAME * 10) return undefined;
-  const sa = dot(a, seam.axis);
-  const sb = dot(b, seam.axis);
+  // Asked for every line and seam: written out, so that nothing is made on the way.
+  const { origin: o, axis: d } = seam;
+  const [ax, ay] = [c.a.x - o.x, c.a.y - o.y];
+  if (Math.abs(ay * d.x - ax * d.y) > SAME * 10) return undefined;
+  const [bx, by] = [c.b.x - o.x, c.b.y - o.y];
+  if (Math.abs(by * d.x - bx * d.y) > SAME * 10) return undefined;
+  const sa = ax * d.x + ay * d.y;
+  const sb = bx * d.x + by * d.y;
   const span: Span = [Math.max(0, Math.min(sa, sb)), Math.min(seam.width, Math.max(sa, sb))];
   return span[1] - span[0] > SAME ? span : undefined;
 }
@@ -116,6 +117,54 @@ function withoutSpans(seam: Seam, c: Line, spans: readonly Span[]): Line[] {
   return out;
 }
 
+/** What a plate or strip gives to the blank: seams by their places in its own list of them. */
+interface Reading {
+  readonly bends: readonly Bend[];
+  readonly kept: readonly Curve[];
+  readonly whole: readonly Loop[];
+  readonly found: readonly { readonly at: number; readonly curve: Line }[];
+  readonly spans: readonly { readonly at: number; readonly span: Span }[];
+}
+
+// From one build to the next most plates and bends are the very same; they are read once.
+const readings = new WeakMap<readonly Region[], Reading>();
+
+function readRegions(regions: readonly Region[], near: readonly Seam[], bends: readonly Bend[]): Reading {
+  const known = readings.get(regions);
+  if (known && known.bends.length === bends.length && known.bends.every((b, i) => b === bends[i]))
+    return known;
+  const kept: Curve[] = [];
+  const whole: Loop[] = [];
+  const found: { at: number; curve: Line }[] = [];
+  const spans: { at: number; span: Span }[] = [];
+  for (const loop of regions.flatMap(regionLoops)) {
+    // Most openings stand clear of every bend: they are in the blank as they are.
+    if (loop.every((c) => c.kind === "arc")) {
+      whole.push(loop);
+      continue;
+    }
+    for (const c of loop) {
+      const hits: number[] = [];
+      if (c.kind === "line")
+        near.forEach((seam, at) => {
+          const span = spanOn(seam, c);
+          if (!span) return;
+          hits.push(at);
+          spans.push({ at, span });
+        });
+      if (hits.length === 0) kept.push(c);
+      else {
+        const seams = hits.map((at) => near[at]);
+        for (const curve of splitBetween(seams, c as Line))
+          found.push({ curve, at: near.indexOf(seamOver(seams, curve)) });
+      }
+    }
+  }
+  const reading = { bends, kept, whole, found, spans };
+  readings.set(regions, reading);
+  return reading;
+}
+
 /** The blank of a sheet: regions joined along their bends' tangent lines, everything else left as cut. */
 export function blankOf(sheet: Sheet): Blank {
   const seams = sheet.bends.map(seamsOf);
@@ -126,14 +175,14 @@ export function blankOf(sheet: Sheet): Blank {
   });
   const found: { curve: Line; seam: Seam }[] = [];
   const kept: Curve[] = [];
+  const whole: Loop[] = [];
   const read = (regions: readonly Region[], near: readonly Seam[], as: "plate" | "strip") => {
-    for (const c of regions.flatMap(regionLoops).flat()) {
-      const hits = c.kind === "line" ? near.filter((s) => spanOn(s, c)) : [];
-      for (const seam of hits) seam[as].push(spanOn(seam, c)!);
-      if (hits.length === 0) kept.push(c);
-      else
-        found.push(...splitBetween(hits, c as Line).map((curve) => ({ curve, seam: seamOver(hits, curve) })));
-    }
+    const bends = near.map((s) => sheet.bends[s.bend]);
+    const made = readRegions(regions, near, bends);
+    kept.push(...made.kept);
+    whole.push(...made.whole);
+    for (const { at, span } of made.spans) near[at][as].push(span);
+    for (const { at, curve } of made.found) found.push({ curve, seam: near[at] });
   };
   for (const p of sheet.plates) read(p.regions, ofPlate.get(p.id)!, "plate");
   sheet.bends.forEach((b, i) => {
@@ -142,7 +191,7 @@ export function blankOf(sheet: Sheet): Blank {
   joinAcrossNothing(sheet, seams);
   const joined = new Map(seams.flat().map((s) => [s, meet(s.plate, s.strip)]));
   for (const { curve, seam } of found) kept.push(...withoutSpans(seam, curve, joined.get(seam)!));
-  return finishBlank(sheet, kept, (s) => share(s, sheet.bends[s.bend], joined.get(s)!), seams);
+  return finishBlank(sheet, kept, whole, (s) => share(s, sheet.bends[s.bend], joined.get(s)!), seams);
 }
 
 /** Where a plate between two bends has no length, their strips meet each other directly. */
@@ -213,11 +262,12 @@ const seamOver = (seams: readonly Seam[], c: Line): Seam => seams.find((s) => sp
 function finishBlank(
   sheet: Sheet,
   curves: readonly Curve[],
+  whole: readonly Loop[],
   shareOf: (s: Seam) => number,
   seams: readonly (readonly [Seam, Seam])[],
 ): Blank {
   const slits: Curve[] = [...sheet.slits];
-  const loops: Loop[] = [];
+  const loops: Loop[] = [...whole];
   for (const chain of stitchLoops(curves).loops) {
     const { loop, slits: torn } = withoutSpikes(chain);
     slits.push(...torn);

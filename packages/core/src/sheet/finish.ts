@@ -5,7 +5,7 @@ import { dot, EMPTY_BOUNDS, frameY, joinBounds, point } from "../plane/point.ts"
 import { type Region, regionBounds } from "../plane/region.ts";
 import { compose, STILL } from "../space/vector.ts";
 import { type DraftBend, type DraftPlate, moveEdge, type SheetDraft, subtreeOf } from "./draft.ts";
-import { type MetalRemark, shapeMetal } from "./metal.ts";
+import { type MetalRemark, shapeLike, shapeMetal } from "./metal.ts";
 import { liesOn } from "./refresh-edges.ts";
 import type { Bend, EdgeSite, Plate, Sheet } from "./sheet.ts";
 
@@ -23,13 +23,18 @@ interface Finished {
 // A plate or bend that no step has touched since the last build is the very same one.
 const finished = new WeakMap<DraftPlate | DraftBend, Finished>();
 
-/** The sheet that steps have made, outlines worked out, with what is to be said about its cuts. */
+/**
+ * The sheet that steps have made, outlines worked out, with what is to be said about its cuts. What
+ * is as it was in the draft `before` keeps its outline.
+ */
 export function finishSheet(
   draft: SheetDraft,
   labels: Labels,
+  before?: SheetDraft,
 ): { sheet: Sheet; remarks: readonly (MetalRemark & { plate?: string })[] } {
   const remarks: (MetalRemark & { plate?: string })[] = [];
   const plates = [...draft.plates.values()].map((p) => {
+    shapeLike(p.metal, before?.plates.get(p.id)?.metal);
     const made = finishPlate(p, labels.letterOf(p.id));
     const { remarks: own } = shapeMetal(p.metal);
     remarks.push(...own.map((r) => ({ ...r, plate: p.id })));
@@ -40,7 +45,10 @@ export function finishSheet(
     return made;
   });
   const bends = [...draft.bends.values()]
-    .map((b) => finishBend(b, labels.numberOf(b.id)))
+    .map((b) => {
+      shapeLike(b.metal, before?.bends.get(b.id)?.metal);
+      return finishBend(b, labels.numberOf(b.id));
+    })
     .sort((p, q) => p.number - q.number);
   const slits = draft.slits.map((s) => s.line);
   const sheet: Sheet = { t: draft.t, roots: draft.roots, plates, bends, slits };

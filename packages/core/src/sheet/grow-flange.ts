@@ -1,7 +1,9 @@
 import { bendAllowance } from "../bend/allowance.ts";
+import { longestLip } from "../bend/hem.ts";
 import { line } from "../plane/curve.ts";
 import { type Loop, loopFromFrame, polygonLoop, rectangleLoop } from "../plane/loop.ts";
 import { along, dot, type Frame, fromFrame, point, SAME, samePoint, subtract } from "../plane/point.ts";
+import { formatShort, toDegrees } from "../units/quantity.ts";
 import {
   bendsFrom,
   type DraftBend,
@@ -9,6 +11,7 @@ import {
   edgeLength,
   edgesFromLoop,
   loopsBounds,
+  mm,
   type OpenDraft,
   type Refusal,
   workMetal,
@@ -31,6 +34,12 @@ export function growFlange(draft: OpenDraft, spec: FlangeSpec, letterOf: LetterO
   const edge = plate?.edges.find((e) => e.role === spec.edge.role);
   if (!plate || !edge)
     return { field: "edges", message: `Plate ${letter} has no edge called ${spec.edge.role}.` };
+  const longest = longestLip(spec.radius, spec.angle);
+  if (spec.leg > longest + 1e-6) {
+    const most = Math.floor(longest * 1000) / 1000;
+    const message = `At ${formatShort(toDegrees(spec.angle))}° and radius ${formatShort(spec.radius)} its straight leg of ${mm(spec.leg)} would run through its own plate ${letter}: it can be at most ${mm(most)}. Make it shorter, or the angle smaller.`;
+    return { field: "length", message };
+  }
   const site = findSite(draft, plate, edge, spec.setback, spec.width, letter);
   if ("message" in site) return site;
   const lost = cornersLost(draft, site);

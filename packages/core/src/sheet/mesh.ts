@@ -33,6 +33,8 @@ interface Ring {
   /** Whether a curve of the outline begins at each point. */
   readonly starts: boolean[];
   readonly normals: [Point, Point][];
+  /** Whether no piece of it is straight. */
+  readonly round: boolean;
 }
 
 /** A border edge's outward normals at its two ends, and the plate or bend it belongs to. */
@@ -67,11 +69,41 @@ function intoMetal(d: Point, e: Point): Point {
   return { x: between.x * way, y: between.y * way };
 }
 
+interface Triangulation {
+  readonly flat: Float64Array;
+  readonly triangles: readonly number[];
+}
+
+// Most of a part stays as it was from one build to the next, and so do its triangles.
+const triangulated = new WeakMap<Region, Triangulation>();
+
+/** Cuts a region into triangles, as places in its list of points; what was cut before is not cut again. */
+function triangulate(region: Region, flat: Float64Array, holes: readonly number[]): number[] {
+  const known = triangulated.get(region);
+  if (known && known.flat.length === flat.length && known.flat.every((v, i) => v === flat[i]))
+    return [...known.triangles];
+  const triangles = Array.from(earcut(flat, holes as number[], 2));
+  triangulated.set(region, { flat, triangles });
+  return triangles;
+}
+
+const flattened = new WeakMap<Loop, { chord: number; ring: Ring }>();
+
+/** A loop as a ring of points; the same loop is flattened once. */
+function ringOf(loop: Loop, chord: number): Ring {
+  const known = flattened.get(loop);
+  if (known?.chord === chord) return known.ring;
+  const ring = flattenRing(loop, chord);
+  flattened.set(loop, { chord, ring });
+  return ring;
+}
+
 const outward = (d: Point): Point => ({ x: d.y, y: -d.x });
 const keyOf = (s: number) => Math.round(s / (SAME * 10));
 
 function flattenRing(loop: Loop, chord: number): Ring {
-  const ring: Ring = { points: [], straight: [], starts: [], normals: [] };
+  const round = loop.every((c) => c.kind === "arc");
+  const ring: Ring = { points: [], straight: [], starts: [], normals: [], round };
   for (const c of loop) {
     const points = flattenCurve(c, chord);
     if (c.kind === "line") {
@@ -125,6 +157,21 @@ function shares(seam: Seam, p: Point, q: Point): boolean {
   return Math.min(seam.width, Math.max(a, b)) - Math.max(0, Math.min(a, b)) > SAME * 10;
 }
 
+/** Seams by the line that they stand on: flanges side by side share one. */
+function seamLines(seams: readonly Seam[]): Seam[][] {
+  const lines: Seam[][] = [];
+  for (const seam of seams) {
+    const home = lines.find(
+      ([first]) =>
+        Math.abs(first.axis.x * seam.axis.y - first.axis.y * seam.axis.x) < 1e-12 &&
+        onLine(first, seam.origin),
+    );
+    if (home) home.push(seam);
+    else lines.push([seam]);
+  }
+  return lines;
+}
+
 /** Whether a point lies on a seam's line, also beyond its ends. */
 const onLine = (seam: Seam, p: Point): boolean =>
   Math.abs((p.y - seam.origin.y) * seam.axis.x - (p.x - seam.origin.x) * seam.axis.y) <= SAME * 10;
@@ -159,6 +206,10 @@ class MeshBuilder {
   private readonly faceOwner: number[] = [];
   /** Every border edge that stands, by its two columns. */
   private readonly borders = new Map<number, Border>();
+  /** Walls of borders that are round all the way. */
+  private readonly roundWalls: number[] = [];
+  private readonly roundOwner: number[] = [];
+  private readonly roundNormals: number[] = [];
   private readonly seams: [Seam, Seam][];
   private readonly sheet: Sheet;
   private readonly chord: number;
@@ -200,32 +251,49 @@ class MeshBuilder {
     ];
     const rings = parts.map((part) => part.regions.map((r) => this.flattenRegion(r, part.seams)));
     parts.forEach((part, owner) => {
-      for (const regionRings of rings[owner]) this.addRegion(regionRings, part.seams, owner, part.bend);
+      rings[owner].forEach((regionRings, i) => {
+        this.addRegion(part.regions[i], regionRings, part.seams, owner, part.bend);
+      });
     });
     return this.finish();
   }
 
   private flattenRegion(region: Region, seams: readonly Seam[]): Ring[] {
-    const rings = [region.outer, ...region.holes].map((loop) => flattenRing(loop, this.chord));
-    for (const { points, straight } of rings) {
+    const rings = [region.outer, ...region.holes].map((loop) => ringOf(loop, this.chord));
+    const lines = seamLines(seams);
+    for (const { points, straight, round } of rings) {
+      if (round) continue;
       points.forEach((p, i) => {
         if (!meetsLine(straight, i)) return;
-        for (const seam of seams) {
-          const s = placeOn(seam, p);
-          if (s !== undefined) seam.stops.push(s);
+        for (const line of lines) {
+          if (!onLine(line[0], p)) continue;
+          for (const seam of line) {
+            const s = placeOn(seam, p);
+            if (s !== undefined) seam.stops.push(s);
+          }
         }
       });
     }
     return rings;
   }
 
-  private addRegion(rings: Ring[], seams: readonly Seam[], owner: number, bend: Bend | undefined): void {
+  private addRegion(
+    region: Region,
+    rings: Ring[],
+    seams: readonly Seam[],
+    owner: number,
+    bend: Bend | undefined,
+  ): void {
     const ids: number[] = [];
     const holes: number[] = [];
     const starts: number[] = [];
     rings.forEach((ring, k) => {
       if (k > 0) holes.push(ids.length);
       const start = ids.length;
+      if (!bend && ring.round) {
+        this.addRoundRing(ring, owner, ids, starts);
+        return;
+      }
       let turned = ring.normals[0];
       ring.points.forEach((p, i) => {
         const q = ring.points[(i + 1) % ring.points.length];
@@ -247,7 +315,7 @@ class MeshBuilder {
     });
     const ringEnds = [...holes, ids.length];
     const flat = this.apart(ids, starts, ringEnds);
-    let triangles = Array.from(earcut(flat, holes, 2), (i) => ids[i]);
+    let triangles = triangulate(region, flat, holes).map((i) => ids[i]);
     triangles = this.counterClockwise(triangles);
     // A triangulation that passes no border point over has exactly this many triangles.
     const complete = ids.length + 2 * holes.length - 2;
@@ -259,6 +327,20 @@ class MeshBuilder {
     if (bend) triangles = this.slice(triangles, bend, owner);
     for (const id of triangles) this.faces.push(id);
     for (let i = 0; i < triangles.length; i += 3) this.faceOwner.push(owner);
+  }
+
+  /** A border of arcs only stands on no seam: it is walled all round, and nothing of it is looked for again. */
+  private addRoundRing(ring: Ring, owner: number, ids: number[], starts: number[]): void {
+    const first = this.columnOwner.length;
+    const n = ring.points.length;
+    ring.points.forEach((p, i) => {
+      if (ring.starts[i]) starts.push(ids.length);
+      ids.push(this.push(p, owner));
+      const [from, to] = ring.normals[i];
+      this.roundWalls.push(first + i, first + ((i + 1) % n));
+      this.roundOwner.push(owner);
+      this.roundNormals.push(from.x, from.y, to.x, to.y);
+    });
   }
 
   /**
@@ -464,9 +546,9 @@ class MeshBuilder {
 
   private finish(): SheetMesh {
     const faces = Uint32Array.from(this.faces);
-    const walls: number[] = [];
-    const wallOwner: number[] = [];
-    const wallNormals: number[] = [];
+    const walls = this.roundWalls;
+    const wallOwner = this.roundOwner;
+    const wallNormals = this.roundNormals;
     for (const [key, { from, to, owner }] of this.borders) {
       const a = Math.floor(key / MOST_COLUMNS);
       const b = key % MOST_COLUMNS;

@@ -38,10 +38,12 @@ export interface MetalRemark {
 /** Where there is metal along a line, looked at just to the right of it; see `spansInside`. */
 export function metalSpans(metal: Metal, origin: Point, axis: Point): Span[] {
   let spans: Span[] = [];
-  for (const op of metal) {
-    const own = spansInside(op.loops, origin, axis);
-    if (own.length === 0) continue;
-    spans = op.kind === "add" ? joinSpans(spans, own) : withoutSpans(spans, own);
+  for (let i = 0; i < metal.length; ) {
+    const { kind } = metal[i];
+    const loops: Loop[] = [];
+    for (; i < metal.length && metal[i].kind === kind; i++) loops.push(...metal[i].loops);
+    const own = spansInside(loops, origin, axis);
+    if (own.length > 0) spans = kind === "add" ? joinSpans(spans, own) : withoutSpans(spans, own);
   }
   return spans;
 }
@@ -63,6 +65,21 @@ interface Shaped {
 }
 
 const shaped = new WeakMap<Metal, Shaped>();
+
+/** Whether the same was done to two pieces of metal, op by op. */
+function sameWork(p: Metal, q: Metal): boolean {
+  if (p.length !== q.length) return false;
+  for (let i = p.length - 1; i >= 0; i--)
+    if (p[i] !== q[i] && JSON.stringify(p[i]) !== JSON.stringify(q[i])) return false;
+  return true;
+}
+
+/** Gives metal the outline of `like`, if nothing else was done to it: a step that ran again need not be shaped again. */
+export function shapeLike(metal: Metal, like: Metal | undefined): void {
+  if (!like || shaped.has(metal)) return;
+  const known = shaped.get(like);
+  if (known && sameWork(metal, like)) shaped.set(metal, known);
+}
 
 /** The outline of metal, worked out once for each list of things done to it. */
 export function shapeMetal(metal: Metal): Shaped {

@@ -1,4 +1,5 @@
 import type { Loop } from "../plane/loop.ts";
+import type { Motion } from "../space/vector.ts";
 
 /** What steps ask of a sheet. Lengths in mm, angles in radians. */
 
@@ -70,4 +71,6 @@ export interface PlateSpec {
   readonly step: string;
   readonly outline: Loop;
   readonly holes: readonly HoleSpec[];
+  /** Where its own frame stands in space when everything is folded. */
+  readonly place?: Motion;
 }

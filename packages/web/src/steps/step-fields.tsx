@@ -16,6 +16,7 @@ import {
 } from "@hillcrest/core";
 import { setStepValue } from "../state/edits.ts";
 import { ChoiceField } from "./choice-field.tsx";
+import { FoldMeaning } from "./fold-meaning.tsx";
 import { PicksFieldView } from "./picks-field.tsx";
 import { QuantityField } from "./quantity-field.tsx";
 import { RowsCount } from "./rows-field.tsx";
@@ -51,7 +52,11 @@ export function StepField({ spec, context }: { spec: FieldSpec; context: FieldCo
       );
     }
     case "choice":
-      return <StepChoice spec={spec} context={context} />;
+      return step.kind === "fold" && spec.key === "meaning" ? (
+        <FoldMeaning spec={spec} context={context} />
+      ) : (
+        <StepChoice spec={spec} context={context} />
+      );
     case "picks":
       return <PicksFieldView spec={spec} context={context} />;
     case "rows":

@@ -11,6 +11,8 @@ export function useFolding(build: PartBuild | undefined): Folding | undefined {
   const anchor = useApp((s) => s.part.document?.anchor);
   return useMemo(() => {
     if (!build?.sheet) return undefined;
-    return foldSheet(build.sheet, evenState(build.sheet, fold, new Set(held)), anchor);
+    // Bends that the steps hold flat where the part is built up to, and those held for looking at it.
+    const flat = new Set([...held, ...(build.held ?? [])]);
+    return foldSheet(build.sheet, evenState(build.sheet, fold, flat), anchor);
   }, [build, fold, held, anchor]);
 }

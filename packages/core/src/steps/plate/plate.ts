@@ -1,5 +1,6 @@
 import { rectangleLoop } from "../../plane/loop.ts";
 import { growPlate } from "../../sheet/grow-plate.ts";
+import type { Motion } from "../../space/vector.ts";
 import { type FieldSpec, holesField } from "../field.ts";
 import { holesOf } from "../hole-values.ts";
 import type { StepKind } from "../step-kind.ts";
@@ -35,35 +36,71 @@ const fields: readonly FieldSpec[] = [
   },
   { kind: "quantity", key: "x", label: "X", dimension: "length", default: "0", min: -1e5, max: 1e5 },
   { kind: "quantity", key: "y", label: "Y", dimension: "length", default: "0", min: -1e5, max: 1e5 },
+  {
+    kind: "choice",
+    key: "stands",
+    label: "Stands",
+    default: "flat",
+    options: [
+      { value: "flat", label: "lying flat" },
+      { value: "front", label: "upright, along X" },
+      { value: "side", label: "upright, along Y" },
+    ],
+  },
+  {
+    kind: "quantity",
+    key: "z",
+    label: "Height in space",
+    dimension: "length",
+    default: "0",
+    min: -1e5,
+    max: 1e5,
+  },
   holesField,
 ];
 
-/** A rectangle of sheet with round holes: the first plate of a part. */
+/** How the axes of a plate's own frame stand in space. */
+const PLACES = {
+  flat: { x: [1, 0, 0], y: [0, 1, 0], z: [0, 0, 1] },
+  front: { x: [1, 0, 0], y: [0, 0, 1], z: [0, -1, 0] },
+  side: { x: [0, 1, 0], y: [0, 0, 1], z: [1, 0, 0] },
+} as const;
+
+/** A rectangle of sheet with round holes: the first plate of a part, or of another sheet in it. */
 export const plateStep: StepKind = {
   kind: "plate",
   title: "Plate",
-  about: "A flat rectangle to start from",
+  about: "A flat rectangle to start a sheet from",
   startsFrom: "nothing",
+  again: true,
   fields,
   sentence: (raw) => {
     const moved = ["x", "y"].some((key) => raw[key] !== undefined && String(raw[key]) !== "0");
     const place = moved ? [" on ", { field: "x" }, ", ", { field: "y" }] : [];
-    return ["Plate ", { field: "width" }, " by ", { field: "depth" }, ", ", { field: "at" }, ...place, "."];
+    const stands = raw.stands !== undefined && raw.stands !== "flat" ? [", ", { field: "stands" }] : [];
+    const up = raw.z !== undefined && String(raw.z) !== "0" ? [", ", { field: "z" }, " up"] : [];
+    return [
+      "Plate ",
+      { field: "width" },
+      " by ",
+      { field: "depth" },
+      ", ",
+      { field: "at" },
+      ...place,
+      ...stands,
+      ...up,
+      ".",
+    ];
   },
   makes: ({ id }) => [{ plate: id, onBend: false }],
-  build: (values, { step, draft, letterOf, refuse }) => {
+  build: (values, { step, draft, letterOf }) => {
     const { width = 0, depth = 0, x = 0, y = 0 } = values.quantities;
     const centred = values.choices.at === "centre";
     const x0 = centred ? x - width / 2 : x;
     const y0 = centred ? y - depth / 2 : y;
-    if (draft.roots.length > 0) {
-      refuse(
-        undefined,
-        "This part has its first plate already. Grow flanges from its edges, or make another part.",
-      );
-      return;
-    }
     const outline = rectangleLoop(x0, y0, x0 + width, y0 + depth, ["south", "east", "north", "west"]);
-    growPlate(draft, { id: step, step, outline, holes: holesOf(values) }, letterOf(step));
+    const upright = PLACES[values.choices.stands as keyof typeof PLACES];
+    const place: Motion = { ...upright, o: [0, 0, values.quantities.z ?? 0] };
+    growPlate(draft, { id: step, step, outline, holes: holesOf(values), place }, letterOf(step));
   },
 };

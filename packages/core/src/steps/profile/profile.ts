@@ -228,8 +228,6 @@ function build(values: FieldValues, context: StepContext) {
   const { draft, refuse, step } = context;
   const rows = values.rows.legs ?? [];
   const on = values.choices.on as ChainOn;
-  if (draft.roots.length > 0)
-    return refuse(undefined, "This part has its first plate already. A profile begins a part.");
   if (rows.length === 0)
     return refuse("legs", "Add at least one leg: a length, and how the chain turns after it.");
   const pieces = piecesOf(rows, context, on);
@@ -283,6 +281,7 @@ export const profileStep: StepKind = {
   title: "Profile",
   about: "A chain of legs and arcs, swept to a width",
   startsFrom: "nothing",
+  again: true,
   fields,
   makes,
   sentence: (raw) => {

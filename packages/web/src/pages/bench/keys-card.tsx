@@ -4,10 +4,13 @@ import { Button, Key } from "../../ui/button.tsx";
 import { Popover } from "../../ui/popover.tsx";
 
 const KEYS: readonly (readonly [string, string])[] = [
-  ["P", "first plate"],
+  ["P", "first plate of an empty part"],
   ["F", "flange on the picked edges, else look from the front"],
   ["O", "round hole in the picked plate"],
-  ["H", "hold the picked bend flat"],
+  ["H L D J S", "hem, lip, fold, jog, split from the picked edge"],
+  ["R C", "round or chamfer the picked corner; C cuts the picked plate"],
+  ["X", "close the corner of two flanges"],
+  ["H C", "hold the picked bend flat; change it"],
   ["A", "keep the picked plate still"],
   ["E", "edit the step of what is picked"],
   ["T R I", "look from the top, the right, obliquely"],
@@ -18,6 +21,7 @@ const KEYS: readonly (readonly [string, string])[] = [
   ["B", "bend list"],
   ["Shift + click", "pick more"],
   ["Alt + ↑ ↓", "move the open step"],
+  ["Ctrl + C V", "carry the open step along, also to another part"],
   ["Ctrl + Z", "undo; with Shift redo"],
   ["Ctrl + E", "save the DXF"],
   ["Esc", "let go of everything"],

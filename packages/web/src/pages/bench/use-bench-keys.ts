@@ -1,5 +1,6 @@
-import { stepKind } from "@hillcrest/core";
+import { pasteSteps, stepKind } from "@hillcrest/core";
 import { useEffect } from "react";
+import { edit } from "../../state/edits.ts";
 import { partActions } from "../../state/part-slice.ts";
 import { store } from "../../state/store.ts";
 import { type Facing, type Views, viewActions } from "../../state/view-slice.ts";
@@ -40,9 +41,32 @@ function command(e: KeyboardEvent): boolean {
   if (key === "z" && !typing(e.target))
     store.dispatch(e.shiftKey ? partActions.redone() : partActions.undone());
   else if (key === "y" && !typing(e.target)) store.dispatch(partActions.redone());
+  else if (key === "c" && !typing(e.target) && !String(getSelection())) return carrySteps();
+  else if (key === "v" && !typing(e.target)) return putSteps();
   else if (key === "e") saveDxf();
   else if (key !== "s") return false;
   // Ctrl + S is only swallowed: everything saves by itself.
+  return true;
+}
+
+const CARRIED = "hillcrest:carried-steps";
+
+/** Takes the open step along, so that it can be put into another part. */
+function carrySteps(): boolean {
+  const { view, part } = store.getState();
+  const step = part.document?.steps.find((s) => s.id === view.openStep);
+  if (!step) return false;
+  // What it stands on in this part comes along by name; where the other part has it too, it is kept.
+  localStorage.setItem(CARRIED, JSON.stringify([step]));
+  return true;
+}
+
+function putSteps(): boolean {
+  const text = localStorage.getItem(CARRIED);
+  if (!text || !store.getState().part.document) return false;
+  edit((doc) => pasteSteps(doc, JSON.parse(text)));
+  const last = store.getState().part.document?.steps.at(-1);
+  if (last) store.dispatch(viewActions.stepOpened(last.id));
   return true;
 }
 
