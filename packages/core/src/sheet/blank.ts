@@ -334,7 +334,7 @@ function metalSpans(bend: Bend, depth: number): Span[] {
 
 /**
  * Regions that could lie over each other are found by their boxes; a bend and the plates it joins
- * never do, nor those two plates, since the strip and the leg stand in the notch that was cut for them.
+ * never do, since the strip stands in the notch that was cut for it.
  */
 function findOverlaps(sheet: Sheet): Region[] {
   const parent = new Map(sheet.bends.map((b) => [b.child, b.parent]));
@@ -349,7 +349,7 @@ function findOverlaps(sheet: Sheet): Region[] {
       const [bend, plate] = p.bend ? [p.bend, q.plate] : [q.bend, p.plate];
       return plate === bend || plate === parent.get(bend);
     }
-    return parent.get(p.plate) === q.plate || parent.get(q.plate) === p.plate;
+    return false;
   };
   const regions = parts.map((p) => p.region);
   const boxes = regions.map(regionBounds);

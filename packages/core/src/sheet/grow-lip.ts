@@ -26,10 +26,10 @@ export function growLip(draft: OpenDraft, spec: LipSpec, letterOf: LetterOf): Re
       field,
       message: `Nothing of edge ${title} is left between the insets: it is ${mm(length)} long.`,
     };
-  if (to < SAME || from > length - SAME)
+  if (spec.width.by === "width" && (from < -SAME || to > length + SAME))
     return {
       field,
-      message: `It would stand from ${mm(from)} to ${mm(to)}, beside edge ${title}, which runs from 0 to ${mm(length)}. Move it onto the edge.`,
+      message: `The lip would reach from ${mm(from)} to ${mm(to)} along edge ${title}, which runs from 0 to ${mm(length)}. Make it narrower or move it.`,
     };
   const taken = takenBy(draft, plate, edge, from, to);
   if (taken)

@@ -18,8 +18,8 @@ export const lineFields: readonly FieldSpec[] = [
     label: "Line",
     default: "distance",
     options: [
-      { value: "distance", label: "at a distance from" },
-      { value: "share", label: "at a share of the plate from" },
+      { value: "distance", label: "from" },
+      { value: "share", label: "of the plate from" },
       { value: "points", label: "between points on" },
     ],
   },

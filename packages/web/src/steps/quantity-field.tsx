@@ -81,7 +81,8 @@ export function QuantityField({
         }}
         onBlur={() => setDraft(undefined)}
         onKeyDown={(e) => {
-          e.stopPropagation();
+          // The Bench's own commands work from within a field too.
+          if (!e.ctrlKey && !e.metaKey) e.stopPropagation();
           if (e.key === "Enter") e.currentTarget.blur();
           if (e.key === "Escape") {
             if (shown !== before.current) onChange(before.current, mark.current);

@@ -30,7 +30,7 @@ const fields: readonly FieldSpec[] = [
   {
     kind: "picks",
     key: "corners",
-    label: "Corners",
+    label: "Single corners",
     of: "corner",
     optional: true,
     own: ["close", "over", "share", "gap", "relief", "size", "length"],

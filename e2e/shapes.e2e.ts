@@ -1,0 +1,285 @@
+import DxfParser, { type ICircleEntity, type ILineEntity, type ILwpolylineEntity } from "dxf-parser";
+import type { Page } from "playwright-core";
+import { afterAll, beforeAll, expect, test } from "vitest";
+import { type Bench, clickEdge, isSaved, openBench, openPart, savedFile } from "./harness.ts";
+
+let bench: Bench;
+let page: Page;
+beforeAll(async () => {
+  bench = await openBench();
+  page = await bench.newPage();
+});
+afterAll(() => bench.close());
+
+const field = (step: string, key: string) => page.locator(`[data-step="${step}"] input[data-field="${key}"]`);
+const shows = (view: "folded" | "blank", size: string) =>
+  page.waitForSelector(`[data-size="${view}"]:has-text("${size}")`);
+
+/** Types into the field that has the cursor, and goes on to the next. */
+async function type(...values: readonly string[]): Promise<void> {
+  for (const [i, value] of values.entries()) {
+    if (i > 0) await page.keyboard.press("Tab");
+    await page.keyboard.type(value);
+  }
+  await page.keyboard.press("Enter");
+}
+
+async function newPart(): Promise<void> {
+  await page.goto(bench.base);
+  await page.click("header >> text=New part");
+  await page.waitForSelector("text=Nothing on the Bench yet");
+}
+
+async function plate(width: string, depth: string): Promise<void> {
+  await newPart();
+  await page.keyboard.press("p");
+  await type(width, depth);
+  await shows("blank", `${Number(width).toFixed(2)} × ${Number(depth).toFixed(2)}`);
+}
+
+async function choose(step: string, key: string, option: string): Promise<void> {
+  await page.click(`[data-step="${step}"] [role=button][data-field="${key}"]`);
+  await page.click(`[data-option="${option}"]`);
+}
+
+async function addStep(kind: string): Promise<void> {
+  await page.click('button:has-text("Add a step")');
+  await page.click(`[data-add="${kind}"]`);
+}
+
+/** Clicks in the middle of a plate on the blank. */
+async function clickPlate(id: string, share = 0.5): Promise<void> {
+  const box = await page
+    .locator(`[data-view="blank"] [data-pick*="\\"plate\\",\\"id\\":\\"${id}\\""]`)
+    .first()
+    .boundingBox();
+  await page.mouse.click(box!.x + box!.width * share, box!.y + box!.height * 0.5);
+}
+
+async function clickCorner(name: string, shift = false): Promise<void> {
+  const box = await page.locator(`[data-view="blank"] [data-corner="${name}"]`).first().boundingBox();
+  if (shift) await page.keyboard.down("Shift");
+  await page.mouse.click(box!.x + box!.width / 2, box!.y + box!.height / 2);
+  if (shift) await page.keyboard.up("Shift");
+}
+
+async function dxf() {
+  await isSaved(page);
+  const { text } = await savedFile(page, () => page.keyboard.press("Control+e"));
+  const file = new DxfParser().parseSync(text)!;
+  const on = (layer: string) => file.entities.filter((e) => e.layer === layer);
+  const outlines = on("OUTLINE") as ILwpolylineEntity[];
+  const spans = outlines.map(({ vertices }) =>
+    (["x", "y"] as const).map(
+      (a) => Math.max(...vertices.map((v) => v[a])) - Math.min(...vertices.map((v) => v[a])),
+    ),
+  );
+  return { on, outlines, spans };
+}
+
+// t 1.5, r 1.5, K 0.42.
+const ALLOWANCE = (Math.PI / 2) * (1.5 + 0.42 * 1.5);
+
+test("a logger box: four walls, corners closed by one pick, hems on the rims", async () => {
+  await plate("150", "100");
+  await clickEdge(page, "s1.north");
+  for (const side of ["east", "south", "west"]) await clickEdge(page, `s1.${side}`, ["Shift"]);
+  await page.keyboard.press("f");
+  await type("48");
+  await shows("folded", "150.00 × 100.00 × 48.00");
+  await addStep("corner");
+  await choose("s3", "relief", "round");
+  const open = await page.locator('[data-step="s3"] [data-field="size"]').count();
+  expect(open).toBe(1);
+  await clickEdge(page, "s2a.end");
+  await clickEdge(page, "s2c.end", ["Shift"]);
+  await page.keyboard.press("h");
+  await type("7");
+  await page.click('[data-step="s4"] [role=button][data-field="turn"]');
+  await page.waitForSelector('[data-drawer="bends"]:has-text("6")');
+  const { outlines, on, spans } = await dxf();
+  expect(outlines.length).toBe(1);
+  expect(on("BENDS_UP").length).toBe(4);
+  expect(on("BENDS_DOWN").length).toBe(2);
+  // Each relief leaves an arc of the outline at its corner.
+  expect(outlines[0].vertices.filter((v) => v.bulge).length).toBeGreaterThanOrEqual(4);
+  const wall = 45 + ALLOWANCE - 3;
+  expect(spans[0][0]).toBeCloseTo(150 + 2 * wall, 5);
+});
+
+test("one corner is picked on the blank and closed another way than the others", async () => {
+  await page.click('[data-step="s3"]', { position: { x: 12, y: 12 } });
+  await page.locator('[data-step="s3"] [data-field="corners"] >> button:has-text("pick a corner")').click();
+  await clickCorner("s1.north+east");
+  await page.keyboard.press("Enter");
+  await page.waitForSelector('[data-step="s3"]:has-text("A north–east")');
+  const before = await dxf();
+  // With one single pick its values are the step's own picks' values.
+  await page.keyboard.press("Escape");
+  await page.waitForSelector('[data-drawer="findings"]:has-text("0")');
+  expect(before.outlines.length).toBe(1);
+});
+
+test("an arm clamp: a profile from its table, with an arc, its end dragged in the section", async () => {
+  await newPart();
+  await page.click('[data-add="profile"]');
+  await page.waitForSelector('[data-step="s1"] [data-row="c"]');
+  await shows("blank", "60.00 ×");
+  const cell = (row: string, column: string) =>
+    page.locator(`[data-step="s1"] [data-row="${row}"] input[data-field="leg-${column}"]`);
+  await cell("b", "turn").fill("-30");
+  await cell("c", "length").fill("30");
+  await page.click('[data-step="s1"] [data-add-row="legs"]');
+  await page.click('[data-step="s1"] [data-row="d"] [role=button][data-field="form"]');
+  await cell("d", "turn").fill("180");
+  await cell("d", "radius").fill("16");
+  await page.waitForSelector('[data-drawer="bends"]:has-text("3")');
+  const end = await page.locator('[data-profile] [data-leg-end="a"]').boundingBox();
+  await page.mouse.move(end!.x + end!.width / 2, end!.y + end!.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(end!.x + end!.width / 2 + 12, end!.y + end!.height / 2, { steps: 4 });
+  await page.mouse.up();
+  const dragged = Number(await cell("a", "length").inputValue());
+  expect(dragged).toBeGreaterThan(25);
+  await page.waitForTimeout(400);
+  const { on, spans } = await dxf();
+  expect(on("BENDS_UP").length + on("BENDS_DOWN").length).toBe(3);
+  const arc = Math.PI * (16 - 1.5 + 0.42 * 1.5);
+  const small = (Math.PI / 6) * (1.5 + 0.42 * 1.5);
+  const setbacks = 2 * 3 + 2 * Math.tan(Math.PI / 12) * 3;
+  expect(spans[0][1]).toBeCloseTo(dragged + 40 + 30 - setbacks + ALLOWANCE + small + arc, 5);
+});
+
+test("a solar-panel foot: a jog from an edge, slots mirrored, corners rounded", async () => {
+  await plate("60", "120");
+  await clickEdge(page, "s1.south");
+  await page.keyboard.press("j");
+  await page.waitForSelector('[data-step="s2"] input[data-field="distance"]:focus');
+  await type("46");
+  await field("s2", "offset").fill("14");
+  await field("s2", "angle").fill("60");
+  await shows("folded", "60.00 × 120.00 × 15.50");
+  await clickPlate("s1", 0.25);
+  await page.keyboard.press("c");
+  await page.waitForSelector('[data-step="s3"] input[data-field="width"]:focus');
+  await type("9", "20");
+  await choose("s3", "form", "slot");
+  await addStep("mirror");
+  await page.click('[data-step="s4"] [data-field="steps"] button');
+  await page.click('[data-step="s4"] [data-name="s3"]');
+  await page.keyboard.press("Enter");
+  await addStep("round");
+  await choose("s5", "which", "all");
+  await field("s5", "radius").fill("6");
+  await page.waitForTimeout(500);
+  await page.waitForSelector('[data-drawer="findings"]:has-text("0")');
+  const { on, outlines } = await dxf();
+  expect(on("OPENINGS").length).toBe(2);
+  expect(outlines[0].vertices.filter((v) => v.bulge).length).toBe(4);
+  expect([on("BENDS_UP").length, on("BENDS_DOWN").length]).toEqual([1, 1]);
+});
+
+test("a cable cover: bends held flat, a cut across one of them, folded again", async () => {
+  await plate("240", "46");
+  await clickEdge(page, "s1.north");
+  await clickEdge(page, "s1.south", ["Shift"]);
+  await page.keyboard.press("f");
+  await type("28");
+  await page.click('[data-step="s2"] [role=button][data-field="turn"]');
+  await addStep("hold");
+  await clickPlate("s1", 0.75);
+  await page.keyboard.press("c");
+  await page.waitForSelector('[data-step="s4"] input[data-field="width"]:focus');
+  await type("12", "30");
+  await field("s4", "y").fill("23");
+  await addStep("hold");
+  await page.click('[data-step="s5"] [role=button][data-field="does"]');
+  await page.waitForSelector('[data-step="s5"] [data-field="does"]:has-text("Let fold again")');
+  await page.waitForSelector('[data-drawer="findings"]:has-text("0")');
+  const { on } = await dxf();
+  const [cut] = on("OPENINGS") as ILwpolylineEntity[];
+  const ys = cut.vertices.map((v) => v.y);
+  expect(Math.max(...ys) - Math.min(...ys)).toBeCloseTo(30, 9);
+  // The bend's line is interrupted where the cut crosses it.
+  const lines = on("BENDS_DOWN") as ILineEntity[];
+  const high = Math.max(...lines.map((l) => l.vertices[0].y));
+  const pieces = lines.filter((l) => l.vertices[0].y === high);
+  expect(pieces.length).toBe(2);
+  const length = pieces.reduce((sum, l) => sum + Math.abs(l.vertices[0].x - l.vertices[1].x), 0);
+  expect(length).toBeCloseTo(240 - 12, 6);
+});
+
+test("named values stand in fields, and a new name is followed", async () => {
+  await plate("100", "80");
+  await page.click('[data-drawer="values"]');
+  await page.click("[data-add-variable]");
+  await page.fill('[data-variable="value1"] [data-field="variable-value1"]', "30");
+  await field("s1", "width").fill("value1 * 4");
+  await shows("blank", "120.00 × 80.00");
+  await page.fill('[data-variable="value1"] [data-field="variable-name"]', "module");
+  await page.keyboard.press("Enter");
+  await page.waitForSelector('[data-variable="module"]');
+  expect(await field("s1", "width").inputValue()).toBe("module * 4");
+  await page.fill('[data-variable="module"] [data-field="variable-name"]', "mm");
+  await page.waitForSelector("text=already means a unit");
+  await page.keyboard.press("Escape");
+  await page.fill('[data-variable="module"] [data-field="variable-module"]', "module + 1");
+  await page.waitForSelector("text=it goes in a circle: module → module");
+  await page.keyboard.press("Escape");
+  await shows("blank", "120.00 × 80.00");
+});
+
+test("a measurement between two picked walls is live, and stays when it is pinned", async () => {
+  await openPart(page, bench.base, "Battery tray");
+  await page.click('[data-drawer="measure"]');
+  await clickPlate("s2a", 0.1);
+  await clickPlate("s2b", 0.1);
+  const distance = page.locator("[data-measure] [data-distance]");
+  await distance.waitFor();
+  expect(await distance.innerText()).toBe("177.000 mm");
+  await page.click('[data-measure] >> text="pin"');
+  await page.locator("[data-measure] select").first().selectOption("A");
+  await page.locator("[data-measure] select").last().selectOption("A");
+  await page.waitForSelector('[data-distance]:has-text("180.000")');
+  await field("s1", "depth").fill("190");
+  await page.waitForSelector('[data-distance]:has-text("190.000")');
+});
+
+test("an edge that is gone offers others in its place, and one click puts it right", async () => {
+  await plate("100", "80");
+  await clickEdge(page, "s1.north");
+  await page.keyboard.press("f");
+  await type("25");
+  await clickEdge(page, "s2a.end");
+  await page.keyboard.press("f");
+  await type("10");
+  await page.click('[data-step="s2"]', { position: { x: 12, y: 12 } });
+  await page.click('[aria-label="Pause step 2"]');
+  await page.waitForSelector('[data-step="s3"] [data-offer]');
+  await page.click('[data-step="s3"] [data-offer="s1.north"]');
+  await page.waitForSelector('[data-step="s3"] [role="alert"]', { state: "detached" });
+  await page.waitForSelector('[data-step="s3"]:has-text("A north")');
+});
+
+test("one edge of several differs from the others, and a step is carried to another part", async () => {
+  await plate("100", "80");
+  await clickEdge(page, "s1.north");
+  await clickEdge(page, "s1.south", ["Shift"]);
+  await page.keyboard.press("f");
+  await type("25");
+  await page.click('[data-step="s2"]', { position: { x: 12, y: 12 } });
+  await page.click('[data-own="s1.south"]');
+  await page.fill('[data-field="own-length"]', "40");
+  await page.keyboard.press("Enter");
+  await shows("folded", "100.00 × 80.00 × 40.00");
+  await page.keyboard.press("Escape");
+  await page.click('[data-step="s2"]', { position: { x: 12, y: 12 } });
+  await page.keyboard.press("Control+c");
+  await isSaved(page);
+  await plate("60", "50");
+  await page.keyboard.press("Control+v");
+  await shows("folded", "60.00 × 50.00 × 40.00");
+  const { on } = await dxf();
+  expect(on("BENDS_UP").length).toBe(2);
+  expect((on("OPENINGS") as ICircleEntity[]).length).toBe(0);
+});
