@@ -1,15 +1,25 @@
 // Build, blank and mesh of a large part, as a ratio against two well-kept libraries doing only the
 // plane part of the work on the same loops, in the same run.
-import { blankOf, buildPart, flattenLoop, meshSheet, type Point, regionLoops } from "@hillcrest/core";
+import {
+  blankOf,
+  buildPart,
+  createExaminer,
+  flattenLoop,
+  meshSheet,
+  type Point,
+  regionLoops,
+} from "@hillcrest/core";
 import { FillRule, unionD } from "clipper2-ts";
 import earcut from "earcut";
 import { combPart } from "./comb.ts";
 import { compare } from "./compare.ts";
 
 const CHORD = 0.05;
-const document = combPart(100, 400);
+const FLANGES = 200;
+const HOLES = 1000;
+const document = combPart(FLANGES, HOLES);
 const { sheet } = buildPart(document);
-if (sheet?.bends.length !== 100) throw new Error("The comb was not built whole.");
+if (sheet?.bends.length !== FLANGES) throw new Error("The comb was not built whole.");
 const regions = [...sheet.plates, ...sheet.bends].flatMap((p) => p.regions);
 const rings: Point[][][] = regions.map((r) => regionLoops(r).map((l) => flattenLoop(l, CHORD)));
 const paths = rings.flat();
@@ -29,9 +39,46 @@ function reference(): void {
   }
 }
 
-compare("build + blank + mesh of a 100-flange comb with 400 holes", 3, reference, () => {
+const full = () => {
   const build = buildPart(document);
   meshSheet(build.sheet!, CHORD);
+};
+const title = `${FLANGES} bends and ${HOLES} holes`;
+compare(`build + blank + mesh of a part with ${title}`, 3, reference, full);
+// A sheet of its own each time: what is kept from one build to the next must not help.
+compare("  of it: blank alone", 3, reference, () => void blankOf(freshSheet()));
+
+function freshSheet() {
+  return structuredClone(sheet)!;
+}
+
+const examine = createExaminer();
+examine(document);
+const last = document.steps[document.steps.length - 1];
+let turn = 0;
+compare("change of its last step, as a share of the whole", 0.15, full, () => {
+  const changed = { ...last, length: 20 + (turn++ % 50) / 10 };
+  const build = examine({ ...document, steps: [...document.steps.slice(0, -1), changed] });
+  meshSheet(build.sheet!, CHORD);
 });
-compare("  of it: blank alone", 3, reference, () => void blankOf(sheet));
-compare("  of it: mesh alone", 3, reference, () => void meshSheet(sheet, CHORD));
+
+// Memory: 500 rebuilds of a smaller part, each with a change, must leave nothing behind.
+const small = combPart(40, 100);
+const again = createExaminer();
+const used = () => {
+  globalThis.gc?.();
+  return process.memoryUsage().heapUsed / 1e6;
+};
+const rebuild = (i: number) => {
+  const first = { ...small.steps[1], length: 15 + (i % 90) / 10 };
+  const build = again({ ...small, steps: [small.steps[0], first, ...small.steps.slice(2)] });
+  meshSheet(build.sheet!, CHORD);
+};
+for (let i = 0; i < 50; i++) rebuild(i);
+const before = used();
+for (let i = 0; i < 500; i++) rebuild(i);
+const grown = used() - before;
+const verdict = globalThis.gc ? (grown < 5 ? "within" : "OVER") : "unknown without --expose-gc, against";
+process.stdout.write(
+  `heap after 500 rebuilds: ${grown.toFixed(1)} MB more than after 50, ${verdict} the aim of 5 MB\n`,
+);

@@ -37,6 +37,31 @@ await page.fill('[data-step="s3"] input[data-field="length"]', "2");
 await shoot(page, "bench-wrong");
 await page.keyboard.press("Escape");
 
+await openPart(page, bench.base, "Logger box");
+await page.click('[data-drawer="values"]');
+await page.click('[data-step="s3"]', { position: { x: 12, y: 12 } });
+await shoot(page, "bench-values");
+await page.click('[data-drawer="measure"]');
+for (const plate of ["s2a", "s2c"]) {
+  const box = await page
+    .locator(`[data-view="blank"] [data-pick*="\\"plate\\",\\"id\\":\\"${plate}\\""]`)
+    .first()
+    .boundingBox();
+  await page.mouse.click(box!.x + box!.width * 0.2, box!.y + box!.height / 2);
+}
+await page.click('[data-measure] >> text="pin"');
+await shoot(page, "bench-measure");
+
+await openPart(page, bench.base, "Anemometer arm clamp");
+await page.click('[data-step="s1"]', { position: { x: 12, y: 12 } });
+await shoot(page, "bench-profile");
+
+await openPart(page, bench.base, "Cable cover");
+await page.click('[data-bookmark="s6"]');
+await page.click('[data-step="s6"]', { position: { x: 12, y: 12 } });
+await shoot(page, "bench-flat");
+await page.click('[data-bookmark="s6"]');
+
 const night = await bench.newPage({ theme: "dark" });
 await openPart(night, bench.base, "Cable cover");
 await night.locator('[aria-label="Fold dial"]').focus();

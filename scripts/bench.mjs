@@ -4,5 +4,7 @@ import { bin, buildAll, ensureChromium, installDependencies, run } from "./set-u
 installDependencies();
 buildAll();
 run(bin("tsc"), ["-b", "e2e"]);
-run("node", [".setup/tools/bench/build.bench.js"]);
-run("node", [".setup/tools/bench/edit.bench.js"], { env: { ...process.env, CHROMIUM: ensureChromium() } });
+run("node", ["--expose-gc", ".setup/tools/bench/build.bench.js"]);
+run("node", ["--expose-gc", ".setup/tools/bench/edit.bench.js"], {
+  env: { ...process.env, CHROMIUM: ensureChromium() },
+});

@@ -553,6 +553,108 @@ describe("mirror, pattern and split", () => {
   });
 });
 
+describe("flanges that follow the rest of the part", () => {
+  const wall = step("s2", "flange", { edges: at("s1.north"), length: "32" });
+
+  test("end level with an edge elsewhere, at any angle, and follow it", () => {
+    for (const angle of ["90", "60"]) {
+      const level = (height: string) =>
+        build(
+          plate,
+          { ...wall, length: height },
+          step("s3", "flange", {
+            edges: at("s1.south"),
+            lengthTo: "level",
+            levelWith: at("s2a.end"),
+            angle: "90",
+            turn: "up",
+          }),
+          step("s4", "flange", {
+            edges: at("s1.east"),
+            lengthTo: "level",
+            levelWith: at("s2a.end"),
+            angle,
+            beyond: "1",
+          }),
+        );
+      for (const height of ["32", "41"]) {
+        const b = level(height);
+        expect(inSpace(b, "s3a.end", "left", 0)[2]).toBeCloseTo(Number(height), 9);
+        if (angle === "90") expect(inSpace(b, "s4a.end", "left", 0)[2]).toBeCloseTo(Number(height) + 1, 9);
+      }
+    }
+    expect(stops(plate, step("s2", "flange", { edges: at("s1.north"), lengthTo: "level" }))[0]).toContain(
+      "Pick the edge",
+    );
+  });
+
+  test("made together they close their own corners to a gap", () => {
+    const b = build(
+      plate,
+      step("s2", "flange", { edges: at("s1.north", "s1.east"), length: "30", meet: "closed", gap: "0.4" }),
+    );
+    expect(apart(inSpace(b, "s2a.end", "right", T), inSpace(b, "s2b.end", "left", T))).toBeCloseTo(0.4, 6);
+  });
+
+  test("reach past their edge where an inset is less than nothing", () => {
+    const b = build(plate, {
+      ...wall,
+      span: "inset",
+      leftInset: "-6",
+      rightInset: "0",
+      place: "bend-from-edge",
+    });
+    expect(b.bends[0].length).toBeCloseTo(126, 9);
+    expect(b.sheet!.bends[0].overhang).toEqual({ left: 6, right: 0 });
+  });
+
+  test("with angles and steps in their sides have the area of that outline", () => {
+    const leg = 32 - SETBACK;
+    const lean = build(plate, { ...wall, shape: "angles", leftLean: "20", rightLean: "-10" });
+    const change = (Math.tan(toRadians(20)) - Math.tan(toRadians(10))) * leg * leg * 0.5;
+    expect(area(lean, "s2a")).toBeCloseTo(120 * leg - change, 9);
+    const stepped = build(plate, {
+      ...wall,
+      shape: "step",
+      stepHeight: "10",
+      leftStep: "15",
+      rightStep: "5",
+    });
+    expect(area(stepped, "s2a")).toBeCloseTo(120 * leg - 20 * (leg - 10), 9);
+  });
+
+  test("of no angle lengthen the plate, and beyond half a turn may not run through it", () => {
+    expect(build(plate, { ...wall, angle: "0", length: "12" }).blank!.height).toBeCloseTo(92, 9);
+    const curled = step("s3", "bend", { bends: at("s2a"), angle: "250" });
+    expect(stops(plate, { ...wall, lengthTo: "tangent" }, curled)[0]).toContain(
+      "would run through its own plate A",
+    );
+  });
+
+  test("a wall's outer face is a mirror for what lies on its plate", () => {
+    const cut = step("s3", "cut", { plate: at("s1"), form: "round", diameter: "6", y: "35" });
+    const about = { what: "steps", steps: at("s3"), about: "face", plate: at("s2a") };
+    const mirrored = examinePart(part(plate, wall, cut, step("s4", "mirror", about)));
+    // The mirror stands on the plate's edge, 40 from its middle: the image lies 5 beyond, off the plate.
+    expect(mirrored.blank!.openings.length).toBe(1);
+    const slanted = { ...wall, angle: "80" };
+    expect(stops(plate, slanted, cut, step("s4", "mirror", about))[0]).toContain("does not stand square");
+  });
+
+  test("several sheets stand in one part, each with its own blank", () => {
+    const b = build(
+      plate,
+      wall,
+      step("s3", "plate", { width: "50", depth: "30", stands: "front", z: "10", y: "25" }),
+    );
+    expect(b.sheet!.roots.length).toBe(2);
+    expect(b.blank!.outlines.length).toBe(2);
+    expect(b.blank!.overlaps).toEqual([]);
+    const [x, y, z] = inSpace(b, "s3.north", "left", 0);
+    expect([x, y, z]).toEqual([-25, expect.closeTo(0, 9), 10 + 25 + 15]);
+  });
+});
+
 describe("single bends changed afterwards", () => {
   const wall = step("s2", "flange", { edges: at("s1.north", "s1.south"), length: "25" });
 

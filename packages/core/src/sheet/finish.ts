@@ -34,7 +34,9 @@ export function finishSheet(
 ): { sheet: Sheet; remarks: readonly (MetalRemark & { plate?: string })[] } {
   const remarks: (MetalRemark & { plate?: string })[] = [];
   const plates = [...draft.plates.values()].map((p) => {
-    shapeLike(p.metal, before?.plates.get(p.id)?.metal);
+    const old = before?.plates.get(p.id);
+    shapeLike(p.metal, old?.metal);
+    keepAsBefore(p, old);
     const made = finishPlate(p, labels.letterOf(p.id));
     const { remarks: own } = shapeMetal(p.metal);
     remarks.push(...own.map((r) => ({ ...r, plate: p.id })));
@@ -46,7 +48,9 @@ export function finishSheet(
   });
   const bends = [...draft.bends.values()]
     .map((b) => {
-      shapeLike(b.metal, before?.bends.get(b.id)?.metal);
+      const old = before?.bends.get(b.id);
+      shapeLike(b.metal, old?.metal);
+      keepAsBefore(b, old);
       return finishBend(b, labels.numberOf(b.id));
     })
     .sort((p, q) => p.number - q.number);
@@ -109,6 +113,15 @@ const shiftPlate = (p: Plate, m: Isometry): Plate =>
 
 const shiftBend = (b: Bend, m: Isometry): Bend =>
   still(m) ? b : { ...b, origin: movePoint(m, b.origin), regions: shiftRegions(m, b.regions) };
+
+/** A plate or bend that a step has made again just as it was is finished already. */
+function keepAsBefore<T extends DraftPlate | DraftBend>(now: T, old: T | undefined): void {
+  const known = old && finished.get(old);
+  if (!known || now === old || finished.has(now)) return;
+  if (shapeMetal(now.metal) !== shapeMetal(old.metal)) return;
+  const rest = ({ metal: _metal, ...others }: T) => JSON.stringify(others);
+  if (rest(now) === rest(old)) finished.set(now, known);
+}
 
 function finishPlate(p: DraftPlate, letter: string): Plate {
   const known = finished.get(p);

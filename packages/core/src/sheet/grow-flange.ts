@@ -18,7 +18,7 @@ import {
 } from "./draft.ts";
 import { holeOps } from "./grow-plate.ts";
 import { type Metal, type MetalOp, metalSpans } from "./metal.ts";
-import { type End, edgeTitle, findSite, metalBeside, type Site, stripsBeside } from "./site.ts";
+import { type End, edgeTitle, findSite, leastWidth, metalBeside, type Site, stripsBeside } from "./site.ts";
 import type { FlangeSpec, LegShape, ReliefSpec } from "./spec.ts";
 import { trimBend } from "./trim.ts";
 
@@ -43,7 +43,7 @@ export function growFlange(draft: OpenDraft, spec: FlangeSpec, letterOf: LetterO
   const site = findSite(draft, plate, edge, spec.setback, spec.width, letter);
   if ("message" in site) return site;
   const lost = cornersLost(draft, site);
-  const crowded = lost.find((l) => l.bend.width - l.left - l.right <= SAME);
+  const crowded = lost.find((l) => l.bend.width - l.left - l.right < leastWidth(draft));
   if (crowded) {
     const other = edgeTitle(letterOf(plate.id), {
       ...edge,

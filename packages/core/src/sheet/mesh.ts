@@ -78,12 +78,31 @@ interface Triangulation {
 const triangulated = new WeakMap<Region, Triangulation>();
 
 /** Cuts a region into triangles, as places in its list of points; what was cut before is not cut again. */
-function triangulate(region: Region, flat: Float64Array, holes: readonly number[]): number[] {
+function triangulate(region: Region, flat: Float64Array, holes: readonly number[]): readonly number[] {
   const known = triangulated.get(region);
-  if (known && known.flat.length === flat.length && known.flat.every((v, i) => v === flat[i]))
-    return [...known.triangles];
-  const triangles = Array.from(earcut(flat, holes as number[], 2));
+  if (known && sameNumbers(known.flat, flat)) return known.triangles;
+  const triangles = counterClockwise(earcut(flat, holes as number[], 2), flat);
   triangulated.set(region, { flat, triangles });
+  return triangles;
+}
+
+function sameNumbers(p: Float64Array, q: Float64Array): boolean {
+  if (p.length !== q.length) return false;
+  for (let i = 0; i < p.length; i++) if (p[i] !== q[i]) return false;
+  return true;
+}
+
+/** All triangles come turned the same way; those of no area could not tell by themselves. */
+function counterClockwise(triangles: number[], flat: Float64Array): number[] {
+  let area = 0;
+  for (let i = 0; i < triangles.length; i += 3) {
+    const [p, q, r] = [triangles[i] * 2, triangles[i + 1] * 2, triangles[i + 2] * 2];
+    area +=
+      (flat[q] - flat[p]) * (flat[r + 1] - flat[p + 1]) - (flat[q + 1] - flat[p + 1]) * (flat[r] - flat[p]);
+  }
+  if (area >= 0) return triangles;
+  for (let i = 0; i < triangles.length; i += 3)
+    [triangles[i + 1], triangles[i + 2]] = [triangles[i + 2], triangles[i + 1]];
   return triangles;
 }
 
@@ -316,7 +335,6 @@ class MeshBuilder {
     const ringEnds = [...holes, ids.length];
     const flat = this.apart(ids, starts, ringEnds);
     let triangles = triangulate(region, flat, holes).map((i) => ids[i]);
-    triangles = this.counterClockwise(triangles);
     // A triangulation that passes no border point over has exactly this many triangles.
     const complete = ids.length + 2 * holes.length - 2;
     if (triangles.length / 3 !== complete)
@@ -406,19 +424,6 @@ class MeshBuilder {
 
   private at(id: number): Point {
     return { x: this.columns[id * 2], y: this.columns[id * 2 + 1] };
-  }
-
-  /** All triangles come turned the same way; those of no area could not tell by themselves. */
-  private counterClockwise(triangles: number[]): number[] {
-    let area = 0;
-    for (let i = 0; i < triangles.length; i += 3) {
-      const [p, q, r] = [this.at(triangles[i]), this.at(triangles[i + 1]), this.at(triangles[i + 2])];
-      area += (q.x - p.x) * (r.y - p.y) - (q.y - p.y) * (r.x - p.x);
-    }
-    if (area >= 0) return triangles;
-    for (let i = 0; i < triangles.length; i += 3)
-      [triangles[i + 1], triangles[i + 2]] = [triangles[i + 2], triangles[i + 1]];
-    return triangles;
   }
 
   /**

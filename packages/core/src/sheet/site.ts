@@ -78,6 +78,10 @@ export function findSite(
   // Past the edge's own end a negative inset reaches over nothing; elsewhere a bend needs metal.
   const from = met[0][0] + Math.min(0, asked.from);
   const to = met[met.length - 1][1] + Math.max(0, asked.to - length);
+  if (to - from < leastWidth(draft)) {
+    const message = `Only ${mm(to - from)} of edge ${title} would be bent; less than half the thickness cannot be. Make it at least ${mm(leastWidth(draft))} wide.`;
+    return { field, message };
+  }
   const clash = takenBy(draft, plate, edge, from, to);
   if (clash) {
     const message = `Edge ${title} is taken from ${mm(clash.from)} to ${mm(clash.to)} by another flange; this one would run from ${mm(from)} to ${mm(to)}. Give it a width that fits beside it.`;
@@ -85,6 +89,9 @@ export function findSite(
   }
   return { plate, edge, setback, asked, from, to, spans };
 }
+
+/** A bend narrower than half the thickness has no metal to turn. */
+export const leastWidth = (draft: OpenDraft): number => draft.t / 2;
 
 /** Whether the plate reaches as far behind an edge as a bend needs, up to the bend on its other side. */
 function shortOfPlate(

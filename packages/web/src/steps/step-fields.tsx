@@ -112,6 +112,7 @@ function StepChoice({
         pictured
           ? (option) => {
               const section = sectionOf(option);
+              if (option === "level") return "follows an edge";
               if (!section) return "too short";
               return spec.key === "place"
                 ? `plate ${signed(section.setback)} leg ${formatFixed(section.leg)}`
@@ -133,6 +134,8 @@ function sectionWith(context: FieldContext, key: string, option: string): Sectio
   const { stock } = evaluateStock(context.stock);
   if (!stock || !values) return undefined;
   const choices = { ...values.choices, [key]: option };
+  // How long such a leg is follows from the part, not from its own numbers.
+  if (choices.lengthTo === "level") return undefined;
   const numbers = flangeNumbers({ ...values, choices }, { stock, editOf: () => undefined }, "");
   if ("error" in numbers) return undefined;
   return {

@@ -177,7 +177,7 @@ function OpenStep({ context }: { context: FieldContext }) {
 /** Both legs as they come out. */
 function Consequences({ context }: { context: FieldContext }) {
   const { step, values } = context;
-  if (step.kind !== "flange" || !values) return null;
+  if (step.kind !== "flange" || !values || values.choices.lengthTo === "level") return null;
   const { stock } = evaluateStock(context.stock);
   if (!stock) return null;
   const numbers = flangeNumbers(values, { stock, editOf: () => undefined }, "");

@@ -1,4 +1,4 @@
-import { type BendShape, outerSetback } from "../../bend/allowance.ts";
+import { type BendShape, bendAllowance, outerSetback } from "../../bend/allowance.ts";
 import {
   type BendPlace,
   type LengthTo,
@@ -6,10 +6,15 @@ import {
   straightLeg,
   tangentSetback,
 } from "../../bend/placement.ts";
-import { mm } from "../../sheet/draft.ts";
+import { along } from "../../plane/point.ts";
+import { closeCorner, flangeCorners } from "../../sheet/close-corner.ts";
+import { attempt, edgeFrame, mm } from "../../sheet/draft.ts";
+import { bendMotion } from "../../sheet/fold.ts";
 import { growFlange } from "../../sheet/grow-flange.ts";
 import { growLip } from "../../sheet/grow-lip.ts";
 import type { FlangeSpec, LegShape, ReliefSpec, WidthSpec } from "../../sheet/spec.ts";
+import { foldedPlace } from "../../sheet/split-sheet.ts";
+import { compose, dotV, moveV, turnV } from "../../space/vector.ts";
 import { formatShort, toDegrees } from "../../units/quantity.ts";
 import {
   bendShape,
@@ -26,12 +31,16 @@ import { holesOf } from "../hole-values.ts";
 import { pickedEdge, type SentencePart, type StepContext, type StepKind } from "../step-kind.ts";
 import { widthFields, widthOf, widthSentence } from "../width-values.ts";
 
-const LENGTH_TO: readonly { value: LengthTo; label: string }[] = [
+/** Besides its own length a leg can end level with an edge somewhere else on the part. */
+const LEVEL = "level";
+
+const LENGTH_TO: readonly { value: LengthTo | typeof LEVEL; label: string }[] = [
   { value: "outer-mould", label: "outer mould point" },
   { value: "inner-mould", label: "inner mould point" },
   { value: "tangent", label: "tangent" },
   { value: "outermost", label: "outermost face" },
   { value: "overall-height", label: "overall height" },
+  { value: LEVEL, label: "level with an edge" },
 ];
 
 const PLACES: readonly { value: BendPlace; label: string }[] = [
@@ -76,7 +85,16 @@ const leanField = (key: string, label: string): FieldSpec => ({
 const fields: readonly FieldSpec[] = [
   { kind: "picks", key: "edges", label: "Edges", of: "edge", grows: true, own: OWN },
   turnField,
-  length("length", "Length", "25"),
+  length("length", "Length", "25", { shown: (c: Readonly<Record<string, string>>) => c.lengthTo !== LEVEL }),
+  {
+    kind: "picks",
+    key: "levelWith",
+    label: "Level with",
+    of: "edge",
+    optional: true,
+    ...by("lengthTo", LEVEL),
+  },
+  length("beyond", "Beyond it by", "0", { min: -20000, ...by("lengthTo", LEVEL) }),
   {
     kind: "choice",
     key: "lengthTo",
@@ -108,6 +126,17 @@ const fields: readonly FieldSpec[] = [
   kField,
   ...reliefFields("left"),
   ...reliefFields("right"),
+  {
+    kind: "choice",
+    key: "meet",
+    label: "Where these flanges meet",
+    default: "open",
+    options: [
+      { value: "open", label: "left open" },
+      { value: "closed", label: "closed to a gap of" },
+    ],
+  },
+  length("gap", "Gap", "0.2", { max: 100, ...by("meet", "closed") }),
   holesField,
 ];
 
@@ -123,10 +152,20 @@ export function flangeNumbers(
   values: FieldValues,
   context: Pick<StepContext, "stock" | "editOf">,
   id: string,
+  level?: (shape: BendShape, setback: number) => number,
 ): FlangeNumbers | { field: string; error: string } {
   const { quantities: q, choices } = values;
   const shape = bendShape(context, id, q.angle ?? Math.PI / 2, q.radius);
   if (shape.angle < 1e-9) return { shape, setback: 0, leg: q.length ?? 0 };
+  if (choices.lengthTo === LEVEL) {
+    const setback = tangentSetback(choices.place as BendPlace, shape, q.offset ?? 0);
+    const leg = level?.(shape, setback) ?? 0;
+    if (leg >= -1e-9) return { shape, setback, leg: Math.max(0, leg) };
+    return {
+      field: "levelWith",
+      error: `The edge it should be level with lies ${mm(-leg)} before the end of its bend. Pick an edge further out, or let it reach that much beyond.`,
+    };
+  }
   const lengthTo = choices.lengthTo as LengthTo;
   const leg = straightLeg(lengthTo, q.length ?? 0, shape);
   if (!leg.ok) return { field: "lengthTo", error: leg.error };
@@ -190,6 +229,64 @@ function build(values: FieldValues, context: StepContext) {
     if (problem) context.refuse(problem.field, problem.message);
     else buildOne(pick, own, context);
   }
+  if (values.choices.meet === "closed") closeBetween(values.quantities.gap ?? 0, context);
+}
+
+/** Closes the corners between flanges of this step, so that no slit there is wider than the gap. */
+function closeBetween(gap: number, { draft, step, warn }: StepContext): void {
+  const plates = new Set([...draft.bends.values()].filter((b) => b.step === step).map((b) => b.parent));
+  for (const plate of plates)
+    for (const corner of flangeCorners(draft, plate)) {
+      if (corner.first.step !== step || corner.second.step !== step) continue;
+      const result = attempt(draft, () => {
+        const problem = closeCorner(draft, corner, { by: "mitre", gap }, step);
+        return problem ? { message: problem } : undefined;
+      });
+      if (result) warn("meet", result.message);
+    }
+}
+
+/**
+ * The straight leg of a flange whose tip stands level with an edge: as far along the leg, folded, as
+ * the farthest point of that edge.
+ */
+function levelLeg(
+  pick: PickEntry,
+  values: FieldValues,
+  context: StepContext,
+  shape: BendShape,
+  setback: number,
+): number | undefined {
+  const { draft, refuse } = context;
+  const target = values.picks.levelWith?.[0];
+  if (!target) {
+    refuse("levelWith", "Pick the edge that its tip should be level with.");
+    return undefined;
+  }
+  const to = pickedEdge(context, "levelWith", target);
+  const from = pickedEdge(context, "edges", pick);
+  if (!to || !from) return undefined;
+  const id = `${context.step}${pick.key}`;
+  const bend = bendSpec(context, id, shape, values.choices.turn === "up", values.quantities.k);
+  if (typeof bend === "string") return 0;
+  const frame = edgeFrame(from.edge);
+  const out = from.edge.out;
+  const origin = along(from.edge.left, out, -setback);
+  const allowance = bendAllowance(shape, bend.k);
+  const curl = { origin, axis: frame.x, out, allowance, k: bend.k, up: bend.up };
+  const parent = foldedPlace(draft, from.plate.id);
+  const place = compose(parent, bendMotion(curl, draft.t, shape.angle, allowance));
+  const start = along(origin, out, allowance);
+  const base = moveV(place, [start.x, start.y, 0]);
+  const direction = turnV(place, [out.x, out.y, 0]);
+  const other = foldedPlace(draft, to.plate.id);
+  const reach = [to.edge.left, to.edge.right].flatMap((p) =>
+    [0, draft.t].map((w) => {
+      const q = moveV(other, [p.x, p.y, w]);
+      return dotV([q[0] - base[0], q[1] - base[1], q[2] - base[2]], direction);
+    }),
+  );
+  return Math.max(...reach) + (values.quantities.beyond ?? 0);
 }
 
 function buildOne(pick: PickEntry, values: FieldValues, context: StepContext): void {
@@ -197,7 +294,13 @@ function buildOne(pick: PickEntry, values: FieldValues, context: StepContext): v
   const found = pickedEdge(context, "edges", pick);
   if (!found) return;
   const id = `${step}${pick.key}`;
-  const numbers = flangeNumbers(values, context, id);
+  let lost = false;
+  const numbers = flangeNumbers(values, context, id, (shape, setback) => {
+    const leg = levelLeg(pick, values, context, shape, setback);
+    lost = leg === undefined;
+    return leg ?? 0;
+  });
+  if (lost) return;
   if ("error" in numbers) {
     refuse(numbers.field, numbers.error);
     return;
@@ -244,15 +347,13 @@ function buildOne(pick: PickEntry, values: FieldValues, context: StepContext): v
 
 function sentence(raw: Readonly<Record<string, unknown>>): SentencePart[] {
   const c = choicesOf(fields, raw);
-  const out: SentencePart[] = [
-    "Flange on ",
-    { field: "edges" },
-    ", ",
-    { field: "turn" },
-    " ",
-    { field: "length" },
-  ];
-  out.push(" to the ", { field: "lengthTo" }, ", ", { field: "angle" }, ", ", { field: "place" });
+  const out: SentencePart[] = ["Flange on ", { field: "edges" }, ", ", { field: "turn" }, " "];
+  if (c.lengthTo === LEVEL) {
+    out.push({ field: "lengthTo" }, " ", { field: "levelWith" });
+    if (raw.beyond !== undefined && String(raw.beyond) !== "0")
+      out.push(" and ", { field: "beyond" }, " more");
+  } else out.push({ field: "length" }, " to the ", { field: "lengthTo" });
+  out.push(", ", { field: "angle" }, ", ", { field: "place" });
   if (c.place === "offset") out.push(" ", { field: "offset" });
   out.push(", ", ...widthSentence(raw, c));
   if (c.shape === "angles")
@@ -286,6 +387,7 @@ function sentence(raw: Readonly<Record<string, unknown>>): SentencePart[] {
     if (shape === "square" || shape === "round") out.push(" ", { field: `${end}ReliefWidth` }, " ×");
     if (shape !== "none") out.push(" ", { field: `${end}ReliefDepth` });
   }
+  if (c.meet === "closed") out.push(", corners ", { field: "meet" }, " ", { field: "gap" });
   return [...out, "."];
 }
 

@@ -1,6 +1,6 @@
 import { type Isometry, mirroring } from "../../plane/isometry.ts";
 import { along, frameY, type Point } from "../../plane/point.ts";
-import { attempt, type DraftPlate, edgeFrame } from "../../sheet/draft.ts";
+import { attempt, bendTo, type DraftPlate, edgeFrame } from "../../sheet/draft.ts";
 import { metalBounds, moveMetal } from "../../sheet/metal.ts";
 import { makingOf, mirrorJoined, mirrorWhole, replicate } from "../../sheet/replicate.ts";
 import { choicesOf, type FieldSpec, type FieldValues } from "../field.ts";
@@ -37,6 +37,7 @@ const fields: readonly FieldSpec[] = [
       { value: "across", label: "the middle of a plate, left to right" },
       { value: "along", label: "the middle of a plate, front to back" },
       { value: "edge", label: "an edge" },
+      { value: "face", label: "the outer face of" },
     ],
     shown: (c: Choices) => c.what !== "joined",
   },
@@ -99,8 +100,26 @@ function findMirror(
     else refuse("plate", "There is no plate yet to mirror about. Put this step after the first plate.");
     return undefined;
   }
+  if (values.choices.about === "face") return aboutFace(plate, context);
   const axis = values.choices.about === "across" ? frameY(plate.frame) : plate.frame.x;
   return { move: mirroring(middleOf(plate), axis), plate };
+}
+
+/** A wall's outer face meets the plane of its plate in the outer mould line, when it stands square to it. */
+function aboutFace(
+  plate: DraftPlate,
+  { draft, refuse, letterOf }: StepContext,
+): { move: Isometry; plate: DraftPlate } | undefined {
+  const bend = bendTo(draft, plate.id);
+  if (!bend || Math.abs(bend.angle - Math.PI / 2) > 1e-9) {
+    refuse(
+      "plate",
+      `Plate ${letterOf(plate.id)} does not stand square to another plate, so its face is no mirror for what lies on that. Pick a wall at 90°, or an edge.`,
+    );
+    return undefined;
+  }
+  const on = along(bend.origin, bend.out, bend.radius + draft.t);
+  return { move: mirroring(on, bend.axis), plate: draft.plates.get(bend.parent)! };
 }
 
 function build(values: FieldValues, context: StepContext) {

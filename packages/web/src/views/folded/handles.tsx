@@ -47,7 +47,8 @@ export function handledFlange(
   const plate = sheet.plates[i];
   const values = build.steps.find((s) => s.id === bend.step)?.values;
   // Only a flange's length and angle can be dragged so.
-  if (!values?.choices.lengthTo || folding.bends[j].angle < 1e-6) return undefined;
+  if (!values?.choices.lengthTo || values.choices.lengthTo === "level" || folding.bends[j].angle < 1e-6)
+    return undefined;
   const motion = folding.plates[i];
   const at = (x: number, y: number): Vector => {
     const { origin, x: d } = plate.frame;
