@@ -283,3 +283,30 @@ test("one edge of several differs from the others, and a step is carried to anot
   expect(on("BENDS_UP").length).toBe(2);
   expect((on("OPENINGS") as ICircleEntity[]).length).toBe(0);
 });
+
+test("a copy that follows its part takes over what changes there, and keeps what is its own", async () => {
+  await plate("100", "80");
+  await isSaved(page);
+  await page.goto(bench.base);
+  await page.locator('[data-part="New part"]').first().hover();
+  await page.locator('[aria-label="Copy that follows New part"]').first().click();
+  await page.click('[data-part="New part (follows)"] a');
+  await page.waitForSelector("[data-follows]:has-text('New part')");
+  await clickEdge(page, "s1.north");
+  await page.keyboard.press("f");
+  await type("25");
+  await shows("folded", "100.00 × 80.00 × 25.00");
+  await isSaved(page);
+  await page.click("[data-follows] a");
+  await shows("blank", "100.00 × 80.00");
+  await field("s1", "width").fill("140");
+  await shows("blank", "140.00 × 80.00");
+  await isSaved(page);
+  await page.goto(bench.base);
+  await page.click('[data-part="New part (follows)"] a');
+  await shows("folded", "140.00 × 80.00 × 25.00");
+  await page.click("text=Stop following");
+  await page.waitForSelector('[data-step="s1"]');
+  await field("s1", "width").fill("90");
+  await shows("folded", "90.00 × 80.00 × 25.00");
+});

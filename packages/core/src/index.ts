@@ -12,6 +12,7 @@ export * from "./formats/svg/svg.ts";
 export * from "./part/build.ts";
 export * from "./part/document.ts";
 export * from "./part/edit.ts";
+export * from "./part/follow.ts";
 export * from "./part/migrate.ts";
 export * from "./part/read.ts";
 export * from "./part/references.ts";

@@ -78,7 +78,11 @@ export function openApi(): object {
       },
       "/api/parts/{id}/copy": {
         parameters: [id],
-        post: { summary: "Copy a part", responses: { 201: stored, 404: notFound } },
+        post: {
+          summary: "Copy a part; with follows, as one that takes over what changes there",
+          requestBody: json({ type: "object", properties: { follows: { type: "boolean" } } }),
+          responses: { 201: stored, 404: notFound, 422: invalid },
+        },
       },
       "/api/parts/{id}/restore": {
         parameters: [id],

@@ -207,3 +207,18 @@ test("the file is in write-ahead mode and carries its migrations", () => {
   expect(db.prepare("SELECT name FROM migrations").all()).toHaveLength(1);
   db.close();
 });
+
+test("a copy follows its part when it is asked to, and says which revision it has taken over", async () => {
+  const made = await ask<StoredPart>("POST", "/parts", { document: document("Lead") });
+  const copy = await ask<StoredPart>("POST", `/parts/${made.body.id}/copy`, { follows: true });
+  expect(copy.status).toBe(201);
+  expect(copy.body.document.name).toBe("Lead (follows)");
+  expect(copy.body.document.follows).toEqual({
+    part: made.body.id,
+    name: "Lead",
+    revision: 1,
+    steps: made.body.document.steps.length,
+  });
+  const wrong = await ask<{ message: string }>("POST", `/parts/${made.body.id}/copy`, { follows: "yes" });
+  expect(wrong.status).toBe(422);
+});

@@ -1,5 +1,6 @@
 import type { MeasureEnd } from "../sheet/measuring.ts";
 import type { RawValues } from "../steps/field.ts";
+import type { Follows } from "./follow.ts";
 import type { Variable } from "./variables.ts";
 
 export const DOCUMENT_FORMAT = "hillcrest-part";
@@ -24,6 +25,8 @@ export interface PartDocument {
   readonly variables?: readonly Variable[];
   /** Measurements that stay with the part. */
   readonly measures?: readonly Measure[];
+  /** The part that this one begins with and follows. */
+  readonly follows?: Follows;
   /** Build only up to and with this step. */
   readonly builtTo?: string;
   /** The plate that stays still when the part folds; the first one if none is named. */

@@ -6,8 +6,11 @@ const withSteps = (doc: PartDocument, steps: readonly StepDocument[]): PartDocum
 
 /** The next free step id: s1, s2, … never one that was used by a step still there. */
 export function freshStepId(doc: PartDocument): string {
-  const highest = doc.steps.reduce((most, s) => Math.max(most, Number(/^s(\d+)$/.exec(s.id)?.[1] ?? 0)), 0);
-  return `s${highest + 1}`;
+  // Steps of a part that follows another have names that the other will never give.
+  const stem = doc.follows ? "o" : "s";
+  const form = new RegExp(`^${stem}(\\d+)$`);
+  const highest = doc.steps.reduce((most, s) => Math.max(most, Number(form.exec(s.id)?.[1] ?? 0)), 0);
+  return `${stem}${highest + 1}`;
 }
 
 /** A key that no entry of a list has: a, b, … z, a1, … Keys of removed entries may come again. */

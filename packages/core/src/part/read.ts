@@ -95,6 +95,7 @@ function checkTop(doc: Plain, say: Say): void {
     say("/held", `"held" must be a list of bend names.`);
   }
   checkVariables(doc.variables, say);
+  checkFollows(doc.follows, doc.steps, say);
   if (doc.measures !== undefined)
     checkList(doc.measures, "/measures", MOST_MEASURES, say, (entry, at) => {
       for (const end of ["from", "to"]) {
@@ -115,6 +116,20 @@ function checkTop(doc: Plain, say: Say): void {
   doc.steps.forEach((step, i) => {
     checkStep(step, `/steps/${i}`, seen, say);
   });
+}
+
+function checkFollows(value: unknown, steps: unknown, say: Say): void {
+  if (value === undefined) return;
+  const count = Array.isArray(steps) ? steps.length : 0;
+  const whole = (v: unknown, least: number) => Number.isInteger(v) && (v as number) >= least;
+  const fits =
+    isPlain(value) &&
+    typeof value.part === "string" &&
+    typeof value.name === "string" &&
+    whole(value.revision, 1);
+  if (!fits) return void say("/follows", `"follows" must say the part, its name and its revision.`);
+  if (!whole(value.steps, 0) || (value.steps as number) > count)
+    say("/follows/steps", `"steps" must be how many of the ${count} steps are the other part's.`);
 }
 
 function checkVariables(value: unknown, say: Say): void {

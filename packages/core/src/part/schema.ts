@@ -94,6 +94,17 @@ export function documentSchema(): Schema {
           },
         },
       },
+      follows: {
+        type: "object",
+        description: "The part that this one begins with and follows",
+        required: ["part", "name", "revision", "steps"],
+        properties: {
+          part: { type: "string" },
+          name: { type: "string" },
+          revision: { type: "integer", minimum: 1 },
+          steps: { type: "integer", minimum: 0, description: "How many steps are the other part's" },
+        },
+      },
       measures: {
         type: "array",
         maxItems: MOST_MEASURES,

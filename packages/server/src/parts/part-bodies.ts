@@ -1,7 +1,9 @@
 import { readDocument } from "@hillcrest/core";
 import { plainToInstance, Type } from "class-transformer";
 import {
+  IsBoolean,
   IsInt,
+  IsOptional,
   Min,
   Validate,
   type ValidationArguments,
@@ -42,6 +44,13 @@ export class SavePartBody extends CreatePartBody {
   @IsInt({ message: "The revision that the save started from must be a whole number." })
   @Min(1, { message: "The revision that the save started from must be at least 1." })
   revision: number;
+}
+
+/** `POST /api/parts/:id/copy` */
+export class CopyPartBody {
+  @IsOptional()
+  @IsBoolean({ message: "Whether the copy follows its part must be true or false." })
+  follows?: boolean;
 }
 
 /** Checks a request body. Problems name the path inside the body. */

@@ -1,5 +1,5 @@
 import { randomUUID } from "node:crypto";
-import { type PartDocument, readDocument } from "@hillcrest/core";
+import { followingCopy, type PartDocument, readDocument } from "@hillcrest/core";
 import { type DataSource, IsNull, Not, type Repository } from "typeorm";
 import { PartRow } from "./part.entity.ts";
 import { type PartPreview, previewOf } from "./preview.ts";
@@ -83,9 +83,11 @@ export class PartService {
     return { kind: "stale", current };
   }
 
-  async copy(id: string): Promise<StoredPart | undefined> {
+  /** A copy that goes its own way, or one that follows the part it was made from. */
+  async copy(id: string, follows: boolean): Promise<StoredPart | undefined> {
     const part = await this.read(id);
     if (!part) return undefined;
+    if (follows) return this.create(followingCopy(part.document, { part: id, revision: part.revision }));
     const name = `${part.document.name.slice(0, 190)} (copy)`;
     return this.create({ ...part.document, name });
   }

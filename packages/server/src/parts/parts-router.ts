@@ -1,6 +1,6 @@
 import type { PartDocument } from "@hillcrest/core";
 import { type Response, Router } from "express";
-import { CreatePartBody, checkBody, SavePartBody } from "./part-bodies.ts";
+import { CopyPartBody, CreatePartBody, checkBody, SavePartBody } from "./part-bodies.ts";
 import type { PartService } from "./part-service.ts";
 
 const missing = (res: Response) => res.status(404).json({ message: "There is no part with this address." });
@@ -46,7 +46,9 @@ export function partsRouter(parts: PartService): Router {
   });
 
   router.post("/:id/copy", async (req, res) => {
-    const copy = await parts.copy(req.params.id);
+    const body = checkBody(CopyPartBody, req.body ?? {});
+    if ("problems" in body) return void invalid(res, body.problems);
+    const copy = await parts.copy(req.params.id, body.value.follows ?? false);
     if (!copy) return void missing(res);
     res.status(201).json(copy);
   });

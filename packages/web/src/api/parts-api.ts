@@ -52,7 +52,7 @@ export const partsApi = {
   create: (document: PartDocument) => ask<StoredPart>("POST", "/parts", { document }),
   save: (id: string, revision: number, document: PartDocument, leaving = false) =>
     ask<{ revision: number; updatedAt: string }>("PUT", `/parts/${id}`, { revision, document }, leaving),
-  copy: (id: string) => ask<StoredPart>("POST", `/parts/${id}/copy`),
+  copy: (id: string, follows = false) => ask<StoredPart>("POST", `/parts/${id}/copy`, { follows }),
   bin: (id: string) => ask<void>("DELETE", `/parts/${id}`),
   restore: (id: string) => ask<StoredPart>("POST", `/parts/${id}/restore`),
   addDemo: () => ask<{ added: number }>("POST", "/demo"),

@@ -1,15 +1,20 @@
 import {
   type Finding,
+  isFollowed,
   moveProblem,
   moveStep,
+  type PartDocument,
   removeStep,
   type StepDocument,
   stepKind,
+  unfollowed,
 } from "@hillcrest/core";
 import { Fragment, useCallback, useMemo, useState } from "react";
+import { Link } from "react-router";
 import { edit } from "../state/edits.ts";
 import { useLabels, useNames } from "../state/labels.ts";
-import { useApp } from "../state/store.ts";
+import { useApp, useSend } from "../state/store.ts";
+import { viewActions } from "../state/view-slice.ts";
 import { Button } from "../ui/button.tsx";
 import { Dialog } from "../ui/dialog.tsx";
 import { AddStep } from "./add-step.tsx";
@@ -74,25 +79,28 @@ export function StepsColumn() {
           move(openStep, document.steps.findIndex((s) => s.id === openStep) + way);
         }}
       >
-        {document.steps.map((step, i) => (
-          <Fragment key={step.id}>
-            <Gap index={i} dragged={dragged} over={over} onOver={setOver} onDrop={drop} />
-            <StepRow
-              step={step}
-              number={i + 1}
-              stock={document.stock}
-              labels={labels}
-              names={names}
-              outcome={outcomes.get(step.id)}
-              findings={findings.get(step.id) ?? NO_FINDINGS}
-              open={openStep === step.id}
-              onRemove={askRemoval}
-              onDragStart={setDragged}
-              onDragEnd={endDrag}
-            />
-            <Bookmark after={step.id} index={i} />
-          </Fragment>
-        ))}
+        {document.follows && <Followed document={document} />}
+        {document.steps.map((step, i) =>
+          isFollowed(document, i) ? null : (
+            <Fragment key={step.id}>
+              <Gap index={i} dragged={dragged} over={over} onOver={setOver} onDrop={drop} />
+              <StepRow
+                step={step}
+                number={i + 1}
+                stock={document.stock}
+                labels={labels}
+                names={names}
+                outcome={outcomes.get(step.id)}
+                findings={findings.get(step.id) ?? NO_FINDINGS}
+                open={openStep === step.id}
+                onRemove={askRemoval}
+                onDragStart={setDragged}
+                onDragEnd={endDrag}
+              />
+              <Bookmark after={step.id} index={i} />
+            </Fragment>
+          ),
+        )}
         <Gap index={document.steps.length} dragged={dragged} over={over} onOver={setOver} onDrop={drop} />
         {refusal && (
           <p role="alert" className="mx-3 mt-2 rounded bg-amber-soft px-2 py-1.5 leading-snug">
@@ -106,6 +114,36 @@ export function StepsColumn() {
       </div>
       <RemoveDialog removing={removing} onClose={() => setRemoving(undefined)} />
     </aside>
+  );
+}
+
+/** The steps that are another part's: said in one line, changed over there. */
+function Followed({ document }: { document: PartDocument }) {
+  const { follows } = document;
+  const send = useSend();
+  if (!follows) return null;
+  const text = follows.steps === 1 ? "Step 1 is" : `Steps 1 to ${follows.steps} are`;
+  return (
+    <div data-follows className="border-b border-hairline bg-ground px-3.5 py-2.5 leading-snug">
+      <p>
+        {text} those of <b>{follows.name}</b>. What changes there comes along when this part is opened.
+      </p>
+      <div className="mt-1 flex gap-4 text-[12.5px]">
+        <Link className="font-semibold text-moss hover:underline" to={`/parts/${follows.part}`}>
+          Open it
+        </Link>
+        <button
+          type="button"
+          className="text-quiet hover:text-ink"
+          onClick={() => {
+            edit(unfollowed);
+            send(viewActions.stepOpened(undefined));
+          }}
+        >
+          Stop following
+        </button>
+      </div>
+    </div>
   );
 }
 

@@ -1,6 +1,7 @@
+import { broughtUpToDate, type PartDocument } from "@hillcrest/core";
 import { useEffect, useState } from "react";
 import { Link, useParams } from "react-router";
-import { partsApi, Refused } from "../../api/parts-api.ts";
+import { partsApi, Refused, type StoredPart } from "../../api/parts-api.ts";
 import { buildActions } from "../../state/build-slice.ts";
 import { partActions } from "../../state/part-slice.ts";
 import { readDraft, saveNow } from "../../state/saving.ts";
@@ -30,9 +31,10 @@ export function BenchPage() {
     store.dispatch(viewActions.benchEntered());
     partsApi
       .read(id)
-      .then((part) => {
+      .then(async (part) => {
+        const draft = readDraft(id, part.document);
+        const unsaved = draft ?? (await followed(part));
         if (left) return;
-        const unsaved = readDraft(id, part.document);
         // A draft from an older revision is saved against that one, so that the server tells of the newer.
         const revision = unsaved?.revision ?? part.revision;
         const { document, updatedAt } = part;
@@ -57,6 +59,23 @@ export function BenchPage() {
   if (problem) return <CannotOpen problem={problem} onRetry={() => setAttempt(attempt + 1)} />;
   if (!open) return <p className="p-8 text-quiet">Opening…</p>;
   return <Bench />;
+}
+
+/** A part that follows another opens with what has changed there since; nothing when it is up to date. */
+async function followed(part: StoredPart): Promise<{ revision: number; document: PartDocument } | undefined> {
+  const { follows } = part.document;
+  if (!follows) return undefined;
+  try {
+    const source = await partsApi.read(follows.part);
+    if (source.revision === follows.revision) return undefined;
+    return {
+      revision: part.revision,
+      document: broughtUpToDate(part.document, source.document, source.revision),
+    };
+  } catch {
+    // The other part is gone, or out of reach: this one stays as it was.
+    return undefined;
+  }
 }
 
 function Bench() {

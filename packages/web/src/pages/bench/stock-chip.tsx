@@ -17,6 +17,7 @@ import { Popover } from "../../ui/popover.tsx";
 /** What the part is cut from: said in a chip, changed in the card behind it. */
 export function StockChip() {
   const raw = useApp((s) => s.part.document!.stock);
+  const follows = useApp((s) => s.part.document!.follows);
   const { stock, problems } = useMemo(() => evaluateStock(raw), [raw]);
   const choices = choicesOf(STOCK_FIELDS, raw);
   const flat =
@@ -44,7 +45,15 @@ export function StockChip() {
       }
     >
       <h2 className="mb-2 font-bold">Stock</h2>
-      <dl className="grid w-[290px] grid-cols-[auto_1fr] items-baseline gap-x-4 gap-y-1.5">
+      {follows && (
+        <p className="mb-2 w-[290px] leading-snug text-quiet">
+          It is that of {follows.name}, which this part follows: change it there.
+        </p>
+      )}
+      <dl
+        inert={follows !== undefined}
+        className="grid w-[290px] grid-cols-[auto_1fr] items-baseline gap-x-4 gap-y-1.5"
+      >
         {STOCK_FIELDS.filter((f) => f.shown?.(choices) ?? true).map((f) => (
           <div key={f.key} className="contents">
             <dt className="text-quiet">{f.label}</dt>

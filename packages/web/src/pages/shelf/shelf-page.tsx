@@ -1,5 +1,5 @@
 import { formatShort, newPart, readDocumentText } from "@hillcrest/core";
-import { ArchiveRestore, Copy, Plus, Search, Trash2, Upload } from "lucide-react";
+import { ArchiveRestore, Copy, CopyPlus, Plus, Search, Trash2, Upload } from "lucide-react";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { type PartEntry, partsApi } from "../../api/parts-api.ts";
@@ -152,7 +152,7 @@ export function ShelfPage() {
               key={p.id}
               part={p}
               bin={bin}
-              onCopy={() => void change(() => partsApi.copy(p.id))}
+              onCopy={(follows) => void change(() => partsApi.copy(p.id, follows))}
               onBin={() => void change(() => partsApi.bin(p.id)).then(() => setUndo(p))}
               onRestore={() => void change(() => partsApi.restore(p.id))}
             />
@@ -234,7 +234,7 @@ function Empty({ bin, onMake, onDemo }: { bin: boolean; onMake: () => void; onDe
 interface PartCardProps {
   readonly part: PartEntry;
   readonly bin: boolean;
-  readonly onCopy: () => void;
+  readonly onCopy: (follows: boolean) => void;
   readonly onBin: () => void;
   readonly onRestore: () => void;
 }
@@ -301,9 +301,18 @@ function PartCard({ part, bin, onCopy, onBin, onRestore }: PartCardProps) {
               className={action}
               title="Copy"
               aria-label={`Copy ${part.name}`}
-              onClick={onCopy}
+              onClick={() => onCopy(false)}
             >
               <Copy size={15} />
+            </button>
+            <button
+              type="button"
+              className={action}
+              title="Copy that follows this part"
+              aria-label={`Copy that follows ${part.name}`}
+              onClick={() => onCopy(true)}
+            >
+              <CopyPlus size={15} />
             </button>
             <button
               type="button"
