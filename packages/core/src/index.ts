@@ -48,6 +48,8 @@ export * from "./space/vector.ts";
 export * from "./steps/field.ts";
 export * from "./steps/finding.ts";
 export { type FlangeNumbers, flangeNumbers } from "./steps/flange/flange.ts";
+export { hemNumbers } from "./steps/hem/hem.ts";
+export { jogNumbers } from "./steps/jog/jog.ts";
 export * from "./steps/registry.ts";
 export * from "./steps/step-kind.ts";
 export * from "./units/expression.ts";

@@ -16,6 +16,7 @@ import {
 } from "@hillcrest/core";
 import { setStepValue } from "../state/edits.ts";
 import { ChoiceField } from "./choice-field.tsx";
+import { choicePicture } from "./choice-pictures.tsx";
 import { FoldMeaning } from "./fold-meaning.tsx";
 import { PicksFieldView } from "./picks-field.tsx";
 import { QuantityField } from "./quantity-field.tsx";
@@ -87,6 +88,7 @@ function StepChoice({
   const kind = stepKind(step.kind)!;
   const value = choicesOf(kind.fields, step)[spec.key];
   const pictured = step.kind === "flange" && (spec.key === "place" || spec.key === "lengthTo");
+  const drawn = pictured ? undefined : choicePicture(context, spec.key);
   const sectionOf = (option: string) => sectionWith(context, spec.key, option);
   return (
     <ChoiceField
@@ -106,7 +108,7 @@ function StepChoice({
                 <span className="h-[54px]" />
               );
             }
-          : undefined
+          : drawn
       }
       note={
         pictured

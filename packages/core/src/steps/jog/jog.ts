@@ -75,7 +75,7 @@ const fields: readonly FieldSpec[] = [
 ];
 
 /** The numbers of the jog that a step asks for, or a sentence that says what would work. */
-function jogNumbers(
+export function jogNumbers(
   values: FieldValues,
   t: number,
   r: number,
