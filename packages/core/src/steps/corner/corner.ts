@@ -1,14 +1,14 @@
+import { cutFlat } from "../../sheet/cut-flat.ts";
+import { attempt } from "../../sheet/draft.ts";
 import {
+  bringTogether,
   type CornerClosing,
   type CornerRelief,
-  closeCorner,
   cornerReliefLoops,
   type FlangeCorner,
   flangeCornerName,
   flangeCorners,
-} from "../../sheet/close-corner.ts";
-import { cutFlat } from "../../sheet/cut-flat.ts";
-import { attempt } from "../../sheet/draft.ts";
+} from "../../sheet/meeting-legs.ts";
 import { lengthField } from "../bend-values.ts";
 import { choicesOf, type FieldSpec, type FieldValues } from "../field.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
@@ -119,7 +119,7 @@ function buildOne(corner: FlangeCorner, values: FieldValues, context: StepContex
   const { draft, step } = context;
   const result = attempt(draft, () => {
     const closing = closingOf(values);
-    const problem = closing && closeCorner(draft, corner, closing, step);
+    const problem = closing && bringTogether(draft, corner, closing, step);
     return problem ? { message: problem } : undefined;
   });
   if (result) return result.message;

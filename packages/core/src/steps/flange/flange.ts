@@ -7,11 +7,11 @@ import {
   tangentSetback,
 } from "../../bend/placement.ts";
 import { along } from "../../plane/point.ts";
-import { closeCorner, flangeCorners } from "../../sheet/close-corner.ts";
 import { attempt, edgeFrame, mm } from "../../sheet/draft.ts";
 import { bendMotion } from "../../sheet/fold.ts";
 import { growFlange } from "../../sheet/grow-flange.ts";
 import { growLip } from "../../sheet/grow-lip.ts";
+import { bringTogether, flangeCorners } from "../../sheet/meeting-legs.ts";
 import type { FlangeSpec, LegShape, ReliefSpec, WidthSpec } from "../../sheet/spec.ts";
 import { foldedPlace } from "../../sheet/split-sheet.ts";
 import { compose, dotV, moveV, turnV } from "../../space/vector.ts";
@@ -239,7 +239,7 @@ function closeBetween(gap: number, { draft, step, warn }: StepContext): void {
     for (const corner of flangeCorners(draft, plate)) {
       if (corner.first.step !== step || corner.second.step !== step) continue;
       const result = attempt(draft, () => {
-        const problem = closeCorner(draft, corner, { by: "mitre", gap }, step);
+        const problem = bringTogether(draft, corner, { by: "mitre", gap }, step);
         return problem ? { message: problem } : undefined;
       });
       if (result) warn("meet", result.message);

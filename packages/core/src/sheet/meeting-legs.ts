@@ -78,7 +78,7 @@ interface Leg {
  * Brings two legs together at a corner, found in space from their folded faces and cut in each leg's
  * own developed plane. Gives the reason when their planes never meet.
  */
-export function closeCorner(
+export function bringTogether(
   draft: OpenDraft,
   corner: FlangeCorner,
   closing: CornerClosing,
