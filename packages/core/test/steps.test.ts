@@ -416,6 +416,21 @@ describe("corners where flanges meet", () => {
     ).toEqual(["s1.north+east", "s1.east+south", "s1.south+west", "s1.west+north"]);
   });
 
+  test("rims on walls that meet are brought together with them, in their own plane", () => {
+    const rims = step("s3", "flange", {
+      edges: at("s2a.end", "s2b.end", "s2c.end", "s2d.end"),
+      length: "9",
+      turn: "up",
+    });
+    const b = build(plate, walls(), rims, step("s4", "corner", { close: "mitre", gap: "0.4" }));
+    const [p, q] = [inSpace(b, "s3a.end", "right", T), inSpace(b, "s3b.end", "left", T)];
+    // Both mitres run along the diagonal of the corner; square to it they stand the gap apart.
+    expect(Math.abs(p[0] - q[0] - (p[1] - q[1])) / Math.SQRT2).toBeCloseTo(0.4, 6);
+    expect(p[2]).toBeCloseTo(q[2], 9);
+    const names = sheetCorners(b.sheet!).map((c) => c.name);
+    expect(names).toContain("s2a.end+s2b");
+  });
+
   test("flanges that never meet are told, and the rest of the part stands", () => {
     const ways = step("s2", "flange", {
       edges: [...at("s1.north"), { key: "b", at: "s1.east", own: { turn: "down" } }],

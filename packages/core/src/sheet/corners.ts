@@ -12,6 +12,9 @@ export interface SheetCorner {
   readonly at: Point;
 }
 
+const wallsOf = (sheet: Sheet, plate: string) =>
+  sheet.bends.filter((b) => b.parent === plate && b.edge && b.angle < Math.PI * 0.95);
+
 /** All corners of a sheet that have a name. */
 export function sheetCorners(sheet: Sheet): SheetCorner[] {
   const out: SheetCorner[] = [];
@@ -24,7 +27,7 @@ export function sheetCorners(sheet: Sheet): SheetCorner[] {
         if (c.name === next.name || !known.has(c.name) || !known.has(next.name)) return;
         out.push({ name: `${plate.id}.${next.name}+${c.name}`, of: "outline", owner, at: c.b });
       });
-    const bends = sheet.bends.filter((b) => b.parent === plate.id && b.edge && b.angle < Math.PI * 0.95);
+    const bends = wallsOf(sheet, plate.id);
     for (const first of bends) {
       const end = along(first.origin, first.axis, first.width);
       for (const second of bends) {
@@ -34,6 +37,13 @@ export function sheetCorners(sheet: Sheet): SheetCorner[] {
         const near = (first.radius + second.radius) * 2 + sheet.t * 4;
         if (!meet || distance(end, second.origin) > near) continue;
         out.push({ name: `${plate.id}.${first.edge}+${second.edge}`, of: "flanges", owner, at: end });
+        for (const a of wallsOf(sheet, first.child))
+          for (const b of wallsOf(sheet, second.child)) {
+            if (a.edge !== "end" || b.edge !== "end") continue;
+            const at = along(a.origin, a.axis, a.width);
+            const wall = sheet.plates.findIndex((p) => p.id === first.child);
+            out.push({ name: `${first.child}.end+${second.child}`, of: "flanges", owner: wall, at });
+          }
       }
     }
   });

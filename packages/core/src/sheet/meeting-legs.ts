@@ -11,13 +11,16 @@ import {
   scale,
   subtract,
 } from "../plane/point.ts";
-import { dotV, moveV, turnV, type Vector } from "../space/vector.ts";
+import { addV, crossV, dotV, type Motion, moveV, scaleV, turnV, type Vector } from "../space/vector.ts";
 import { bendsFrom, type DraftBend, type OpenDraft, workMetal } from "./draft.ts";
-import { bendMotion } from "./fold.ts";
+import { foldedPlace } from "./folded-place.ts";
 import { refreshEdges } from "./refresh-edges.ts";
 import { trimBend } from "./trim.ts";
 
-/** Two flanges of one plate whose bends end at the same point: `first` is to the left of the corner. */
+/**
+ * Two flanges whose bends end at the same corner: of one plate, or on the rims of two walls that meet.
+ * `first` is to the left of the corner.
+ */
 export interface FlangeCorner {
   readonly plate: string;
   /** Seen from outside the corner with side B up, its right end is at the corner. */
@@ -26,21 +29,44 @@ export interface FlangeCorner {
   readonly at: Point;
 }
 
-export const flangeCornerName = (c: FlangeCorner): string =>
-  `${c.plate}.${c.first.grownOn!.role}+${c.second.grownOn!.role}`;
+/** `s1.north+east` on one plate; on the rims of two walls the second wall's name stands for its edge. */
+export const flangeCornerName = ({ first, second }: FlangeCorner): string =>
+  `${first.parent}.${first.grownOn!.role}+${first.parent === second.parent ? second.grownOn!.role : second.parent}`;
 
 const STEEPEST = Math.PI * 0.95;
 
 /** The corners at which two flanges of a plate meet. Hems are no walls and are left out. */
 export function flangeCorners(draft: OpenDraft, plate: string): FlangeCorner[] {
-  const bends = bendsFrom(draft, plate).filter((b) => b.grownOn && b.angle < STEEPEST);
-  return bends.flatMap((first) => {
+  const bends = wallsOf(draft, plate);
+  const own = bends.flatMap((first) => {
     const end = along(first.origin, first.axis, first.width);
     return bends
       .filter((second) => second !== first && meets(draft, first, second, end))
-      .map((second) => ({ plate, first, second, at: end }));
+      .map((second): FlangeCorner => ({ plate, first, second, at: end }));
+  });
+  return [...own, ...own.flatMap((c) => rimCorners(draft, c))];
+}
+
+const wallsOf = (draft: OpenDraft, plate: string) =>
+  bendsFrom(draft, plate).filter((b) => b.grownOn && b.angle < STEEPEST);
+
+/** Where two walls meet, flanges on their far edges meet too, if they reach as far. */
+function rimCorners(draft: OpenDraft, { first, second }: FlangeCorner): FlangeCorner[] {
+  const near = (first.radius + second.radius) * 2 + draft.t * 8;
+  const rims = (wall: DraftBend) => wallsOf(draft, wall.child).filter((b) => b.grownOn!.role === "end");
+  return rims(first).flatMap((a) => {
+    const at = along(a.origin, a.axis, a.width);
+    const end = moveV(foldedPlace(draft, a.parent, NONE_HELD), [at.x, at.y, 0]);
+    return rims(second)
+      .filter((b) => {
+        const start = moveV(foldedPlace(draft, b.parent, NONE_HELD), [b.origin.x, b.origin.y, 0]);
+        return Math.hypot(end[0] - start[0], end[1] - start[1], end[2] - start[2]) < near;
+      })
+      .map((b): FlangeCorner => ({ plate: a.parent, first: a, second: b, at }));
   });
 }
+
+const NONE_HELD: ReadonlySet<string> = new Set();
 
 /** Bends meet where their root lines do, also when an inset or an overhang keeps their ends apart a little. */
 function meets(draft: OpenDraft, first: DraftBend, second: DraftBend, end: Point): boolean {
@@ -68,8 +94,8 @@ interface Border {
 interface Leg {
   readonly bend: DraftBend;
   readonly end: "left" | "right";
-  /** Where developed points of the leg come to stand, the parent lying still. */
-  readonly place: ReturnType<typeof bendMotion>;
+  /** Where developed points of the leg come to stand when everything is folded. */
+  readonly place: Motion;
   /** A point in the middle of the leg, developed. */
   readonly middle: Point;
 }
@@ -89,7 +115,7 @@ export function bringTogether(
   if (first.bend.up !== second.bend.up)
     return "One of its flanges goes up and the other down, so they never meet. Turn one of them round, or leave the corner open.";
   const parallel = Math.abs(dotV(first.place.z, second.place.z)) > 1 - 1e-9;
-  if (parallel)
+  if (parallel && !inOnePlane(first, second, draft.t))
     return "The two flanges lie in parallel planes and can never meet. Give one of them another angle, or leave the corner open.";
   const borders = (
     [
@@ -98,6 +124,7 @@ export function bringTogether(
     ] as const
   ).map(([leg, other], i) => {
     const goesOver = closing.by === "butt" && (closing.over === "first") === (i === 0);
+    if (parallel) return mitreInPlane(leg, other, closing.gap);
     return borderOn(leg, other, draft.t, closing, goesOver);
   });
   for (const [i, leg] of [first, second].entries()) {
@@ -114,13 +141,47 @@ function legOf(draft: OpenDraft, bend: DraftBend, end: "left" | "right"): Leg | 
   const plate = draft.plates.get(bend.child)!;
   const side = plate.edges.find((e) => e.role === end);
   if (!side) return undefined;
-  const place = bendMotion(bend, draft.t, bend.angle, bend.allowance);
+  const place = foldedPlace(draft, bend.child, NONE_HELD);
   const depth = Math.max(
     dot(subtract(side.left, bend.origin), bend.out),
     dot(subtract(side.right, bend.origin), bend.out),
   );
   const middle = along(along(bend.origin, bend.axis, bend.width / 2), bend.out, (bend.allowance + depth) / 2);
   return { bend, end, place, middle };
+}
+
+const between = (p: Vector, q: Vector): Vector => [q[0] - p[0], q[1] - p[1], q[2] - p[2]];
+
+/** Where a leg begins: a place on its second tangent line, in space. */
+const rootOf = ({ bend, place }: Leg): Vector => {
+  const p = along(bend.origin, bend.out, bend.allowance);
+  return moveV(place, [p.x, p.y, 0]);
+};
+
+const inOnePlane = (p: Leg, q: Leg, t: number): boolean =>
+  Math.abs(dotV(p.place.z, between(rootOf(p), rootOf(q)))) < t / 2;
+
+/** Legs in one plane meet along the middle between them, from where their tangent lines cross. */
+function mitreInPlane(leg: Leg, other: Leg, gap: number): Border {
+  const up = leg.place.z;
+  const [axis, axis2] = [leg, other].map((l) => turnV(l.place, [l.bend.axis.x, l.bend.axis.y, 0]));
+  const [out, out2] = [leg, other].map((l) => turnV(l.place, [l.bend.out.x, l.bend.out.y, 0]));
+  const d = between(rootOf(leg), rootOf(other));
+  // The crossing of the two lines: along this one by s, so that the rest runs along the other.
+  const across = crossV(up, axis2);
+  const s = dotV(d, across) / (dotV(axis, across) || 1);
+  const corner = addV(rootOf(leg), scaleV(axis, s));
+  const middle: Vector = addV(out, out2);
+  const normal = crossV(up, middle);
+  const n = scaleV(normal, 1 / (Math.hypot(normal[0], normal[1], normal[2]) || 1));
+  const value = (u: number, v: number) => dotV(n, between(corner, moveV(leg.place, [u, v, 0])));
+  const way = value(leg.middle.x, leg.middle.y) > 0 ? 1 : -1;
+  const at0 = value(0, 0);
+  return {
+    a: (value(1, 0) - at0) * way,
+    b: (value(0, 1) - at0) * way,
+    c: at0 * way - gap / 2,
+  };
 }
 
 /** Which of a leg's faces looks at a point in space: 0 for side A, `t` for side B. */

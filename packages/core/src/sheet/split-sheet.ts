@@ -1,17 +1,8 @@
 import { along } from "../plane/point.ts";
-import { compose, type Motion, STILL } from "../space/vector.ts";
 import { dividePlate } from "./divide.ts";
-import { bendTo, type OpenDraft, type Refusal } from "./draft.ts";
-import { bendMotion } from "./fold.ts";
+import type { OpenDraft, Refusal } from "./draft.ts";
+import { foldedPlace } from "./folded-place.ts";
 import { type FoldLine, leftOf, type PartNames } from "./grow-fold.ts";
-
-/** Where a plate stands in space when everything is folded. */
-export function foldedPlace(draft: OpenDraft, plate: string): Motion {
-  const bend = bendTo(draft, plate);
-  if (!bend) return draft.roots.find((r) => r.plate === plate)?.place ?? STILL;
-  const angle = draft.held.has(bend.id) ? 0 : bend.angle;
-  return compose(foldedPlace(draft, bend.parent), bendMotion(bend, draft.t, angle, bend.allowance));
-}
 
 /** Cuts a sheet in two along a line across a plate; what was beyond becomes a piece of its own, `gap` away. */
 export function splitSheet(

@@ -27,7 +27,7 @@ export function cornerTitle(labels: ReadonlyMap<string, string>, name: string): 
   const roles = name
     .slice(dot + 1)
     .split("+")
-    .map(roleTitle);
+    .map((role) => labels.get(role) ?? roleTitle(role));
   return `${labels.get(name.slice(0, dot)) ?? "?"} ${roles.join("–")}`;
 }
 

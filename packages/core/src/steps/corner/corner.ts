@@ -123,6 +123,8 @@ function buildOne(corner: FlangeCorner, values: FieldValues, context: StepContex
     return problem ? { message: problem } : undefined;
   });
   if (result) return result.message;
+  // Rims of two walls meet in the air between them: there is no metal to relieve.
+  if (corner.first.parent !== corner.second.parent) return undefined;
   const loops = cornerReliefLoops(corner, reliefOf(values));
   const own = new Set([corner.first.id, corner.second.id]);
   if (loops.length > 0) cutFlat(draft, corner.plate, loops, step, own);
@@ -151,7 +153,8 @@ export const cornerStep: StepKind = {
   build: (values, context) => {
     const { draft, refuse, warn, lost, letterOf } = context;
     const picks = values.picks.corners ?? [];
-    const all = [...draft.plates.keys()].flatMap((id) => flangeCorners(draft, id));
+    const cornersNow = () => [...draft.plates.keys()].flatMap((id) => flangeCorners(draft, id));
+    const all = cornersNow();
     const byName = new Map(all.map((c) => [flangeCornerName(c), c]));
     const title = (c: FlangeCorner) =>
       `corner ${letterOf(c.first.child)}–${letterOf(c.second.child)} of plate ${letterOf(c.plate)}`;
@@ -175,8 +178,11 @@ export const cornerStep: StepKind = {
       done.add(pick.at);
     }
     if (picked) return;
-    for (const [name, corner] of byName) {
+    for (const name of byName.keys()) {
       if (done.has(name)) continue;
+      // Bringing one corner together may have shortened a bend of the next.
+      const corner = cornersNow().find((c) => flangeCornerName(c) === name);
+      if (!corner) continue;
       const problem = buildOne(corner, values, context);
       if (problem) warn("close", `At ${title(corner)}: ${problem}`);
     }

@@ -9,11 +9,11 @@ import {
 import { along } from "../../plane/point.ts";
 import { attempt, edgeFrame, mm } from "../../sheet/draft.ts";
 import { bendMotion } from "../../sheet/fold.ts";
+import { foldedPlace } from "../../sheet/folded-place.ts";
 import { growFlange } from "../../sheet/grow-flange.ts";
 import { growLip } from "../../sheet/grow-lip.ts";
 import { bringTogether, flangeCorners } from "../../sheet/meeting-legs.ts";
 import type { FlangeSpec, LegShape, ReliefSpec, WidthSpec } from "../../sheet/spec.ts";
-import { foldedPlace } from "../../sheet/split-sheet.ts";
 import { compose, dotV, moveV, turnV } from "../../space/vector.ts";
 import { formatShort, toDegrees } from "../../units/quantity.ts";
 import {
