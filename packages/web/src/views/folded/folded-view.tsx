@@ -21,7 +21,8 @@ import { noteMoment } from "../../state/timing.ts";
 import { type Pick, pickKey, viewActions } from "../../state/view-slice.ts";
 import { useFolding } from "../use-folding.ts";
 import { Camera } from "./camera.tsx";
-import { Handles, handledFlange } from "./handles.tsx";
+import { gripsOn } from "./grips.ts";
+import { Handles } from "./handles.tsx";
 import { type Anchor, Overlay } from "./overlay.tsx";
 import { PickedLines } from "./picked-lines.tsx";
 import { pickAt } from "./picking.ts";
@@ -89,13 +90,14 @@ function Scene({ build, mesh, folding, colours, onPick }: SceneProps) {
     [nodes],
   );
   const handledPlate = useHandledPlate(build);
-  const handled = useMemo(
-    () => (handledPlate ? handledFlange(build, folding, handledPlate) : undefined),
-    [build, folding, handledPlate],
+  const open = useApp((s) => s.part.document?.steps.find((d) => d.id === s.view.openStep));
+  const grips = useMemo(
+    () => gripsOn(build, folding, handledPlate, open),
+    [build, folding, handledPlate, open],
   );
   const anchors = useMemo(
-    () => [...labelAnchors(build, folding), ...(handled?.anchors ?? [])],
-    [build, folding, handled],
+    () => [...labelAnchors(build, folding), ...grips.map((g) => g.anchor)],
+    [build, folding, grips],
   );
   const pressed = useRef<{ x: number; y: number } | undefined>(undefined);
   const queued = useRef(0);
@@ -149,7 +151,7 @@ function Scene({ build, mesh, folding, colours, onPick }: SceneProps) {
       </Canvas>
       <div className="pointer-events-none absolute inset-0">
         <Labels build={build} register={register} />
-        {handled && <Handles flange={handled} register={register} />}
+        <Handles grips={grips} register={register} />
       </div>
     </div>
   );

@@ -1,0 +1,227 @@
+import {
+  type FieldValues,
+  type Folding,
+  formatShort,
+  type LengthTo,
+  leastLength,
+  lengthForLeg,
+  moveV,
+  type PartBuild,
+  picksOf,
+  type StepDocument,
+  toDegrees,
+  turnV,
+  type Vector,
+} from "@hillcrest/core";
+import type { Anchor } from "./overlay.tsx";
+
+/** A value of a step that can be dragged in the folded view. */
+export interface Grip {
+  readonly which: "length" | "angle";
+  readonly title: string;
+  readonly step: string;
+  /** The step's field that it changes, and the pick, where picks may differ. */
+  readonly field: string;
+  readonly pick?: string;
+  readonly unit: "mm" | "°";
+  readonly anchor: Anchor;
+  /** The value after a drag of `by` millimetres along the anchor's direction, as text. */
+  readonly dragged: (by: number, pxPerMm: number, fine: boolean) => string;
+  /** The value one step further, for the arrow keys. */
+  readonly nudged: (way: number, fine: boolean) => string;
+}
+
+const SNAP_PX = 6;
+
+/** A length that snaps to whole millimetres and to other lengths like it. */
+function lengthGrip(
+  now: number,
+  least: number,
+  others: readonly number[],
+): Pick<Grip, "dragged" | "nudged" | "unit"> {
+  const snap = (raw: number, step: number) => {
+    const snapped = Math.round(raw / step) * step;
+    return formatShort(snapped < least ? Math.ceil(least / step - 1e-9) * step : snapped);
+  };
+  return {
+    unit: "mm",
+    dragged: (by, pxPerMm, fine) => {
+      const raw = Math.max(least, now + by);
+      const near = others.find((o) => Math.abs(o - raw) * pxPerMm < SNAP_PX);
+      return near !== undefined && !fine ? formatShort(near) : snap(raw, fine ? 0.1 : 1);
+    },
+    nudged: (way, fine) => formatShort(Math.round((now + way * (fine ? 0.1 : 1)) * 10) / 10),
+  };
+}
+
+/** An angle in steps of five degrees, by how far a handle on an arm has moved. */
+function angleGrip(now: number, arm: number): Pick<Grip, "dragged" | "nudged" | "unit"> {
+  return {
+    unit: "°",
+    dragged: (by, _pxPerMm, fine) => {
+      const degrees = toDegrees(now + Math.atan2(by, Math.max(1, arm)));
+      const step = fine ? 1 : 5;
+      return formatShort(Math.max(1, Math.min(179, Math.round(degrees / step) * step)));
+    },
+    nudged: (way, fine) => formatShort(Math.round((toDegrees(now) + way * (fine ? 0.1 : 1)) * 10) / 10),
+  };
+}
+
+/** What can be dragged on a plate that hangs on a bend, or on the lips of the step that is open. */
+export function gripsOn(
+  build: PartBuild,
+  folding: Folding,
+  plateId: string | undefined,
+  open: StepDocument | undefined,
+): Grip[] {
+  if (open?.kind === "lip") return lipGrips(build, folding, open);
+  const { sheet } = build;
+  const j = sheet?.bends.findIndex((b) => b.child === plateId) ?? -1;
+  if (!sheet || j < 0 || build.stock === undefined || folding.bends[j].angle < 1e-6) return [];
+  const bend = sheet.bends[j];
+  const values = build.steps.find((s) => s.id === bend.step)?.values;
+  if (!values) return [];
+  if (values.choices.form !== undefined && values.choices.between !== undefined)
+    return jogGrips(build, folding, j, values);
+  if (values.choices.meaning !== undefined) return foldGrips(build, folding, j, values);
+  if (values.choices.lengthTo !== undefined) return flangeGrips(build, folding, j, values);
+  return values.quantities.length === undefined ? [] : hemGrips(build, folding, j, values);
+}
+
+/** The frame of a bend's plate in space: a place in it, and the directions out from the bend and up from the sheet. */
+function frameOf(build: PartBuild, folding: Folding, j: number) {
+  const sheet = build.sheet!;
+  const bend = sheet.bends[j];
+  const i = sheet.plates.findIndex((p) => p.id === bend.child);
+  const plate = sheet.plates[i];
+  const motion = folding.plates[i];
+  const at = (s: number, out: number): Vector =>
+    moveV(motion, [
+      bend.origin.x + bend.axis.x * (bend.width / 2 + s) + bend.out.x * (bend.allowance + out),
+      bend.origin.y + bend.axis.y * (bend.width / 2 + s) + bend.out.y * (bend.allowance + out),
+      sheet.t / 2,
+    ]);
+  const out = turnV(motion, [bend.out.x, bend.out.y, 0]);
+  const rising = turnV(motion, [0, 0, bend.up ? 1 : -1]);
+  return { bend, plate, at, out, rising };
+}
+
+function flangeGrips(build: PartBuild, folding: Folding, j: number, values: FieldValues): Grip[] {
+  const { bend, plate, at, out, rising } = frameOf(build, folding, j);
+  const shape = { t: build.sheet!.t, r: bend.radius, angle: bend.angle };
+  const leg = plate.box.y1;
+  const arm = leg * 0.55;
+  const pick = bend.id.slice(bend.step.length);
+  const grips: Grip[] = [
+    {
+      which: "angle",
+      title: "Drag the flange's angle",
+      step: bend.step,
+      pick,
+      field: "angle",
+      // Off the middle, so that on a short leg the two do not lie over each other.
+      anchor: { id: "handle-angle", at: at(-bend.width / 4, arm), along: rising, off: 24 },
+      ...angleGrip(bend.angle, arm + bend.radius),
+    },
+  ];
+  // A leg that ends level with an edge has no length of its own.
+  if (values.choices.lengthTo === "level") return grips;
+  const lengthTo = values.choices.lengthTo as LengthTo;
+  const others = build.steps.flatMap(({ id, values: v }) =>
+    id !== bend.step && v?.quantities.length !== undefined && v.choices.lengthTo === lengthTo
+      ? [v.quantities.length]
+      : [],
+  );
+  const length = lengthGrip(lengthForLeg(lengthTo, leg, shape), leastLength(lengthTo, shape), others);
+  return [
+    {
+      which: "length",
+      title: "Drag the flange's length",
+      step: bend.step,
+      pick,
+      field: "length",
+      anchor: { id: "handle-length", at: at(0, leg), along: out, off: 20 },
+      ...length,
+    },
+    ...grips,
+  ];
+}
+
+function hemGrips(build: PartBuild, folding: Folding, j: number, values: FieldValues): Grip[] {
+  const { bend, plate, at, out } = frameOf(build, folding, j);
+  const least = bend.radius + build.sheet!.t;
+  return [
+    {
+      which: "length",
+      title: "Drag the hem's length",
+      step: bend.step,
+      pick: bend.id.slice(bend.step.length),
+      field: "length",
+      anchor: { id: "handle-length", at: at(0, plate.box.y1), along: out, off: 20 },
+      ...lengthGrip(values.quantities.length!, least, []),
+    },
+  ];
+}
+
+function foldGrips(build: PartBuild, folding: Folding, j: number, values: FieldValues): Grip[] {
+  const { bend, at, rising } = frameOf(build, folding, j);
+  const arm = Math.max(10, bend.width / 4);
+  if (values.quantities.angle === undefined) return [];
+  return [
+    {
+      which: "angle",
+      title: "Drag the fold's angle",
+      step: bend.step,
+      field: "angle",
+      anchor: { id: "handle-angle", at: at(0, arm), along: rising, off: 24 },
+      ...angleGrip(bend.angle, arm + bend.radius),
+    },
+  ];
+}
+
+function jogGrips(build: PartBuild, folding: Folding, j: number, values: FieldValues): Grip[] {
+  const sheet = build.sheet!;
+  // The bend that leads on to what is set off: the one whose plate has the step's own name.
+  const last = sheet.bends.findIndex((b) => b.child === sheet.bends[j].step);
+  if (values.choices.form !== "jog" || last < 0 || values.quantities.offset === undefined) return [];
+  const { bend, at, rising } = frameOf(build, folding, last);
+  const up: Vector = [-rising[0], -rising[1], -rising[2]];
+  return [
+    {
+      which: "length",
+      title: "Drag the jog's offset",
+      step: bend.step,
+      field: "offset",
+      anchor: { id: "handle-length", at: at(0, 8), along: up, off: 26 },
+      ...lengthGrip(values.quantities.offset, 0, []),
+    },
+  ];
+}
+
+function lipGrips(build: PartBuild, folding: Folding, step: StepDocument): Grip[] {
+  const sheet = build.sheet;
+  const values = build.steps.find((s) => s.id === step.id)?.values;
+  const [pick] = picksOf(step, "edges");
+  if (!sheet || !pick || values?.quantities.length === undefined) return [];
+  const role = `${step.id}${pick.key}-end`;
+  const i = sheet.plates.findIndex((p) => p.edges.some((e) => e.role === role));
+  const edge = sheet.plates[i]?.edges.find((e) => e.role === role);
+  if (!edge) return [];
+  const middle = [(edge.left.x + edge.right.x) / 2, (edge.left.y + edge.right.y) / 2] as const;
+  return [
+    {
+      which: "length",
+      title: "Drag the lip's length",
+      step: step.id,
+      pick: pick.key,
+      field: "length",
+      anchor: {
+        id: "handle-length",
+        at: moveV(folding.plates[i], [middle[0], middle[1], sheet.t / 2]),
+        along: turnV(folding.plates[i], [edge.out.x, edge.out.y, 0]),
+        off: 20,
+      },
+      ...lengthGrip(values.quantities.length, 0.1, []),
+    },
+  ];
+}
