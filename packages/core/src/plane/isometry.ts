@@ -55,6 +55,20 @@ export function mirroring(origin: Point, axis: Point): Isometry {
   };
 }
 
+/** From the plane that holds a frame to coordinates in the frame. */
+export function intoFrame(f: Frame): Isometry {
+  const { origin: o, x } = f;
+  return {
+    xx: x.x,
+    xy: x.y,
+    yx: -x.y,
+    yy: x.x,
+    ox: -(o.x * x.x + o.y * x.y),
+    oy: o.x * x.y - o.y * x.x,
+    flips: false,
+  };
+}
+
 export const movePoint = (m: Isometry, p: Point): Point => ({
   x: m.xx * p.x + m.xy * p.y + m.ox,
   y: m.yx * p.x + m.yy * p.y + m.oy,

@@ -13,6 +13,7 @@ import {
   subtract,
 } from "../plane/point.ts";
 import { type Region, regionBounds, regionLoops } from "../plane/region.ts";
+import { commonSpans, joinSpans, type Span, spansLength } from "../plane/span.ts";
 import { stitchLoops, withoutSpikes } from "../plane/stitch.ts";
 import type { Bend, Sheet } from "./sheet.ts";
 
@@ -46,8 +47,6 @@ export interface Blank {
   /** Length of the outlines. */
   readonly perimeter: number;
 }
-
-type Span = readonly [number, number];
 
 /** A tangent line of a bend: the seam along which a plate and a strip are one piece of metal. */
 interface Seam {
@@ -88,16 +87,8 @@ function spanOn(seam: Seam, c: Curve): Span | undefined {
   return span[1] - span[0] > SAME ? span : undefined;
 }
 
-const meet = (p: readonly Span[], q: readonly Span[]): Span[] =>
-  p.flatMap((a) =>
-    q.flatMap((b): Span[] => {
-      const s: Span = [Math.max(a[0], b[0]), Math.min(a[1], b[1])];
-      return s[1] - s[0] > SAME ? [s] : [];
-    }),
-  );
-
 /** What is left of a line when the joined spans of a seam are taken out of it. */
-function withoutSpans(seam: Seam, c: Line, spans: readonly Span[]): Line[] {
+function lineWithout(seam: Seam, c: Line, spans: readonly Span[]): Line[] {
   const length = distance(c.a, c.b);
   const direction = { x: (c.b.x - c.a.x) / length, y: (c.b.y - c.a.y) / length };
   const forwards = dot(direction, seam.axis) > 0;
@@ -189,8 +180,8 @@ export function blankOf(sheet: Sheet): Blank {
     read(b.regions, seams[i], "strip");
   });
   joinAcrossNothing(sheet, seams);
-  const joined = new Map(seams.flat().map((s) => [s, meet(s.plate, s.strip)]));
-  for (const { curve, seam } of found) kept.push(...withoutSpans(seam, curve, joined.get(seam)!));
+  const joined = new Map(seams.flat().map((s) => [s, commonSpans(s.plate, s.strip)]));
+  for (const { curve, seam } of found) kept.push(...lineWithout(seam, curve, joined.get(seam)!));
   return finishBlank(sheet, kept, whole, (s) => share(s, sheet.bends[s.bend], joined.get(s)!), seams);
 }
 
@@ -219,23 +210,11 @@ function joinAcrossNothing(sheet: Sheet, seams: readonly (readonly [Seam, Seam])
   });
 }
 
-const lengthOf = (spans: readonly Span[]) => spans.reduce((sum, [p, q]) => sum + q - p, 0);
-
 function share(seam: Seam, bend: Bend, joined: readonly Span[]): number {
   const past = seam.side === "root" ? bend.overhang.left + bend.overhang.right : 0;
   // A strip may be cut itself, by a relief or on purpose; it is whole when all that is left is joined.
-  const could = lengthOf(unionSpans(seam.strip)) - past;
-  return could <= SAME ? 0 : lengthOf(joined) / could;
-}
-
-function unionSpans(spans: readonly Span[]): Span[] {
-  const out: [number, number][] = [];
-  for (const [a, b] of [...spans].sort((p, q) => p[0] - q[0])) {
-    const last = out[out.length - 1];
-    if (last && a <= last[1] + SAME) last[1] = Math.max(last[1], b);
-    else out.push([a, b]);
-  }
-  return out;
+  const could = spansLength(joinSpans(seam.strip, [])) - past;
+  return could <= SAME ? 0 : spansLength(joined) / could;
 }
 
 /** One plate edge may carry several bends that start on it: cut it so that each piece meets one seam. */

@@ -1,7 +1,15 @@
 import { curveBounds, type Line } from "../plane/curve.ts";
-import { type Isometry, moveCurve, moveFrame, moveLoop, movePoint, translation } from "../plane/isometry.ts";
+import {
+  type Isometry,
+  intoFrame,
+  moveCurve,
+  moveFrame,
+  moveLoop,
+  movePoint,
+  translation,
+} from "../plane/isometry.ts";
 import type { Loop } from "../plane/loop.ts";
-import { dot, EMPTY_BOUNDS, frameY, joinBounds, point } from "../plane/point.ts";
+import { EMPTY_BOUNDS, joinBounds, point } from "../plane/point.ts";
 import { type Region, regionBounds } from "../plane/region.ts";
 import { compose, STILL } from "../space/vector.ts";
 import { type DraftBend, type DraftPlate, moveEdge, type SheetDraft, subtreeOf } from "./draft.ts";
@@ -157,16 +165,7 @@ function finishBend(b: DraftBend, number: number): Bend {
 
 /** The extent of a plate in its own frame before cuts. */
 function ownBox({ metal, frame }: DraftPlate): Plate["box"] {
-  const y = frameY(frame);
-  const back = {
-    xx: frame.x.x,
-    xy: frame.x.y,
-    yx: y.x,
-    yy: y.y,
-    ox: -dot(frame.origin, frame.x),
-    oy: -dot(frame.origin, y),
-    flips: false,
-  };
+  const back = intoFrame(frame);
   let box = EMPTY_BOUNDS;
   for (const op of metal)
     if (op.kind === "add")

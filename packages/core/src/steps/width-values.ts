@@ -38,6 +38,18 @@ export const widthFieldsFor = (initial: "whole" | "width", width: string): reado
   lengthField("shift", "Moved by", "0", { min: -20000, ...bySpan("width") }),
 ];
 
+/** How far a side leans in, shown while sides stand at angles. */
+export const leanField = (key: string, label: string): FieldSpec => ({
+  kind: "quantity",
+  key,
+  label,
+  dimension: "angle",
+  default: "0",
+  min: -80,
+  max: 80,
+  shown: (c) => c.shape === "angles",
+});
+
 export const widthFields = widthFieldsFor("whole", "25");
 
 export function widthOf({ quantities: q, choices }: FieldValues): WidthSpec {

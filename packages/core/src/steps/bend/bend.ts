@@ -1,5 +1,5 @@
 import type { ReliefSpec } from "../../sheet/spec.ts";
-import { lengthField, makeRelief } from "../bend-values.ts";
+import { kField, lengthField, makeRelief, radiusField } from "../bend-values.ts";
 import { type FieldSpec, type FieldValues, RELIEF_SHAPES } from "../field.ts";
 import type { BendEdit, SentencePart, StepKind } from "../step-kind.ts";
 
@@ -18,17 +18,8 @@ const fields: readonly FieldSpec[] = [
     above: 0,
     max: 330,
   },
-  lengthField("radius", "Inside radius", "", { optional: true, max: 2000 }),
-  {
-    kind: "quantity",
-    key: "k",
-    label: "K",
-    dimension: "number",
-    default: "",
-    optional: true,
-    min: 0,
-    max: 1,
-  },
+  radiusField,
+  kField,
   {
     kind: "choice",
     key: "flip",

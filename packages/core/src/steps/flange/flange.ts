@@ -29,7 +29,7 @@ import {
 import { choicesOf, type FieldSpec, type FieldValues, holesField, type PickEntry } from "../field.ts";
 import { holesOf } from "../hole-values.ts";
 import { pickedEdge, type SentencePart, type StepContext, type StepKind } from "../step-kind.ts";
-import { widthFields, widthOf, widthSentence } from "../width-values.ts";
+import { leanField, widthFields, widthOf, widthSentence } from "../width-values.ts";
 
 /** Besides its own length a leg can end level with an edge somewhere else on the part. */
 const LEVEL = "level";
@@ -69,17 +69,6 @@ const OWN = [
 
 const by = (key: string, value: string) => ({
   shown: (c: Readonly<Record<string, string>>) => c[key] === value,
-});
-
-const leanField = (key: string, label: string): FieldSpec => ({
-  kind: "quantity",
-  key,
-  label,
-  dimension: "angle",
-  default: "0",
-  min: -80,
-  max: 80,
-  ...by("shape", "angles"),
 });
 
 const fields: readonly FieldSpec[] = [

@@ -3,18 +3,7 @@ import { lengthField } from "../bend-values.ts";
 import { choicesOf, type FieldSpec, holesField } from "../field.ts";
 import { holesOf } from "../hole-values.ts";
 import { pickedEdge, type SentencePart, type StepKind } from "../step-kind.ts";
-import { widthFieldsFor, widthOf, widthSentence } from "../width-values.ts";
-
-const lean = (key: string, label: string): FieldSpec => ({
-  kind: "quantity",
-  key,
-  label,
-  dimension: "angle",
-  default: "0",
-  min: -80,
-  max: 80,
-  shown: (c) => c.shape === "angles",
-});
+import { leanField, widthFieldsFor, widthOf, widthSentence } from "../width-values.ts";
 
 const OWN = ["length", "span", "leftInset", "rightInset", "width", "at", "shift"];
 
@@ -32,8 +21,8 @@ const fields: readonly FieldSpec[] = [
       { value: "angles", label: "sides at angles" },
     ],
   },
-  lean("leftLean", "Left side leans in by"),
-  lean("rightLean", "Right side leans in by"),
+  leanField("leftLean", "Left side leans in by"),
+  leanField("rightLean", "Right side leans in by"),
   holesField,
 ];
 

@@ -1,5 +1,5 @@
-import { type Isometry, mirroring } from "../../plane/isometry.ts";
-import { along, frameY, type Point } from "../../plane/point.ts";
+import { type Isometry, intoFrame, mirroring } from "../../plane/isometry.ts";
+import { along, frameY, fromFrame, type Point, point } from "../../plane/point.ts";
 import { attempt, bendTo, type DraftPlate, edgeFrame } from "../../sheet/draft.ts";
 import { metalBounds, moveMetal } from "../../sheet/metal.ts";
 import { makingOf, mirrorJoined, mirrorWhole, replicate } from "../../sheet/replicate.ts";
@@ -60,22 +60,11 @@ const fields: readonly FieldSpec[] = [
 ];
 
 /** The middle of a plate's own extent, in developed coordinates. */
-function middleOf(plate: DraftPlate): Point {
-  const { origin, x } = plate.frame;
-  const y = frameY(plate.frame);
-  const back: Isometry = {
-    xx: x.x,
-    xy: x.y,
-    yx: y.x,
-    yy: y.y,
-    ox: -(origin.x * x.x + origin.y * x.y),
-    oy: -(origin.x * y.x + origin.y * y.y),
-    flips: false,
-  };
-  const b = metalBounds(moveMetal(back, plate.metal));
+function middleOf({ frame, metal }: DraftPlate): Point {
+  const b = metalBounds(moveMetal(intoFrame(frame), metal));
   // A plate between two bends may have no metal of its own.
-  if (b.minX > b.maxX) return origin;
-  return along(along(origin, x, (b.minX + b.maxX) / 2), y, (b.minY + b.maxY) / 2);
+  if (b.minX > b.maxX) return frame.origin;
+  return fromFrame(frame, point((b.minX + b.maxX) / 2, (b.minY + b.maxY) / 2));
 }
 
 /** The mirror line that a step's fields describe, and the plate in whose plane it lies. */
