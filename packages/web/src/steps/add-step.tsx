@@ -1,5 +1,5 @@
 import { type PickOf, type PicksField, STEP_KINDS, type StepKind } from "@hillcrest/core";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import { appendStep, stepOn } from "../state/edits.ts";
 import { store, useApp, useSend } from "../state/store.ts";
@@ -85,8 +85,12 @@ export function AddStep() {
   const [open, setOpen] = useState(false);
   const send = useSend();
   const shown = open || empty;
+  const place = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (open) place.current?.scrollIntoView({ block: "end" });
+  }, [open]);
   return (
-    <div className="p-3">
+    <div ref={place} className="p-3">
       {!shown && (
         <button
           type="button"
@@ -111,14 +115,14 @@ export function AddStep() {
             return (
               <section key={from} className="mb-1.5 last:mb-0">
                 <h3 className="mb-0.5 text-[11.5px] font-semibold text-quiet">{title}</h3>
-                <div className="flex flex-wrap gap-1.5">
+                <div className="flex flex-wrap gap-[5px]">
                   {kinds.map((k) => (
                     <button
                       key={k.kind}
                       type="button"
                       data-add={k.kind}
                       title={k.about}
-                      className="flex w-[70px] flex-col items-center rounded-md border border-hairline bg-raised px-1 pt-1.5 pb-1 hover:border-moss"
+                      className="flex w-[67px] flex-col items-center rounded-md border border-hairline bg-raised px-1 pt-1.5 pb-1 hover:border-moss"
                       onClick={() => {
                         addStepOf(k);
                         setOpen(false);

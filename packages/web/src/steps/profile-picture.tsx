@@ -149,7 +149,7 @@ export function ProfilePicture({ context }: { context: FieldContext }) {
           );
         })}
       </svg>
-      <figcaption className="text-[11.5px] text-quiet">
+      <figcaption className="text-[11.5px] leading-snug text-quiet">
         Drag a leg's end; with Shift in finer steps. {rowsOf(step, "legs").length} legs, seen from the right
         end.
       </figcaption>
