@@ -154,6 +154,11 @@ function assign(pieces: Pieces, band: Band, letter: string): Sides | Refusal {
       message: `Nothing of plate ${letter} is left ${side} the line: it lies outside the plate, or its ${mm(band.width)} of bend take all that is there. Move it further onto the plate.`,
     };
   }
+  if (band.width > SAME && strips.length === 0)
+    return {
+      field,
+      message: `There is no metal of plate ${letter} under the line: it runs where an opening is. Move it.`,
+    };
   if (!band.limit) {
     const sideAt = (p: Point): Side => {
       const d = offset(band, p);

@@ -18,7 +18,16 @@ import {
 } from "./draft.ts";
 import { holeOps } from "./grow-plate.ts";
 import { type Metal, type MetalOp, metalSpans } from "./metal.ts";
-import { type End, edgeTitle, findSite, leastWidth, metalBeside, type Site, stripsBeside } from "./site.ts";
+import {
+  type End,
+  edgeTitle,
+  findSite,
+  leastWidth,
+  metalBeside,
+  metalBesideStrip,
+  type Site,
+  stripsBeside,
+} from "./site.ts";
 import type { FlangeSpec, LegShape, ReliefSpec } from "./spec.ts";
 import { trimBend } from "./trim.ts";
 
@@ -57,7 +66,10 @@ export function growFlange(draft: OpenDraft, spec: FlangeSpec, letterOf: LetterO
     trimBend(draft, bend.id, "left", left, spec.step);
     trimBend(draft, bend.id, "right", right, spec.step);
   }
-  const beside = (["left", "right"] as const).filter((end) => metalBeside(draft, site, end));
+  const allowance = bendAllowance({ t: draft.t, r: spec.radius, angle: spec.angle }, spec.k);
+  const beside = (["left", "right"] as const).filter(
+    (end) => metalBeside(draft, site, end) || metalBesideStrip(site, end, allowance),
+  );
   for (const end of beside) cutRelief(draft, site, end, spec);
   const bend = makeBend(draft, site, spec, beside);
   draft.bends.set(spec.id, bend);
@@ -149,18 +161,22 @@ function cutRelief(draft: OpenDraft, site: Site, end: End, spec: FlangeSpec): vo
     draft.slits.push({ owner: plate.id, step, line: line(a, b, "slit") });
     return;
   }
-  const op: MetalOp = { kind: "cut", step, bend, loops: [reliefLoop(relief, frame, at, end, setback)] };
+  const allowance = bendAllowance({ t: draft.t, r: spec.radius, angle: spec.angle }, spec.k);
+  // Where the plate goes on beside the strip, the notch goes along with it to its far end.
+  const open = metalBesideStrip(site, end, allowance) ? Math.max(0, allowance - setback) : 0;
+  const loop = reliefLoop(relief, frame, at, end, { setback, open });
+  const op: MetalOp = { kind: "cut", step, bend, loops: [loop] };
   for (const strip of stripsBeside(draft, site, end)) workMetal(draft, { bend: strip.id }, op);
   workMetal(draft, { plate: plate.id }, op);
 }
 
-/** The notch of a square or round-ended relief, from the edge to its depth behind the tangent line. */
+/** The notch of a square or round-ended relief, from `open` before the edge to its depth behind the tangent line. */
 function reliefLoop(
   relief: Extract<ReliefSpec, { width: number }>,
   frame: Frame,
   at: number,
   end: End,
-  setback: number,
+  { setback, open }: { readonly setback: number; readonly open: number },
 ): Loop {
   const from = end === "left" ? at - relief.width : at;
   const to = from + relief.width;
@@ -169,8 +185,8 @@ function reliefLoop(
     return inward(frame, [
       [from, deep],
       [to, deep],
-      [to, 0],
-      [from, 0],
+      [to, -open],
+      [from, -open],
     ]);
   }
   const r = relief.width / 2;
@@ -179,8 +195,8 @@ function reliefLoop(
   const finish = on(to, deep - r);
   const c = on(from + r, deep - r);
   const sides =
-    deep - r > SAME
-      ? [line(finish, on(to, 0)), line(on(to, 0), on(from, 0)), line(on(from, 0), start)]
+    deep - r > SAME - open
+      ? [line(finish, on(to, -open)), line(on(to, -open), on(from, -open)), line(on(from, -open), start)]
       : [line(finish, start)];
   return [{ kind: "arc", a: start, b: finish, c, r, ccw: true }, ...sides];
 }

@@ -1,18 +1,11 @@
-import { type Curve, line, reversed } from "../../plane/curve.ts";
-import { intersectCurves } from "../../plane/intersect.ts";
-import {
-  circleLoop,
-  type Loop,
-  loopArea,
-  loopFromFrame,
-  polygonLoop,
-  rectangleLoop,
-} from "../../plane/loop.ts";
+import { type Curve, line } from "../../plane/curve.ts";
+import { circleLoop, type Loop, loopFromFrame, rectangleLoop } from "../../plane/loop.ts";
 import { type Frame, fromFrame, type Point, point } from "../../plane/point.ts";
 import { cutFlat } from "../../sheet/cut-flat.ts";
 import { mm } from "../../sheet/draft.ts";
 import { lengthField } from "../bend-values.ts";
 import { choicesOf, type FieldSpec, type FieldValues } from "../field.ts";
+import { outlineLoop, pointsField } from "../outline-values.ts";
 import type { SentencePart, StepKind } from "../step-kind.ts";
 
 type Choices = Readonly<Record<string, string>>;
@@ -35,18 +28,7 @@ const fields: readonly FieldSpec[] = [
   lengthField("width", "Width", "20", { min: undefined, above: 0, ...forms("rectangle", "slot") }),
   lengthField("height", "Height", "10", { min: undefined, above: 0, ...forms("rectangle", "slot") }),
   lengthField("diameter", "Diameter", "10", { min: undefined, above: 0, ...forms("round") }),
-  {
-    kind: "rows",
-    key: "points",
-    label: "Outline",
-    noun: "point",
-    most: 2000,
-    columns: [
-      { kind: "quantity", key: "x", label: "X", dimension: "length", default: "" },
-      { kind: "quantity", key: "y", label: "Y", dimension: "length", default: "" },
-    ],
-    ...forms("outline"),
-  },
+  { ...pointsField, ...forms("outline") },
   lengthField("x", "X", "0", { min: -1e5, max: 1e5 }),
   lengthField("y", "Y", "0", { min: -1e5, max: 1e5 }),
   {
@@ -80,21 +62,7 @@ function ownLoop(values: FieldValues, step: string): Loop | { field: string; err
   if (choices.form === "rectangle")
     return rectangleLoop(-w, -h, w, h, ["south", "east", "north", "west"].map(name));
   if (choices.form === "slot") return slotLoop(w, h, name);
-  const points = (values.rows.points ?? []).map((r) => point(r.quantities.x ?? 0, r.quantities.y ?? 0));
-  if (points.length < 3)
-    return { field: "points", error: "An outline needs at least three points. Add some." };
-  const keys = (values.rows.points ?? []).map((r) => name(r.key));
-  const loop = polygonLoop(points, keys);
-  const crossed = selfCrossing(loop);
-  if (crossed)
-    return {
-      field: "points",
-      error: `The outline crosses itself at ${mm(crossed.x)}, ${mm(crossed.y)}. Put its points in order around the opening.`,
-    };
-  const area = loopArea(loop);
-  if (Math.abs(area) < 1e-6)
-    return { field: "points", error: "The outline's points stand on one line and enclose nothing." };
-  return area > 0 ? loop : loop.map(reversed).reverse();
+  return outlineLoop(values, (key) => name(key));
 }
 
 function slotLoop(w: number, h: number, name: (side: string) => string): Loop {
@@ -123,16 +91,6 @@ function slotLoop(w: number, h: number, name: (side: string) => string): Loop {
     line(point(s, h), point(-s, h), name("north")),
     arc(-s, point(-s, h), point(-s, -h)),
   ];
-}
-
-function selfCrossing(loop: Loop): Point | undefined {
-  for (let i = 0; i < loop.length; i++)
-    for (let j = i + 2; j < loop.length; j++) {
-      if (i === 0 && j === loop.length - 1) continue;
-      const [hit] = intersectCurves(loop[i], loop[j]);
-      if (hit) return hit;
-    }
-  return undefined;
 }
 
 /** An opening through a plate, or in the flat across plates and bends. */

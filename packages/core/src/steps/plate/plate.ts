@@ -1,11 +1,28 @@
-import { rectangleLoop } from "../../plane/loop.ts";
+import { moveCurve, translation } from "../../plane/isometry.ts";
+import { circleLoop, type Loop, rectangleLoop } from "../../plane/loop.ts";
+import { point } from "../../plane/point.ts";
 import { growPlate } from "../../sheet/grow-plate.ts";
 import type { Motion } from "../../space/vector.ts";
-import { type FieldSpec, holesField } from "../field.ts";
+import { choicesOf, type FieldSpec, type FieldValues, holesField } from "../field.ts";
 import { holesOf } from "../hole-values.ts";
-import type { StepKind } from "../step-kind.ts";
+import { outlineLoop, pointsField } from "../outline-values.ts";
+import type { SentencePart, StepKind } from "../step-kind.ts";
+
+type Choices = Readonly<Record<string, string>>;
+const forms = (...list: string[]) => ({ shown: (c: Choices) => list.includes(c.form) });
 
 const fields: readonly FieldSpec[] = [
+  {
+    kind: "choice",
+    key: "form",
+    label: "Form",
+    default: "rectangle",
+    options: [
+      { value: "rectangle", label: "rectangle" },
+      { value: "round", label: "round" },
+      { value: "outline", label: "drawn outline" },
+    ],
+  },
   {
     kind: "quantity",
     key: "width",
@@ -14,6 +31,7 @@ const fields: readonly FieldSpec[] = [
     default: "120",
     above: 0,
     max: 20000,
+    ...forms("rectangle"),
   },
   {
     kind: "quantity",
@@ -23,7 +41,19 @@ const fields: readonly FieldSpec[] = [
     default: "80",
     above: 0,
     max: 20000,
+    ...forms("rectangle"),
   },
+  {
+    kind: "quantity",
+    key: "diameter",
+    label: "Diameter",
+    dimension: "length",
+    default: "100",
+    above: 0,
+    max: 20000,
+    ...forms("round"),
+  },
+  { ...pointsField, ...forms("outline") },
   {
     kind: "choice",
     key: "at",
@@ -33,6 +63,7 @@ const fields: readonly FieldSpec[] = [
       { value: "centre", label: "centred" },
       { value: "corner", label: "from its corner" },
     ],
+    ...forms("rectangle"),
   },
   { kind: "quantity", key: "x", label: "X", dimension: "length", default: "0", min: -1e5, max: 1e5 },
   { kind: "quantity", key: "y", label: "Y", dimension: "length", default: "0", min: -1e5, max: 1e5 },
@@ -66,11 +97,25 @@ const PLACES = {
   side: { x: [0, 1, 0], y: [0, 0, 1], z: [1, 0, 0] },
 } as const;
 
-/** A rectangle of sheet with round holes: the first plate of a part, or of another sheet in it. */
+/** The plate's outline in its own frame, or what is wrong with it. */
+function plateOutline(values: FieldValues): Loop | { field: string; error: string } {
+  const { width = 0, depth = 0, diameter = 0, x = 0, y = 0 } = values.quantities;
+  if (values.choices.form === "round") return circleLoop(point(x, y), diameter / 2, "rim");
+  if (values.choices.form === "outline") {
+    const loop = outlineLoop(values, (key) => `side-${key}`);
+    return "error" in loop ? loop : loop.map((c) => moveCurve(translation(point(x, y)), c));
+  }
+  const centred = values.choices.at === "centre";
+  const x0 = centred ? x - width / 2 : x;
+  const y0 = centred ? y - depth / 2 : y;
+  return rectangleLoop(x0, y0, x0 + width, y0 + depth, ["south", "east", "north", "west"]);
+}
+
+/** A piece of sheet with round holes: the first plate of a part, or of another sheet in it. */
 export const plateStep: StepKind = {
   kind: "plate",
   title: "Plate",
-  about: "A flat rectangle to start a sheet from",
+  about: "A flat piece to start a sheet from",
   startsFrom: "nothing",
   again: true,
   fields,
@@ -79,26 +124,19 @@ export const plateStep: StepKind = {
     const place = moved ? [" on ", { field: "x" }, ", ", { field: "y" }] : [];
     const stands = raw.stands !== undefined && raw.stands !== "flat" ? [", ", { field: "stands" }] : [];
     const up = raw.z !== undefined && String(raw.z) !== "0" ? [", ", { field: "z" }, " up"] : [];
-    return [
-      "Plate ",
-      { field: "width" },
-      " by ",
-      { field: "depth" },
-      ", ",
-      { field: "at" },
-      ...place,
-      ...stands,
-      ...up,
-      ".",
-    ];
+    const { form } = choicesOf(fields, raw);
+    const own: SentencePart[] =
+      form === "round"
+        ? [{ field: "form" }, ", ⌀ ", { field: "diameter" }]
+        : form === "outline"
+          ? ["of a ", { field: "form" }, " with ", { field: "points" }]
+          : [{ field: "width" }, " by ", { field: "depth" }, ", ", { field: "at" }];
+    return ["Plate ", ...own, ...place, ...stands, ...up, "."];
   },
   makes: ({ id }) => [{ plate: id, onBend: false }],
-  build: (values, { step, draft, letterOf }) => {
-    const { width = 0, depth = 0, x = 0, y = 0 } = values.quantities;
-    const centred = values.choices.at === "centre";
-    const x0 = centred ? x - width / 2 : x;
-    const y0 = centred ? y - depth / 2 : y;
-    const outline = rectangleLoop(x0, y0, x0 + width, y0 + depth, ["south", "east", "north", "west"]);
+  build: (values, { step, draft, letterOf, refuse }) => {
+    const outline = plateOutline(values);
+    if ("error" in outline) return refuse(outline.field, outline.error);
     const upright = PLACES[values.choices.stands as keyof typeof PLACES];
     const place: Motion = { ...upright, o: [0, 0, values.quantities.z ?? 0] };
     growPlate(draft, { id: step, step, outline, holes: holesOf(values), place }, letterOf(step));

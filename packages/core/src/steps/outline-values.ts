@@ -1,0 +1,63 @@
+import { reversed } from "../plane/curve.ts";
+import { intersectCurves } from "../plane/intersect.ts";
+import { type Loop, loopArea, polygonLoop } from "../plane/loop.ts";
+import { type Point, point, samePoint } from "../plane/point.ts";
+import { mm } from "../sheet/draft.ts";
+import type { FieldValues, RowsField } from "./field.ts";
+
+/** A drawn outline as a table of its corners, in order around it. */
+export const pointsField: RowsField = {
+  kind: "rows",
+  key: "points",
+  label: "Outline",
+  noun: "point",
+  most: 2000,
+  columns: [
+    { kind: "quantity", key: "x", label: "X", dimension: "length", default: "" },
+    { kind: "quantity", key: "y", label: "Y", dimension: "length", default: "" },
+  ],
+};
+
+/**
+ * The loop that a table of points describes, counter-clockwise, each side named after the point that
+ * it leaves; or what is wrong with it.
+ */
+export function outlineLoop(
+  values: FieldValues,
+  name: (key: string) => string,
+): Loop | { field: string; error: string } {
+  const rows = values.rows.points ?? [];
+  const points = rows.map((r) => point(r.quantities.x ?? 0, r.quantities.y ?? 0));
+  const field = "points";
+  if (points.length < 3) return { field, error: "An outline needs at least three points. Add some." };
+  const twice = points.findIndex((p, i) => samePoint(p, points[(i + 1) % points.length], 1e-6));
+  if (twice >= 0)
+    return {
+      field,
+      error: `Points ${twice + 1} and ${((twice + 1) % points.length) + 1} are the same. Move or remove one.`,
+    };
+  const loop = polygonLoop(
+    points,
+    rows.map((r) => name(r.key)),
+  );
+  const crossed = selfCrossing(loop);
+  if (crossed)
+    return {
+      field,
+      error: `The outline crosses itself at ${mm(crossed.x)}, ${mm(crossed.y)}. Put its points in order around it.`,
+    };
+  const area = loopArea(loop);
+  if (Math.abs(area) < 1e-6)
+    return { field, error: "The outline's points stand on one line and enclose nothing." };
+  return area > 0 ? loop : loop.map(reversed).reverse();
+}
+
+function selfCrossing(loop: Loop): Point | undefined {
+  for (let i = 0; i < loop.length; i++)
+    for (let j = i + 2; j < loop.length; j++) {
+      if (i === 0 && j === loop.length - 1) continue;
+      const [hit] = intersectCurves(loop[i], loop[j]);
+      if (hit) return hit;
+    }
+  return undefined;
+}
