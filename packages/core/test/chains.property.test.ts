@@ -56,6 +56,8 @@ describe("any chain of steps of all kinds", () => {
     forAll((document, s) => {
       const sheet = sheetOf(document);
       if (!sheet) return;
+      // Metal over metal is told, and has no solid.
+      if (blankOf(sheet).overlaps.length > 0) return;
       const mesh = foldMesh(meshSheet(sheet, 0.05), foldSheet(sheet, evenState(sheet, s)));
       if (mesh.triangles.length > 0) expect(isClosedManifold(mesh)).toBe(true);
     });

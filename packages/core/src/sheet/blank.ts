@@ -13,7 +13,7 @@ import {
   subtract,
 } from "../plane/point.ts";
 import { type Region, regionBounds, regionLoops } from "../plane/region.ts";
-import { commonSpans, joinSpans, type Span, spansLength } from "../plane/span.ts";
+import { commonSpans, joinSpans, type Span, spansInside, spansLength } from "../plane/span.ts";
 import { stitchLoops, withoutSpikes } from "../plane/stitch.ts";
 import type { Bend, Sheet } from "./sheet.ts";
 
@@ -311,12 +311,36 @@ function metalSpans(bend: Bend, depth: number): Span[] {
   return spans;
 }
 
+const looked = new WeakMap<readonly Region[], Map<Bend, boolean>>();
+
+/** Whether metal of one of its plates lies on a bend's strip, as when something was added over the bend. */
+function liesOver(bend: Bend, regions: readonly Region[]): boolean {
+  let known = looked.get(regions);
+  if (!known) {
+    known = new Map();
+    looked.set(regions, known);
+  }
+  const before = known.get(bend);
+  if (before !== undefined) return before;
+  const loops = regions.flatMap((r) => [r.outer, ...r.holes.filter((h) => !asCircle(h))]);
+  const hair = Math.min(2e-4, bend.allowance / 10);
+  const over = [hair, bend.allowance / 2, bend.allowance - hair].some((depth) => {
+    const at = along(bend.origin, bend.out, depth);
+    const spans = spansInside(loops, at, bend.axis);
+    return spansLength(commonSpans(spans, [[0, bend.width]])) > 1e-4;
+  });
+  known.set(bend, over);
+  return over;
+}
+
 /**
- * Regions that could lie over each other are found by their boxes; a bend and the plates it joins
- * never do, since the strip stands in the notch that was cut for it.
+ * Regions that could lie over each other are found by their boxes. A strip stands in the notch that
+ * was cut for it, so its own plates are looked at closer before they count.
  */
 function findOverlaps(sheet: Sheet): Region[] {
   const parent = new Map(sheet.bends.map((b) => [b.child, b.parent]));
+  const bends = new Map(sheet.bends.map((b) => [b.id, b]));
+  const plates = new Map(sheet.plates.map((p) => [p.id, p]));
   const parts = [
     ...sheet.plates.flatMap((p) => p.regions.map((region) => ({ region, plate: p.id, bend: "" }))),
     ...sheet.bends.flatMap((b) => b.regions.map((region) => ({ region, plate: "", bend: b.id }))),
@@ -326,7 +350,8 @@ function findOverlaps(sheet: Sheet): Region[] {
     if (p.bend && q.bend) return false;
     if (p.bend || q.bend) {
       const [bend, plate] = p.bend ? [p.bend, q.plate] : [q.bend, p.plate];
-      return plate === bend || plate === parent.get(bend);
+      if (plate !== bends.get(bend)!.child && plate !== parent.get(bends.get(bend)!.child)) return false;
+      return !liesOver(bends.get(bend)!, plates.get(plate)!.regions);
     }
     return false;
   };

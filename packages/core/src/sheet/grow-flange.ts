@@ -248,6 +248,14 @@ function addLeg(draft: OpenDraft, bend: DraftBend, spec: FlangeSpec, letter: str
 /** A leg's outline, x from the middle of its bend, y from the second tangent line. */
 export function legLoop(width: number, leg: number, shape: LegShape): Loop {
   const half = width / 2;
+  // A neighbour at the corner may have left less width than the shape was made for: then it is plain.
+  const end =
+    shape.by === "angles"
+      ? width - (Math.tan(shape.left) + Math.tan(shape.right)) * leg
+      : shape.by === "step"
+        ? width - shape.left - shape.right
+        : width;
+  if (end <= SAME) return legLoop(width, leg, { by: "rectangle" });
   if (shape.by === "step" && shape.height > SAME && shape.height < leg - SAME) {
     const [l, r] = [-half + shape.left, half - shape.right];
     const points = [point(-half, 0), point(half, 0), point(half, shape.height)];

@@ -114,6 +114,9 @@ export function bringTogether(
   if (!first || !second) return "One of its flanges has no leg beyond its bend.";
   if (first.bend.up !== second.bend.up)
     return "One of its flanges goes up and the other down, so they never meet. Turn one of them round, or leave the corner open.";
+  for (const { bend, end } of [first, second])
+    if (bendsFrom(draft, bend.child).some((b) => b.grownOn?.role === end))
+      return "A flange stands on the side of one of its legs that would have to be led on. Put this step before that flange, or leave the corner open.";
   const parallel = Math.abs(dotV(first.place.z, second.place.z)) > 1 - 1e-9;
   if (parallel && !inOnePlane(first, second, draft.t))
     return "The two flanges lie in parallel planes and can never meet. Give one of them another angle, or leave the corner open.";

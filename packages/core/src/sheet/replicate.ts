@@ -1,7 +1,7 @@
 import type { Line } from "../plane/curve.ts";
 import { type Isometry, moveCurve, moveLoop, movePoint } from "../plane/isometry.ts";
 import type { Loop } from "../plane/loop.ts";
-import { dot, samePoint, subtract } from "../plane/point.ts";
+import { along, dot, samePoint, subtract } from "../plane/point.ts";
 import { cutFlat } from "./cut-flat.ts";
 import {
   type DraftBend,
@@ -16,7 +16,7 @@ import {
   type Refusal,
   type SheetDraft,
 } from "./draft.ts";
-import type { Metal, MetalOp } from "./metal.ts";
+import { type Metal, type MetalOp, shapeMetal } from "./metal.ts";
 import { refreshEdges } from "./refresh-edges.ts";
 import { takenBy } from "./site.ts";
 
@@ -72,7 +72,7 @@ export function replicate(
   for (const bend of [...draft.bends.values()]) {
     if (bends.has(bend.id)) continue;
     const metal = repeated(bend.metal, making.steps, move, mark, step);
-    if (metal !== bend.metal) draft.bends.set(bend.id, { ...bend, metal });
+    if (metal !== bend.metal) draft.bends.set(bend.id, fitted({ ...bend, metal }));
   }
   repeatFlatCuts(draft, making, move, mark, step);
   for (const id of making.bends) {
@@ -94,6 +94,17 @@ export function replicate(
     });
   for (const id of touched) refreshEdges(draft, id);
   return undefined;
+}
+
+/** A fold across a plate is as wide as its strip: more metal there makes it wider. */
+function fitted(bend: DraftBend): DraftBend {
+  if (bend.grownOn) return bend;
+  const places = shapeMetal(bend.metal)
+    .regions.flatMap((r) => r.outer)
+    .map((c) => dot(subtract(c.a, bend.origin), bend.axis));
+  if (places.length === 0) return bend;
+  const from = Math.min(...places);
+  return { ...bend, origin: along(bend.origin, bend.axis, from), width: Math.max(...places) - from };
 }
 
 /** A copy's metal is the copying step's doing, so that it is not copied once more. */

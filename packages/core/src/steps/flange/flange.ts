@@ -7,12 +7,13 @@ import {
   tangentSetback,
 } from "../../bend/placement.ts";
 import { along } from "../../plane/point.ts";
-import { attempt, edgeFrame, mm } from "../../sheet/draft.ts";
+import { attempt, edgeFrame, edgeLength, mm } from "../../sheet/draft.ts";
 import { bendMotion } from "../../sheet/fold.ts";
 import { foldedPlace } from "../../sheet/folded-place.ts";
 import { growFlange } from "../../sheet/grow-flange.ts";
 import { growLip } from "../../sheet/grow-lip.ts";
 import { bringTogether, flangeCorners } from "../../sheet/meeting-legs.ts";
+import { askedSpan } from "../../sheet/site.ts";
 import type { FlangeSpec, LegShape, ReliefSpec, WidthSpec } from "../../sheet/spec.ts";
 import { compose, dotV, moveV, turnV } from "../../space/vector.ts";
 import { formatShort, toDegrees } from "../../units/quantity.ts";
@@ -194,8 +195,9 @@ function reliefProblem(
 }
 
 /** A leg whose leaning or stepped sides meet before its end has no shape. */
-function shapeProblem(shape: LegShape, leg: number, width: WidthSpec, least: number): string | undefined {
-  const wide = width.by === "width" ? width.width : least;
+function shapeProblem(shape: LegShape, leg: number, width: WidthSpec, edge: number): string | undefined {
+  const { from, to } = askedSpan(width, edge);
+  const wide = to - from;
   if (shape.by === "angles") {
     const end = wide - (Math.tan(shape.left) + Math.tan(shape.right)) * leg;
     if (end <= 1e-6)
@@ -309,8 +311,7 @@ function buildOne(pick: PickEntry, values: FieldValues, context: StepContext): v
   };
   const width = widthOf(values);
   const legShape = shapeOf(values);
-  const edge = Math.hypot(found.edge.left.x - found.edge.right.x, found.edge.left.y - found.edge.right.y);
-  const bad = shapeProblem(legShape, leg, width, edge);
+  const bad = shapeProblem(legShape, leg, width, edgeLength(found.edge));
   const problem = bad ? { field: "shape", message: bad } : flat ? undefined : reliefProblem(reliefs, setback);
   if (problem) {
     refuse(problem.field, problem.message);
