@@ -128,6 +128,48 @@ describe("reliefs cut exactly what they say", () => {
   });
 });
 
+test("a flange that ends in the round bottom of its neighbour's relief is one piece with its plate", () => {
+  const stock = { ...newPart("").stock, thickness: "0.5", radius: "1", k: "0.25" };
+  const narrow = flange("s1.north", {
+    length: "5",
+    angle: "100",
+    place: "inner-face",
+    span: "width",
+    width: "4",
+    leftRelief: "torn",
+    leftReliefDepth: "0",
+    rightRelief: "round",
+    rightReliefWidth: "1",
+    rightReliefDepth: "1.6",
+  });
+  const beside = flange(
+    "s1.north",
+    {
+      ...narrow,
+      edges: [{ key: "a", at: "s1.north" }],
+      angle: "58",
+      width: "17.4",
+      at: "right",
+      radius: "5",
+      rightRelief: "torn",
+      rightReliefDepth: "0",
+      id: "s3",
+    },
+    "s3",
+  );
+  const b = buildPart({
+    ...newPart("Part"),
+    stock,
+    steps: [{ ...plate, width: "40", depth: "40" }, narrow, beside],
+  });
+  const parts = [...b.sheet!.plates, ...b.sheet!.bends].flatMap((p) => p.regions);
+  expect(b.blank!.outlines.length).toBe(1);
+  expect(b.blank!.area).toBeCloseTo(
+    parts.reduce((sum, r) => sum + regionArea(r), 0),
+    6,
+  );
+});
+
 describe("where walls meet at a corner", () => {
   const walls = ["north", "east", "south", "west"];
 

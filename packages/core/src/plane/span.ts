@@ -33,10 +33,15 @@ export function spansInside(loops: readonly Loop[], origin: Point, axis: Point):
       const off = beyond(c.c);
       if (Math.abs(off) >= c.r) continue;
       const half = Math.sqrt(c.r * c.r - off * off);
+      // Looked at a hair beside the line, but placed where the arc crosses the line itself.
+      const true0 = off + SAME;
+      const exact = Math.abs(true0) < c.r ? Math.sqrt(c.r * c.r - true0 * true0) : half;
       const middle = along(c.c);
-      for (const side of [-half, half]) {
+      for (const way of [-1, 1]) {
+        const side = way * exact;
         const s = middle + side;
-        const p = { x: ox + dx * s + dy * SAME, y: oy + dy * s - dx * SAME };
+        const h = middle + way * half;
+        const p = { x: ox + dx * h + dy * SAME, y: oy + dy * h - dx * SAME };
         if (!arcCovers(c, Math.atan2(p.y - c.c.y, p.x - c.c.x))) continue;
         // On the far side of the line's foot a counter-clockwise arc comes back across the line.
         crossings.push({ at: s, way: side > 0 === c.ccw ? 1 : -1 });
