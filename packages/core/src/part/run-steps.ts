@@ -149,9 +149,7 @@ function runStep(run: StepRun): Kept {
     const { stock } = around;
     const historyOf = (id: string): StepHistory | undefined => {
       const kept = history.get(id);
-      const at = document.steps.findIndex((s) => s.id === id);
-      const made = at < 0 ? undefined : stepKind(document.steps[at].kind);
-      return kept && { title: `${made?.title ?? "Step"} ${at + 1}`, before: kept.before, after: kept.after };
+      return kept && { before: kept.before, after: kept.after };
     };
     const editOf = (bend: string) => edits.get(bend);
     const context: StepContext = {

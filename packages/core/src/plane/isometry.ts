@@ -95,11 +95,3 @@ export const moveFrame = (m: Isometry, f: Frame): Frame => ({
   origin: movePoint(m, f.origin),
   x: moveDirection(m, f.x),
 });
-
-/** First `inner`, then `outer`. */
-export function composePlane(outer: Isometry, inner: Isometry): Isometry {
-  const x = moveDirection(outer, { x: inner.xx, y: inner.yx });
-  const y = moveDirection(outer, { x: inner.xy, y: inner.yy });
-  const o = movePoint(outer, { x: inner.ox, y: inner.oy });
-  return { xx: x.x, xy: y.x, yx: x.y, yy: y.y, ox: o.x, oy: o.y, flips: outer.flips !== inner.flips };
-}

@@ -1,6 +1,6 @@
 import { curvesBounds } from "./curve.ts";
-import { type Loop, loopArea, loopFromFrame } from "./loop.ts";
-import type { Bounds, Frame } from "./point.ts";
+import { type Loop, loopArea } from "./loop.ts";
+import type { Bounds } from "./point.ts";
 
 /** A connected piece of sheet: a counter-clockwise outline and clockwise openings in it. */
 export interface Region {
@@ -13,8 +13,3 @@ export const regionArea = (r: Region): number =>
 
 export const regionLoops = (r: Region): Loop[] => [r.outer, ...r.holes];
 export const regionBounds = (r: Region): Bounds => curvesBounds(r.outer);
-
-export const regionFromFrame = (f: Frame, r: Region): Region => ({
-  outer: loopFromFrame(f, r.outer),
-  holes: r.holes.map((h) => loopFromFrame(f, h)),
-});

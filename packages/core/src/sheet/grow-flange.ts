@@ -286,9 +286,4 @@ export const reachOf = (draft: OpenDraft, bend: DraftBend): number => {
   const b = loopsBounds(loops);
   return Math.hypot(b.maxX - b.minX, b.maxY - b.minY) + bend.allowance;
 };
-
-/** Where a point lies before a bend: along its line and out from its first tangent line. */
-export const inBendFrame = (bend: DraftBend, p: { x: number; y: number }) => {
-  const d = subtract(p, bend.origin);
-  return { s: dot(d, bend.axis), out: dot(d, bend.out) };
-};
+}

@@ -25,10 +25,6 @@ export interface JogSpec {
   readonly keep: "folded" | "blank";
 }
 
-/** How far a jog takes the sheet on, measured along the plate. */
-export const jogRun = (t: number, r: number, angle: number, middle: number): number =>
-  (2 * r + t) * Math.sin(angle) + middle * Math.cos(angle);
-
 /** Puts a jog into a plate along a line; what is beyond the line moves. */
 export const growJog = (draft: OpenDraft, spec: JogSpec, names: PartNames): Refusal | undefined =>
   attempt(draft, () => jog(draft, spec, names));

@@ -37,7 +37,7 @@ export interface StepContext {
   readonly editOf: (bend: string) => BendEdit | undefined;
   /** The step's values with some of them replaced, as for a pick that differs. */
   readonly valuesWith: (own: RawValues) => FieldValues;
-  /** The plates and bends that a step made, and the sheet as it was before and after it. */
+  /** The sheet as it was before and after a step; nothing when that was not built. */
   readonly historyOf: (step: string) => StepHistory | undefined;
   /** Says why the step cannot do what it is asked. */
   readonly refuse: (field: string | undefined, message: string) => void;
@@ -48,7 +48,6 @@ export interface StepContext {
 }
 
 export interface StepHistory {
-  readonly title: string;
   readonly before: SheetDraft;
   readonly after: SheetDraft;
 }
