@@ -124,7 +124,7 @@ interface StepRun {
 }
 
 function runStep(run: StepRun): Kept {
-  const { document, index, step, draft, around, edits, labels, history } = run;
+  const { index, step, draft, around, edits, labels, history } = run;
   const kind = stepKind(step.kind)!;
   const title = `${kind.title} ${index + 1}`;
   const findings: Finding[] = [];

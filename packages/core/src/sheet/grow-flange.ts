@@ -2,7 +2,7 @@ import { bendAllowance } from "../bend/allowance.ts";
 import { longestLip } from "../bend/hem.ts";
 import { line } from "../plane/curve.ts";
 import { type Loop, loopFromFrame, polygonLoop, rectangleLoop } from "../plane/loop.ts";
-import { along, dot, type Frame, fromFrame, point, SAME, samePoint, subtract } from "../plane/point.ts";
+import { along, type Frame, fromFrame, point, SAME, samePoint } from "../plane/point.ts";
 import { formatShort, toDegrees } from "../units/quantity.ts";
 import {
   bendsFrom,
@@ -286,4 +286,3 @@ export const reachOf = (draft: OpenDraft, bend: DraftBend): number => {
   const b = loopsBounds(loops);
   return Math.hypot(b.maxX - b.minX, b.maxY - b.minY) + bend.allowance;
 };
-}
