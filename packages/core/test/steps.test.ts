@@ -638,6 +638,36 @@ describe("flanges that follow the rest of the part", () => {
     expect(area(stepped, "s2a")).toBeCloseTo(120 * leg - 20 * (leg - 10), 9);
   });
 
+  test("take a drawn outline, as does a lip; what does not stand on the bend is told", () => {
+    const rows = (...points: [number, number][]) =>
+      points.map(([x, y], i) => ({ key: String.fromCharCode(97 + i), x, y }));
+    const ear = rows([-20, 0], [20, 0], [20, 10], [0, 30], [-20, 10]);
+    const drawn = { shape: "outline", points: ear, span: "width", width: "40" };
+    const b = build(plate, { ...wall, ...drawn });
+    expect(area(b, "s2a")).toBeCloseTo(40 * 10 + 40 * 10, 9);
+    expect(findEdge(b.sheet!, "s2a.side-b")!.length).toBeCloseTo(10, 9);
+    const lip = build(
+      plate,
+      step("s2", "lip", { edges: at("s1.north"), shape: "outline", points: ear, width: "40" }),
+    );
+    expect(area(lip, "s1")).toBeCloseTo(9600 + 800, 9);
+    const behind = { ...wall, ...drawn, points: rows([-20, -2], [20, 0], [0, 9]) };
+    expect(stops(plate, behind)[0]).toContain("reaches 2 mm behind the line");
+    const crossed = { ...wall, ...drawn, points: rows([0, 0], [10, 0], [0, 9], [10, 9]) };
+    expect(stops(plate, crossed)[0]).toContain("The outline crosses itself at 5 mm, 4.5 mm");
+    const outline = {
+      id: "s1",
+      kind: "plate",
+      form: "outline",
+      points: rows([0, 0], [60, 0], [60, 20], [0, 50]),
+    };
+    const skew = build(
+      outline,
+      step("s2", "flange", { edges: at("s1.side-c"), length: "15", place: "bend-from-edge" }),
+    );
+    expect(skew.bends[0].length).toBeCloseTo(Math.hypot(60, 30), 9);
+  });
+
   test("of no angle lengthen the plate, and beyond half a turn may not run through it", () => {
     expect(build(plate, { ...wall, angle: "0", length: "12" }).blank!.height).toBeCloseTo(92, 9);
     const curled = step("s3", "bend", { bends: at("s2a"), angle: "250" });

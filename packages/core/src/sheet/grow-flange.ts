@@ -235,7 +235,8 @@ function addLeg(draft: OpenDraft, bend: DraftBend, spec: FlangeSpec, letter: str
   const middle = along(along(bend.origin, bend.axis, bend.width / 2), bend.out, bend.allowance);
   const frame: Frame = { origin: middle, x: bend.axis };
   const outline = loopFromFrame(frame, legLoop(bend.width, spec.leg, spec.shape ?? { by: "rectangle" }));
-  const own: MetalOp[] = spec.leg > SAME ? [{ kind: "add", step: spec.step, loops: [outline] }] : [];
+  const drawn = spec.shape?.by === "outline";
+  const own: MetalOp[] = spec.leg > SAME || drawn ? [{ kind: "add", step: spec.step, loops: [outline] }] : [];
   draft.plates.set(spec.id, {
     id: spec.id,
     step: spec.step,
@@ -247,6 +248,7 @@ function addLeg(draft: OpenDraft, bend: DraftBend, spec: FlangeSpec, letter: str
 
 /** A leg's outline, x from the middle of its bend, y from the second tangent line. */
 export function legLoop(width: number, leg: number, shape: LegShape): Loop {
+  if (shape.by === "outline") return shape.loop;
   const half = width / 2;
   // A neighbour at the corner may have left less width than the shape was made for: then it is plain.
   const end =

@@ -45,6 +45,8 @@ export type LegShape =
   | { readonly by: "rectangle" }
   /** How far each side leans in over the leg's length, as angles from square. */
   | { readonly by: "angles"; readonly left: number; readonly right: number }
+  /** As drawn: x from the middle of the bend, y from where the straight leg begins, sides named. */
+  | { readonly by: "outline"; readonly loop: Loop }
   /** From `height` on the leg is narrower by `left` and `right`. */
   | { readonly by: "step"; readonly height: number; readonly left: number; readonly right: number };
 

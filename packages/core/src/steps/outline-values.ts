@@ -3,6 +3,7 @@ import { intersectCurves } from "../plane/intersect.ts";
 import { type Loop, loopArea, polygonLoop } from "../plane/loop.ts";
 import { type Point, point, samePoint } from "../plane/point.ts";
 import { mm } from "../sheet/draft.ts";
+import type { LegShape } from "../sheet/spec.ts";
 import type { FieldValues, RowsField } from "./field.ts";
 
 /** A drawn outline as a table of its corners, in order around it. */
@@ -50,6 +51,30 @@ export function outlineLoop(
   if (Math.abs(area) < 1e-6)
     return { field, error: "The outline's points stand on one line and enclose nothing." };
   return area > 0 ? loop : loop.map(reversed).reverse();
+}
+
+/**
+ * A leg as drawn: it must stand on the line where the straight leg begins (y = 0) and reach nowhere
+ * behind it, for there the bend is.
+ */
+export function drawnLeg(values: FieldValues): LegShape | { field: string; error: string } {
+  const loop = outlineLoop(values, (key) => `side-${key}`);
+  if ("error" in loop) return loop;
+  const field = "points";
+  const low = Math.min(...loop.map((c) => c.a.y));
+  if (low < -1e-6)
+    return {
+      field,
+      error: `The outline reaches ${mm(-low)} behind the line where the straight leg begins. Keep its Y at 0 or above.`,
+    };
+  const based = loop.some((c) => Math.abs(c.a.y) < 1e-6 && Math.abs(c.b.y) < 1e-6);
+  if (!based)
+    return { field, error: "The outline does not stand on the bend: one of its sides must lie on Y 0." };
+  // The side on the bend is no border of the part.
+  const free = loop.map((c) =>
+    Math.abs(c.a.y) < 1e-6 && Math.abs(c.b.y) < 1e-6 ? { ...c, name: undefined } : c,
+  );
+  return { by: "outline", loop: free };
 }
 
 function selfCrossing(loop: Loop): Point | undefined {

@@ -29,6 +29,7 @@ import {
 } from "../bend-values.ts";
 import { choicesOf, type FieldSpec, type FieldValues, holesField, type PickEntry } from "../field.ts";
 import { holesOf } from "../hole-values.ts";
+import { drawnLeg, pointsField } from "../outline-values.ts";
 import { pickedEdge, type SentencePart, type StepContext, type StepKind } from "../step-kind.ts";
 import { leanField, widthFields, widthOf, widthSentence } from "../width-values.ts";
 
@@ -105,8 +106,10 @@ const fields: readonly FieldSpec[] = [
       { value: "rectangle", label: "rectangle" },
       { value: "angles", label: "sides at angles" },
       { value: "step", label: "stepped" },
+      { value: "outline", label: "drawn outline" },
     ],
   },
+  { ...pointsField, ...by("shape", "outline") },
   leanField("leftLean", "Left side leans in by"),
   leanField("rightLean", "Right side leans in by"),
   length("stepHeight", "Step at", "10", by("shape", "step")),
@@ -170,7 +173,9 @@ export function flangeNumbers(
   return { shape, setback, leg: Math.max(0, leg.value) };
 }
 
-function shapeOf({ choices, quantities: q }: FieldValues): LegShape {
+function shapeOf(values: FieldValues): LegShape | { field: string; error: string } {
+  const { choices, quantities: q } = values;
+  if (choices.shape === "outline") return drawnLeg(values);
   if (choices.shape === "angles") return { by: "angles", left: q.leftLean ?? 0, right: q.rightLean ?? 0 };
   if (choices.shape === "step")
     return { by: "step", height: q.stepHeight ?? 0, left: q.leftStep ?? 0, right: q.rightStep ?? 0 };
@@ -311,6 +316,10 @@ function buildOne(pick: PickEntry, values: FieldValues, context: StepContext): v
   };
   const width = widthOf(values);
   const legShape = shapeOf(values);
+  if ("error" in legShape) {
+    refuse(legShape.field, legShape.error);
+    return;
+  }
   const bad = shapeProblem(legShape, leg, width, edgeLength(found.edge));
   const problem = bad ? { field: "shape", message: bad } : flat ? undefined : reliefProblem(reliefs, setback);
   if (problem) {
@@ -356,6 +365,7 @@ function sentence(raw: Readonly<Record<string, unknown>>): SentencePart[] {
       { field: "rightLean" },
       " right",
     );
+  if (c.shape === "outline") out.push(", ", { field: "shape" }, " with ", { field: "points" });
   if (c.shape === "step")
     out.push(
       ", ",

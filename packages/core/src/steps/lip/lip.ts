@@ -2,6 +2,7 @@ import { growLip } from "../../sheet/grow-lip.ts";
 import { lengthField } from "../bend-values.ts";
 import { choicesOf, type FieldSpec, holesField } from "../field.ts";
 import { holesOf } from "../hole-values.ts";
+import { drawnLeg, pointsField } from "../outline-values.ts";
 import { pickedEdge, type SentencePart, type StepKind } from "../step-kind.ts";
 import { leanField, widthFieldsFor, widthOf, widthSentence } from "../width-values.ts";
 
@@ -19,8 +20,10 @@ const fields: readonly FieldSpec[] = [
     options: [
       { value: "rectangle", label: "rectangle" },
       { value: "angles", label: "sides at angles" },
+      { value: "outline", label: "drawn outline" },
     ],
   },
+  { ...pointsField, shown: (c) => c.shape === "outline" },
   leanField("leftLean", "Left side leans in by"),
   leanField("rightLean", "Right side leans in by"),
   holesField,
@@ -37,6 +40,7 @@ export const lipStep: StepKind = {
     const c = choicesOf(fields, raw);
     const out: SentencePart[] = ["Lip on ", { field: "edges" }, ", ", { field: "length" }, " long, "];
     out.push(...widthSentence(raw, c));
+    if (c.shape === "outline") out.push(", ", { field: "shape" }, " with ", { field: "points" });
     if (c.shape === "angles")
       out.push(", ", { field: "shape" }, " ", { field: "leftLean" }, " and ", { field: "rightLean" });
     return [...out, "."];
@@ -54,6 +58,11 @@ export const lipStep: StepKind = {
       }
       if (!pickedEdge(context, "edges", pick)) continue;
       const { quantities: q, choices } = own;
+      const drawn = choices.shape === "outline" ? drawnLeg(own) : undefined;
+      if (drawn && "error" in drawn) {
+        context.refuse(drawn.field, drawn.error);
+        continue;
+      }
       const dot = pick.at.indexOf(".");
       const refusal = growLip(
         context.draft,
@@ -63,8 +72,9 @@ export const lipStep: StepKind = {
           edge: { plate: pick.at.slice(0, dot), role: pick.at.slice(dot + 1) },
           leg: q.length ?? 0,
           width: widthOf(own),
-          shape:
-            choices.shape === "angles"
+          shape: drawn
+            ? drawn
+            : choices.shape === "angles"
               ? { by: "angles", left: q.leftLean ?? 0, right: q.rightLean ?? 0 }
               : { by: "rectangle" },
           holes: holesOf(own),
