@@ -23,7 +23,7 @@ export function followingCopy(
 
 /** Whether a step is one that follows another part. */
 export const isFollowed = (document: PartDocument, index: number): boolean =>
-  index < (document.follows?.steps ?? 0);
+  index >= 0 && index < (document.follows?.steps ?? 0);
 
 /** A following part with the other's steps, stock and values as they are now; its own steps stay. */
 export function broughtUpToDate(

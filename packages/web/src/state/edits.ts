@@ -27,7 +27,11 @@ export function edit(
 ): void {
   const { document } = store.getState().part;
   if (!document) return;
-  store.dispatch(partActions.edited({ document: change(document), ...options }));
+  const next = change(document);
+  // Steps that follow another part are changed over there; what was done to them here would be lost.
+  const followed = next.follows?.steps ?? 0;
+  if (next.steps.slice(0, followed).some((s, i) => s !== document.steps[i])) return;
+  store.dispatch(partActions.edited({ document: next, ...options }));
 }
 
 export const setStepValue = (step: string, key: string, value: unknown, mark?: string): void =>

@@ -1,5 +1,6 @@
 import {
   formatShort,
+  isFollowed,
   type PartBuild,
   type PartDocument,
   type PickOf,
@@ -42,7 +43,12 @@ export function actionsFor(picks: readonly Pick[], build: PartBuild, document: P
   if (!pick) return [];
   const maker = makerOf(pick, build);
   const change: PickAction[] =
-    picks.length === 1 && maker
+    picks.length === 1 &&
+    maker &&
+    !isFollowed(
+      document,
+      document.steps.findIndex((s) => s.id === maker),
+    )
       ? [
           {
             key: "E",
@@ -134,6 +140,13 @@ function grow(
 
 /** Whether the step that made a plate can carry round holes of its own. */
 const holesGo = (document: PartDocument, maker: string | undefined): boolean => {
+  if (
+    isFollowed(
+      document,
+      document.steps.findIndex((s) => s.id === maker),
+    )
+  )
+    return false;
   const kind = document.steps.find((s) => s.id === maker)?.kind;
   return stepKind(kind ?? "")?.fields.some((f) => f.key === "holes" && kind !== "lip") ?? false;
 };

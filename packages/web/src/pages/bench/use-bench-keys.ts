@@ -57,7 +57,12 @@ function carrySteps(): boolean {
   const step = part.document?.steps.find((s) => s.id === view.openStep);
   if (!step) return false;
   // What it stands on in this part comes along by name; where the other part has it too, it is kept.
-  localStorage.setItem(CARRIED, JSON.stringify([step]));
+  try {
+    localStorage.setItem(CARRIED, JSON.stringify([step]));
+  } catch {
+    // A browser that keeps nothing carries nothing; the step itself is untouched.
+    return false;
+  }
   return true;
 }
 

@@ -91,9 +91,13 @@ function Scene({ build, mesh, folding, colours, onPick }: SceneProps) {
   );
   const handledPlate = useHandledPlate(build);
   const open = useApp((s) => s.part.document?.steps.find((d) => d.id === s.view.openStep));
+  const followed = useApp((s) => s.part.document?.follows?.steps ?? 0);
   const grips = useMemo(
-    () => gripsOn(build, folding, handledPlate, open),
-    [build, folding, handledPlate, open],
+    () =>
+      gripsOn(build, folding, handledPlate, open).filter(
+        (g) => build.steps.findIndex((s) => s.id === g.step) >= followed,
+      ),
+    [build, folding, handledPlate, open, followed],
   );
   const anchors = useMemo(
     () => [...labelAnchors(build, folding), ...grips.map((g) => g.anchor)],
