@@ -598,8 +598,12 @@ describe("flanges that follow the rest of the part", () => {
         if (angle === "90") expect(inSpace(b, "s4a.end", "left", 0)[2]).toBeCloseTo(Number(height) + 1, 9);
       }
     }
+    for (const to of [{ levelPlate: at("s2a") }, { levelCorner: at("s2a.end+right") }]) {
+      const b = build(plate, wall, step("s3", "flange", { edges: at("s1.south"), lengthTo: "level", ...to }));
+      expect(inSpace(b, "s3a.end", "left", 0)[2]).toBeCloseTo(32, 9);
+    }
     expect(stops(plate, step("s2", "flange", { edges: at("s1.north"), lengthTo: "level" }))[0]).toContain(
-      "Pick the edge",
+      "Pick the edge, the plate or the corner",
     );
   });
 

@@ -30,7 +30,15 @@ const ONE: Readonly<Record<PickOf, string>> = {
 };
 
 /** Fields in which one thing is picked: the name of the field says which. */
-export const SINGLE_PICKS = new Set(["from", "onto", "plate", "edge", "levelWith"]);
+export const SINGLE_PICKS = new Set([
+  "from",
+  "onto",
+  "plate",
+  "edge",
+  "levelWith",
+  "levelPlate",
+  "levelCorner",
+]);
 
 /** What the picked things are called. */
 export function usePickTitle(labels: ReadonlyMap<string, string>) {

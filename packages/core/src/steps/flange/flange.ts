@@ -6,13 +6,15 @@ import {
   straightLeg,
   tangentSetback,
 } from "../../bend/placement.ts";
-import { along } from "../../plane/point.ts";
+import { along, type Point } from "../../plane/point.ts";
 import { attempt, edgeFrame, edgeLength, mm } from "../../sheet/draft.ts";
 import { bendMotion } from "../../sheet/fold.ts";
 import { foldedPlace } from "../../sheet/folded-place.ts";
 import { growFlange } from "../../sheet/grow-flange.ts";
 import { growLip } from "../../sheet/grow-lip.ts";
 import { bringTogether, flangeCorners } from "../../sheet/meeting-legs.ts";
+import { shapeMetal } from "../../sheet/metal.ts";
+import { cornerName, outlineCorners } from "../../sheet/round-corners.ts";
 import { askedSpan } from "../../sheet/site.ts";
 import type { FlangeSpec, LegShape, ReliefSpec, WidthSpec } from "../../sheet/spec.ts";
 import { compose, dotV, moveV, turnV } from "../../space/vector.ts";
@@ -27,7 +29,14 @@ import {
   reliefOf,
   turnField,
 } from "../bend-values.ts";
-import { choicesOf, type FieldSpec, type FieldValues, holesField, type PickEntry } from "../field.ts";
+import {
+  choicesOf,
+  type FieldSpec,
+  type FieldValues,
+  holesField,
+  type PickEntry,
+  picksOf,
+} from "../field.ts";
 import { holesOf } from "../hole-values.ts";
 import { drawnLeg, pointsField } from "../outline-values.ts";
 import { pickedEdge, type SentencePart, type StepContext, type StepKind } from "../step-kind.ts";
@@ -42,7 +51,7 @@ const LENGTH_TO: readonly { value: LengthTo | typeof LEVEL; label: string }[] = 
   { value: "tangent", label: "tangent" },
   { value: "outermost", label: "outermost face" },
   { value: "overall-height", label: "overall height" },
-  { value: LEVEL, label: "level with an edge" },
+  { value: LEVEL, label: "level with" },
 ];
 
 const PLACES: readonly { value: BendPlace; label: string }[] = [
@@ -73,18 +82,39 @@ const by = (key: string, value: string) => ({
   shown: (c: Readonly<Record<string, string>>) => c[key] === value,
 });
 
-const fields: readonly FieldSpec[] = [
-  { kind: "picks", key: "edges", label: "Edges", of: "edge", grows: true, own: OWN },
-  turnField,
-  length("length", "Length", "25", { shown: (c: Readonly<Record<string, string>>) => c.lengthTo !== LEVEL }),
+/** What a leg may end level with: one of these is picked. */
+const LEVEL_FIELDS: readonly FieldSpec[] = [
   {
     kind: "picks",
     key: "levelWith",
-    label: "Level with",
+    label: "Level with edge",
     of: "edge",
     optional: true,
     ...by("lengthTo", LEVEL),
   },
+  {
+    kind: "picks",
+    key: "levelPlate",
+    label: "or plate",
+    of: "plate",
+    optional: true,
+    ...by("lengthTo", LEVEL),
+  },
+  {
+    kind: "picks",
+    key: "levelCorner",
+    label: "or corner",
+    of: "corner",
+    optional: true,
+    ...by("lengthTo", LEVEL),
+  },
+];
+
+const fields: readonly FieldSpec[] = [
+  { kind: "picks", key: "edges", label: "Edges", of: "edge", grows: true, own: OWN },
+  turnField,
+  length("length", "Length", "25", { shown: (c: Readonly<Record<string, string>>) => c.lengthTo !== LEVEL }),
+  ...LEVEL_FIELDS,
   length("beyond", "Beyond it by", "0", { min: -20000, ...by("lengthTo", LEVEL) }),
   {
     kind: "choice",
@@ -156,7 +186,7 @@ export function flangeNumbers(
     if (leg >= -1e-9) return { shape, setback, leg: Math.max(0, leg) };
     return {
       field: "levelWith",
-      error: `The edge it should be level with lies ${mm(-leg)} before the end of its bend. Pick an edge further out, or let it reach that much beyond.`,
+      error: `What it should be level with lies ${mm(-leg)} before the end of its bend. Pick something further out, or let it reach that much beyond.`,
     };
   }
   const lengthTo = choices.lengthTo as LengthTo;
@@ -242,9 +272,43 @@ function closeBetween(gap: number, { draft, step, warn }: StepContext): void {
     }
 }
 
+/** The places of the edge, plate or corner that a leg ends level with, in developed coordinates. */
+function levelPoints(
+  values: FieldValues,
+  context: StepContext,
+): { plate: string; points: readonly Point[] } | undefined {
+  const { draft, refuse, lost } = context;
+  const [edge, plate, corner] = ["levelWith", "levelPlate", "levelCorner"].map(
+    (key) => values.picks[key]?.[0],
+  );
+  if (edge) {
+    const found = pickedEdge(context, "levelWith", edge);
+    return found && { plate: found.plate.id, points: [found.edge.left, found.edge.right] };
+  }
+  if (plate) {
+    const found = draft.plates.get(plate.at);
+    if (!found) {
+      lost("levelPlate", plate);
+      return undefined;
+    }
+    const points = shapeMetal(found.metal).regions.flatMap((r) => r.outer.map((c) => c.a));
+    return { plate: found.id, points };
+  }
+  if (corner) {
+    const id = corner.at.slice(0, corner.at.indexOf("."));
+    const corners = draft.plates.has(id) ? outlineCorners(draft, id) : [];
+    const found = corners.find((c) => cornerName(c) === corner.at);
+    if (found) return { plate: id, points: [found.before.b] };
+    lost("levelCorner", corner);
+    return undefined;
+  }
+  refuse("levelWith", "Pick the edge, the plate or the corner that its tip should be level with.");
+  return undefined;
+}
+
 /**
- * The straight leg of a flange whose tip stands level with an edge: as far along the leg, folded, as
- * the farthest point of that edge.
+ * The straight leg of a flange whose tip stands level with something: as far along the leg, folded, as
+ * the farthest point of what it is level with.
  */
 function levelLeg(
   pick: PickEntry,
@@ -253,13 +317,8 @@ function levelLeg(
   shape: BendShape,
   setback: number,
 ): number | undefined {
-  const { draft, refuse } = context;
-  const target = values.picks.levelWith?.[0];
-  if (!target) {
-    refuse("levelWith", "Pick the edge that its tip should be level with.");
-    return undefined;
-  }
-  const to = pickedEdge(context, "levelWith", target);
+  const { draft } = context;
+  const to = levelPoints(values, context);
   const from = pickedEdge(context, "edges", pick);
   if (!to || !from) return undefined;
   const id = `${context.step}${pick.key}`;
@@ -275,8 +334,8 @@ function levelLeg(
   const start = along(origin, out, allowance);
   const base = moveV(place, [start.x, start.y, 0]);
   const direction = turnV(place, [out.x, out.y, 0]);
-  const other = foldedPlace(draft, to.plate.id);
-  const reach = [to.edge.left, to.edge.right].flatMap((p) =>
+  const other = foldedPlace(draft, to.plate);
+  const reach = to.points.flatMap((p) =>
     [0, draft.t].map((w) => {
       const q = moveV(other, [p.x, p.y, w]);
       return dotV([q[0] - base[0], q[1] - base[1], q[2] - base[2]], direction);
@@ -348,7 +407,8 @@ function sentence(raw: Readonly<Record<string, unknown>>): SentencePart[] {
   const c = choicesOf(fields, raw);
   const out: SentencePart[] = ["Flange on ", { field: "edges" }, ", ", { field: "turn" }, " "];
   if (c.lengthTo === LEVEL) {
-    out.push({ field: "lengthTo" }, " ", { field: "levelWith" });
+    const given = ["levelPlate", "levelCorner"].find((key) => picksOf(raw, key).length > 0);
+    out.push({ field: "lengthTo" }, " ", { field: given ?? "levelWith" });
     if (raw.beyond !== undefined && String(raw.beyond) !== "0")
       out.push(" and ", { field: "beyond" }, " more");
   } else out.push({ field: "length" }, " to the ", { field: "lengthTo" });
