@@ -131,7 +131,10 @@ function runStep(run: StepRun): Kept {
   let wrong = false;
   const refuse = (field: string | undefined, message: string) => {
     wrong = true;
-    findings.push({ level: "stop", rule: "step", step: step.id, field, message: `${title}: ${message}` });
+    const said = `${title}: ${message}`;
+    // What is wrong with each of several picks alike is said once.
+    if (findings.some((f) => f.message === said)) return;
+    findings.push({ level: "stop", rule: "step", step: step.id, field, message: said });
   };
   const warn = (field: string | undefined, message: string) => {
     findings.push({ level: "warn", rule: "step", step: step.id, field, message: `${title}: ${message}` });

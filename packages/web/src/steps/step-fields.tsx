@@ -114,7 +114,7 @@ function StepChoice({
         pictured
           ? (option) => {
               const section = sectionOf(option);
-              if (option === "level") return "follows an edge";
+              if (option === "level") return "follows what is picked";
               if (!section) return "too short";
               return spec.key === "place"
                 ? `plate ${signed(section.setback)} leg ${formatFixed(section.leg)}`
