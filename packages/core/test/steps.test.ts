@@ -727,7 +727,7 @@ describe("single bends changed afterwards", () => {
     const b = build(plate, wall, step("s3", "bend", { bends: at("s2b"), flip: "flipped", k: "0.3" }));
     expect(b.bends.map((r) => [r.up, r.k, r.kSource])).toEqual([
       [true, 0.42, "stock"],
-      [false, 0.3, "step s3"],
+      [false, 0.3, "a bend change"],
     ]);
   });
 });

@@ -184,7 +184,7 @@ function checkFields(fields: readonly FieldSpec[], raw: Plain, path: string, say
           say(at, `This must be a text of at most ${LONGEST_NAME} characters.`);
         break;
       case "picks":
-        checkList(value, at, MOST_PICKS, say, (entry, place) => {
+        checkList(value, at, f.single ? 1 : MOST_PICKS, say, (entry, place) => {
           const { form, example, what } = PICK_FORMS[f.of];
           if (typeof entry.at !== "string" || !form.test(entry.at))
             say(`${place}/at`, `${what}, for example "${example}".`);

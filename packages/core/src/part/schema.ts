@@ -34,7 +34,7 @@ function fieldSchema(f: FieldSpec): Schema {
       return {
         title: f.label,
         type: "array",
-        maxItems: MOST_PICKS,
+        maxItems: f.single ? 1 : MOST_PICKS,
         items: {
           type: "object",
           required: ["key", "at"],

@@ -32,10 +32,11 @@ export function sheetCorners(sheet: Sheet): SheetCorner[] {
       const end = along(first.origin, first.axis, first.width);
       for (const second of bends) {
         if (first === second) continue;
+        const near = (first.radius + second.radius) * 2 + sheet.t * 4;
+        if (distance(end, second.origin) > near) continue;
         const edges = [first, second].map((b) => plate.edges.find((e) => e.role === b.edge));
         const meet = edges[0] && edges[1] && samePoint(edges[0].right, edges[1].left, 1e-6);
-        const near = (first.radius + second.radius) * 2 + sheet.t * 4;
-        if (!meet || distance(end, second.origin) > near) continue;
+        if (!meet) continue;
         out.push({ name: `${plate.id}.${first.edge}+${second.edge}`, of: "flanges", owner, at: end });
         for (const a of wallsOf(sheet, first.child))
           for (const b of wallsOf(sheet, second.child)) {

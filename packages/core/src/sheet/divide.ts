@@ -71,7 +71,7 @@ export function dividePlate(
   plateId: string,
   asked: Band,
   made: { readonly id: string; readonly step: string },
-  names: { readonly letter: string; readonly numberOf: (bend: string) => number },
+  names: { readonly letter: string; readonly numberOf: (bend: string) => number; readonly band: string },
 ): Division | Refusal {
   const { letter } = names;
   const plate = draft.plates.get(plateId)!;
@@ -81,7 +81,7 @@ export function dividePlate(
   const rootMoves = own && offset(asked, legMiddle(own)) > asked.width / 2;
   const band = rootMoves ? turnBand(asked) : asked;
   const pieces = cutPieces(plate, band);
-  const sides = assign(pieces, band, letter);
+  const sides = assign(pieces, band, letter, names.band);
   if ("message" in sides) return sides;
   const crossed = bendsFrom(draft, plateId).find((b) => crosses(b, sides.sideAt));
   if (crossed)
@@ -142,7 +142,7 @@ interface Sides {
   readonly loops?: Readonly<Record<Side, readonly Loop[]>>;
 }
 
-function assign(pieces: Pieces, band: Band, letter: string): Sides | Refusal {
+function assign(pieces: Pieces, band: Band, letter: string, called: string): Sides | Refusal {
   const { fixed, moving, strips, reach } = pieces;
   const field = "distance";
   if (fixed.length === 0 && moving.length === 0)
@@ -151,7 +151,7 @@ function assign(pieces: Pieces, band: Band, letter: string): Sides | Refusal {
     const side = fixed.length === 0 ? "before" : "beyond";
     return {
       field,
-      message: `Nothing of plate ${letter} is left ${side} the line: it lies outside the plate, or its ${mm(band.width)} of bend take all that is there. Move it further onto the plate.`,
+      message: `Nothing of plate ${letter} is left ${side} the line: it lies outside the plate, or its ${called} of ${mm(band.width)} takes all that is there. Move it further onto the plate.`,
     };
   }
   if (band.width > SAME && strips.length === 0)

@@ -65,6 +65,7 @@ export function growFold(draft: OpenDraft, spec: FoldSpec, names: PartNames): Re
   const division = dividePlate(draft, line.plate, band, spec, {
     letter: names.letterOf(line.plate),
     numberOf: names.numberOf,
+    band: "bend",
   });
   if ("message" in division) return division;
   draft.bends.set(spec.id, foldBend(spec, line.plate, spec.id, division, 0, allowance, division.strip));

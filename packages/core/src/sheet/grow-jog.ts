@@ -45,7 +45,7 @@ function jog(draft: OpenDraft, spec: JogSpec, names: PartNames): Refusal | undef
     width: taken,
     ...(line.limit ? { limit: line.limit } : {}),
   };
-  const names1 = { letter: names.letterOf(line.plate), numberOf: names.numberOf };
+  const names1 = { letter: names.letterOf(line.plate), numberOf: names.numberOf, band: "jog" };
   const division = dividePlate(draft, line.plate, band, spec, names1);
   if ("message" in division) return division;
   const turned = division.turned;

@@ -61,7 +61,7 @@ export function findSite(
     return { field, message };
   }
   if (width.by === "width" && (asked.from < -SAME || asked.to > length + SAME)) {
-    const message = `The flange would reach from ${mm(asked.from)} to ${mm(asked.to)} along edge ${title}, which runs from 0 to ${mm(length)}. Make it narrower or move it.`;
+    const message = `It would reach from ${mm(asked.from)} to ${mm(asked.to)} along edge ${title}, which runs from 0 to ${mm(length)}. Make it narrower or move it.`;
     return { field, message };
   }
   const frame = edgeFrame(edge);

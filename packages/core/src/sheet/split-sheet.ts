@@ -21,7 +21,11 @@ export function splitSheet(
     ...(line.limit ? { limit: line.limit } : {}),
   };
   const letter = names.letterOf(line.plate);
-  const division = dividePlate(draft, line.plate, band, made, { letter, numberOf: names.numberOf });
+  const division = dividePlate(draft, line.plate, band, made, {
+    letter,
+    numberOf: names.numberOf,
+    band: "gap",
+  });
   if ("message" in division) return division;
   draft.roots = [...draft.roots, { plate: made.id, place }];
   return undefined;

@@ -103,7 +103,7 @@ export function bendSpec(
   const { k: value, source } =
     k === undefined
       ? context.stock.kOf(shape)
-      : { k, source: edit?.k === undefined ? "this step" : `step ${edit.step}` };
+      : { k, source: edit?.k === undefined ? "this step" : "a bend change" };
   if (shape.angle * (shape.r + value * shape.t) < 1e-6)
     return "At radius 0 and K 0 the bend has no length in the flat. Give it a radius or a K above 0.";
   return { up: edit?.flip ? !up : up, angle: shape.angle, radius: shape.r, k: value, kSource: source };

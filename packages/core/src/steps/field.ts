@@ -60,6 +60,8 @@ export interface PicksField extends FieldBase {
   readonly of: PickOf;
   /** Whether each pick makes a plate of its own, named by the step and the pick's key. */
   readonly grows?: boolean;
+  /** Whether it takes one thing only: picking another puts it in the place of the first. */
+  readonly single?: boolean;
   /** Whether the step can do without. */
   readonly optional?: boolean;
   /** Fields in which a pick may differ from the others. */

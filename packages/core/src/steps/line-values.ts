@@ -11,7 +11,7 @@ const byPoints = { shown: (c: Choices) => c.by === "points" };
 
 /** A line across a plate, as fields: beside an edge, at a share of the plate, or between two points on edges. */
 export const lineFields: readonly FieldSpec[] = [
-  { kind: "picks", key: "from", label: "Edge", of: "edge" },
+  { kind: "picks", key: "from", single: true, label: "Edge", of: "edge" },
   {
     kind: "choice",
     key: "by",
@@ -44,7 +44,7 @@ export const lineFields: readonly FieldSpec[] = [
     max: 89,
     ...straight,
   },
-  { kind: "picks", key: "onto", label: "Second edge", of: "edge", optional: true, ...byPoints },
+  { kind: "picks", key: "onto", single: true, label: "Second edge", of: "edge", optional: true, ...byPoints },
   lengthField("fromAt", "From the left end of the first", "20", byPoints),
   lengthField("ontoAt", "From the left end of the second", "20", byPoints),
   {

@@ -18,6 +18,8 @@ export interface Picking {
   readonly step: string;
   readonly field: string;
   readonly of: PickOf;
+  /** Whether one thing is all it takes. */
+  readonly single?: boolean;
 }
 
 export type DrawerTab = "bends" | "findings" | "measure" | "values";

@@ -36,7 +36,9 @@ export function addStepOf(kind: StepKind): void {
   const id = fitting ? stepOn(kind, fitting.of, fitting.names, picked(kind)) : appendStep(kind.kind, values);
   const needed = kind.fields.find((f): f is PicksField => f.kind === "picks" && !f.optional);
   if (!fitting && needed)
-    store.dispatch(viewActions.pickingStarted({ step: id, field: needed.key, of: needed.of }));
+    store.dispatch(
+      viewActions.pickingStarted({ step: id, field: needed.key, of: needed.of, single: needed.single }),
+    );
   else focusFirstField(id);
   if (part.document?.steps.length === 0) store.dispatch(viewActions.facingChosen("oblique"));
 }

@@ -29,17 +29,6 @@ const ONE: Readonly<Record<PickOf, string>> = {
   step: "a step",
 };
 
-/** Fields in which one thing is picked: the name of the field says which. */
-export const SINGLE_PICKS = new Set([
-  "from",
-  "onto",
-  "plate",
-  "edge",
-  "levelWith",
-  "levelPlate",
-  "levelCorner",
-]);
-
 /** What the picked things are called. */
 export function usePickTitle(labels: ReadonlyMap<string, string>) {
   const bends = useApp((s) => s.build.latest?.bends);
@@ -70,7 +59,7 @@ export function PicksFieldView({ spec, context }: { spec: PicksField; context: F
   const send = useSend();
   const title = usePickTitle(labels);
   const picks = picksOf(step, spec.key);
-  const single = SINGLE_PICKS.has(spec.key);
+  const single = spec.single ?? false;
   const look = wrong.has(spec.key) ? "border-stop text-stop" : "border-moss/45 text-moss";
   const more = single && picks.length > 0 ? "another" : `+ ${spec.of}`;
   return (
@@ -102,7 +91,7 @@ export function PicksFieldView({ spec, context }: { spec: PicksField; context: F
             send(viewActions.stepOpened(step.id));
             send(
               viewActions.pickingStarted(
-                picking ? undefined : { step: step.id, field: spec.key, of: spec.of },
+                picking ? undefined : { step: step.id, field: spec.key, of: spec.of, single },
               ),
             );
           }}

@@ -214,7 +214,14 @@ function RowActions({ step, number, onRemove }: StepRowProps) {
             edit(() => next, { step: copy });
             store.dispatch(viewActions.stepOpened(copy));
             const field = picksIn(step)[0].field;
-            store.dispatch(viewActions.pickingStarted({ step: copy, field: field.key, of: field.of }));
+            store.dispatch(
+              viewActions.pickingStarted({
+                step: copy,
+                field: field.key,
+                of: field.of,
+                single: field.single,
+              }),
+            );
           }}
         >
           <Copy size={12} /> Copy

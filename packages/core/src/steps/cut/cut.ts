@@ -12,7 +12,7 @@ type Choices = Readonly<Record<string, string>>;
 const forms = (...list: string[]) => ({ shown: (c: Choices) => list.includes(c.form) });
 
 const fields: readonly FieldSpec[] = [
-  { kind: "picks", key: "plate", label: "Plate", of: "plate" },
+  { kind: "picks", key: "plate", single: true, label: "Plate", of: "plate" },
   {
     kind: "choice",
     key: "form",

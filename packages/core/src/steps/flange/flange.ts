@@ -87,6 +87,7 @@ const LEVEL_FIELDS: readonly FieldSpec[] = [
   {
     kind: "picks",
     key: "levelWith",
+    single: true,
     label: "Level with edge",
     of: "edge",
     optional: true,
@@ -95,6 +96,7 @@ const LEVEL_FIELDS: readonly FieldSpec[] = [
   {
     kind: "picks",
     key: "levelPlate",
+    single: true,
     label: "or plate",
     of: "plate",
     optional: true,
@@ -103,6 +105,7 @@ const LEVEL_FIELDS: readonly FieldSpec[] = [
   {
     kind: "picks",
     key: "levelCorner",
+    single: true,
     label: "or corner",
     of: "corner",
     optional: true,

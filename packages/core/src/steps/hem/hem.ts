@@ -161,7 +161,7 @@ function buildOne(pick: PickEntry, values: FieldValues, context: StepContext): s
     },
     context.letterOf,
   );
-  if (refusal) refuse(refusal.field, refusal.message.replace("The flange would", "The hem would"));
+  if (refusal) refuse(refusal.field, refusal.message);
   return refusal ? undefined : plate;
 }
 

@@ -44,6 +44,7 @@ const fields: readonly FieldSpec[] = [
   {
     kind: "picks",
     key: "edge",
+    single: true,
     label: "Edge",
     of: "edge",
     optional: true,
@@ -52,6 +53,7 @@ const fields: readonly FieldSpec[] = [
   {
     kind: "picks",
     key: "plate",
+    single: true,
     label: "Plate",
     of: "plate",
     optional: true,

@@ -37,10 +37,11 @@ const fields: readonly FieldSpec[] = [
       { value: "round", label: "around a point" },
     ],
   },
-  { kind: "picks", key: "edge", label: "Edge", of: "edge", optional: true, ...forms("edge") },
+  { kind: "picks", key: "edge", single: true, label: "Edge", of: "edge", optional: true, ...forms("edge") },
   {
     kind: "picks",
     key: "plate",
+    single: true,
     label: "Plate",
     of: "plate",
     optional: true,
@@ -116,7 +117,7 @@ function build(values: FieldValues, context: StepContext) {
     if (!historyOf(p.at))
       return refuse(
         "steps",
-        `Step ${p.at.replace(/^s/, "")} is not built before this one, so there is nothing to repeat. Pick another step.`,
+        "A picked step is not built before this one, so there is nothing of it to repeat. Pick another, or mend that step.",
       );
   const { quantities: q, choices } = values;
   const total = Math.round(q.count ?? 1) * (choices.form === "grid" ? Math.round(q.rows ?? 1) : 1);

@@ -30,12 +30,6 @@ export const splitStep: StepKind = {
     const { draft, step, refuse } = context;
     const gap = values.quantities.gap ?? 0;
     const refusal = attempt(draft, () => splitSheet(draft, line, gap, { id: step, step }, context));
-    if (refusal)
-      refuse(
-        refusal.field === "distance" ? values.choices.by : refusal.field,
-        refusal.message
-          .replace("its 0 mm of bend take", "its gap takes")
-          .replace(/its (.*) of bend take/, "its gap of $1 takes"),
-      );
+    if (refusal) refuse(refusal.field === "distance" ? values.choices.by : refusal.field, refusal.message);
   },
 };

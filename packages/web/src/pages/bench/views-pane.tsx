@@ -4,7 +4,6 @@ import { togglePick } from "../../state/edits.ts";
 import { useLabels } from "../../state/labels.ts";
 import { store, useApp, useSend } from "../../state/store.ts";
 import { type Pick, viewActions } from "../../state/view-slice.ts";
-import { SINGLE_PICKS } from "../../steps/picks-field.tsx";
 import { Button } from "../../ui/button.tsx";
 import { ErrorBoundary } from "../../ui/error-boundary.tsx";
 import { BlankView } from "../../views/blank/blank-view.tsx";
@@ -33,7 +32,7 @@ export function ViewsPane() {
       const { pickingFor } = view;
       const target = pickingFor && part.document?.steps.find((s) => s.id === pickingFor.step);
       if (target && found?.kind === pickingFor.of) {
-        const single = SINGLE_PICKS.has(pickingFor.field);
+        const single = pickingFor.single ?? false;
         togglePick(target, pickingFor.field, nameOf(found), single);
         if (single) send(viewActions.pickingStarted(undefined));
         return;
@@ -192,7 +191,7 @@ function PickingHint() {
   if (!picking || picking.of === "step") return null;
   return (
     <div className="absolute bottom-14 left-1/2 z-20 flex -translate-x-1/2 items-center gap-3 rounded-lg border border-amber bg-panel px-3 py-1.5 shadow-card">
-      {SINGLE_PICKS.has(picking.field)
+      {picking.single
         ? `Click ${picking.of === "edge" ? "an edge" : `a ${picking.of}`} in either view.`
         : `Click ${picking.of}s in either view to add or take them off.`}
       <Button kind="quiet" onClick={() => send(viewActions.pickingStarted(undefined))}>
