@@ -306,7 +306,7 @@ describe("what goes to the laser", () => {
       bd: 2.654204,
       length: 314,
     });
-    const why = whyBend(build, build.bends[0], "allowance");
+    const why = whyBend(tray(), build, build.bends[0], "allowance");
     expect(why.lines[why.lines.length - 1].text).toBe("BA = 1.5708 × (1.5 + 0.42 × 1.5) = 3.3458");
   });
 });

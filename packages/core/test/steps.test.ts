@@ -725,7 +725,7 @@ describe("single bends changed afterwards", () => {
 
   test("are flipped, and get a K of their own that says where it comes from", () => {
     const b = build(plate, wall, step("s3", "bend", { bends: at("s2b"), flip: "flipped", k: "0.3" }));
-    expect(b.bends.map((r) => [r.up, r.k, r.kSource])).toEqual([
+    expect(b.bends.map((r) => [r.up, r.k, r.kSource.label])).toEqual([
       [true, 0.42, "stock"],
       [false, 0.3, "a bend change"],
     ]);

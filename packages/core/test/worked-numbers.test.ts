@@ -112,7 +112,7 @@ function flange(
     angle: shape.angle,
     radius: shape.r,
     k: c.K ?? k,
-    kSource: "case",
+    kSource: { label: "case", lines: [] },
     setback: tangentSetback(PLACES[c.place], shape),
     leg: leg.value,
     width: { by: "whole" },

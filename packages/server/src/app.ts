@@ -1,15 +1,17 @@
 import { existsSync } from "node:fs";
 import { join } from "node:path";
-import { LARGEST_DOCUMENT } from "@hillcrest/core";
+import { LARGEST_DOCUMENT, LARGEST_LIBRARY } from "@hillcrest/core";
 import express, { type ErrorRequestHandler, type Express } from "express";
 import helmet from "helmet";
 import type { Logger } from "pino";
 import { pinoHttp } from "pino-http";
 import type { DataSource } from "typeorm";
-import { addDemoParts } from "./demo.ts";
+import { addDemoParts, addDemoStock } from "./demo.ts";
 import { openApi } from "./openapi.ts";
 import { PartService } from "./parts/part-service.ts";
 import { partsRouter } from "./parts/parts-router.ts";
+import { stockRouter } from "./stock/stock-router.ts";
+import { StockService } from "./stock/stock-service.ts";
 
 export interface AppOptions {
   readonly source: DataSource;
@@ -23,6 +25,7 @@ export interface AppOptions {
 export function createApp({ source, log, pages, demo }: AppOptions): Express {
   const app = express();
   const parts = new PartService(source);
+  const stock = new StockService(source);
   app.disable("x-powered-by");
   app.use(pinoHttp({ logger: log, autoLogging: { ignore: (req) => !req.url?.startsWith("/api/") } }));
   app.use(
@@ -39,12 +42,16 @@ export function createApp({ source, log, pages, demo }: AppOptions): Express {
       strictTransportSecurity: false,
     }),
   );
+  // A stock library may hold charts of very many rows; a part may not.
+  app.use("/api/stock", express.json({ limit: LARGEST_LIBRARY }));
   app.use("/api", express.json({ limit: LARGEST_DOCUMENT + 100_000 }));
   app.get("/api/health", (_req, res) => void res.json({ ok: true }));
   app.get("/api/openapi.json", (_req, res) => void res.json(openApi()));
   app.use("/api/parts", partsRouter(parts));
+  app.use("/api/stock", stockRouter(stock, parts));
   app.post("/api/demo", async (_req, res) => {
     if (!demo) return void res.status(404).json({ message: "This server has no demo parts." });
+    if (await stock.isEmpty()) await addDemoStock(stock, demo);
     res.status(201).json({ added: await addDemoParts(parts, demo) });
   });
   app.use("/api", (_req, res) => void res.status(404).json({ message: "There is nothing at this address." }));
@@ -78,7 +85,7 @@ function explain(error: { type?: string; status?: number; message?: string }): {
   if (error.type === "entity.too.large") {
     return {
       status: 413,
-      message: `The request is too large: a part document can have at most ${LARGEST_DOCUMENT / 1e6} MB.`,
+      message: `The request is too large: a part document can have at most ${LARGEST_DOCUMENT / 1e6} MB, a stock library ${LARGEST_LIBRARY / 1e6} MB.`,
     };
   }
   if (error.type === "entity.parse.failed")

@@ -4,7 +4,9 @@ import { dirname } from "node:path";
 import libsql from "libsql";
 import { DataSource } from "typeorm";
 import { CreatePart1760000000001 } from "./migrations/0001-create-part.ts";
+import { CreateStock1760000000002 } from "./migrations/0002-create-stock.ts";
 import { PartRow } from "./parts/part.entity.ts";
+import { StockItemRow } from "./stock/stock-item.entity.ts";
 
 /** Opens the SQLite file, bringing its tables up to date. Every commit is on disk before it is answered. */
 export async function openDatabase(path: string): Promise<DataSource> {
@@ -13,8 +15,8 @@ export async function openDatabase(path: string): Promise<DataSource> {
     type: "better-sqlite3",
     driver: libsql,
     database: path,
-    entities: [PartRow],
-    migrations: [CreatePart1760000000001],
+    entities: [PartRow, StockItemRow],
+    migrations: [CreatePart1760000000001, CreateStock1760000000002],
     migrationsRun: true,
     synchronize: false,
     prepareDatabase: (db: { pragma: (text: string) => unknown }) => {

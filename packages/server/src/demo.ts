@@ -1,7 +1,8 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
-import { readDocumentText } from "@hillcrest/core";
+import { readDocumentText, readLibraryText } from "@hillcrest/core";
 import type { PartService } from "./parts/part-service.ts";
+import type { StockService } from "./stock/stock-service.ts";
 
 /** Puts the parts of a folder of documents on the Shelf; a file that cannot be read stops with its name. */
 export async function addDemoParts(parts: PartService, folder: string): Promise<number> {
@@ -15,4 +16,12 @@ export async function addDemoParts(parts: PartService, folder: string): Promise<
     await parts.create(read.value);
   }
   return files.length;
+}
+
+/** Takes in the stock library of the demo's shop. */
+export async function addDemoStock(stock: StockService, folder: string): Promise<void> {
+  const file = join(folder, "stock", "library.json");
+  const read = readLibraryText(readFileSync(file, "utf8"));
+  if (!read.ok) throw new Error(`${file}: ${read.error[0].path} ${read.error[0].message}`);
+  await stock.take(read.value);
 }

@@ -1,10 +1,12 @@
 import { createServer } from "node:http";
 import { fileURLToPath } from "node:url";
+import { startingLibrary } from "@hillcrest/core";
 import { pino } from "pino";
 import { createApp } from "./app.ts";
 import { closeDatabase, openDatabase } from "./data-source.ts";
-import { addDemoParts } from "./demo.ts";
+import { addDemoParts, addDemoStock } from "./demo.ts";
 import { PartService } from "./parts/part-service.ts";
+import { StockService } from "./stock/stock-service.ts";
 
 const root = fileURLToPath(new URL("../../../", import.meta.url));
 const host = process.env.HILLCREST_HOST ?? "127.0.0.1";
@@ -15,7 +17,11 @@ const log = pino({ level: process.env.HILLCREST_LOG ?? "warn" });
 
 const source = await openDatabase(file);
 const parts = new PartService(source);
-if (process.env.HILLCREST_DEMO !== "none" && (await parts.isEmpty())) await addDemoParts(parts, demo);
+const stock = new StockService(source);
+const withDemo = process.env.HILLCREST_DEMO !== "none";
+// A shop begins with something to choose from: the demo's own stock, or starting values.
+if (await stock.isEmpty()) await (withDemo ? addDemoStock(stock, demo) : stock.take(startingLibrary()));
+if (withDemo && (await parts.isEmpty())) await addDemoParts(parts, demo);
 
 const server = createServer(createApp({ source, log, pages: `${root}packages/web/dist`, demo }));
 server.on("error", (error: NodeJS.ErrnoException) => {

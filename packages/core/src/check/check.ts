@@ -1,13 +1,23 @@
 import type { PartBuild } from "../part/build.ts";
 import { createPartBuilder, sortFindings } from "../part/build.ts";
 import type { PartDocument } from "../part/document.ts";
+import { sayIn } from "../units/display.ts";
+import { cardRadiusRule, forceRule, leastRadiusRule, outsideChartRule } from "./chart.ts";
 import { overlapRule } from "./overlap.ts";
 import { reliefRule } from "./relief.ts";
 import type { CheckRule } from "./rule.ts";
 import { seamRule } from "./seam.ts";
 
 /** Every check there is. A new one is a file beside this and a name here. */
-export const CHECK_RULES: readonly CheckRule[] = [overlapRule, reliefRule, seamRule];
+export const CHECK_RULES: readonly CheckRule[] = [
+  overlapRule,
+  reliefRule,
+  seamRule,
+  outsideChartRule,
+  cardRadiusRule,
+  leastRadiusRule,
+  forceRule,
+];
 
 /** Builds a part and asks every check about it; the findings of both stand together. */
 export const examinePart = (document: PartDocument): PartBuild => createExaminer()(document);
@@ -17,9 +27,11 @@ export function createExaminer(): (document: PartDocument) => PartBuild {
   const builder = createPartBuilder();
   return (document) => {
     const build = builder(document);
-    if (!build.sheet) return build;
-    const found = CHECK_RULES.flatMap((rule) => rule(build));
-    return { ...build, findings: sortFindings([...build.findings, ...found], document.steps) };
+    const found = build.sheet ? CHECK_RULES.flatMap((rule) => rule(build)) : [];
+    const findings = sortFindings([...build.findings, ...found], document.steps);
+    // Messages are written in millimetres; a part that is shown in inches speaks of inches.
+    const units = document.units ?? "mm";
+    return { ...build, findings: findings.map((f) => ({ ...f, message: sayIn(units, f.message) })) };
   };
 }
 

@@ -1,4 +1,6 @@
 import { bendDeduction } from "../bend/allowance.ts";
+import { dieFor, forcePerMetre, naturalV } from "../bend/tooling.ts";
+import type { KSource } from "../bend/why-line.ts";
 import { type Blank, blankOf } from "../sheet/blank.ts";
 import type { SheetDraft } from "../sheet/draft.ts";
 import { finishSheet } from "../sheet/finish.ts";
@@ -7,10 +9,10 @@ import { type Box, foldedBox, foldedVolume } from "../sheet/measure.ts";
 import type { Sheet } from "../sheet/sheet.ts";
 import type { Finding } from "../steps/finding.ts";
 import type { StockValues } from "../steps/step-kind.ts";
-import type { Names } from "../units/expression.ts";
+import { NATURAL_RADIUS, type Names } from "../units/expression.ts";
 import type { PartDocument, StepDocument } from "./document.ts";
 import { type StepOutcome, StepRunner, type Surroundings } from "./run-steps.ts";
-import { evaluateStock } from "./stock.ts";
+import { evaluateStock, type StockRemark } from "./stock.ts";
 import { evaluateVariables, type VariableValue, variablesOf } from "./variables.ts";
 
 /** One row of the bend list. Lengths in mm, angle in radians. */
@@ -24,11 +26,27 @@ export interface BendRow {
   readonly angle: number;
   readonly radius: number;
   readonly k: number;
-  readonly kSource: string;
+  readonly kSource: KSource;
   readonly allowance: number;
   readonly deduction?: number;
   readonly length: number;
+  /** What air bending it takes; nothing when the strength is not known, or no V makes such a bend. */
+  readonly force?: BendForce;
 }
+
+/** V-width in mm, force in kN per metre and in total; the die when one of the card's makes the radius. */
+export interface BendForce {
+  readonly v: number;
+  readonly perMetre: number;
+  readonly total: number;
+  readonly die?: string;
+  readonly dieName?: string;
+  /** Whether the die bears less than this bend takes. */
+  readonly tooMuch: boolean;
+}
+
+/** What the stock says about the part as built. Lengths in mm, strength in MPa. */
+export type BuiltStock = Omit<StockValues, "kOf" | "relief">;
 
 /** Everything that follows from a document. Without a plate there is no sheet yet. */
 export interface PartBuild {
@@ -38,7 +56,7 @@ export interface PartBuild {
   readonly bends: readonly BendRow[];
   /** Fully folded: box in mm, volume in mm³, mass in kg. */
   readonly folded?: { readonly box: Box; readonly volume: number; readonly mass: number };
-  readonly stock?: { readonly thickness: number; readonly radius: number; readonly density: number };
+  readonly stock?: BuiltStock;
   /** The part's named values, each with its result or what is wrong with it. */
   readonly variables?: readonly VariableValue[];
   /** Bends that the last step built holds flat. */
@@ -68,7 +86,7 @@ function build(
   runner: StepRunner,
   before: SheetDraft | undefined,
 ): { made: PartBuild; draft?: SheetDraft } {
-  const { stock, problems } = evaluateStock(document.stock);
+  const { stock, problems, remarks: stockRemarks } = evaluateStock(document.stock);
   if (!stock) {
     const findings = problems.map(
       (p): Finding => ({ level: "stop", rule: "stock", ...p, message: `Stock: ${p.message}` }),
@@ -79,8 +97,8 @@ function build(
   }
   const { around, values } = surroundings(document, stock);
   const { draft, outcomes, findings: told, letterOf, numberOf } = runner.run(document, around);
-  const findings = [...values.flatMap(variableFinding), ...told];
-  const given = { thickness: stock.thickness, radius: stock.radius, density: stock.density };
+  const findings = [...stockRemarks.map(stockFinding), ...values.flatMap(variableFinding), ...told];
+  const { kOf: _kOf, relief: _relief, ...given } = stock;
   const rest = { steps: outcomes, stock: given, variables: values };
   if (draft.roots.length === 0)
     return { made: { ...rest, bends: [], findings: sortFindings(findings, document.steps) } };
@@ -92,7 +110,7 @@ function build(
     ...rest,
     sheet,
     blank: blankOf(sheet),
-    bends: bendRows(sheet),
+    bends: bendRows(sheet, stock),
     held: [...draft.held],
     folded: {
       box: foldedBox(sheet, foldSheet(sheet, heldState(sheet, draft.held), document.anchor)),
@@ -118,6 +136,13 @@ function surroundings(
   return { around: { stock, names, known, text }, values };
 }
 
+const stockFinding = ({ level, field, message }: StockRemark): Finding => ({
+  level,
+  rule: "stock",
+  field,
+  message: `Stock: ${message}`,
+});
+
 function variableFinding({ variable, result }: VariableValue): Finding[] {
   if (result.ok) return [];
   const message = `Value ${variable.name}: ${result.error}`;
@@ -133,20 +158,38 @@ export function sortFindings(findings: readonly Finding[], steps: readonly StepD
   return [...findings].sort((a, b) => RANK[a.level] - RANK[b.level] || at(a) - at(b));
 }
 
-/** Names that every expression may use: t, r and K of the stock. */
+/** Names that every expression may use: t, r and K of the stock, and V(…) for the radius of a V-width. */
 export function stockNames(stock: StockValues): { names: Names; known: string[] } {
   const shape = { t: stock.thickness, r: stock.radius, angle: Math.PI / 2 };
   const values: Readonly<Record<string, { value: number; dimension: "length" | "number" }>> = {
     t: { value: stock.thickness, dimension: "length" },
     r: { value: stock.radius, dimension: "length" },
     K: { value: stock.kOf(shape).k, dimension: "number" },
+    [NATURAL_RADIUS]: { value: stock.radiusOverV, dimension: "number" },
   };
   const names: Names = (name) =>
     Object.hasOwn(values, name) ? { ok: true, value: values[name] } : undefined;
   return { names, known: Object.keys(values) };
 }
 
-function bendRows(sheet: Sheet): BendRow[] {
+function bendForce(bend: Sheet["bends"][number], stock: StockValues): BendForce | undefined {
+  const { tensile, thickness, radiusOverV, dies } = stock;
+  const shape = { t: thickness, r: bend.radius, angle: bend.angle };
+  if (tensile === undefined || bend.radius <= 0 || bend.angle < 1e-9 || bend.angle > Math.PI - 1e-6)
+    return undefined;
+  const die = dieFor(dies, shape, radiusOverV);
+  const v = die?.v ?? naturalV(bend.radius, radiusOverV);
+  const perMetre = forcePerMetre(thickness, v, tensile);
+  return {
+    v,
+    perMetre,
+    total: (perMetre * bend.width) / 1000,
+    ...(die ? { die: die.id, dieName: die.name } : {}),
+    tooMuch: die !== undefined && perMetre > die.mostForce,
+  };
+}
+
+function bendRows(sheet: Sheet, stock: StockValues): BendRow[] {
   const letters = new Map(sheet.plates.map((p) => [p.id, p.letter]));
   return sheet.bends.map((b) => ({
     id: b.id,
@@ -161,5 +204,6 @@ function bendRows(sheet: Sheet): BendRow[] {
     allowance: b.allowance,
     deduction: bendDeduction({ t: sheet.t, r: b.radius, angle: b.angle }, b.k),
     length: b.width,
+    force: bendForce(b, stock),
   }));
 }

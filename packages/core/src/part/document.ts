@@ -1,5 +1,6 @@
 import type { MeasureEnd } from "../sheet/measuring.ts";
 import type { RawValues } from "../steps/field.ts";
+import type { Units } from "../units/display.ts";
 import type { Follows } from "./follow.ts";
 import type { Variable } from "./variables.ts";
 
@@ -29,6 +30,8 @@ export interface PartDocument {
   readonly follows?: Follows;
   /** Build only up to and with this step. */
   readonly builtTo?: string;
+  /** In what lengths are shown; bare numbers in the document are millimetres all the same. */
+  readonly units?: Units;
   /** The plate that stays still when the part folds; the first one if none is named. */
   readonly anchor?: string;
   /** Bends that are shown unfolded. */

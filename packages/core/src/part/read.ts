@@ -1,7 +1,9 @@
-import { type ParseError, parse } from "jsonc-parser";
+import { parseJson } from "../json-text.ts";
 import { fail, ok, type Result } from "../result.ts";
 import { type FieldSpec, MOST_PICKS, type PickOf, type RowColumn } from "../steps/field.ts";
 import { STEP_KINDS, stepKind } from "../steps/registry.ts";
+import { snapshotProblems } from "../stock/card-snapshot.ts";
+import { UNITS } from "../units/display.ts";
 import {
   DOCUMENT_FORMAT,
   LARGEST_DOCUMENT,
@@ -38,28 +40,8 @@ export function readDocumentText(text: string): Result<PartDocument, DocumentPro
       },
     ]);
   }
-  let value: unknown;
-  try {
-    value = JSON.parse(text.replace(/^\uFEFF/, ""));
-  } catch {
-    return fail([{ path: "", message: syntaxMessage(text) }]);
-  }
-  return readDocument(value);
-}
-
-/** Where a text stops being JSON. The engine's own message does not always say, so a parser that does is asked. */
-function syntaxMessage(text: string): string {
-  if (text.trim() === "") return "The file is empty; a part document is JSON.";
-  const errors: ParseError[] = [];
-  parse(text, errors, { disallowComments: true });
-  const end = text.trimEnd().length;
-  const ended = !errors[0] || errors[0].offset + errors[0].length >= end;
-  const at = ended ? end : errors[0].offset;
-  const before = text.slice(0, at);
-  const row = before.split("\n").length;
-  const column = at - before.lastIndexOf("\n");
-  const what = ended ? "the file ends in the middle: part of it is missing" : "this is not valid JSON";
-  return `Line ${row}, column ${column}: ${what}.`;
+  const value = parseJson(text, "a part document");
+  return value.ok ? readDocument(value.value) : fail([{ path: "", message: value.error }]);
 }
 
 /** Reads a document from parsed JSON: migrates it, checks every field, keeps what it does not know. */
@@ -87,7 +69,13 @@ function checkTop(doc: Plain, say: Say): void {
     say("/name", `"name" must be a text of 1 to ${LONGEST_NAME} characters.`);
   }
   if (!isPlain(doc.stock)) say("/stock", `"stock" must be an object.`);
-  else checkFields(STOCK_FIELDS, doc.stock, "/stock", say);
+  else {
+    checkFields(STOCK_FIELDS, doc.stock, "/stock", say);
+    if (doc.stock.card !== undefined)
+      for (const p of snapshotProblems(doc.stock.card, "/stock/card")) say(p.path, p.message);
+  }
+  if (doc.units !== undefined && !(UNITS as readonly unknown[]).includes(doc.units))
+    say("/units", `"units" must be one of ${UNITS.join(", ")}.`);
   for (const key of ["builtTo", "anchor"]) {
     if (doc[key] !== undefined && typeof doc[key] !== "string") say(`/${key}`, `"${key}" must be a text.`);
   }

@@ -1,5 +1,7 @@
 import { type FieldSpec, MOST_PICKS, type RowColumn } from "../steps/field.ts";
 import { STEP_KINDS } from "../steps/registry.ts";
+import { snapshotSchema } from "../stock/library-schema.ts";
+import { UNITS } from "../units/display.ts";
 import { DOCUMENT_FORMAT, DOCUMENT_VERSION, LONGEST_NAME, MOST_MEASURES, MOST_STEPS } from "./document.ts";
 import { STOCK_FIELDS } from "./stock.ts";
 import { MOST_VARIABLES, VARIABLE_NAME } from "./variables.ts";
@@ -79,7 +81,12 @@ export function documentSchema(): Schema {
       format: { const: DOCUMENT_FORMAT },
       version: { const: DOCUMENT_VERSION },
       name: { type: "string", minLength: 1, maxLength: LONGEST_NAME },
-      stock: { type: "object", properties: properties(STOCK_FIELDS) },
+      stock: { type: "object", properties: { card: snapshotSchema(), ...properties(STOCK_FIELDS) } },
+      units: {
+        enum: [...UNITS],
+        default: "mm",
+        description: "In what lengths are shown; bare numbers in the document are millimetres all the same",
+      },
       variables: {
         type: "array",
         maxItems: MOST_VARIABLES,

@@ -1,14 +1,20 @@
-import { din6935K } from "../bend/din6935.ts";
+import { type ChartAnswer, kByChart, kByDin } from "../bend/chart-look-up.ts";
+import type { SourceLink } from "../bend/why-line.ts";
 import { makeRelief } from "../steps/bend-values.ts";
 import {
   evaluateFields,
   type FieldProblem,
   type FieldSpec,
+  type FieldValues,
   type RawValues,
   RELIEF_SHAPES,
 } from "../steps/field.ts";
 import type { StockValues } from "../steps/step-kind.ts";
+import type { CardSnapshot } from "../stock/card-snapshot.ts";
+import { NATURAL_RADIUS } from "../units/expression.ts";
 import { formatShort } from "../units/quantity.ts";
+
+const sized = (c: Readonly<Record<string, string>>) => c.relief === "square" || c.relief === "round";
 
 /** What the stock of a part says, as fields: the same machinery as a step's. */
 export const STOCK_FIELDS: readonly FieldSpec[] = [
@@ -21,6 +27,25 @@ export const STOCK_FIELDS: readonly FieldSpec[] = [
     default: "7850",
     above: 0,
     max: 30000,
+  },
+  {
+    kind: "quantity",
+    key: "tensile",
+    label: "Tensile strength",
+    dimension: "number",
+    default: "",
+    optional: true,
+    above: 0,
+    max: 5000,
+  },
+  {
+    kind: "quantity",
+    key: "radiusOverV",
+    label: "Radius over V-width",
+    dimension: "number",
+    default: "0.16",
+    above: 0,
+    max: 1,
   },
   {
     kind: "quantity",
@@ -48,6 +73,7 @@ export const STOCK_FIELDS: readonly FieldSpec[] = [
     options: [
       { value: "K", label: "one K" },
       { value: "DIN 6935", label: "DIN 6935" },
+      { value: "card", label: "the card's chart" },
     ],
   },
   {
@@ -56,8 +82,8 @@ export const STOCK_FIELDS: readonly FieldSpec[] = [
     label: "K",
     dimension: "number",
     default: "0.42",
-    min: 0,
-    max: 1,
+    min: -5,
+    max: 5,
     shown: (c) => c.flatBy === "K",
   },
   { kind: "choice", key: "relief", label: "Bend relief", default: "square", options: RELIEF_SHAPES },
@@ -69,7 +95,7 @@ export const STOCK_FIELDS: readonly FieldSpec[] = [
     default: "1.5*t",
     above: 0,
     max: 1000,
-    shown: (c) => c.relief === "square" || c.relief === "round",
+    shown: sized,
   },
   {
     kind: "quantity",
@@ -81,17 +107,95 @@ export const STOCK_FIELDS: readonly FieldSpec[] = [
     max: 1000,
     shown: (c) => c.relief !== "none",
   },
+  { kind: "text", key: "reason", label: "Why not by the card", default: "" },
 ];
 
+/** What a part with a card may say otherwise; each is marked as an override. */
+export const OVERRIDABLE: readonly string[] = [
+  "radius",
+  "flatBy",
+  "k",
+  "relief",
+  "reliefWidth",
+  "reliefDepth",
+];
+
+/** Something about a stock that a person should know although it can be built with. */
+export interface StockRemark {
+  readonly level: "warn" | "note";
+  readonly field: string;
+  readonly message: string;
+}
+
+export interface StockReading {
+  readonly stock?: StockValues;
+  readonly problems: readonly FieldProblem[];
+  readonly remarks: readonly StockRemark[];
+}
+
+export const cardOf = (raw: RawValues): CardSnapshot | undefined => raw.card as CardSnapshot | undefined;
+
+/** A part's stock as plain values: those of its card, with what the part says otherwise. */
+export function stockRaw(raw: RawValues): RawValues {
+  const card = cardOf(raw);
+  if (!card) return raw;
+  const own = Object.fromEntries(
+    [...OVERRIDABLE, "reason"].filter((key) => raw[key] !== undefined).map((key) => [key, raw[key]]),
+  );
+  return {
+    material: card.material.name,
+    density: card.material.density,
+    tensile: card.material.tensile,
+    radiusOverV: card.material.radiusOverV,
+    thickness: card.thickness,
+    radius: card.radii[0],
+    flatBy: "card",
+    relief: card.relief,
+    reliefWidth: card.reliefWidth,
+    reliefDepth: card.reliefDepth,
+    ...own,
+  };
+}
+
+/** Whether an inside radius is one that a card allows. */
+export const allowsRadius = (radii: readonly number[], radius: number): boolean =>
+  radii.some((r) => Math.abs(r - radius) < 1e-6);
+
+/** What a part says otherwise than its card: the fields, in their order. */
+export function overridesOf(raw: RawValues): string[] {
+  const card = cardOf(raw);
+  if (!card) return [];
+  return OVERRIDABLE.filter((key) => {
+    if (raw[key] === undefined) return false;
+    if (key !== "radius") return true;
+    const plain = Number(raw[key]);
+    return !(Number.isFinite(plain) && String(raw[key]).trim() !== "" && allowsRadius(card.radii, plain));
+  });
+}
+
 // A stock's own short names for its thickness and radius, beside the long ones every field key gives.
-const SHORT: Readonly<Record<string, string>> = { t: "thickness", r: "radius", K: "k" };
+const SHORT: Readonly<Record<string, string>> = {
+  t: "thickness",
+  r: "radius",
+  K: "k",
+  [NATURAL_RADIUS]: "radiusOverV",
+};
 
 const labelOf = (key: string) => STOCK_FIELDS.find((f) => f.key === key)?.label ?? key;
+const dimensionOf = (key: string) => (key === "k" || key === "radiusOverV" ? "number" : "length");
 
-/** Evaluates a part's stock. With problems there is no stock to build with. */
-export function evaluateStock(raw: RawValues): { stock?: StockValues; problems: readonly FieldProblem[] } {
-  const first = evaluateFields(STOCK_FIELDS, raw, () => undefined, []);
-  const values = evaluateFields(
+function evaluateRaw(raw: RawValues): FieldValues {
+  const first = evaluateFields(
+    STOCK_FIELDS,
+    raw,
+    // The radius may stand on the share of a V-width, which stands on nothing.
+    (name) =>
+      name === NATURAL_RADIUS
+        ? { ok: true, value: { value: Number(raw.radiusOverV ?? 0.16), dimension: "number" } }
+        : undefined,
+    [],
+  );
+  return evaluateFields(
     STOCK_FIELDS,
     raw,
     (name) => {
@@ -99,26 +203,96 @@ export function evaluateStock(raw: RawValues): { stock?: StockValues; problems: 
       if (key === undefined) return undefined;
       const value = first.quantities[key];
       if (value === undefined) return { ok: false, error: `${labelOf(key)} has no value` };
-      return { ok: true, value: { value, dimension: key === "k" ? "number" : "length" } };
+      return { ok: true, value: { value, dimension: dimensionOf(key) } };
     },
     Object.keys(SHORT),
   );
-  if (values.problems.length > 0) {
+}
+
+/** Evaluates a part's stock. With problems there is no stock to build with. */
+export function evaluateStock(raw: RawValues): StockReading {
+  const card = cardOf(raw);
+  const values = evaluateRaw(stockRaw(raw));
+  const problems = [...values.problems];
+  const { k, thickness = 0, radius = 0, density = 0, tensile } = values.quantities;
+  const { radiusOverV = 0.16, reliefWidth = 0, reliefDepth = 0 } = values.quantities;
+  const { flatBy, reason = "" } = values.choices;
+  if (flatBy === "card" && !card)
+    problems.push({ field: "flatBy", message: "Flat lengths by: there is no card. Pick one, or choose K." });
+  if (k !== undefined && (k < 0 || k > 1) && reason.trim() === "")
+    problems.push({
+      field: "k",
+      message: `K: ${formatShort(k, 4)} lies outside 0 to 1. Correct it, or say why it is meant in “${labelOf("reason")}”.`,
+    });
+  if (problems.length > 0) {
     // What only follows from a wrong thickness, radius or K would bury it.
-    const roots = values.problems.filter((p) => Object.values(SHORT).includes(p.field));
-    return { problems: roots.length > 0 ? roots : values.problems };
+    const roots = problems.filter((p) => Object.values(SHORT).includes(p.field));
+    return { problems: roots.length > 0 ? roots : problems, remarks: [] };
   }
-  const {
-    thickness = 0,
-    radius = 0,
-    density = 0,
-    k = 0,
-    reliefWidth = 0,
-    reliefDepth = 0,
-  } = values.quantities;
-  const din = values.choices.flatBy === "DIN 6935";
-  const relief = makeRelief(values.choices.relief, reliefWidth, reliefDepth);
-  const kOf: StockValues["kOf"] = ({ t, r }) =>
-    din ? { k: din6935K(t, r), source: `DIN 6935 at r/t ${formatShort(r / t)}` } : { k, source: "stock" };
-  return { stock: { thickness, radius, density, relief, kOf }, problems: [] };
+  const stock: StockValues = {
+    thickness,
+    radius,
+    density,
+    tensile,
+    radiusOverV,
+    relief: makeRelief(values.choices.relief, reliefWidth, reliefDepth),
+    ...(card
+      ? {
+          radii: card.radii,
+          leastRadius: { along: card.material.leastRadiusAlong, across: card.material.leastRadiusAcross },
+        }
+      : {}),
+    dies: card?.dies ?? [],
+    kOf: finder(values, card),
+  };
+  return { stock, problems: [], remarks: remarksOf(raw, values, card) };
+}
+
+function finder({ quantities, choices }: FieldValues, card: CardSnapshot | undefined): StockValues["kOf"] {
+  const link: SourceLink = { to: "stock" };
+  if (choices.flatBy === "card" && card) {
+    const { chart } = card;
+    return (shape) => withTestBends(kByChart(chart, shape), chart.testBends);
+  }
+  if (choices.flatBy === "DIN 6935") return (shape) => kByDin("DIN 6935", link, shape);
+  const { k = 0 } = quantities;
+  const lines = [{ text: `K = ${formatShort(k, 4)}`, source: "stock", link }];
+  return () => ({ k, source: { label: "stock", lines, link } });
+}
+
+/** A chart that was made from test bends leads on to them. */
+function withTestBends(answer: ChartAnswer, testBends: string | undefined): ChartAnswer {
+  if (!testBends) return answer;
+  const line = {
+    text: "the chart was made from measured coupons",
+    source: "test bends",
+    link: { to: "test bends", id: testBends } as const,
+  };
+  return { ...answer, source: { ...answer.source, lines: [...answer.source.lines, line] } };
+}
+
+function remarksOf(raw: RawValues, values: FieldValues, card: CardSnapshot | undefined): StockRemark[] {
+  const { k } = values.quantities;
+  const reason = values.choices.reason.trim();
+  const remarks: StockRemark[] = [];
+  if (k !== undefined && (k < 0 || k > 1))
+    remarks.push({
+      level: "warn",
+      field: "k",
+      message: `K ${formatShort(k, 4)} lies outside 0 to 1; it is meant: ${reason}.`,
+    });
+  if (!card) return remarks;
+  for (const field of overridesOf(raw)) {
+    const allowed =
+      field === "radius"
+        ? `; the card allows ${card.radii.map((r) => `${formatShort(r)} mm`).join(", ")}`
+        : "";
+    const value = field === "radius" ? ` ${formatShort(values.quantities.radius ?? 0)} mm` : "";
+    remarks.push({
+      level: reason ? "note" : "warn",
+      field,
+      message: `${labelOf(field)}${value} is not that of the card ${card.name}${allowed}. ${reason ? `It is meant: ${reason}.` : `Say why in “${labelOf("reason")}”, or go back to the card.`}`,
+    });
+  }
+  return remarks;
 }

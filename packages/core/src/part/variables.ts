@@ -15,7 +15,7 @@ export interface Variable {
 export const MOST_VARIABLES = 500;
 export const VARIABLE_NAME = /^[A-Za-z_][A-Za-z0-9_]{0,39}$/;
 
-const TAKEN = new Set([...Object.keys(LENGTH_UNITS), "in", "deg", "rad", "pi", "t", "r", "K"]);
+const TAKEN = new Set([...Object.keys(LENGTH_UNITS), "in", "deg", "rad", "pi", "t", "r", "K", "V"]);
 
 export const variablesOf = (document: Pick<PartDocument, "variables">): readonly Variable[] =>
   document.variables ?? [];

@@ -1,14 +1,25 @@
+import { bendDeduction } from "../bend/allowance.ts";
+import {
+  FORCE_CONSTANT,
+  FORCE_FORMULA,
+  FORCE_SOURCE,
+  RADIUS_FORMULA,
+  RADIUS_SOURCE,
+} from "../bend/tooling.ts";
+import type { SourceLink, WhyLine } from "../bend/why-line.ts";
+import { along, dot, type Point } from "../plane/point.ts";
+import { regionArea, regionBounds } from "../plane/region.ts";
+import type { Measured } from "../sheet/measuring.ts";
+import type { Bend, Plate, Sheet } from "../sheet/sheet.ts";
+import { findEdge } from "../sheet/sheet.ts";
+import { picksOf } from "../steps/field.ts";
+import { lengthText, sayLength, shortLength, type Units } from "../units/display.ts";
 import { formatFixed, formatShort, toDegrees } from "../units/quantity.ts";
 import type { BendRow, PartBuild } from "./build.ts";
+import type { PartDocument, StepDocument } from "./document.ts";
+import { cardOf } from "./stock.ts";
 
-/** One line of an explanation: a formula or a value, and where it comes from. */
-export interface WhyLine {
-  readonly text: string;
-  readonly source?: string;
-  /** The step to open, when the source is one. */
-  readonly step?: string;
-}
-
+/** The explanation behind a number: formula, inputs with their sources, result. */
 export interface Why {
   readonly title: string;
   readonly result: string;
@@ -16,59 +27,250 @@ export interface Why {
 }
 
 /** What can be asked about a bend. */
-export type BendQuestion = "allowance" | "deduction" | "k";
+export type BendQuestion = "angle" | "radius" | "k" | "allowance" | "deduction" | "length" | "force";
 
 const n = (v: number) => formatShort(v, 4);
 
-/** Explains a bend's number: formula, inputs with their sources, result. */
-export function whyBend(build: PartBuild, bend: BendRow, question: BendQuestion): Why {
-  const t = build.stock?.thickness ?? 0;
-  const theta = bend.angle;
-  const setback = Math.tan(theta / 2) * (bend.radius + t);
-  const step = build.steps.findIndex((s) => s.id === bend.step) + 1;
-  const ownRadius = bend.radius !== build.stock?.radius;
-  const inputs: WhyLine[] = [
-    { text: `θ = ${n(toDegrees(theta))}° = ${n(theta)}`, source: `step ${step}`, step: bend.step },
-    ownRadius
-      ? { text: `r = ${n(bend.radius)}`, source: `step ${step}`, step: bend.step }
-      : { text: `r = ${n(bend.radius)}`, source: "stock" },
-    {
-      text: `K = ${n(bend.k)}`,
-      source: bend.kSource,
-      step: bend.kSource === "this step" ? bend.step : undefined,
-    },
-    { text: `t = ${n(t)}`, source: "stock" },
-  ];
-  const allowance = `BA = ${n(theta)} × (${n(bend.radius)} + ${n(bend.k)} × ${n(t)}) = ${n(bend.allowance)}`;
-  if (question === "k") {
-    return {
-      title: "K, the neutral axis",
-      result: n(bend.k),
-      lines: [{ text: `K = ${n(bend.k)}`, source: bend.kSource }, ...inputs.slice(1, 2), inputs[3]],
-    };
-  }
-  if (question === "allowance") {
-    return {
-      title: "bend allowance",
-      result: `${formatFixed(bend.allowance)} mm`,
-      lines: [{ text: "BA = θ (r + K·t)" }, ...inputs, { text: allowance }],
-    };
-  }
+interface Asked {
+  readonly document: PartDocument;
+  readonly build: PartBuild;
+  readonly units: Units;
+  /** A length in the part's units, without the unit. */
+  readonly l: (mm: number) => string;
+}
+
+function asked(document: PartDocument, build: PartBuild): Asked {
+  const units = document.units ?? "mm";
+  return { document, build, units, l: (mm) => shortLength(mm, units, 4) };
+}
+
+const stepLink = (id: string): SourceLink => ({ to: "step", id });
+const stepName = ({ document }: Asked, id: string) =>
+  `step ${document.steps.findIndex((s) => s.id === id) + 1}`;
+
+/** The stock, or the card that it is taken from. */
+function stockSource({ document }: Asked): Pick<WhyLine, "source" | "link"> {
+  const card = cardOf(document.stock);
+  return card
+    ? { source: `stock card ${card.name}, revision ${card.revision}`, link: { to: "card", id: card.id } }
+    : { source: "stock", link: { to: "stock" } };
+}
+
+function materialSource({ document }: Asked): Pick<WhyLine, "source" | "link"> {
+  const card = cardOf(document.stock);
+  return card
+    ? { source: `material ${card.material.name}`, link: { to: "material", id: card.material.id } }
+    : { source: "stock", link: { to: "stock" } };
+}
+
+/** The last bend change that gives a bend another value of a field. */
+function changeOf({ document }: Asked, bend: string, field: string): StepDocument | undefined {
+  return document.steps.findLast((s) => {
+    const value = s[field];
+    return (
+      s.kind === "bend" &&
+      !s.paused &&
+      value !== undefined &&
+      value !== "" &&
+      picksOf(s, "bends").some((p) => p.at === bend)
+    );
+  });
+}
+
+/** Which step says a value of a bend: a later change of the bend, or the step that made it. */
+function giverOf(a: Asked, row: BendRow, field: string): StepDocument {
+  return changeOf(a, row.id, field) ?? a.document.steps.find((s) => s.id === row.step)!;
+}
+
+const stepSource = (a: Asked, step: StepDocument): Pick<WhyLine, "source" | "link"> => ({
+  source: stepName(a, step.id),
+  link: stepLink(step.id),
+});
+
+function angleLine(a: Asked, row: BendRow): WhyLine {
   return {
-    title: "bend deduction",
-    result: `${formatFixed(bend.deduction ?? 0)} mm`,
+    text: `θ = ${n(toDegrees(row.angle))}° = ${n(row.angle)}`,
+    ...stepSource(a, giverOf(a, row, "angle")),
+  };
+}
+
+function radiusLine(a: Asked, row: BendRow): WhyLine {
+  const giver = giverOf(a, row, "radius");
+  const own = giver.radius !== undefined && giver.radius !== "";
+  const same = row.radius === a.build.stock?.radius;
+  if (!own && same) {
+    const overridden = cardOf(a.document.stock) && a.document.stock.radius !== undefined;
+    const source = overridden
+      ? ({ source: "stock of the part", link: { to: "stock" } } as const)
+      : stockSource(a);
+    return { text: `r = ${a.l(row.radius)}`, ...source };
+  }
+  const typed = own && Number.isNaN(Number(giver.radius)) ? ` = ${String(giver.radius)}` : "";
+  return { text: `r${typed} = ${a.l(row.radius)}`, ...stepSource(a, giver) };
+}
+
+const thicknessLine = (a: Asked): WhyLine => ({
+  text: `t = ${a.l(a.build.stock?.thickness ?? 0)}`,
+  ...stockSource(a),
+});
+
+/** K's whole chain, its own steps named by their place. */
+function kLines(a: Asked, row: BendRow): WhyLine[] {
+  return row.kSource.lines.map((line) =>
+    line.link?.to === "step"
+      ? {
+          ...line,
+          source: (line.source ?? "").replace(
+            /^(this step|the step|a bend change)/,
+            stepName(a, line.link.id),
+          ),
+        }
+      : line,
+  );
+}
+
+const outsideLines = (row: BendRow): WhyLine[] =>
+  row.kSource.outside ? [{ text: `outside chart: ${row.kSource.outside}` }] : [];
+
+const mm = ({ units }: Asked) => (units === "mm" ? "mm" : "in");
+
+/** Explains a bend's number: formula, inputs with their sources, result. Lengths in the part's units. */
+export function whyBend(document: PartDocument, build: PartBuild, row: BendRow, question: BendQuestion): Why {
+  const a = asked(document, build);
+  const t = build.stock?.thickness ?? 0;
+  const shape = [angleLine(a, row), radiusLine(a, row), thicknessLine(a)];
+  const allowance = {
+    text: `BA = ${n(row.angle)} × (${a.l(row.radius)} + ${n(row.k)} × ${a.l(t)}) = ${a.l(row.allowance)}`,
+  };
+  switch (question) {
+    case "angle":
+      return {
+        title: `angle of bend ${row.number}`,
+        result: `${n(toDegrees(row.angle))}°`,
+        lines: [shape[0]],
+      };
+    case "radius":
+      return {
+        title: `inside radius of bend ${row.number}`,
+        result: sayLength(row.radius, a.units),
+        lines: [shape[1], ...naturalLines(a, row)],
+      };
+    case "k":
+      return {
+        title: `K of bend ${row.number}, the place of its neutral axis`,
+        result: n(row.k),
+        lines: [...shape, ...kLines(a, row), ...outsideLines(row)],
+      };
+    case "allowance":
+      return {
+        title: `bend allowance of bend ${row.number}`,
+        result: `${lengthText(row.allowance, a.units)} ${mm(a)}`,
+        lines: [{ text: "BA = θ (r + K·t)" }, ...shape, ...kLines(a, row), ...outsideLines(row), allowance],
+      };
+    case "deduction":
+      return whyDeduction(a, row, shape, allowance);
+    case "length":
+      return whyLength(a, row);
+    case "force":
+      return whyForce(a, row);
+  }
+}
+
+function whyDeduction(a: Asked, row: BendRow, shape: WhyLine[], allowance: WhyLine): Why {
+  const t = a.build.stock?.thickness ?? 0;
+  const setback = Math.tan(row.angle / 2) * (row.radius + t);
+  const deduction = bendDeduction({ t, r: row.radius, angle: row.angle }, row.k) ?? 0;
+  return {
+    title: `bend deduction of bend ${row.number}`,
+    result: `${lengthText(deduction, a.units)} ${mm(a)}`,
     lines: [
       { text: "BD = 2·tan(θ/2)·(r + t) − BA" },
-      ...inputs,
-      { text: allowance },
-      { text: `setback = tan(θ/2)·(r + t) = ${n(setback)}` },
-      { text: `BD = 2 × ${n(setback)} − ${n(bend.allowance)} = ${n(bend.deduction ?? 0)}` },
+      ...shape,
+      ...kLines(a, row),
+      ...outsideLines(row),
+      allowance,
+      { text: `setback = tan(θ/2)·(r + t) = ${a.l(setback)}` },
+      { text: `BD = 2 × ${a.l(setback)} − ${a.l(row.allowance)} = ${a.l(deduction)}` },
     ],
   };
 }
 
+/** What air bending over a V would make of the radius by itself. */
+function naturalLines(a: Asked, row: BendRow): WhyLine[] {
+  const { stock } = a.build;
+  const { force } = row;
+  if (!stock || !force) return [];
+  const share = { text: `share = ${n(stock.radiusOverV)}`, ...materialSource(a) };
+  return [
+    { text: RADIUS_FORMULA, source: RADIUS_SOURCE },
+    share,
+    {
+      text: `${force.dieName ?? "a V-width"} V ${a.l(force.v)} makes r = ${a.l(force.v * stock.radiusOverV)}`,
+      ...(force.die ? { source: "die", link: { to: "die", id: force.die } as const } : {}),
+    },
+  ];
+}
+
+function whyForce(a: Asked, row: BendRow): Why {
+  const { stock } = a.build;
+  const { force } = row;
+  if (!stock?.tensile || !force)
+    return {
+      title: `force of bend ${row.number}`,
+      result: "not known",
+      lines: [{ text: "The stock names no tensile strength." }],
+    };
+  const perMetre = force.perMetre;
+  const v: WhyLine = force.die
+    ? { text: `V = ${n(force.v)} mm`, source: `die ${force.dieName}`, link: { to: "die", id: force.die } }
+    : {
+        text: `V = r / share = ${n(row.radius)} / ${n(stock.radiusOverV)} = ${n(force.v)} mm`,
+        source: "no die of the card makes this radius",
+      };
+  return {
+    title: `force to make bend ${row.number} by air bending`,
+    result: `${formatFixed(force.total, 1)} kN`,
+    lines: [
+      { text: FORCE_FORMULA, source: FORCE_SOURCE },
+      { text: `Rm = ${n(stock.tensile)} MPa`, ...materialSource(a) },
+      { text: `t = ${n(stock.thickness)} mm`, ...stockSource(a) },
+      v,
+      {
+        text: `F/L = ${FORCE_CONSTANT} × ${n(stock.tensile)} × ${n(stock.thickness)}² / ${n(force.v)} = ${n(perMetre)} kN/m`,
+      },
+      { text: `F = ${n(perMetre)} kN/m × ${n(row.length / 1000)} m = ${n(force.total)} kN` },
+    ],
+  };
+}
+
+function whyLength(a: Asked, row: BendRow): Why {
+  const { sheet } = a.build;
+  const bend = sheet?.bends.find((b) => b.id === row.id);
+  const lines: WhyLine[] = [];
+  const edge =
+    bend?.edge && sheet
+      ? findEdge(sheet, bend.edge.includes(".") ? bend.edge : `${bend.parent}.${bend.edge}`)
+      : undefined;
+  const maker = a.document.steps.find((s) => s.id === row.step)!;
+  if (edge && sheet) {
+    const rest = edge.length - row.length;
+    lines.push({
+      text: `edge ${edge.edge.role} of ${edge.plate.letter} = ${a.l(edge.length)}`,
+      ...stepSource(a, a.document.steps.find((s) => s.id === edge.plate.step) ?? maker),
+    });
+    if (Math.abs(rest) > 1e-9)
+      lines.push({
+        text: `less what stays free of it at its ends = ${a.l(rest)}`,
+        ...stepSource(a, maker),
+      });
+  }
+  lines.push({ text: `bend line = ${a.l(row.length)}`, ...stepSource(a, maker) });
+  return { title: `length of bend ${row.number}`, result: sayLength(row.length, a.units), lines };
+}
+
 /** Explains the mass of the part. */
-export function whyMass(build: PartBuild): Why {
+export function whyMass(document: PartDocument, build: PartBuild): Why {
+  const a = asked(document, build);
   const volume = build.folded?.volume ?? 0;
   const mass = build.folded?.mass ?? 0;
   return {
@@ -80,8 +282,160 @@ export function whyMass(build: PartBuild): Why {
         text: `volume = ${formatFixed(volume, 1)} mm³`,
         source: "plates t·area, bends θ/2·((r + t)² − r²)·width",
       },
-      { text: `density = ${n(build.stock?.density ?? 0)} kg/m³`, source: "stock" },
-      { text: `mass = ${formatFixed(mass, 4)} kg` },
+      thicknessLine(a),
+      { text: `density = ${n(build.stock?.density ?? 0)} kg/m³`, ...materialSource(a) },
+      {
+        text: `mass = ${formatFixed(volume, 1)} mm³ × ${n(build.stock?.density ?? 0)} kg/m³ = ${formatFixed(mass, 4)} kg`,
+      },
+    ],
+  };
+}
+
+const MOST_PIECES = 40;
+
+/** Explains the area of the blank: every plate and every bend's strip, cuts taken off. */
+export function whyBlankArea(document: PartDocument, build: PartBuild): Why {
+  const a = asked(document, build);
+  const { sheet, blank } = build;
+  const area = (regions: Plate["regions"]) => regions.reduce((sum, r) => sum + regionArea(r), 0);
+  const lines: WhyLine[] = [
+    ...(sheet?.plates ?? []).map((p) => ({
+      text: `plate ${p.letter} = ${formatFixed(area(p.regions))} mm²`,
+      source: stepName(a, p.step),
+      link: stepLink(p.step),
+    })),
+    ...(sheet?.bends ?? []).map((b) => ({
+      text: `strip of bend ${b.number} = ${formatFixed(area(b.regions))} mm², BA ${formatFixed(b.allowance, 3)} wide`,
+      source: stepName(a, b.step),
+      link: stepLink(b.step),
+    })),
+  ];
+  const more = lines.length - MOST_PIECES;
+  return {
+    title: "blank area, without its openings",
+    result: `${formatFixed(blank?.area ?? 0, 0)} mm²`,
+    lines: [
+      ...lines.slice(0, MOST_PIECES),
+      ...(more > 0 ? [{ text: `… and ${more} more` }] : []),
+      { text: `together ${formatFixed(blank?.area ?? 0)} mm²` },
+    ],
+  };
+}
+
+type Owner = { readonly kind: "plate"; readonly of: Plate } | { readonly kind: "bend"; readonly of: Bend };
+
+/** Explains the blank's width or height: what one crosses from one end of it to the other. */
+export function whyBlankSize(document: PartDocument, build: PartBuild, side: "width" | "height"): Why {
+  const a = asked(document, build);
+  const { sheet, blank } = build;
+  const total = blank?.[side] ?? 0;
+  const title = `blank ${side}`;
+  const result = `${lengthText(total, a.units)} ${mm(a)}`;
+  if (!sheet || !blank) return { title, result, lines: [] };
+  const at = side === "width" ? (p: Point) => p.x : (p: Point) => p.y;
+  const [low, high] = ends(sheet, side);
+  const chain = chainBetween(sheet, low.owner, high.owner);
+  if (!chain)
+    return {
+      title,
+      result,
+      lines: [{ text: `from ${a.l(low.at)} to ${a.l(high.at)}: pieces lie side by side` }],
+    };
+  const lines: WhyLine[] = [];
+  let from = low.at;
+  chain.forEach((owner, i) => {
+    const next = chain[i + 1];
+    const to = next ? at(seamBetween(owner, next)) : high.at;
+    if (Math.abs(to - from) > 1e-9) lines.push(pieceLine(a, owner, to - from));
+    from = to;
+  });
+  lines.push({
+    text: `${side} = ${lines
+      .map((l) => l.text.split(" = ").pop())
+      .join(" + ")
+      .replace(/\+ -/g, "− ")} = ${a.l(total)}`,
+  });
+  return { title, result, lines };
+}
+
+function ends(sheet: Sheet, side: "width" | "height") {
+  const owners: Owner[] = [
+    ...sheet.plates.map((of) => ({ kind: "plate", of }) as const),
+    ...sheet.bends.map((of) => ({ kind: "bend", of }) as const),
+  ];
+  let low = { at: Number.POSITIVE_INFINITY, owner: owners[0] };
+  let high = { at: Number.NEGATIVE_INFINITY, owner: owners[0] };
+  for (const owner of owners) {
+    for (const region of owner.of.regions) {
+      const box = regionBounds(region);
+      const [x0, x1] = side === "width" ? [box.minX, box.maxX] : [box.minY, box.maxY];
+      // Of plates that end alike the first made leads; rounding does not choose.
+      if (x0 < low.at - 1e-9) low = { at: x0, owner };
+      if (x1 > high.at + 1e-9) high = { at: x1, owner };
+    }
+  }
+  return [low, high];
+}
+
+/** The pieces from one to another by way of their common plate; nothing when they are different sheets. */
+function chainBetween(sheet: Sheet, from: Owner, to: Owner): Owner[] | undefined {
+  const up = (owner: Owner): Owner[] => {
+    const out = [owner];
+    for (let at = owner; ; ) {
+      if (at.kind === "bend") {
+        const plate = sheet.plates.find((p) => p.id === (at.of as Bend).parent);
+        if (!plate) return out;
+        at = { kind: "plate", of: plate };
+      } else {
+        const bend = sheet.bends.find((b) => b.child === at.of.id);
+        if (!bend) return out;
+        at = { kind: "bend", of: bend };
+      }
+      out.push(at);
+    }
+  };
+  const first = up(from);
+  const second = up(to);
+  const meeting = first.findIndex((o) => second.some((p) => p.of.id === o.of.id && p.kind === o.kind));
+  if (meeting < 0) return undefined;
+  const there = second.findIndex((p) => p.of.id === first[meeting].of.id && p.kind === first[meeting].kind);
+  return [...first.slice(0, meeting + 1), ...second.slice(0, there).reverse()];
+}
+
+/** The middle of the tangent line along which two neighbours in a chain join. */
+function seamBetween(a: Owner, b: Owner): Point {
+  const bend = (a.kind === "bend" ? a.of : b.of) as Bend;
+  const plate = (a.kind === "bend" ? b.of : a.of) as Plate;
+  const middle = along(bend.origin, bend.axis, bend.width / 2);
+  return plate.id === bend.parent ? middle : along(middle, bend.out, bend.allowance);
+}
+
+function pieceLine(a: Asked, owner: Owner, length: number): WhyLine {
+  const source = { source: stepName(a, owner.of.step), link: stepLink(owner.of.step) };
+  if (owner.kind === "plate") return { text: `plate ${owner.of.letter} = ${a.l(length)}`, ...source };
+  const { number, angle, radius, k, allowance } = owner.of;
+  const whole = Math.abs(Math.abs(length) - allowance) < 1e-6;
+  const t = a.build.stock?.thickness ?? 0;
+  const formula = whole
+    ? ` BA = ${n(angle)} × (${a.l(radius)} + ${n(k)} × ${a.l(t)})`
+    : Math.abs(dot(owner.of.axis, owner.of.out)) < 1
+      ? `, crossed at a slant (BA ${a.l(allowance)}),`
+      : "";
+  return { text: `bend ${number}${formula} = ${a.l(length)}`, ...source };
+}
+
+/** Explains a measured distance by the two places it runs between, in the fold state it was taken in. */
+export function whyDistance(document: PartDocument, build: PartBuild, measured: Measured): Why {
+  const a = asked(document, build);
+  const place = (p: readonly number[]) => p.map((v) => a.l(v)).join(", ");
+  const gaps = measured.to.map((v, i) => v - measured.from[i]);
+  return {
+    title: "distance between two places, as the part is folded now",
+    result: sayLength(measured.distance, a.units),
+    lines: [
+      { text: `from x, y, z = ${place(measured.from)}` },
+      { text: `to x, y, z = ${place(measured.to)}` },
+      { text: `√(${gaps.map((g) => `(${a.l(g)})²`).join(" + ")}) = ${a.l(measured.distance)}` },
     ],
   };
 }

@@ -1,3 +1,4 @@
+import type { KSource } from "../bend/why-line.ts";
 import type { Line } from "../plane/curve.ts";
 import { distance, type Frame, type Point } from "../plane/point.ts";
 import type { Region } from "../plane/region.ts";
@@ -44,7 +45,7 @@ export interface Bend {
   readonly angle: number;
   readonly radius: number;
   readonly k: number;
-  readonly kSource: string;
+  readonly kSource: KSource;
   readonly up: boolean;
   readonly regions: readonly Region[];
   /** Ends at which metal of the parent stands beside the bend and nothing relieves it. */

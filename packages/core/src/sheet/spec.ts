@@ -1,3 +1,4 @@
+import type { KSource } from "../bend/why-line.ts";
 import type { Loop } from "../plane/loop.ts";
 import type { Motion } from "../space/vector.ts";
 
@@ -37,7 +38,7 @@ export interface BendSpec {
   readonly angle: number;
   readonly radius: number;
   readonly k: number;
-  readonly kSource: string;
+  readonly kSource: KSource;
 }
 
 /** The outline of a flange's leg, given the width of its bend and how far it reaches. */

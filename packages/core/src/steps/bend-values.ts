@@ -1,7 +1,10 @@
-import type { BendShape } from "../bend/allowance.ts";
+import { type BendShape, kFromAllowance, outerSetback } from "../bend/allowance.ts";
+import type { ChartAnswer } from "../bend/chart-look-up.ts";
+import type { SourceLink, WhyLine } from "../bend/why-line.ts";
 import type { BendSpec, ReliefSpec } from "../sheet/spec.ts";
+import { formatShort } from "../units/quantity.ts";
 import { type FieldSpec, type FieldValues, RELIEF_SHAPES } from "./field.ts";
-import type { StepContext } from "./step-kind.ts";
+import type { BendEdit, StepContext } from "./step-kind.ts";
 
 /** Reliefs as typed: words and sizes. */
 export function makeRelief(shape: string, width: number, depth: number): ReliefSpec {
@@ -30,8 +33,16 @@ export const kField: FieldSpec = {
   dimension: "number",
   default: "",
   optional: true,
-  min: 0,
-  max: 1,
+  min: -5,
+  max: 5,
+};
+
+/** Why a bend does not go by the stock: it marks an own radius or K as meant. */
+export const reasonField: FieldSpec = {
+  kind: "text",
+  key: "reason",
+  label: "Why not by the stock",
+  default: "",
 };
 
 export const turnField: FieldSpec = {
@@ -92,19 +103,68 @@ export function bendShape(
 
 /** Everything that a bend is made of, or a sentence that says why it has no length in the flat. */
 export function bendSpec(
-  context: Pick<StepContext, "stock" | "editOf">,
+  context: Pick<StepContext, "stock" | "editOf" | "step" | "raw">,
   id: string,
   shape: BendShape,
   up: boolean,
   ownK: number | undefined,
 ): BendSpec | string {
   const edit = context.editOf(id);
-  const k = edit?.k ?? ownK;
-  const { k: value, source } =
-    k === undefined
-      ? context.stock.kOf(shape)
-      : { k, source: edit?.k === undefined ? "this step" : "a bend change" };
-  if (shape.angle * (shape.r + value * shape.t) < 1e-6)
+  const answer = kFor(context, shape, edit, ownK);
+  if (typeof answer === "string") return answer;
+  const { k, source } = answer;
+  if (shape.angle * (shape.r + k * shape.t) < 1e-6)
     return "At radius 0 and K 0 the bend has no length in the flat. Give it a radius or a K above 0.";
-  return { up: edit?.flip ? !up : up, angle: shape.angle, radius: shape.r, k: value, kSource: source };
+  return { up: edit?.flip ? !up : up, angle: shape.angle, radius: shape.r, k, kSource: source };
+}
+
+const n = (v: number) => formatShort(v, 4);
+
+/** A bend's K: from a later edit of the bend, the step itself, or the stock, in this order of rank. */
+function kFor(
+  { stock, step, raw }: Pick<StepContext, "stock" | "step" | "raw">,
+  shape: BendShape,
+  edit: BendEdit | undefined,
+  ownK: number | undefined,
+): ChartAnswer | string {
+  if (edit) {
+    const { k, allowance, deduction } = edit;
+    const made = (value: number, ...lines: WhyLine[]) =>
+      ownAnswer(value, "a bend change", edit.step, edit.reason, lines);
+    if (k !== undefined) return made(k);
+    if (allowance !== undefined)
+      return made(kFromAllowance(shape, allowance), { text: `BA = ${n(allowance)}`, ...from(edit.step) });
+    if (deduction !== undefined) {
+      const setback = outerSetback(shape);
+      if (setback === undefined)
+        return "At 180° or more there is no mould point, so there is no BD either. Give BA or K.";
+      const rest = 2 * setback - deduction;
+      return made(
+        kFromAllowance(shape, rest),
+        { text: `BD = ${n(deduction)}`, ...from(edit.step) },
+        { text: `BA = 2·tan(θ/2)·(r + t) − BD = ${n(2 * setback)} − ${n(deduction)} = ${n(rest)}` },
+      );
+    }
+  }
+  if (ownK === undefined) return stock.kOf(shape);
+  return ownAnswer(ownK, "this step", step, typeof raw.reason === "string" ? raw.reason : "", []);
+}
+
+const from = (step: string) => ({ source: "the step", link: { to: "step", id: step } as const });
+
+/** A K that a step gives by itself. Outside 0 to 1 it needs a reason, and is told. */
+function ownAnswer(
+  k: number,
+  label: string,
+  step: string,
+  reason: string | undefined,
+  before: readonly WhyLine[],
+): ChartAnswer | string {
+  const beyond = k < 0 || k > 1;
+  if (beyond && !reason?.trim())
+    return `K ${n(k)} lies outside 0 to 1, where no sheet has its neutral axis. Correct it, or say why it is meant in “${reasonField.label}”.`;
+  const link: SourceLink = { to: "step", id: step };
+  const lines = [...before, { text: `K = ${n(k)}`, source: reason ? `${label}: ${reason}` : label, link }];
+  const warning = beyond ? `K ${n(k)} lies outside 0 to 1; it is meant: ${reason}.` : undefined;
+  return { k, source: { label, lines, link, warning } };
 }

@@ -1,4 +1,6 @@
 import type { BendShape } from "../bend/allowance.ts";
+import type { ChartAnswer } from "../bend/chart-look-up.ts";
+import type { Die } from "../bend/tooling.ts";
 import type { DraftPlate, OpenDraft, SheetDraft } from "../sheet/draft.ts";
 import type { EdgeSite } from "../sheet/sheet.ts";
 import type { ReliefSpec } from "../sheet/spec.ts";
@@ -13,8 +15,17 @@ export interface StockValues {
   readonly radius: number;
   readonly density: number;
   readonly relief: ReliefSpec;
+  /** Tensile strength in MPa, when it is known. */
+  readonly tensile?: number;
+  /** Inside radius of air bending over the V-width. */
+  readonly radiusOverV: number;
+  /** Least inside radius over thickness, by how the bend line lies to the grain. */
+  readonly leastRadius?: { readonly along: number; readonly across: number };
+  /** The inside radii that the card allows; any when there is no card. */
+  readonly radii?: readonly number[];
+  readonly dies: readonly Die[];
   /** The neutral-axis ratio of a bend, and where it came from. */
-  kOf(shape: BendShape): { readonly k: number; readonly source: string };
+  kOf(shape: BendShape): ChartAnswer;
 }
 
 /** What a later step says about one bend, whichever step makes it. */
@@ -23,6 +34,9 @@ export interface BendEdit {
   readonly radius?: number;
   readonly angle?: number;
   readonly k?: number;
+  readonly allowance?: number;
+  readonly deduction?: number;
+  readonly reason?: string;
   readonly flip?: boolean;
   readonly reliefs?: { readonly left: ReliefSpec; readonly right: ReliefSpec };
 }

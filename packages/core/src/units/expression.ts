@@ -28,6 +28,8 @@ export interface ExpressionContext {
   readonly names?: Names;
   /** Names to offer in the message when an unknown one is used. */
   readonly known?: readonly string[];
+  /** Millimetres in a bare number that stands for a length; 1 unless said otherwise. */
+  readonly bareLength?: number;
 }
 
 class Wrong extends Error {}
@@ -38,7 +40,7 @@ const dimensionOf = (d: Dimension, value: number): Quantity => ({
   angle: d === "angle" ? 1 : 0,
 });
 
-const FUNCTIONS: Readonly<Record<string, (args: Quantity[]) => Quantity>> = {
+const FUNCTIONS: Readonly<Record<string, (args: Quantity[], bareLength: number) => Quantity>> = {
   sin: (a) => bare(Math.sin(asAngle(a[0]))),
   cos: (a) => bare(Math.cos(asAngle(a[0]))),
   tan: (a) => bare(Math.tan(asAngle(a[0]))),
@@ -50,8 +52,8 @@ const FUNCTIONS: Readonly<Record<string, (args: Quantity[]) => Quantity>> = {
   round: (a) => ({ ...a[0], value: Math.round(a[0].value) }),
   floor: (a) => ({ ...a[0], value: Math.floor(a[0].value) }),
   ceil: (a) => ({ ...a[0], value: Math.ceil(a[0].value) }),
-  min: (a) => a.reduce((p, q) => merge(p, q, Math.min)),
-  max: (a) => a.reduce((p, q) => merge(p, q, Math.max)),
+  min: (a, unit) => a.reduce((p, q) => merge(p, q, Math.min, unit)),
+  max: (a, unit) => a.reduce((p, q) => merge(p, q, Math.max, unit)),
 };
 
 function asAngle(q: Quantity): number {
@@ -65,10 +67,10 @@ function asPlain(q: Quantity, name: string): number {
 }
 
 /** Adds, subtracts or compares two quantities; a bare one counts in the document's unit of the other. */
-function merge(p: Quantity, q: Quantity, f: (a: number, b: number) => number): Quantity {
+function merge(p: Quantity, q: Quantity, f: (a: number, b: number) => number, bareLength: number): Quantity {
   const lift = (a: Quantity, b: Quantity): Quantity => {
     if (!isBare(a) || isBare(b)) return a;
-    return { ...b, value: b.angle === 1 ? a.value * ANGLE_UNITS.deg : a.value };
+    return { ...b, value: a.value * (b.angle === 1 ? ANGLE_UNITS.deg : b.length === 1 ? bareLength : 1) };
   };
   const a = lift(p, q);
   const b = lift(q, p);
@@ -78,13 +80,13 @@ function merge(p: Quantity, q: Quantity, f: (a: number, b: number) => number): Q
   return { ...a, value: f(a.value, b.value) };
 }
 
-function operate(op: string, args: Quantity[], text: string): Quantity {
+function operate(op: string, args: Quantity[], text: string, unit: number): Quantity {
   const [p, q] = args;
   switch (op) {
     case "+":
-      return args.length === 1 ? p : merge(p, q, (a, b) => a + b);
+      return args.length === 1 ? p : merge(p, q, (a, b) => a + b, unit);
     case "-":
-      return args.length === 1 ? { ...p, value: -p.value } : merge(p, q, (a, b) => a - b);
+      return args.length === 1 ? { ...p, value: -p.value } : merge(p, q, (a, b) => a - b, unit);
     case "*":
       return { value: p.value * q.value, length: p.length + q.length, angle: p.angle + q.angle };
     case "/":
@@ -122,18 +124,40 @@ function evaluateNode(node: Node, context: ExpressionContext, depth: number): Qu
     case "SymbolNode":
       return evaluateName(node.name!, context);
     case "OperatorNode":
-      return operate(node.op!, node.args!.map(inner), String(node));
+      return operate(node.op!, node.args!.map(inner), String(node), context.bareLength ?? 1);
     case "FunctionNode": {
       const name = node.fn?.name ?? "";
+      if (name === "inches") return inInches(node, context, depth);
+      if (name === NATURAL_RADIUS) return overV(node.args!.map(inner), context);
       if (!Object.hasOwn(FUNCTIONS, name)) {
         throw new Wrong(`there is no function "${name}"; there are ${Object.keys(FUNCTIONS).join(", ")}`);
       }
       if (node.args!.length === 0) throw new Wrong(`${name} needs a value`);
-      return FUNCTIONS[name](node.args!.map(inner));
+      return FUNCTIONS[name](node.args!.map(inner), context.bareLength ?? 1);
     }
     default:
       throw new Wrong("only numbers, units, names, + - * / ^ and brackets can be used");
   }
+}
+
+/** `V(12)`: the inside radius that air bending over a V-width of 12 makes, by the share the stock names. */
+export const NATURAL_RADIUS = "V";
+
+function overV(args: Quantity[], context: ExpressionContext): Quantity {
+  const share = context.names?.(NATURAL_RADIUS);
+  if (!share?.ok) throw new Wrong("V(…) is known only where a stock says the radius that a V-width makes");
+  if (args.length !== 1) throw new Wrong("V needs one V-width, for example V(12)");
+  const [width] = args;
+  const length = isBare(width) ? width.value * (context.bareLength ?? 1) : width.value;
+  return dimensionOf("length", length * share.value.value);
+}
+
+/** `in(2*t + 1/2)`: bare numbers inside it are inches, whatever the part is shown in. */
+function inInches(node: Node, context: ExpressionContext, depth: number): Quantity {
+  if (node.args!.length !== 1) throw new Wrong("in(…) takes one expression");
+  const bareLength = LENGTH_UNITS.inch;
+  const value = evaluateNode(node.args![0], { ...context, bareLength }, depth + 1);
+  return isBare(value) ? dimensionOf("length", value.value * bareLength) : value;
 }
 
 function evaluateName(name: string, context: ExpressionContext): Quantity {
@@ -170,13 +194,18 @@ function finish(q: Quantity, dimension: Dimension): number {
 
 /** `in` is an operator and `"` a string mark to the parser; to a designer both are inches. */
 function withPlainUnits(text: string): string {
-  return text
-    .replace(/"/g, "inch")
-    .replace(/'/g, "ft")
-    .replace(/°/g, "deg")
-    .replace(/(^|[^A-Za-z_])in(?![A-Za-z_0-9(])/g, "$1inch")
-    .replace(/[×·]/g, "*")
-    .replace(/[−–]/g, "-");
+  return (
+    text
+      // A mixed number is one number, not a product: 1 1/2 is 1.5.
+      .replace(/(^|[^\d.\w])(\d+) +(\d+\/\d+)(?=\s*(?:"|in|mm|$|[)+*,-]))/g, "$1($2+$3)")
+      .replace(/(^|[^A-Za-z_])in\(/g, "$1inches(")
+      .replace(/"/g, "inch")
+      .replace(/'/g, "ft")
+      .replace(/°/g, "deg")
+      .replace(/(^|[^A-Za-z_])in(?![A-Za-z_0-9(])/g, "$1inch")
+      .replace(/[×·]/g, "*")
+      .replace(/[−–]/g, "-")
+  );
 }
 
 /**

@@ -18,7 +18,8 @@ export const toRadians = (degrees: number): number => (degrees * Math.PI) / 180;
 
 /** Writes a number with at most `decimals` places and no trailing zeros; never "-0". */
 export function formatShort(value: number, decimals = 3): string {
-  const text = value.toFixed(decimals).replace(/\.?0+$/, "");
+  const fixed = value.toFixed(decimals);
+  const text = decimals > 0 ? fixed.replace(/\.?0+$/, "") : fixed;
   return text === "-0" ? "0" : text;
 }
 

@@ -1,6 +1,7 @@
 import type { PartDocument } from "@hillcrest/core";
 import { type Response, Router } from "express";
-import { CopyPartBody, CreatePartBody, checkBody, SavePartBody } from "./part-bodies.ts";
+import { checkBody } from "../check-body.ts";
+import { CopyPartBody, CreatePartBody, SavePartBody } from "./part-bodies.ts";
 import type { PartService } from "./part-service.ts";
 
 const missing = (res: Response) => res.status(404).json({ message: "There is no part with this address." });

@@ -1,4 +1,12 @@
-import { blankPicture, examinePart, foldedPicture, type PartDocument } from "@hillcrest/core";
+import {
+  blankPicture,
+  choicesOf,
+  examinePart,
+  foldedPicture,
+  type PartDocument,
+  STOCK_FIELDS,
+  stockRaw,
+} from "@hillcrest/core";
 
 /** What the Shelf shows of a part without building it. */
 export interface PartPreview {
@@ -22,7 +30,7 @@ export function previewOf(document: PartDocument): PartPreview {
   const { sheet, blank, folded, stock } = build;
   const count = (level: string) => build.findings.filter((f) => f.level === level).length;
   const fits = (svg: string) => (svg.length <= LARGEST_PICTURE ? svg : "");
-  const material = typeof document.stock.material === "string" ? document.stock.material : "";
+  const { material = "" } = choicesOf(STOCK_FIELDS, stockRaw(document.stock));
   return {
     folded: sheet ? fits(foldedPicture(sheet, document.anchor)) : "",
     blank: sheet && blank ? fits(blankPicture(sheet, blank)) : "",

@@ -34,6 +34,7 @@ export function summarize(name: string, build: PartBuild) {
       angle: round(toDegrees(b.angle)),
       radius: round(b.radius),
       k: round(b.k),
+      kFrom: b.kSource.label,
       ba: round(b.allowance),
       bd: b.deduction === undefined ? null : round(b.deduction),
       length: round(b.length),

@@ -1,5 +1,5 @@
 import type { ReliefSpec } from "../../sheet/spec.ts";
-import { kField, lengthField, makeRelief, radiusField } from "../bend-values.ts";
+import { kField, lengthField, makeRelief, radiusField, reasonField } from "../bend-values.ts";
 import { type FieldSpec, type FieldValues, RELIEF_SHAPES } from "../field.ts";
 import type { BendEdit, SentencePart, StepKind } from "../step-kind.ts";
 
@@ -20,6 +20,9 @@ const fields: readonly FieldSpec[] = [
   },
   radiusField,
   kField,
+  lengthField("allowance", "BA", "", { min: undefined, above: 0, optional: true }),
+  lengthField("deduction", "BD", "", { min: -20000, optional: true }),
+  reasonField,
   {
     kind: "choice",
     key: "flip",
@@ -54,6 +57,9 @@ function editFrom({ quantities: q, choices }: FieldValues, step: string): BendEd
     ...(q.angle === undefined ? {} : { angle: q.angle }),
     ...(q.radius === undefined ? {} : { radius: q.radius }),
     ...(q.k === undefined ? {} : { k: q.k }),
+    ...(q.allowance === undefined ? {} : { allowance: q.allowance }),
+    ...(q.deduction === undefined ? {} : { deduction: q.deduction }),
+    ...(choices.reason ? { reason: choices.reason } : {}),
     ...(choices.flip === "flipped" ? { flip: true } : {}),
     ...(relief ? { reliefs: { left: relief, right: relief } } : {}),
   };
@@ -66,7 +72,7 @@ const given = (raw: Readonly<Record<string, unknown>>, key: string) =>
 export const bendStep: StepKind = {
   kind: "bend",
   title: "Bend change",
-  about: "Another radius, angle, K, direction or relief for single bends",
+  about: "Another radius, angle, K, BA, BD, direction or relief for single bends",
   startsFrom: "bend",
   fields,
   sentence: (raw) => {
@@ -74,6 +80,8 @@ export const bendStep: StepKind = {
     if (given(raw, "angle")) out.push(", ", { field: "angle" });
     if (given(raw, "radius")) out.push(", radius ", { field: "radius" });
     if (given(raw, "k")) out.push(", K ", { field: "k" });
+    if (given(raw, "allowance")) out.push(", BA ", { field: "allowance" });
+    if (given(raw, "deduction")) out.push(", BD ", { field: "deduction" });
     if (raw.flip === "flipped") out.push(", ", { field: "flip" });
     if (given(raw, "relief") && raw.relief !== "as it is") {
       out.push(", ", { field: "relief" }, " reliefs");
@@ -90,12 +98,15 @@ export const bendStep: StepKind = {
     const picks = values.picks.bends ?? [];
     if (picks.length === 0) return refuse("bends", "Pick at least one bend to change.");
     for (const pick of picks) if (!draft.bends.has(pick.at)) lost("bends", pick);
-    const { angle, radius, k } = values.quantities;
+    const { angle, radius, k, allowance, deduction } = values.quantities;
+    const lengths = [k, allowance, deduction].filter((v) => v !== undefined);
+    if (lengths.length > 1)
+      return refuse("k", "K, BA and BD say the same thing: give one of them and leave the others empty.");
     const same = values.choices.flip === "as it is" && values.choices.relief === "as it is";
-    if (same && angle === undefined && radius === undefined && k === undefined)
+    if (same && angle === undefined && radius === undefined && lengths.length === 0)
       refuse(
         undefined,
-        "Nothing is changed yet: give an angle, a radius, a K, another direction or reliefs.",
+        "Nothing is changed yet: give an angle, a radius, a K, BA or BD, another direction or reliefs.",
       );
   },
 };

@@ -25,6 +25,7 @@ import {
   kField,
   lengthField as length,
   radiusField,
+  reasonField,
   reliefFields,
   reliefOf,
   turnField,
@@ -150,6 +151,7 @@ const fields: readonly FieldSpec[] = [
   length("rightStep", "Right step", "5", { min: -20000, ...by("shape", "step") }),
   radiusField,
   kField,
+  reasonField,
   ...reliefFields("left"),
   ...reliefFields("right"),
   {
@@ -366,7 +368,7 @@ function buildOne(pick: PickEntry, values: FieldValues, context: StepContext): v
   const { shape, setback, leg } = numbers;
   const flat = shape.angle < 1e-9;
   const bend = flat
-    ? { up: true, angle: 0, radius: shape.r, k: 0.5, kSource: "no bend" }
+    ? { up: true, angle: 0, radius: shape.r, k: 0.5, kSource: { label: "no bend", lines: [] } }
     : bendSpec(context, id, shape, values.choices.turn === "up", values.quantities.k);
   if (typeof bend === "string") {
     refuse("radius", bend);

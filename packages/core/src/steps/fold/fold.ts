@@ -1,5 +1,5 @@
 import { growFold, type LineMeaning } from "../../sheet/grow-fold.ts";
-import { bendShape, bendSpec, kField, radiusField, turnField } from "../bend-values.ts";
+import { bendShape, bendSpec, kField, radiusField, reasonField, turnField } from "../bend-values.ts";
 import { choicesOf, type FieldSpec } from "../field.ts";
 import { findLine, lineFields, lineSentence } from "../line-values.ts";
 import type { SentencePart, StepKind } from "../step-kind.ts";
@@ -19,6 +19,7 @@ const fields: readonly FieldSpec[] = [
   { kind: "choice", key: "meaning", label: "The line is", default: "middle", options: MEANINGS },
   radiusField,
   kField,
+  reasonField,
 ];
 
 /** A bend along a line drawn on a plate. The blank stays as it is. */

@@ -3,7 +3,15 @@ import { mm } from "../../sheet/draft.ts";
 import { growFlange } from "../../sheet/grow-flange.ts";
 import { mitreHems } from "../../sheet/mitre-hems.ts";
 import { formatShort, toDegrees } from "../../units/quantity.ts";
-import { bendSpec, kField, lengthField, reliefFields, reliefOf, turnField } from "../bend-values.ts";
+import {
+  bendSpec,
+  kField,
+  lengthField,
+  reasonField,
+  reliefFields,
+  reliefOf,
+  turnField,
+} from "../bend-values.ts";
 import { choicesOf, type FieldSpec, type FieldValues, type PickEntry } from "../field.ts";
 import { pickedEdge, type SentencePart, type StepContext, type StepKind } from "../step-kind.ts";
 import { widthFields, widthOf, widthSentence } from "../width-values.ts";
@@ -75,6 +83,7 @@ const fields: readonly FieldSpec[] = [
   },
   lengthField("cornerGap", "Corner gap", "t/2", { max: 1000, ...when((c) => c.corners === "mitre") }),
   kField,
+  reasonField,
   ...reliefFields("left"),
   ...reliefFields("right"),
 ];

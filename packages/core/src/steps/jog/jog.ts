@@ -10,7 +10,7 @@ import { attempt, bendTo, mm, type Refusal } from "../../sheet/draft.ts";
 import { type FoldLine, leftOf } from "../../sheet/grow-fold.ts";
 import { growJog } from "../../sheet/grow-jog.ts";
 import { formatShort, toDegrees } from "../../units/quantity.ts";
-import { bendSpec, kField, lengthField, radiusField, turnField } from "../bend-values.ts";
+import { bendSpec, kField, lengthField, radiusField, reasonField, turnField } from "../bend-values.ts";
 import { choicesOf, type FieldSpec, type FieldValues } from "../field.ts";
 import { findLine, lineFields, lineSentence } from "../line-values.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
@@ -72,6 +72,7 @@ const fields: readonly FieldSpec[] = [
   },
   radiusField,
   kField,
+  reasonField,
 ];
 
 /** The numbers of the jog that a step asks for, or a sentence that says what would work. */

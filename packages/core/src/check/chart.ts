@@ -1,0 +1,102 @@
+import { formatFixed, formatShort } from "../units/quantity.ts";
+import type { CheckRule } from "./rule.ts";
+
+/** A bend that the chart does not cover has a flat length nobody has measured. */
+export const outsideChartRule: CheckRule = ({ bends }) =>
+  bends.flatMap((bend) => {
+    const about = { step: bend.step, part: bend.id };
+    const { outside, warning } = bend.kSource;
+    if (outside)
+      return [
+        {
+          ...about,
+          level: "warn" as const,
+          rule: "outside-chart",
+          message: `Bend ${bend.number}: ${outside} Add a row for it to the chart, or give the bend its own K.`,
+        },
+      ];
+    if (warning)
+      return [
+        {
+          ...about,
+          level: "warn" as const,
+          rule: "k-range",
+          field: "k",
+          message: `Bend ${bend.number}: ${warning}`,
+        },
+      ];
+    return [];
+  });
+
+/** A radius that a step gives by itself must be one that the card allows, or be marked as meant. */
+export const cardRadiusRule: CheckRule = ({ bends, stock, steps }) => {
+  const radii = stock?.radii;
+  if (!radii) return [];
+  return bends.flatMap((bend) => {
+    if (radii.some((r) => Math.abs(r - bend.radius) < 1e-6)) return [];
+    // The last step that gives this bend a radius of its own; a hem's comes from its gap.
+    const giver = steps.findLast(({ id, values }) => {
+      if (values?.quantities.radius === undefined) {
+        const own = Object.values(values?.picks ?? {}).flat();
+        return id === bend.step && own.some((p) => p.own?.radius !== undefined);
+      }
+      return id === bend.step || values.picks.bends?.some((p) => p.at === bend.id);
+    });
+    if (!giver || giver.values?.choices.form !== undefined) return [];
+    const reason = giver.values?.choices.reason?.trim() ?? "";
+    const allowed = radii.map((r) => `${formatShort(r)} mm`).join(", ");
+    return [
+      {
+        level: reason ? ("note" as const) : ("warn" as const),
+        rule: "card-radius",
+        message: `Bend ${bend.number}: radius ${formatShort(bend.radius)} mm is not one that the card allows (${allowed}). ${reason ? `It is meant: ${reason}.` : "Take one of them, or say why in “Why not by the stock”."}`,
+        step: giver.id,
+        field: "radius",
+        part: bend.id,
+      },
+    ];
+  });
+};
+
+/** A die that bears less than the bend takes may crack, or the brake stall. */
+export const forceRule: CheckRule = ({ bends }) =>
+  bends.flatMap((bend) =>
+    bend.force?.tooMuch
+      ? [
+          {
+            level: "warn" as const,
+            rule: "die-force",
+            message: `Bend ${bend.number} takes ${formatFixed(bend.force.perMetre, 0)} kN for each metre, more than the die ${bend.force.dieName} bears. Bend it over a wider V.`,
+            step: bend.step,
+            part: bend.id,
+          },
+        ]
+      : [],
+  );
+
+/** A bend tighter than its material bears cracks on the outside. */
+export const leastRadiusRule: CheckRule = ({ bends, stock }) => {
+  const least = stock?.leastRadius;
+  if (!stock || !least) return [];
+  return bends.flatMap((bend) => {
+    // A hem's fold is pressed shut on purpose.
+    if (bend.angle > Math.PI - 1e-6 || bend.angle < 1e-9) return [];
+    const ratio = bend.radius / stock.thickness;
+    if (ratio >= least.along - 1e-9) return [];
+    const cracks = ratio < least.across - 1e-9;
+    const least1 = formatShort(least.across * stock.thickness);
+    const least2 = formatShort(least.along * stock.thickness);
+    return [
+      {
+        level: cracks ? ("warn" as const) : ("note" as const),
+        rule: "least-radius",
+        message: cracks
+          ? `Bend ${bend.number}: radius ${formatShort(bend.radius)} mm is tighter than this material bears: at least ${least1} mm across the grain, ${least2} mm along it.`
+          : `Bend ${bend.number}: at radius ${formatShort(bend.radius)} mm its line must not lie along the grain, where the material needs ${least2} mm.`,
+        step: bend.step,
+        field: "radius",
+        part: bend.id,
+      },
+    ];
+  });
+};

@@ -1,0 +1,95 @@
+import type { BendChart, ChartRule, TableRule } from "../bend/chart.ts";
+import type { Die } from "../bend/tooling.ts";
+import { fail, ok, type Result } from "../result.ts";
+import { itemOf, type Material, type StockCard, type StockLibrary } from "./library.ts";
+import { itemProblems, type StockProblem } from "./read-item.ts";
+
+/**
+ * A stock card with everything it refers to, as a part keeps it: the part needs nothing else to be
+ * built. A table holds only the rows for the card's thickness, under the numbers they have in the chart.
+ */
+export interface CardSnapshot {
+  readonly id: string;
+  readonly name: string;
+  /** Grows whenever the card, or what it refers to, changes. */
+  readonly revision: number;
+  readonly material: Material;
+  readonly thickness: number;
+  readonly radii: readonly number[];
+  readonly chart: BendChart;
+  readonly dies: readonly Die[];
+  readonly relief: string;
+  readonly reliefWidth: string;
+  readonly reliefDepth: string;
+}
+
+/** Puts a card together with its material, chart and dies. The error names what is not there. */
+export function snapshotOf(library: StockLibrary, card: StockCard, revision: number): Result<CardSnapshot> {
+  const material = itemOf(library, "materials", card.material);
+  if (!material) return fail(`The card ${card.name} names a material that is not there.`);
+  const chart = itemOf(library, "charts", card.chart);
+  if (!chart) return fail(`The card ${card.name} names a bend chart that is not there.`);
+  const dies: Die[] = [];
+  for (const id of card.dies) {
+    const die = itemOf(library, "dies", id);
+    if (!die) return fail(`The card ${card.name} names a die that is not there.`);
+    dies.push(die);
+  }
+  const { id, name, thickness, radii, relief, reliefWidth, reliefDepth } = card;
+  return ok({
+    id,
+    name,
+    revision,
+    material,
+    thickness,
+    radii,
+    chart: { ...chart, rule: ruleFor(chart.rule, thickness) },
+    dies,
+    relief,
+    reliefWidth,
+    reliefDepth,
+  });
+}
+
+/** Everything that is wrong with a card as a part keeps it, each with its place. */
+export function snapshotProblems(value: unknown, path: string): StockProblem[] {
+  if (typeof value !== "object" || value === null || Array.isArray(value))
+    return [{ path, message: "This must be an object." }];
+  const card = value as Record<string, unknown>;
+  const { material, chart, dies } = card;
+  if (!Array.isArray(dies)) return [{ path: `${path}/dies`, message: "This must be a list." }];
+  const referring = { ...card, note: "", material: "m", chart: "c", dies: [] };
+  const revision = Number.isInteger(card.revision) && (card.revision as number) >= 1;
+  return [
+    ...itemProblems("cards", referring, path),
+    ...(revision ? [] : [{ path: `${path}/revision`, message: `"revision" must be a whole number from 1.` }]),
+    ...itemProblems("materials", material, `${path}/material`),
+    ...itemProblems("charts", chart, `${path}/chart`),
+    ...dies.flatMap((die: unknown, i) => itemProblems("dies", die, `${path}/dies/${i}`)),
+  ];
+}
+
+/** Whether two snapshots say the same, whatever their revisions. */
+export const sameSnapshot = (a: CardSnapshot, b: CardSnapshot): boolean =>
+  JSON.stringify({ ...a, revision: 0 }) === JSON.stringify({ ...b, revision: 0 });
+
+/** What a chart's rule says about one thickness. */
+const ruleFor = (rule: ChartRule, t: number): ChartRule =>
+  rule.method === "table" ? tableFor(rule, t) : rule;
+
+/** The rows for a thickness; where it is not in the table, those of its neighbours. */
+function tableFor(rule: TableRule, t: number): TableRule {
+  const all = [...new Set(rule.rows.map((r) => r[0]))].sort((a, b) => a - b);
+  const same = (a: number, b: number) => Math.abs(a - b) < 1e-6;
+  const below = all.filter((x) => x < t);
+  const above = all.filter((x) => x > t);
+  const kept = all.some((x) => same(x, t))
+    ? all.filter((x) => same(x, t))
+    : [...below.slice(-1), ...above.slice(0, 1)];
+  const places = rule.rows.flatMap((r, i) => (kept.includes(r[0]) ? [i] : []));
+  return {
+    ...rule,
+    rows: places.map((i) => rule.rows[i]),
+    numbers: places.map((i) => rule.numbers?.[i] ?? i + 1),
+  };
+}

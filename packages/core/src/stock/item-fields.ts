@@ -1,0 +1,244 @@
+import { GRAINS, LEGS_MEASURED, MOST_COUPONS } from "../bend/test-bend.ts";
+import type { Dimension } from "../units/quantity.ts";
+import type { StockSection } from "./library.ts";
+
+interface FieldBase {
+  readonly key: string;
+  readonly label: string;
+  /** What it is for, where the label does not say it. */
+  readonly about?: string;
+}
+
+/** A number of an item: lengths in mm, angles in degrees. */
+export interface NumberItemField extends FieldBase {
+  readonly kind: "number";
+  readonly dimension: Dimension;
+  /** The unit of a plain number. */
+  readonly unit?: string;
+  readonly default: number;
+  readonly min?: number;
+  readonly above?: number;
+  readonly below?: number;
+  readonly max?: number;
+}
+
+/** A field of a stock item. One list of these drives reading, the JSON Schema and the forms. */
+export type ItemField =
+  | NumberItemField
+  | (FieldBase & {
+      readonly kind: "text";
+      readonly default: string;
+      readonly most: number;
+      readonly needed?: boolean;
+    })
+  | (FieldBase & {
+      readonly kind: "choice";
+      readonly default: string;
+      readonly options: readonly { readonly value: string; readonly label: string }[];
+    })
+  | (FieldBase & { readonly kind: "yes" })
+  | (FieldBase & { readonly kind: "refers"; readonly section: StockSection })
+  | (FieldBase & { readonly kind: "refersMany"; readonly section: StockSection; readonly most: number })
+  | (FieldBase & {
+      readonly kind: "numbers";
+      readonly min: number;
+      readonly max: number;
+      readonly most: number;
+      readonly default: readonly number[];
+    })
+  | (FieldBase & {
+      readonly kind: "rows";
+      readonly noun: string;
+      readonly fields: readonly ItemField[];
+      readonly most: number;
+      /** Rows carry keys that stay theirs. */
+      readonly keyed?: boolean;
+    });
+
+const name: ItemField = {
+  kind: "text",
+  key: "name",
+  label: "Name",
+  default: "",
+  most: 100,
+  needed: true,
+};
+const note: ItemField = { kind: "text", key: "note", label: "Note", default: "", most: 2000 };
+
+const number = (
+  key: string,
+  label: string,
+  dimension: Dimension,
+  initial: number,
+  limits: Partial<NumberItemField> = {},
+): NumberItemField => ({ kind: "number", key, label, dimension, default: initial, ...limits });
+
+const RELIEFS = [
+  { value: "none", label: "no relief" },
+  { value: "torn", label: "torn" },
+  { value: "square", label: "square" },
+  { value: "round", label: "round-ended" },
+];
+
+const words = (values: readonly string[]) => values.map((value) => ({ value, label: value }));
+
+export const COUPON_FIELDS: readonly ItemField[] = [
+  number("thickness", "Thickness, measured", "length", 1.5, { above: 0, max: 50 }),
+  number("radius", "Inside radius", "length", 1.5, { min: 0, max: 2000 }),
+  number("angle", "Bend angle", "angle", 90, { above: 0, below: 360 }),
+  number("before", "Length before", "length", 100, { above: 0, max: 20000 }),
+  number("legA", "Leg A", "length", 50, { min: 0, max: 20000 }),
+  number("legB", "Leg B", "length", 50, { min: 0, max: 20000 }),
+  {
+    kind: "choice",
+    key: "measured",
+    label: "Legs measured",
+    default: "outer mould points",
+    options: LEGS_MEASURED,
+  },
+  { kind: "text", key: "die", label: "Die", default: "", most: 60 },
+  {
+    kind: "choice",
+    key: "grain",
+    label: "Bend line to the grain",
+    default: "unknown",
+    options: words(GRAINS),
+  },
+  { kind: "yes", key: "leftOut", label: "Left out" },
+];
+
+/** The fields of every kind of item but the bend chart, whose rule has a form of its own. */
+export const ITEM_FIELDS: Readonly<Record<StockSection, readonly ItemField[]>> = {
+  materials: [
+    name,
+    number("density", "Density", "number", 7850, { unit: "kg/m³", above: 0, max: 30000 }),
+    number("tensile", "Tensile strength", "number", 400, { unit: "MPa", above: 0, max: 5000 }),
+    number("yield", "Yield strength", "number", 250, { unit: "MPa", above: 0, max: 5000 }),
+    number("leastRadiusAcross", "Least radius across the grain", "number", 0.5, {
+      unit: "× t",
+      min: 0,
+      max: 50,
+      about: "the bend line across the grain",
+    }),
+    number("leastRadiusAlong", "Least radius along the grain", "number", 1, {
+      unit: "× t",
+      min: 0,
+      max: 50,
+      about: "the bend line along the grain, where sheet cracks sooner",
+    }),
+    number("springback", "Springback of a square bend", "angle", 1.5, {
+      min: 0,
+      max: 45,
+      about: "a hint; nothing is computed from it",
+    }),
+    number("radiusOverV", "Inside radius over V-width", "number", 0.16, {
+      above: 0,
+      max: 1,
+      about: "what air bending over a V makes by itself",
+    }),
+    note,
+  ],
+  gauges: [
+    name,
+    note,
+    {
+      kind: "rows",
+      key: "rows",
+      label: "Thicknesses",
+      noun: "thickness",
+      most: 200,
+      fields: [
+        { kind: "text", key: "name", label: "Called", default: "", most: 40, needed: true },
+        number("thickness", "Thickness", "length", 1, { above: 0, max: 50 }),
+      ],
+    },
+  ],
+  charts: [
+    name,
+    note,
+    { kind: "yes", key: "starting", label: "Starting values" },
+    { kind: "text", key: "reason", label: "Reason for a K outside 0 to 1", default: "", most: 300 },
+  ],
+  dies: [
+    name,
+    number("v", "V-width", "length", 12, { above: 0, max: 500 }),
+    number("angle", "Angle of the V", "angle", 86, { above: 0, below: 180 }),
+    number("radius", "Shoulder radius", "length", 1, { min: 0, max: 100 }),
+    number("length", "Length", "length", 1000, { above: 0, max: 20000 }),
+    number("mostForce", "Most force", "number", 600, { unit: "kN/m", above: 0, max: 100000 }),
+  ],
+  testBends: [
+    name,
+    number("error", "Measuring error ±", "length", 0.05, {
+      min: 0,
+      max: 10,
+      about: "what one measured length may be wrong by",
+    }),
+    note,
+    {
+      kind: "rows",
+      key: "coupons",
+      label: "Coupons",
+      noun: "coupon",
+      most: MOST_COUPONS,
+      keyed: true,
+      fields: COUPON_FIELDS,
+    },
+  ],
+  cards: [
+    name,
+    { kind: "refers", key: "material", label: "Material", section: "materials" },
+    number("thickness", "Thickness", "length", 1.5, { above: 0, max: 50 }),
+    {
+      kind: "numbers",
+      key: "radii",
+      label: "Inside radii that are allowed",
+      min: 0,
+      max: 2000,
+      most: 50,
+      default: [1.5],
+      about: "the first is taken unless a part says otherwise",
+    },
+    { kind: "refers", key: "chart", label: "Bend chart", section: "charts" },
+    { kind: "refersMany", key: "dies", label: "Dies", section: "dies", most: 200 },
+    { kind: "choice", key: "relief", label: "Bend relief", default: "square", options: RELIEFS },
+    {
+      kind: "text",
+      key: "reliefWidth",
+      label: "Relief width",
+      default: "1.5*t",
+      most: 100,
+      needed: true,
+      about: "may use t, r and K",
+    },
+    {
+      kind: "text",
+      key: "reliefDepth",
+      label: "Relief depth",
+      default: "t",
+      most: 100,
+      needed: true,
+      about: "may use t, r and K",
+    },
+    note,
+  ],
+};
+
+/** A new item's values, but for its id. */
+export function freshItem(fields: readonly ItemField[]): Record<string, unknown> {
+  return Object.fromEntries(
+    fields.map((f): [string, unknown] => {
+      switch (f.kind) {
+        case "yes":
+          return [f.key, false];
+        case "refers":
+          return [f.key, ""];
+        case "refersMany":
+        case "rows":
+          return [f.key, []];
+        default:
+          return [f.key, f.default];
+      }
+    }),
+  );
+}

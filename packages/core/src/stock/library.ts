@@ -1,0 +1,143 @@
+import type { BendChart } from "../bend/chart.ts";
+import type { TestBends } from "../bend/test-bend.ts";
+import type { Die } from "../bend/tooling.ts";
+
+/** What a sheet is made of. */
+export interface Material {
+  readonly id: string;
+  readonly name: string;
+  readonly note: string;
+  /** kg/m³ */
+  readonly density: number;
+  /** Tensile and yield strength, MPa. */
+  readonly tensile: number;
+  readonly yield: number;
+  /** Least inside radius over thickness, the bend line along and across the grain. */
+  readonly leastRadiusAlong: number;
+  readonly leastRadiusAcross: number;
+  /** How far a square bend springs back, degrees: a hint, nothing is computed from it. */
+  readonly springback: number;
+  /** Inside radius of air bending over the V-width. */
+  readonly radiusOverV: number;
+}
+
+/** Thicknesses by the names they are sold under. */
+export interface GaugeList {
+  readonly id: string;
+  readonly name: string;
+  readonly note: string;
+  readonly rows: readonly { readonly name: string; readonly thickness: number }[];
+}
+
+/** Material, thickness, allowed inside radii, chart, dies and relief defaults in one. */
+export interface StockCard {
+  readonly id: string;
+  readonly name: string;
+  readonly note: string;
+  readonly material: string;
+  readonly thickness: number;
+  /** The first one is taken unless a part says otherwise. */
+  readonly radii: readonly number[];
+  readonly chart: string;
+  readonly dies: readonly string[];
+  readonly relief: string;
+  /** Expressions that may use t, r and K. */
+  readonly reliefWidth: string;
+  readonly reliefDepth: string;
+}
+
+/** Everything a shop says about its stock. */
+export interface StockLibrary {
+  readonly format: typeof LIBRARY_FORMAT;
+  readonly version: number;
+  readonly materials: readonly Material[];
+  readonly gauges: readonly GaugeList[];
+  readonly charts: readonly BendChart[];
+  readonly dies: readonly Die[];
+  readonly testBends: readonly TestBends[];
+  readonly cards: readonly StockCard[];
+}
+
+export const LIBRARY_FORMAT = "hillcrest-stock";
+export const LIBRARY_VERSION = 1;
+/** A library document may have at most this many bytes. */
+export const LARGEST_LIBRARY = 40_000_000;
+
+/** What each section of a library holds. */
+export interface StockItems {
+  readonly materials: Material;
+  readonly gauges: GaugeList;
+  readonly charts: BendChart;
+  readonly dies: Die;
+  readonly testBends: TestBends;
+  readonly cards: StockCard;
+}
+
+export type StockSection = keyof StockItems;
+export type StockItem = StockItems[StockSection];
+
+/** In the order in which they refer to each other. */
+export const STOCK_SECTIONS: readonly StockSection[] = [
+  "materials",
+  "gauges",
+  "testBends",
+  "charts",
+  "dies",
+  "cards",
+];
+
+export const SECTION_NOUNS: Readonly<Record<StockSection, string>> = {
+  materials: "material",
+  gauges: "gauge list",
+  charts: "bend chart",
+  dies: "die",
+  testBends: "set of test bends",
+  cards: "stock card",
+};
+
+/** A library with nothing in it. */
+export const emptyLibrary = (): StockLibrary => ({
+  format: LIBRARY_FORMAT,
+  version: LIBRARY_VERSION,
+  materials: [],
+  gauges: [],
+  charts: [],
+  dies: [],
+  testBends: [],
+  cards: [],
+});
+
+/** One item of a section by its id. */
+export const itemOf = <S extends StockSection>(
+  library: StockLibrary,
+  section: S,
+  id: string,
+): StockItems[S] | undefined => (library[section] as readonly StockItems[S][]).find((item) => item.id === id);
+
+/** What an item refers to, by section and id. */
+export function refersTo(section: StockSection, item: StockItem): { section: StockSection; id: string }[] {
+  if (section === "charts") {
+    const { testBends } = item as BendChart;
+    return testBends ? [{ section: "testBends", id: testBends }] : [];
+  }
+  if (section !== "cards") return [];
+  const card = item as StockCard;
+  return [
+    { section: "materials", id: card.material },
+    { section: "charts", id: card.chart },
+    ...card.dies.map((id) => ({ section: "dies" as const, id })),
+  ];
+}
+
+/** Which items stand on this one. */
+export function usersOf(
+  library: StockLibrary,
+  section: StockSection,
+  id: string,
+): { section: StockSection; item: StockItem }[] {
+  return STOCK_SECTIONS.flatMap((s) =>
+    (library[s] as readonly StockItem[])
+      .filter((item) => refersTo(s, item).some((r) => r.section === section && r.id === id))
+      .map((item) => ({ section: s, item })),
+  );
+}

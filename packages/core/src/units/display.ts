@@ -1,0 +1,88 @@
+import { evaluateExpression, type Names } from "./expression.ts";
+import { type Dimension, formatFixed, formatShort } from "./quantity.ts";
+
+/** In what a part shows its lengths: millimetres, decimal inches, or inches in 64ths. */
+export type Units = "mm" | "in" | "fractions";
+
+export const UNITS: readonly Units[] = ["mm", "in", "fractions"];
+export const INCH = 25.4;
+
+export const unitName = (units: Units): string => (units === "mm" ? "mm" : "in");
+
+const FINEST = 64;
+/** A fraction that is off by more than this (in) is told as near, not equal. */
+const EXACT = 5e-5;
+
+/** Inches as a mixed number to the nearest 64th, such as `1 3/16`; with ≈ before it when it is not exact. */
+export function formatFraction(inches: number): string {
+  const sign = inches < 0 ? "-" : "";
+  const parts = Math.round(Math.abs(inches) * FINEST);
+  const near = Math.abs(Math.abs(inches) - parts / FINEST) > EXACT ? "≈" : "";
+  let over = parts % FINEST;
+  let under = FINEST;
+  while (over > 0 && over % 2 === 0) {
+    over /= 2;
+    under /= 2;
+  }
+  const whole = Math.floor(parts / FINEST);
+  if (over === 0) return `${near}${whole === 0 ? "" : sign}${whole}`;
+  return `${near}${sign}${whole > 0 ? `${whole} ` : ""}${over}/${under}`;
+}
+
+/** A length (mm) as tables and dimensions show it: with a fixed number of places, two more of an inch. */
+export function lengthText(mm: number, units: Units = "mm", decimals = 2): string {
+  if (units === "mm") return formatFixed(mm, decimals);
+  return units === "in" ? formatFixed(mm / INCH, decimals + 2) : formatFraction(mm / INCH);
+}
+
+/** A length (mm) with its unit, as short as it can be said. */
+export function sayLength(mm: number, units: Units = "mm", decimals = 3): string {
+  if (units === "mm") return `${formatShort(mm, decimals)} mm`;
+  return `${units === "in" ? formatShort(mm / INCH, decimals + 1) : formatFraction(mm / INCH)} in`;
+}
+
+/** A length without its unit, as short as it can be said. */
+export const shortLength = (mm: number, units: Units = "mm", decimals = 3): string =>
+  sayLength(mm, units, decimals).replace(/ (mm|in)$/, "");
+
+/** Rewrites every length of a sentence ("4 mm", "120 × 80 mm") in the units of the part. */
+export function sayIn(units: Units, text: string): string {
+  if (units === "mm") return text;
+  return text.replace(
+    /(?<![\w.])(-?\d+(?:\.\d+)?(?: × -?\d+(?:\.\d+)?)*) mm(?![²³\w/])/g,
+    (_all, numbers: string) =>
+      `${numbers
+        .split(" × ")
+        .map((v) => shortLength(Number(v), units))
+        .join(" × ")} in`,
+  );
+}
+
+const NUMBER = /^\s*[+-]?(\d+\.?\d*|\.\d+)\s*$/;
+const FRACTION = /^\s*(?:\d+ +)?\d+\s*\/\s*\d+\s*$/;
+const INCHES = /^\s*([+-]?(?:\d+\.?\d*|\.\d+)|(?:\d+ +)?\d+\s*\/\s*\d+)\s*(?:in|inch|")\s*$/;
+const MILLIMETRES = /^\s*([+-]?(?:\d+\.?\d*|\.\d+))\s*mm\s*$/;
+const WRAPPED = /^in\((.*)\)$/;
+
+/**
+ * What stands in a field for a stored text. Documents hold bare numbers as millimetres whatever a part
+ * is shown in, so that switching changes nothing; in an inch part a bare number is therefore shown with
+ * its unit, and what is in inches without.
+ */
+export function typedFor(text: string, dimension: Dimension, units: Units): string {
+  if (units === "mm" || dimension !== "length") return text;
+  if (NUMBER.test(text)) return `${text.trim()} mm`;
+  return (INCHES.exec(text) ?? WRAPPED.exec(text))?.[1] ?? text;
+}
+
+/** The text to store for what was typed: in an inch part bare numbers are inches, also in expressions. */
+export function storedFrom(typed: string, dimension: Dimension, units: Units, names?: Names): string {
+  if (units === "mm" || dimension !== "length" || typed.trim() === "") return typed;
+  if (NUMBER.test(typed) || FRACTION.test(typed)) return `${typed.trim()} in`;
+  const millimetres = MILLIMETRES.exec(typed);
+  if (millimetres) return millimetres[1];
+  const wrapped = `in(${typed.trim()})`;
+  const [plain, inches] = [typed, wrapped].map((text) => evaluateExpression(text, { dimension, names }));
+  // Where no bare number stands for a length both are the same, and the plain one reads better.
+  return plain.ok && inches.ok && plain.value !== inches.value ? wrapped : typed;
+}

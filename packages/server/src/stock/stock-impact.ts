@@ -1,0 +1,111 @@
+import { setImmediate } from "node:timers/promises";
+import {
+  type CardSnapshot,
+  cardOf,
+  examinePart,
+  type PartBuild,
+  type PartDocument,
+  type StockItem,
+  type StockSection,
+  sameSnapshot,
+} from "@hillcrest/core";
+import type { PartService } from "../parts/part-service.ts";
+import type { StockService } from "./stock-service.ts";
+
+/** The numbers of a part that a change of its card may move. mm, kg. */
+export interface PartNumbers {
+  readonly blank: readonly [number, number] | null;
+  readonly mass: number | null;
+  readonly stops: number;
+  readonly warnings: number;
+}
+
+/** A part that is made by an older or other state of its card, and what taking the card over would do. */
+export interface StockImpact {
+  readonly id: string;
+  readonly name: string;
+  readonly card: string;
+  readonly cardName: string;
+  readonly from: number;
+  readonly to: number;
+  readonly before: PartNumbers;
+  readonly after: PartNumbers;
+  /** The greatest change of any bend's BA, mm. */
+  readonly allowance: number;
+}
+
+const withCard = (document: PartDocument, card: CardSnapshot): PartDocument => ({
+  ...document,
+  stock: { ...document.stock, card },
+});
+
+function numbersOf({ blank, folded, findings }: PartBuild): PartNumbers {
+  return {
+    blank: blank ? [blank.width, blank.height] : null,
+    mass: folded?.mass ?? null,
+    stops: findings.filter((f) => f.level === "stop").length,
+    warnings: findings.filter((f) => f.level === "warn").length,
+  };
+}
+
+/**
+ * The parts on the Shelf that would change if they took over their cards as they are, or as they would
+ * be after a change of one item. Parts that follow another take their stock from that one and are left out.
+ */
+export async function stockImpact(
+  parts: PartService,
+  stock: StockService,
+  change?: { section: StockSection; item: StockItem },
+): Promise<StockImpact[]> {
+  const cards = new Map((await stock.snapshots(change)).map((c) => [c.id, c]));
+  const out: StockImpact[] = [];
+  for (const { id, name } of await parts.list(false)) {
+    const part = await parts.read(id);
+    const held = part && cardOf(part.document.stock);
+    const now = held && cards.get(held.id);
+    if (!part || !held || !now || part.document.follows || sameSnapshot(held, now)) continue;
+    const before = examinePart(part.document);
+    const after = examinePart(withCard(part.document, now));
+    const allowance = Math.max(
+      0,
+      ...after.bends.map((b, i) => Math.abs(b.allowance - (before.bends[i]?.allowance ?? b.allowance))),
+    );
+    out.push({
+      id,
+      name,
+      card: now.id,
+      cardName: now.name,
+      from: held.revision,
+      to: now.revision,
+      before: numbersOf(before),
+      after: numbersOf(after),
+      allowance,
+    });
+    // Other requests are answered between two parts.
+    await setImmediate();
+  }
+  return out;
+}
+
+/** Brings parts to the present state of their cards. Says how many were, and which could not be. */
+export async function takeOver(
+  parts: PartService,
+  stock: StockService,
+  ids: readonly string[],
+): Promise<{ changed: number; skipped: string[] }> {
+  let changed = 0;
+  const skipped: string[] = [];
+  for (const id of ids) {
+    const part = await parts.read(id);
+    const held = part && cardOf(part.document.stock);
+    const now = held && (await stock.snapshot(held.id));
+    if (!part || !now) {
+      skipped.push(part?.document.name ?? id);
+      continue;
+    }
+    const outcome = await parts.save(id, part.revision, withCard(part.document, now));
+    if (outcome.kind === "saved") changed++;
+    else skipped.push(part.document.name);
+  }
+  return { changed, skipped };
+}

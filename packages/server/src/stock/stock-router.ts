@@ -1,0 +1,98 @@
+import { STOCK_SECTIONS, type StockItem, type StockLibrary, type StockSection } from "@hillcrest/core";
+import { type Response, Router } from "express";
+import { type BodyProblem, checkBody } from "../check-body.ts";
+import type { PartService } from "../parts/part-service.ts";
+import { ImportLibraryBody, SaveStockItemBody, StockImpactBody, TakeOverBody } from "./stock-bodies.ts";
+import { stockImpact, takeOver } from "./stock-impact.ts";
+import type { StockService } from "./stock-service.ts";
+
+const missing = (res: Response) =>
+  res.status(404).json({ message: "There is no such thing in the stock library." });
+
+const isSection = (text: string): text is StockSection =>
+  (STOCK_SECTIONS as readonly string[]).includes(text);
+
+/** The stock library over HTTP: items, snapshots of cards, what a change would do, import and export. */
+export function stockRouter(stock: StockService, parts: PartService): Router {
+  const router = Router();
+
+  router.get("/", async (_req, res) => {
+    res.json(await stock.list());
+  });
+
+  router.get("/library", async (_req, res) => {
+    res.attachment("stock-library.json");
+    res.type("application/json").send(JSON.stringify(await stock.library(), null, 1));
+  });
+
+  router.post("/library", async (req, res) => {
+    const body = checkBody(ImportLibraryBody, req.body, "library");
+    if ("problems" in body) return void invalid(res, "Nothing was imported", body.problems);
+    res.json(await stock.take(body.value.library as StockLibrary));
+  });
+
+  router.post("/impact", async (req, res) => {
+    const body = checkBody(StockImpactBody, req.body ?? {}, "item");
+    if ("problems" in body)
+      return void invalid(res, "It cannot be said what this would change", body.problems);
+    const { section, item } = body.value;
+    const change = section && item ? { section, item: item as StockItem } : undefined;
+    res.json(await stockImpact(parts, stock, change));
+  });
+
+  router.post("/take-over", async (req, res) => {
+    const body = checkBody(TakeOverBody, req.body);
+    if ("problems" in body) return void invalid(res, "No part was changed", body.problems);
+    res.json(await takeOver(parts, stock, body.value.parts));
+  });
+
+  router.get("/cards/:id/snapshot", async (req, res) => {
+    const snapshot = await stock.snapshot(req.params.id);
+    if (!snapshot) return void missing(res);
+    res.json(snapshot);
+  });
+
+  router.get("/:section/:id", async (req, res) => {
+    const { section, id } = req.params;
+    const entry = isSection(section) ? await stock.read(section, id) : undefined;
+    if (!entry) return void missing(res);
+    res.json(entry);
+  });
+
+  router.put("/:section/:id", async (req, res) => {
+    const { section, id } = req.params;
+    const body = checkBody(SaveStockItemBody, { ...(req.body as object), section }, "item");
+    if ("problems" in body) return void invalid(res, "It was not saved", body.problems);
+    const item = body.value.item as StockItem;
+    if (item.id !== id)
+      return void invalid(res, "It was not saved", [
+        { path: "/item/id", message: "The id is not that of the address." },
+      ]);
+    const outcome = await stock.save(body.value.section, body.value.revision, item);
+    if (outcome.kind === "missing") return void missing(res);
+    if (outcome.kind === "refused") return void res.status(422).json({ message: outcome.message });
+    if (outcome.kind === "saved")
+      return void res.json({ revision: outcome.entry.revision, updatedAt: outcome.entry.updatedAt });
+    res.status(409).json({
+      message: `“${outcome.current.item.name}” was saved elsewhere since: it now has revision ${outcome.current.revision}.`,
+      current: outcome.current,
+    });
+  });
+
+  router.delete("/:section/:id", async (req, res) => {
+    const { section, id } = req.params;
+    if (!isSection(section)) return void missing(res);
+    const outcome = await stock.remove(section, id);
+    if (outcome.kind === "missing") return void missing(res);
+    if (outcome.kind === "used") return void res.status(409).json({ message: outcome.message });
+    res.status(204).end();
+  });
+
+  return router;
+}
+
+function invalid(res: Response, what: string, problems: readonly BodyProblem[]): void {
+  const [first] = problems;
+  const place = first.path.replace(/^\/(item|library)/, "");
+  res.status(422).json({ message: `${what}: ${place ? `${place}: ` : ""}${first.message}`, problems });
+}
