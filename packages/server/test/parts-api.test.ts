@@ -204,7 +204,7 @@ test("the file is in write-ahead mode and carries its migrations", () => {
   expect(existsSync(file)).toBe(true);
   const db = new libsql(file);
   expect(db.prepare("PRAGMA journal_mode").get()).toMatchObject({ journal_mode: "wal" });
-  expect(db.prepare("SELECT name FROM migrations").all()).toHaveLength(1);
+  expect(db.prepare("SELECT name FROM migrations").all()).toHaveLength(2);
   db.close();
 });
 

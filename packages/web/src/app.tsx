@@ -1,4 +1,4 @@
-import { lazy, Suspense } from "react";
+import { lazy, type ReactNode, Suspense } from "react";
 import { BrowserRouter, Link, Route, Routes } from "react-router";
 import { ShelfPage } from "./pages/shelf/shelf-page.tsx";
 import { ErrorBoundary } from "./ui/error-boundary.tsx";
@@ -7,6 +7,9 @@ import { useTheme } from "./ui/theme.ts";
 // The Bench brings the 3D views along, which the Shelf need not wait for.
 const BenchPage = lazy(() => import("./pages/bench/bench-page.tsx").then((m) => ({ default: m.BenchPage })));
 
+const StockPage = lazy(() => import("./pages/stock/stock-page.tsx").then((m) => ({ default: m.StockPage })));
+const StudyPage = lazy(() => import("./pages/study/study-page.tsx").then((m) => ({ default: m.StudyPage })));
+
 export function App() {
   useTheme();
   return (
@@ -14,20 +17,21 @@ export function App() {
       <BrowserRouter>
         <Routes>
           <Route path="/" element={<ShelfPage />} />
-          <Route
-            path="/parts/:id"
-            element={
-              <Suspense fallback={<p className="p-8 text-quiet">Opening…</p>}>
-                <BenchPage />
-              </Suspense>
-            }
-          />
+          <Route path="/parts/:id" element={<Opening page={<BenchPage />} />} />
+          {["/stock", "/stock/:section", "/stock/:section/:id"].map((path) => (
+            <Route key={path} path={path} element={<Opening page={<StockPage />} />} />
+          ))}
+          <Route path="/study" element={<Opening page={<StudyPage />} />} />
           <Route path="*" element={<NoPage />} />
         </Routes>
       </BrowserRouter>
     </ErrorBoundary>
   );
 }
+
+const Opening = ({ page }: { page: ReactNode }) => (
+  <Suspense fallback={<p className="p-8 text-quiet">Opening…</p>}>{page}</Suspense>
+);
 
 function NoPage() {
   return (

@@ -439,3 +439,46 @@ export function whyDistance(document: PartDocument, build: PartBuild, measured: 
     ],
   };
 }
+
+/** Explains the size of the folded part along an axis: where it begins and ends, the anchor plate at rest. */
+export function whyFoldedSize(document: PartDocument, build: PartBuild, axis: 0 | 1 | 2): Why {
+  const a = asked(document, build);
+  const box = build.folded?.box;
+  const name = "xyz"[axis];
+  const [from, to] = [box?.min[axis] ?? 0, box?.max[axis] ?? 0];
+  const anchor = build.sheet?.plates.find((p) => p.id === document.anchor) ?? build.sheet?.plates[0];
+  return {
+    title: `folded size along ${name}`,
+    result: sayLength(to - from, a.units),
+    lines: [
+      { text: `all bends folded, plate ${anchor?.letter ?? "A"} at rest` },
+      {
+        text: `least ${name} = ${a.l(from)}, greatest ${name} = ${a.l(to)}`,
+        source: "the folded sheet, both faces and every arc",
+      },
+      { text: `${a.l(to)} − ${a.l(from)} = ${a.l(to - from)}` },
+    ],
+  };
+}
+
+/** Explains the length of an edge by its two ends in the flat. */
+export function whyEdge(document: PartDocument, build: PartBuild, name: string): Why {
+  const a = asked(document, build);
+  const found = build.sheet && findEdge(build.sheet, name);
+  if (!found) return { title: "length of an edge", result: "not there", lines: [] };
+  const { left, right, role } = found.edge;
+  const place = (p: Point) => `${a.l(p.x)}, ${a.l(p.y)}`;
+  return {
+    title: `length of edge ${role} of ${found.plate.letter}, before anything was cut from it`,
+    result: sayLength(found.length, a.units),
+    lines: [
+      {
+        text: `plate ${found.plate.letter}`,
+        source: stepName(a, found.plate.step),
+        link: stepLink(found.plate.step),
+      },
+      { text: `in the flat from ${place(left)} to ${place(right)}` },
+      { text: `√((${a.l(right.x - left.x)})² + (${a.l(right.y - left.y)})²) = ${a.l(found.length)}` },
+    ],
+  };
+}

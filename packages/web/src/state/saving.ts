@@ -1,5 +1,6 @@
 import type { PartDocument } from "@hillcrest/core";
-import { partsApi, Refused, Unreachable } from "../api/parts-api.ts";
+import { Refused, Unreachable } from "../api/ask.ts";
+import { partsApi, type StoredPart } from "../api/parts-api.ts";
 import { partActions } from "./part-slice.ts";
 import { store } from "./store.ts";
 
@@ -91,7 +92,7 @@ const retryDelay = () => Math.min(LONGEST_RETRY_MS, 500 * 2 ** Math.min(tries, 6
 
 function saveFailed(error: unknown): void {
   if (error instanceof Refused && error.status === 409 && error.body.current) {
-    const { revision, document } = error.body.current;
+    const { revision, document } = error.body.current as StoredPart;
     store.dispatch(partActions.conflictFound({ revision, document }));
     store.dispatch(partActions.savingChanged({ at: "refused", message: "It was saved elsewhere too" }));
   } else if (error instanceof Unreachable) {

@@ -2,10 +2,11 @@ import { configureStore } from "@reduxjs/toolkit";
 import { useDispatch, useSelector } from "react-redux";
 import { buildReducer } from "./build-slice.ts";
 import { partReducer } from "./part-slice.ts";
+import { rememberDrafts, stockReducer } from "./stock-slice.ts";
 import { rememberView, viewReducer } from "./view-slice.ts";
 
 export const store = configureStore({
-  reducer: { part: partReducer, build: buildReducer, view: viewReducer },
+  reducer: { part: partReducer, build: buildReducer, view: viewReducer, stock: stockReducer },
   // Documents are frozen by convention and meshes are large typed arrays: walking them on every action would cost more than it finds.
   middleware: (standard) => standard({ serializableCheck: false, immutableCheck: false }),
 });
@@ -14,10 +15,10 @@ export type State = ReturnType<typeof store.getState>;
 export const useApp = useSelector.withTypes<State>();
 export const useSend = useDispatch.withTypes<typeof store.dispatch>();
 
-let remembered = store.getState().view;
+let remembered = store.getState();
 store.subscribe(() => {
-  const { view } = store.getState();
-  if (view === remembered) return;
-  remembered = view;
-  rememberView(view);
+  const state = store.getState();
+  if (state.view !== remembered.view) rememberView(state.view);
+  if (state.stock.drafts !== remembered.stock.drafts) rememberDrafts(state.stock);
+  remembered = state;
 });

@@ -3,7 +3,6 @@ import {
   choicesOf,
   dot,
   type FieldSpec,
-  formatFixed,
   type LineMeaning,
   type PartBuild,
   type Plate,
@@ -15,7 +14,7 @@ import { setStepValue } from "../state/edits.ts";
 import { useApp } from "../state/store.ts";
 import { ChoiceField } from "./choice-field.tsx";
 import { SectionPicture } from "./section-picture.tsx";
-import type { FieldContext } from "./step-fields.tsx";
+import { type FieldContext, inPart } from "./step-fields.tsx";
 
 interface Legs {
   readonly start: number;
@@ -62,7 +61,7 @@ export function FoldMeaning({
         if (!legs) return "";
         return legs.near < 0 || legs.far < 0
           ? "no room"
-          : `legs ${formatFixed(legs.near)} and ${formatFixed(legs.far)}`;
+          : `legs ${inPart(legs.near)} and ${inPart(legs.far)}`;
       }}
     />
   );

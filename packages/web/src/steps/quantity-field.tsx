@@ -3,9 +3,14 @@ import {
   formatShort,
   type Names,
   type QuantityField as Spec,
+  shortLength,
+  storedFrom,
   toDegrees,
+  typedFor,
+  type Units,
 } from "@hillcrest/core";
 import { useRef, useState } from "react";
+import { useUnits } from "../state/units.ts";
 
 interface QuantityFieldProps {
   readonly spec: Pick<Spec, "label" | "dimension" | "key"> & { readonly default: string };
@@ -31,15 +36,19 @@ const isPlain = (text: string) => /^\s*-?\d*\.?\d*\s*$/.test(text);
  */
 export function QuantityField({
   spec,
-  text,
+  text: stored,
   fallback,
   value,
   wrong,
-  onChange,
+  onChange: onStored,
   names,
   boxed,
   id,
 }: QuantityFieldProps) {
+  const units = useUnits();
+  const text = typedFor(stored, spec.dimension, units);
+  const onChange = (typed: string, visit: string) =>
+    onStored(storedFrom(typed, spec.dimension, units, names), visit);
   const [draft, setDraft] = useState<string>();
   const before = useRef(text);
   const mark = useRef("");
@@ -47,11 +56,10 @@ export function QuantityField({
   const shown = draft ?? text;
   const unit = { length: "", angle: "°", number: "" }[spec.dimension];
   const editing = draft !== undefined;
-  const result = editing ? live(shown, spec.dimension, names) : value;
-  const said =
-    result === undefined
-      ? undefined
-      : formatShort(spec.dimension === "angle" ? toDegrees(result) : result, 4);
+  const result = editing
+    ? live(storedFrom(shown, spec.dimension, units, names), spec.dimension, names)
+    : value;
+  const said = result === undefined ? undefined : resultText(result, spec.dimension, units);
   const showResult = said !== undefined && !isPlain(shown) && shown.trim() !== "" && said !== shown.trim();
   const look = boxed ? "rounded border border-hairline bg-raised px-1.5 py-0.5" : "border-b border-moss/45";
   return (
@@ -92,7 +100,9 @@ export function QuantityField({
           const step = { ArrowUp: 1, ArrowDown: -1 }[e.key];
           if (step && isPlain(shown) && shown.trim() !== "") {
             e.preventDefault();
-            const next = formatShort(Number(shown) + step * (e.shiftKey ? 0.1 : 1), 4);
+            const inches = spec.dimension === "length" && units !== "mm";
+            const [coarse, fine] = inches ? [1 / 16, 0.005] : [1, 0.1];
+            const next = formatShort(Number(shown) + step * (e.shiftKey ? fine : coarse), 4);
             setDraft(next);
             onChange(next, mark.current);
           }
@@ -108,6 +118,12 @@ export function QuantityField({
       )}
     </span>
   );
+}
+
+/** A result beside its expression, in the units of the part. */
+function resultText(result: number, dimension: Spec["dimension"], units: Units): string {
+  if (dimension === "length") return shortLength(result, units, 4);
+  return formatShort(dimension === "angle" ? toDegrees(result) : result, 4);
 }
 
 function live(text: string, dimension: Spec["dimension"], names: Names | undefined): number | undefined {

@@ -5,21 +5,25 @@ import {
   type FieldSpec,
   type FieldValues,
   flangeNumbers,
-  formatFixed,
   formatShort,
   type LengthTo,
+  LONGEST_NAME,
+  lengthText,
   type Names,
   type RawValues,
   type StepDocument,
+  shortLength,
   stepKind,
   typedText,
 } from "@hillcrest/core";
 import { setStepValue } from "../state/edits.ts";
+import { store } from "../state/store.ts";
 import { ChoiceField } from "./choice-field.tsx";
 import { choicePicture } from "./choice-pictures.tsx";
 import { FoldMeaning } from "./fold-meaning.tsx";
 import { PicksFieldView } from "./picks-field.tsx";
 import { QuantityField } from "./quantity-field.tsx";
+import { RadiusChoices } from "./radius-choices.tsx";
 import { RowsCount } from "./rows-field.tsx";
 import { type Section, SectionPicture } from "./section-picture.tsx";
 
@@ -41,15 +45,24 @@ export function StepField({ spec, context }: { spec: FieldSpec; context: FieldCo
     case "quantity": {
       const text = typedText(spec, step);
       return (
-        <QuantityField
-          spec={spec}
-          text={text}
-          fallback={spec.optional ? fallbackOf(spec.key, context) : undefined}
-          value={values?.quantities[spec.key]}
-          wrong={wrong.has(spec.key)}
-          names={context.names}
-          onChange={(next, mark) => setStepValue(step.id, spec.key, next, mark)}
-        />
+        <>
+          <QuantityField
+            spec={spec}
+            text={text}
+            fallback={spec.optional ? fallbackOf(spec.key, context) : undefined}
+            value={values?.quantities[spec.key]}
+            wrong={wrong.has(spec.key)}
+            names={context.names}
+            onChange={(next, mark) => setStepValue(step.id, spec.key, next, mark)}
+          />
+          {spec.key === "radius" && spec.optional && (
+            <RadiusChoices
+              stock={context.stock}
+              value={values?.quantities.radius}
+              onChoose={(next) => setStepValue(step.id, spec.key, next)}
+            />
+          )}
+        </>
       );
     }
     case "choice":
@@ -63,15 +76,38 @@ export function StepField({ spec, context }: { spec: FieldSpec; context: FieldCo
     case "rows":
       return <RowsCount spec={spec} context={context} />;
     case "text":
-      return null;
+      return <TextField spec={spec} context={context} />;
   }
+}
+
+function TextField({ spec, context }: { spec: Extract<FieldSpec, { kind: "text" }>; context: FieldContext }) {
+  const { step } = context;
+  const value = typeof step[spec.key] === "string" ? (step[spec.key] as string) : spec.default;
+  return (
+    <input
+      key={value}
+      aria-label={spec.label}
+      data-field={spec.key}
+      defaultValue={value}
+      maxLength={LONGEST_NAME}
+      placeholder="no reason given"
+      className="w-full border-b border-moss/45 bg-transparent text-moss placeholder:text-quiet focus:bg-raised"
+      onBlur={(e) =>
+        e.currentTarget.value !== value && setStepValue(step.id, spec.key, e.currentTarget.value)
+      }
+      onKeyDown={(e) => {
+        if (!e.ctrlKey && !e.metaKey) e.stopPropagation();
+        if (e.key === "Enter") e.currentTarget.blur();
+      }}
+    />
+  );
 }
 
 /** What stands for an empty optional value: the stock's. */
 function fallbackOf(key: string, context: FieldContext): string {
   const { stock } = evaluateStock(context.stock);
   if (!stock) return "stock";
-  if (key === "radius") return formatShort(stock.radius);
+  if (key === "radius") return shortLength(stock.radius, store.getState().part.document?.units ?? "mm");
   if (key === "k")
     return formatShort(stock.kOf({ t: stock.thickness, r: stock.radius, angle: Math.PI / 2 }).k);
   return "stock";
@@ -117,8 +153,8 @@ function StepChoice({
               if (option === "level") return "follows what is picked";
               if (!section) return "too short";
               return spec.key === "place"
-                ? `plate ${signed(section.setback)} leg ${formatFixed(section.leg)}`
-                : `leg ${formatFixed(section.leg)}`;
+                ? `plate ${signed(section.setback)} leg ${inPart(section.leg)}`
+                : `leg ${inPart(section.leg)}`;
             }
           : undefined
       }
@@ -126,9 +162,12 @@ function StepChoice({
   );
 }
 
+/** A length as the part shows its lengths. */
+export const inPart = (mm: number): string => lengthText(mm, store.getState().part.document?.units ?? "mm");
+
 /** What the plate's straight part loses or gains at the edge. */
 const signed = (setback: number) =>
-  `${Math.abs(setback) < 5e-3 ? "±" : setback > 0 ? "−" : "+"}${formatFixed(Math.abs(setback))}`;
+  `${Math.abs(setback) < 5e-3 ? "±" : setback > 0 ? "−" : "+"}${inPart(Math.abs(setback))}`;
 
 /** The section of a flange as it would be with another choice, in its real numbers. */
 function sectionWith(context: FieldContext, key: string, option: string): Section | undefined {

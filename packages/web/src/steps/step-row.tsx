@@ -5,19 +5,20 @@ import {
   evaluateStock,
   type Finding,
   flangeNumbers,
-  formatFixed,
   type Names,
   picksIn,
   type RawValues,
   removeStep,
   type StepDocument,
   type StepOutcome,
+  shortLength,
   stepKind,
 } from "@hillcrest/core";
 import { Copy, GripVertical, Pause, Play, Trash2 } from "lucide-react";
 import { memo, useRef } from "react";
 import { edit, repick, setStepValue } from "../state/edits.ts";
 import { store } from "../state/store.ts";
+import { useUnits } from "../state/units.ts";
 import { viewActions } from "../state/view-slice.ts";
 import { FindingMark } from "../ui/finding-mark.tsx";
 import { edgeTitle } from "../views/pick-names.ts";
@@ -177,6 +178,7 @@ function OpenStep({ context }: { context: FieldContext }) {
 /** Both legs as they come out. */
 function Consequences({ context }: { context: FieldContext }) {
   const { step, values } = context;
+  const units = useUnits();
   if (step.kind !== "flange" || !values || values.choices.lengthTo === "level") return null;
   const { stock } = evaluateStock(context.stock);
   if (!stock) return null;
@@ -184,8 +186,8 @@ function Consequences({ context }: { context: FieldContext }) {
   if ("error" in numbers) return null;
   return (
     <p className="text-[12.5px] text-quiet">
-      The bend starts <span className="num">{formatFixed(numbers.setback)}</span> behind the edge, the leg is{" "}
-      <span className="num">{formatFixed(numbers.leg)}</span> straight.
+      The bend starts <span className="num">{shortLength(numbers.setback, units)}</span> behind the edge, the
+      leg is <span className="num">{shortLength(numbers.leg, units)}</span> straight.
     </p>
   );
 }

@@ -7,10 +7,12 @@ interface DialogProps {
   readonly title: string;
   readonly children: ReactNode;
   readonly actions: ReactNode;
+  /** Room for a table. */
+  readonly wide?: boolean;
 }
 
 /** A question in the middle of the page. Without `onClose` it must be answered. */
-export function Dialog({ open, onClose, title, children, actions }: DialogProps) {
+export function Dialog({ open, onClose, title, children, actions, wide }: DialogProps) {
   const stay = (e: Event) => {
     if (!onClose) e.preventDefault();
   };
@@ -22,7 +24,7 @@ export function Dialog({ open, onClose, title, children, actions }: DialogProps)
           onEscapeKeyDown={stay}
           onPointerDownOutside={stay}
           aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 z-50 w-[min(480px,92vw)] -translate-x-1/2 -translate-y-1/2 rounded-lg border border-hairline bg-panel p-5 shadow-card"
+          className={`fixed top-1/2 left-1/2 z-50 ${wide ? "w-[min(860px,94vw)]" : "w-[min(480px,92vw)]"} -translate-x-1/2 -translate-y-1/2 rounded-lg border border-hairline bg-panel p-5 shadow-card`}
         >
           <Radix.Title className="mb-2 text-[16px] font-bold">{title}</Radix.Title>
           <div className="max-h-[50vh] overflow-auto text-[13.5px] leading-relaxed">{children}</div>

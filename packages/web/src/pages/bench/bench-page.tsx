@@ -1,8 +1,10 @@
 import { broughtUpToDate, type PartDocument } from "@hillcrest/core";
 import { useEffect, useState } from "react";
-import { Link, useParams } from "react-router";
-import { partsApi, Refused, type StoredPart } from "../../api/parts-api.ts";
+import { Link, useLocation, useNavigate, useParams } from "react-router";
+import { Refused } from "../../api/ask.ts";
+import { partsApi, type StoredPart } from "../../api/parts-api.ts";
 import { buildActions } from "../../state/build-slice.ts";
+import { edit } from "../../state/edits.ts";
 import { partActions } from "../../state/part-slice.ts";
 import { readDraft, saveNow } from "../../state/saving.ts";
 import { store, useApp } from "../../state/store.ts";
@@ -10,6 +12,7 @@ import { viewActions } from "../../state/view-slice.ts";
 import { StepsColumn } from "../../steps/steps-column.tsx";
 import { Button } from "../../ui/button.tsx";
 import { useTitle } from "../../ui/theme.ts";
+import { withBendChange } from "./bend-change.ts";
 import { ConflictDialog } from "./conflict-dialog.tsx";
 import { Drawer } from "./drawer.tsx";
 import { TopLine } from "./top-line.tsx";
@@ -78,8 +81,29 @@ async function followed(part: StoredPart): Promise<{ revision: number; document:
   }
 }
 
+/** Takes over what the Bend study said about a bend, as a step that can be undone. */
+function useBendChange(): void {
+  const { state } = useLocation();
+  const navigate = useNavigate();
+  const asked = (state as { bendChange?: { bend: string; change: Record<string, unknown> } } | null)
+    ?.bendChange;
+  useEffect(() => {
+    if (!asked) return;
+    // Once only: going back and forth must not add it again.
+    navigate(".", { replace: true, state: null });
+    if (Object.keys(asked.change).length === 0) return;
+    const { document } = store.getState().part;
+    if (!document) return;
+    const made = withBendChange(document, asked.bend, asked.change);
+    edit(() => made.document, { step: made.step });
+    store.dispatch(viewActions.stepOpened(made.step));
+    store.dispatch(viewActions.picked({ pick: { kind: "bend", id: asked.bend }, add: false }));
+  }, [asked, navigate]);
+}
+
 function Bench() {
   useBenchKeys();
+  useBendChange();
   return (
     <div className="flex h-full flex-col overflow-hidden">
       <TopLine />

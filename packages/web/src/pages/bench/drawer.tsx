@@ -3,21 +3,28 @@ import {
   type BendRow,
   formatFixed,
   formatShort,
+  INCH,
+  lengthText,
   type PartBuild,
   toDegrees,
+  type Units,
   whyBend,
+  whyBlankArea,
   whyMass,
 } from "@hillcrest/core";
 import type { ReactNode } from "react";
+import { Link } from "react-router";
 import { toggleHeld } from "../../state/edits.ts";
 import { useApp, useSend } from "../../state/store.ts";
+import { useUnits } from "../../state/units.ts";
 import { type DrawerTab, pickKey, viewActions } from "../../state/view-slice.ts";
 import { focusFirstField } from "../../steps/add-step.tsx";
 import { download, fileName } from "../../ui/error-boundary.tsx";
 import { FindingMark } from "../../ui/finding-mark.tsx";
+import { WhyNumber } from "../../ui/why-card.tsx";
+import { useBenchSources } from "./bench-sources.ts";
 import { MeasureList } from "./measure-list.tsx";
 import { ValuesTable } from "./values-table.tsx";
-import { WhyNumber } from "./why-number.tsx";
 
 /** The foot: bend list and findings, with their counts when closed. */
 export function Drawer() {
@@ -25,7 +32,10 @@ export function Drawer() {
   const latest = useApp((s) => s.build.latest);
   // Numbers belong to the shape that is drawn; findings to what the steps say now.
   const shown = useApp((s) => s.build.shown?.build);
-  const name = useApp((s) => s.part.document?.name ?? "");
+  const document = useApp((s) => s.part.document);
+  const name = document?.name ?? "";
+  const units = useUnits();
+  const sources = useBenchSources();
   const variables = useApp((s) => s.part.document?.variables?.length ?? 0);
   const measures = useApp((s) => s.part.document?.measures?.length ?? 0);
   const send = useSend();
@@ -61,9 +71,19 @@ export function Drawer() {
         {shown?.folded && (
           <span className="text-quiet">
             mass{" "}
-            <WhyNumber text={formatFixed(shown.folded.mass, 3)} label="mass" why={() => whyMass(shown)} />{" "}
+            <WhyNumber
+              text={formatFixed(shown.folded.mass, 3)}
+              label="mass"
+              why={() => whyMass(document!, shown)}
+              {...sources}
+            />{" "}
             <span className="num">kg</span> · blank area{" "}
-            <span className="num">{formatFixed(shown.blank?.area ?? 0, 0)} mm²</span>
+            <WhyNumber
+              text={areaText(shown.blank?.area ?? 0, units)}
+              label="blank area"
+              why={() => whyBlankArea(document!, shown)}
+              {...sources}
+            />
           </span>
         )}
         {drawer === "bends" && shown !== undefined && shown.bends.length > 0 && (
@@ -85,22 +105,46 @@ export function Drawer() {
   );
 }
 
-const HEADS = ["#", "joins", "way", "angle", "radius", "K", "BA", "BD", "length", "K from", "held flat"];
+const areaText = (area: number, units: Units) =>
+  units === "mm" ? `${formatFixed(area, 0)} mm²` : `${formatFixed(area / INCH / INCH, 2)} in²`;
+
+const HEADS = [
+  "#",
+  "joins",
+  "way",
+  "angle",
+  "radius",
+  "K",
+  "BA",
+  "BD",
+  "length",
+  "force",
+  "K from",
+  "study",
+  "held flat",
+];
+const LEFT = new Set(["#", "joins", "way", "K from", "study"]);
 
 function BendList({ build }: { build?: PartBuild }) {
   const held = useApp((s) => s.part.document?.held);
   const picks = useApp((s) => s.view.picks);
+  const document = useApp((s) => s.part.document);
+  const part = useApp((s) => s.part.id);
+  const units = useUnits();
+  const sources = useBenchSources();
   const send = useSend();
   const picked = new Set(picks.map(pickKey));
   if (!build || build.bends.length === 0)
     return <p className="px-3.5 py-3 text-quiet">No bends yet. Pick an edge and press F for a flange.</p>;
   const left = "px-2.5 py-1 text-left whitespace-nowrap";
   const cell = "px-2.5 py-1 text-right whitespace-nowrap";
+  const length = (mm: number) => lengthText(mm, units);
   const why = (row: BendRow, question: BendQuestion, text: string) => (
     <WhyNumber
       text={text}
       label={`${question} of bend ${row.number}`}
-      why={() => whyBend(build, row, question)}
+      why={() => whyBend(document!, build, row, question)}
+      {...sources}
     />
   );
   return (
@@ -108,10 +152,10 @@ function BendList({ build }: { build?: PartBuild }) {
       <table className="w-full text-[12.5px]">
         <thead className="sticky top-0 bg-panel text-quiet">
           <tr>
-            {HEADS.map((h, i) => (
+            {HEADS.map((h) => (
               <th
                 key={h}
-                className={`border-b border-hairline px-2.5 py-1 font-medium ${i < 3 || i === 9 ? "text-left" : "text-right"}`}
+                className={`border-b border-hairline px-2.5 py-1 font-medium ${LEFT.has(h) ? "text-left" : "text-right"}`}
               >
                 {h}
               </th>
@@ -139,15 +183,25 @@ function BendList({ build }: { build?: PartBuild }) {
               </td>
               <td className={left}>{row.between.join(" / ")}</td>
               <td className={`${left} ${row.up ? "text-up" : "text-down"}`}>{row.up ? "▲ up" : "▼ down"}</td>
-              <td className={cell}>{formatShort(toDegrees(row.angle))}°</td>
-              <td className={cell}>{formatFixed(row.radius)}</td>
+              <td className={cell}>{why(row, "angle", `${formatShort(toDegrees(row.angle))}°`)}</td>
+              <td className={cell}>{why(row, "radius", length(row.radius))}</td>
               <td className={cell}>{why(row, "k", formatFixed(row.k, 3))}</td>
-              <td className={cell}>{why(row, "allowance", formatFixed(row.allowance))}</td>
+              <td className={cell}>{why(row, "allowance", length(row.allowance))}</td>
               <td className={cell}>
-                {row.deduction === undefined ? "none" : why(row, "deduction", formatFixed(row.deduction))}
+                {row.deduction === undefined ? "none" : why(row, "deduction", length(row.deduction))}
               </td>
-              <td className={cell}>{formatFixed(row.length)}</td>
-              <td className={`${left} max-w-40 truncate font-sans text-quiet`}>{row.kSource}</td>
+              <td className={cell}>{why(row, "length", length(row.length))}</td>
+              <td className={`${cell} ${row.force?.tooMuch ? "text-warn" : ""}`}>
+                {row.force ? why(row, "force", `${formatFixed(row.force.total, 1)} kN`) : "–"}
+              </td>
+              <td className={`${left} max-w-44 truncate font-sans text-quiet`} title={row.kSource.label}>
+                {row.kSource.outside && <FindingMark level="warn" />} {row.kSource.label}
+              </td>
+              <td className={`${left} font-sans`}>
+                <Link className="text-moss hover:underline" to={`/study?part=${part}&bend=${row.id}`}>
+                  section
+                </Link>
+              </td>
               <td className={cell}>
                 <input
                   type="checkbox"
@@ -172,7 +226,8 @@ function FindingList({ build }: { build?: PartBuild }) {
     return (
       <p className="px-3.5 py-3 text-quiet">
         Nothing found. Looked at: values and edges of every step, reliefs beside bends, cuts that reach into
-        bends, and a blank that would lie over itself.
+        bends, a blank that would lie over itself, bends outside their chart, radii against card and material,
+        and the force on dies.
       </p>
     );
   return (

@@ -1,18 +1,22 @@
 import {
   evenState,
   foldSheet,
-  formatFixed,
   formatShort,
+  lengthText,
   type Measure,
   type MeasureEnd,
   measureBetween,
   toDegrees,
+  unitName,
+  whyDistance,
 } from "@hillcrest/core";
 import { useMemo } from "react";
 import { edit } from "../../state/edits.ts";
 import { useLabels } from "../../state/labels.ts";
 import { useApp } from "../../state/store.ts";
+import { useUnits } from "../../state/units.ts";
 import type { Pick } from "../../state/view-slice.ts";
+import { WhyNumber } from "../../ui/why-card.tsx";
 import { pickTitle } from "../../views/pick-names.ts";
 import { useFolding } from "../../views/use-folding.ts";
 
@@ -69,6 +73,8 @@ export function MeasureList() {
 
 function Row({ measure, pinned }: { measure: Measure; pinned?: boolean }) {
   const build = useApp((s) => s.build.shown?.build);
+  const document = useApp((s) => s.part.document);
+  const units = useUnits();
   const labels = useLabels();
   const folding = useFolding(build);
   const values = useMemo(() => {
@@ -102,12 +108,18 @@ function Row({ measure, pinned }: { measure: Measure; pinned?: boolean }) {
       {values ? (
         <>
           <td className="num pr-4 font-semibold" data-distance>
-            {formatFixed(values.distance, 3)} mm
+            <WhyNumber
+              text={`${lengthText(values.distance, units, 3)} ${unitName(units)}`}
+              label="distance"
+              why={() => whyDistance(document!, build, values)}
+            />
           </td>
           <td className="num pr-4">
             {values.angle === undefined ? "" : `${formatShort(toDegrees(values.angle), 3)}°`}
           </td>
-          <td className="num pr-4">{values.flat === undefined ? "" : `${formatFixed(values.flat, 3)} mm`}</td>
+          <td className="num pr-4">
+            {values.flat === undefined ? "" : `${lengthText(values.flat, units, 3)} ${unitName(units)}`}
+          </td>
         </>
       ) : (
         <td colSpan={3} className="pr-4 text-quiet">

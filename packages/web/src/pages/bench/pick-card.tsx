@@ -1,17 +1,24 @@
 import {
   curvesBounds,
   findEdge,
-  formatFixed,
   formatShort,
+  lengthText,
   type PartBuild,
+  type PartDocument,
   rowsOf,
+  shortLength,
   toDegrees,
+  typedFor,
+  unitName,
+  whyEdge,
 } from "@hillcrest/core";
 import { useLayoutEffect, useRef, useState } from "react";
 import { useApp } from "../../state/store.ts";
 import type { Pick } from "../../state/view-slice.ts";
 import { Key } from "../../ui/button.tsx";
+import { WhyNumber } from "../../ui/why-card.tsx";
 import { pickTitle } from "../../views/pick-names.ts";
+import { useBenchSources } from "./bench-sources.ts";
 import { actionsFor } from "./pick-actions.ts";
 
 interface PickCardProps {
@@ -60,7 +67,7 @@ export function PickCard({ labels, pane }: PickCardProps) {
           {picks.length > 1 ? "picked" : name}
         </span>
         <span className="num ml-auto text-quiet">
-          {picks.length === 1 ? sizeOf(picks[0], build, document) : ""}
+          {picks.length === 1 && <Size pick={picks[0]} build={build} document={document} />}
         </span>
       </div>
       <div className="flex max-w-[330px] flex-wrap gap-1.5">
@@ -80,16 +87,22 @@ export function PickCard({ labels, pane }: PickCardProps) {
   );
 }
 
-function sizeOf(
-  pick: Pick,
-  build: PartBuild,
-  document: { readonly steps: readonly { readonly id: string }[] },
-): string {
+function Size({ pick, build, document }: { pick: Pick; build: PartBuild; document: PartDocument }) {
+  const sources = useBenchSources();
+  const text = sizeOf(pick, build, document);
+  if (pick.kind !== "edge" || !text) return text;
+  return (
+    <WhyNumber text={text} label="length" why={() => whyEdge(document, build, pick.name)} {...sources} />
+  );
+}
+
+function sizeOf(pick: Pick, build: PartBuild, document: PartDocument): string {
   const sheet = build.sheet!;
+  const units = document.units ?? "mm";
   switch (pick.kind) {
     case "edge": {
       const found = findEdge(sheet, pick.name);
-      return found ? `${formatFixed(found.length)} mm` : "";
+      return found ? `${lengthText(found.length, units)} ${unitName(units)}` : "";
     }
     case "corner":
       return "";
@@ -99,19 +112,19 @@ function sizeOf(
       const box = curvesBounds(plate.regions.flatMap((r) => r.outer));
       const level = Math.abs(plate.frame.x.x) > 0.5;
       const [w, h] = [box.maxX - box.minX, box.maxY - box.minY];
-      return `${formatFixed(level ? w : h)} × ${formatFixed(level ? h : w)} mm`;
+      return `${lengthText(level ? w : h, units)} × ${lengthText(level ? h : w, units)} ${unitName(units)}`;
     }
     case "bend": {
       const row = build.bends.find((b) => b.id === pick.id);
       return row
-        ? `${row.up ? "▲ up" : "▼ down"} ${formatShort(toDegrees(row.angle))}° r ${formatShort(row.radius)}`
+        ? `${row.up ? "▲ up" : "▼ down"} ${formatShort(toDegrees(row.angle))}° r ${shortLength(row.radius, units)}`
         : "";
     }
     case "hole": {
       const plate = sheet.plates.find((p) => p.id === pick.plate);
       const step = document.steps.find((s) => s.id === plate?.step);
       const hole = step && rowsOf(step as never, "holes").find((h) => h.key === pick.key);
-      return hole ? `⌀ ${String(hole.d)}` : "";
+      return hole ? `⌀ ${typedFor(String(hole.d), "length", units)}` : "";
     }
   }
 }

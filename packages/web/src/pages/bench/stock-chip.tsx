@@ -1,81 +1,311 @@
 import {
+  type CardSnapshot,
+  cardOf,
   choicesOf,
   evaluateStock,
+  type FieldProblem,
   type FieldSpec,
   formatShort,
+  overridesOf,
+  type RawValues,
   STOCK_FIELDS,
+  sayLength,
+  sayRule,
+  stockRaw,
   typedText,
+  UNITS,
+  type Units,
 } from "@hillcrest/core";
-import { useMemo } from "react";
-import { setStockValue } from "../../state/edits.ts";
+import { useMemo, useState } from "react";
+import { Link } from "react-router";
+import { edit, setStockValue } from "../../state/edits.ts";
 import { useApp } from "../../state/store.ts";
+import { useUnits } from "../../state/units.ts";
 import { ChoiceField } from "../../steps/choice-field.tsx";
 import { QuantityField } from "../../steps/quantity-field.tsx";
 import { FindingMark } from "../../ui/finding-mark.tsx";
 import { Popover } from "../../ui/popover.tsx";
+import { CardPick } from "./card-pick.tsx";
 
 /** What the part is cut from: said in a chip, changed in the card behind it. */
 export function StockChip() {
   const raw = useApp((s) => s.part.document!.stock);
-  const follows = useApp((s) => s.part.document!.follows);
-  const { stock, problems } = useMemo(() => evaluateStock(raw), [raw]);
-  const choices = choicesOf(STOCK_FIELDS, raw);
-  const flat =
-    choices.flatBy === "K"
-      ? `K ${typedText(STOCK_FIELDS.find((f) => f.key === "k") as never, raw)}`
-      : "DIN 6935";
+  const units = useUnits();
+  const [open, setOpen] = useState(false);
+  const { stock, problems, remarks } = useMemo(() => evaluateStock(raw), [raw]);
+  const card = cardOf(raw);
+  const values = stockRaw(raw);
+  const choices = choicesOf(STOCK_FIELDS, values);
+  const flat = {
+    K: `K ${typedText(STOCK_FIELDS.find((f) => f.key === "k") as never, values)}`,
+    "DIN 6935": "DIN 6935",
+    card: card?.chart.name,
+  }[choices.flatBy as "K"];
+  const marked = remarks.length > 0;
   return (
     <Popover
       label="Stock"
       align="center"
+      open={open}
+      onOpenChange={setOpen}
       trigger={
         <button
           type="button"
           data-stock
+          title={marked ? remarks.map((r) => r.message).join("\n") : "The stock that this part is cut from"}
           className={`max-w-full truncate rounded-full border px-3.5 py-1 hover:border-moss ${problems.length > 0 ? "border-stop text-stop" : "border-hairline bg-ground"}`}
         >
-          {problems.length > 0 && <FindingMark level="stop" />} {choices.material || "No material named"}{" "}
+          {problems.length > 0 && <FindingMark level="stop" />}
+          {problems.length === 0 && marked && <FindingMark level={remarks[0].level} />}{" "}
+          {card ? card.name : choices.material || "No material named"}{" "}
           {stock && (
             <>
-              <span className="num">{formatShort(stock.thickness)}</span> · radius{" "}
-              <span className="num">{formatShort(stock.radius)}</span> · <span className="num">{flat}</span>
+              {!card && <span className="num">{sayLength(stock.thickness, units)} · </span>}
+              <span className="whitespace-nowrap">
+                · radius <span className="num">{sayLength(stock.radius, units)}</span>
+              </span>{" "}
+              · <span className="num">{flat}</span>
             </>
           )}
         </button>
       }
     >
-      <h2 className="mb-2 font-bold">Stock</h2>
-      {follows && (
-        <p className="mb-2 w-[290px] leading-snug text-quiet">
-          It is that of {follows.name}, which this part follows: change it there.
-        </p>
-      )}
-      <dl
-        inert={follows !== undefined}
-        className="grid w-[290px] grid-cols-[auto_1fr] items-baseline gap-x-4 gap-y-1.5"
-      >
-        {STOCK_FIELDS.filter((f) => f.shown?.(choices) ?? true).map((f) => (
-          <div key={f.key} className="contents">
-            <dt className="text-quiet">{f.label}</dt>
-            <dd className="text-right">
-              <StockField
-                spec={f}
-                raw={raw}
-                choices={choices}
-                wrong={problems.some((p) => p.field === f.key)}
-              />
-            </dd>
-          </div>
-        ))}
-      </dl>
-      {problems.map((p) => (
-        <p key={p.field} role="alert" className="mt-2 w-[290px] leading-snug">
-          <FindingMark level="stop" /> {p.message}
-        </p>
-      ))}
+      <StockCardForm raw={raw} problems={problems} onLeave={() => setOpen(false)} />
     </Popover>
   );
 }
+
+const NAMES: Readonly<Record<Units, string>> = {
+  mm: "millimetres",
+  in: "inches",
+  fractions: "inches, 64ths",
+};
+
+interface StockCardFormProps {
+  readonly raw: RawValues;
+  readonly problems: readonly FieldProblem[];
+  readonly onLeave: () => void;
+}
+
+function StockCardForm({ raw, problems, onLeave }: StockCardFormProps) {
+  const follows = useApp((s) => s.part.document!.follows);
+  const card = cardOf(raw);
+  return (
+    <div className="w-[330px]">
+      <div className="mb-2 flex items-baseline justify-between">
+        <h2 className="font-bold">Stock</h2>
+        <Link className="text-[12.5px] text-moss hover:underline" to="/stock" onClick={onLeave}>
+          all of the shop's stock
+        </Link>
+      </div>
+      {follows && (
+        <p className="mb-2 leading-snug text-quiet">
+          It is that of {follows.name}, which this part follows: change it there.
+        </p>
+      )}
+      <div inert={follows !== undefined}>
+        <CardPick />
+        {card ? (
+          <CardFields raw={raw} card={card} problems={problems} />
+        ) : (
+          <OwnFields raw={raw} problems={problems} />
+        )}
+      </div>
+      {problems.map((p) => (
+        <p key={p.field} role="alert" className="mt-2 leading-snug">
+          <FindingMark level="stop" /> {p.message}
+        </p>
+      ))}
+      <UnitsChoice />
+    </div>
+  );
+}
+
+/** In what the part shows lengths. Nothing of its shape changes by it. */
+function UnitsChoice() {
+  const units = useUnits();
+  return (
+    <fieldset className="mt-3 flex items-baseline gap-1 border-t border-hairline pt-2">
+      <legend className="sr-only">Units</legend>
+      <span className="grow text-quiet">Lengths in</span>
+      {UNITS.map((u) => (
+        <button
+          key={u}
+          type="button"
+          data-units={u}
+          aria-pressed={u === units}
+          className={`rounded px-2 py-0.5 ${u === units ? "bg-moss-soft font-bold" : "text-quiet hover:text-ink"}`}
+          onClick={() =>
+            edit((doc) => {
+              const { units: _old, ...rest } = doc;
+              return u === "mm" ? rest : { ...rest, units: u };
+            })
+          }
+        >
+          {NAMES[u]}
+        </button>
+      ))}
+    </fieldset>
+  );
+}
+
+const GRID = "grid grid-cols-[auto_1fr] items-baseline gap-x-4 gap-y-1.5";
+
+/** A part without a card says everything itself. */
+function OwnFields({ raw, problems }: Omit<StockCardFormProps, "onLeave">) {
+  const choices = choicesOf(STOCK_FIELDS, raw);
+  const needsReason = (key: string) => key !== "reason" || Number(raw.k) < 0 || Number(raw.k) > 1;
+  const fields = STOCK_FIELDS.filter((f) => (f.shown?.(choices) ?? true) && needsReason(f.key)).map((f) =>
+    f.kind === "choice" && f.key === "flatBy"
+      ? { ...f, options: f.options.filter((o) => o.value !== "card") }
+      : f,
+  );
+  return (
+    <dl className={`${GRID} mt-2`}>
+      {fields.map((f) => (
+        <Line key={f.key} label={f.key === "reason" ? "Why it is meant" : f.label}>
+          <StockField spec={f} raw={raw} choices={choices} wrong={problems.some((p) => p.field === f.key)} />
+        </Line>
+      ))}
+    </dl>
+  );
+}
+
+const Line = ({ label, children }: { label: string; children: React.ReactNode }) => (
+  <div className="contents">
+    <dt className="text-quiet">{label}</dt>
+    <dd className="text-right">{children}</dd>
+  </div>
+);
+
+const OWN = "own";
+
+/** A part with a card picks from what the card allows; anything else is an override, and marked. */
+function CardFields({ raw, card, problems }: Omit<StockCardFormProps, "onLeave"> & { card: CardSnapshot }) {
+  const units = useUnits();
+  const values = stockRaw(raw);
+  const choices = choicesOf(STOCK_FIELDS, values);
+  const overrides = overridesOf(raw);
+  const field = (key: string, value: RawValues = values) => {
+    const spec = STOCK_FIELDS.find((f) => f.key === key)!;
+    return (
+      <StockField spec={spec} raw={value} choices={choices} wrong={problems.some((p) => p.field === key)} />
+    );
+  };
+  const otherRadius = overrides.includes("radius");
+  const ownRelief =
+    raw.relief !== undefined || raw.reliefWidth !== undefined || raw.reliefDepth !== undefined;
+  return (
+    <dl className={`${GRID} mt-2`}>
+      <Line label="Material">
+        <Link className="text-moss hover:underline" to={`/stock/materials/${card.material.id}`}>
+          {card.material.name}
+        </Link>
+      </Line>
+      <Line label="Thickness">
+        <span className="num">{sayLength(card.thickness, units, 4)}</span>
+      </Line>
+      <Line label="Inside radius">
+        <select
+          aria-label="Inside radius of the card"
+          data-card-radius
+          className="rounded border border-hairline bg-raised px-1 py-0.5"
+          value={otherRadius ? OWN : formatShort(Number(values.radius), 6)}
+          onChange={(e) => {
+            const { value } = e.currentTarget;
+            // An override begins just beside what the card allows, so that it is one.
+            if (value === OWN) setStockValue("radius", formatShort(card.radii[0] + 0.5, 6));
+            else setStockValue("radius", value === formatShort(card.radii[0], 6) ? undefined : value);
+          }}
+        >
+          {card.radii.map((r) => (
+            <option key={r} value={formatShort(r, 6)}>
+              {sayLength(r, units)}
+            </option>
+          ))}
+          <option value={OWN}>override…</option>
+        </select>
+        {otherRadius && (
+          <>
+            {" "}
+            <Mark /> {field("radius")}
+          </>
+        )}
+      </Line>
+      <Line label="Flat lengths by">
+        {raw.flatBy === undefined ? (
+          <span>
+            <Link
+              className="text-moss hover:underline"
+              title={sayRule(card.chart.rule)}
+              to={`/stock/charts/${card.chart.id}`}
+            >
+              {card.chart.name}
+            </Link>{" "}
+            <Override onClick={() => setStockValue("flatBy", "K")} />
+          </span>
+        ) : (
+          <span>
+            <Mark /> {field("flatBy")} {choices.flatBy === "K" && field("k")} <Back keys={["flatBy", "k"]} />
+          </span>
+        )}
+      </Line>
+      <Line label="Bend relief">
+        {ownRelief ? (
+          <span>
+            <Mark /> {field("relief")}{" "}
+            {(choices.relief === "square" || choices.relief === "round") && field("reliefWidth")}{" "}
+            {choices.relief !== "none" && field("reliefDepth")}{" "}
+            <Back keys={["relief", "reliefWidth", "reliefDepth"]} />
+          </span>
+        ) : (
+          <span>
+            {
+              STOCK_FIELDS.flatMap((f) => (f.kind === "choice" && f.key === "relief" ? f.options : [])).find(
+                (o) => o.value === card.relief,
+              )?.label
+            }
+            {(card.relief === "square" || card.relief === "round") && (
+              <span className="num">
+                {" "}
+                {card.reliefWidth} × {card.reliefDepth}
+              </span>
+            )}{" "}
+            <Override onClick={() => setStockValue("relief", card.relief)} />
+          </span>
+        )}
+      </Line>
+      {overrides.length > 0 && <Line label="Why not by the card">{field("reason", raw)}</Line>}
+    </dl>
+  );
+}
+
+const Mark = () => (
+  <span className="text-[11px] text-warn" title="Not by the card">
+    ◆
+  </span>
+);
+
+const Override = ({ onClick }: { onClick: () => void }) => (
+  <button type="button" className="ml-1 text-[12px] text-quiet underline hover:text-ink" onClick={onClick}>
+    override
+  </button>
+);
+
+const Back = ({ keys }: { keys: readonly string[] }) => (
+  <button
+    type="button"
+    className="ml-1 text-[12px] text-quiet underline hover:text-ink"
+    onClick={() =>
+      edit((doc) => ({
+        ...doc,
+        stock: Object.fromEntries(Object.entries(doc.stock).filter(([k]) => !keys.includes(k))),
+      }))
+    }
+  >
+    by the card
+  </button>
+);
 
 interface StockFieldProps {
   readonly spec: FieldSpec;
@@ -85,7 +315,13 @@ interface StockFieldProps {
 }
 
 function StockField({ spec, raw, choices, wrong }: StockFieldProps) {
-  const unit: Readonly<Record<string, string>> = { density: "kg/m³", k: "" };
+  const unit: Readonly<Record<string, string>> = {
+    density: "kg/m³",
+    tensile: "MPa",
+    k: "",
+    radiusOverV: "× V",
+  };
+  const shown = useUnits() === "mm" ? "mm" : "in";
   if (spec.kind === "quantity") {
     return (
       <>
@@ -93,10 +329,11 @@ function StockField({ spec, raw, choices, wrong }: StockFieldProps) {
           boxed
           spec={spec}
           text={typedText(spec, raw)}
+          fallback={spec.optional ? "not said" : undefined}
           wrong={wrong}
           onChange={(text, mark) => setStockValue(spec.key, text, mark)}
         />{" "}
-        <span className="num inline-block w-11 text-left text-quiet">{unit[spec.key] ?? "mm"}</span>
+        <span className="num inline-block w-11 text-left text-quiet">{unit[spec.key] ?? shown}</span>
       </>
     );
   }
@@ -107,17 +344,16 @@ function StockField({ spec, raw, choices, wrong }: StockFieldProps) {
       </span>
     );
   }
+  const value = typeof raw[spec.key] === "string" ? (raw[spec.key] as string) : (choices[spec.key] ?? "");
   return (
     <input
       aria-label={spec.label}
       data-field={spec.key}
-      key={choices[spec.key]}
-      defaultValue={choices[spec.key]}
+      key={value}
+      defaultValue={value}
       maxLength={100}
       className="w-full rounded border border-hairline bg-raised px-1.5 py-0.5"
-      onBlur={(e) =>
-        e.currentTarget.value !== choices[spec.key] && setStockValue(spec.key, e.currentTarget.value)
-      }
+      onBlur={(e) => e.currentTarget.value !== value && setStockValue(spec.key, e.currentTarget.value)}
       onKeyDown={(e) => {
         e.stopPropagation();
         if (e.key === "Enter") e.currentTarget.blur();

@@ -1,15 +1,14 @@
 import { LONGEST_NAME } from "@hillcrest/core";
-import { Moon, Redo2, Sun, Undo2 } from "lucide-react";
+import { Redo2, Undo2 } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
 import { edit } from "../../state/edits.ts";
 import { partActions } from "../../state/part-slice.ts";
 import { saveNow } from "../../state/saving.ts";
 import { useApp, useSend } from "../../state/store.ts";
-import { viewActions } from "../../state/view-slice.ts";
 import { Button } from "../../ui/button.tsx";
 import { Logo } from "../../ui/logo.tsx";
-import { useTheme } from "../../ui/theme.ts";
+import { ThemeSwitch } from "../../ui/page-head.tsx";
 import { KeysCard } from "./keys-card.tsx";
 import { SaveFiles } from "./save-files.tsx";
 import { StockChip } from "./stock-chip.tsx";
@@ -53,21 +52,6 @@ export function TopLine() {
       </div>
       <SaveFiles />
     </header>
-  );
-}
-
-export function ThemeSwitch() {
-  const send = useSend();
-  const theme = useTheme();
-  return (
-    <Button
-      kind="icon"
-      aria-label={theme === "day" ? "Night theme" : "Day theme"}
-      title={theme === "day" ? "Night theme" : "Day theme"}
-      onClick={() => send(viewActions.themeChosen(theme === "day" ? "night" : "day"))}
-    >
-      {theme === "day" ? <Moon size={16} /> : <Sun size={16} />}
-    </Button>
   );
 }
 

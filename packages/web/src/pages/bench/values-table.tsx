@@ -1,8 +1,9 @@
-import { formatVariable, nameProblem, renameVariable, type Variable } from "@hillcrest/core";
+import { formatVariable, nameProblem, renameVariable, sayLength, type Variable } from "@hillcrest/core";
 import { useState } from "react";
 import { addVariable, edit, setVariables } from "../../state/edits.ts";
 import { useNames } from "../../state/labels.ts";
 import { useApp } from "../../state/store.ts";
+import { useUnits } from "../../state/units.ts";
 import { QuantityField } from "../../steps/quantity-field.tsx";
 import { Button } from "../../ui/button.tsx";
 
@@ -13,6 +14,7 @@ export function ValuesTable() {
   const variables = useApp((s) => s.part.document?.variables ?? NONE);
   const results = useApp((s) => s.build.latest?.variables);
   const names = useNames();
+  const units = useUnits();
   const change = (key: string, next: Partial<Variable>, mark?: string) =>
     setVariables(
       variables.map((v) => (v.key === key ? { ...v, ...next } : v)),
@@ -74,7 +76,11 @@ export function ValuesTable() {
                   </td>
                   <td className="num pr-6">
                     {result?.ok ? (
-                      formatVariable(result.value, v.measures)
+                      (v.measures ?? "length") === "length" ? (
+                        sayLength(result.value, units, 4)
+                      ) : (
+                        formatVariable(result.value, v.measures)
+                      )
                     ) : (
                       <span className="text-stop">■ {result?.error}</span>
                     )}

@@ -1,14 +1,17 @@
-import { formatFixed } from "@hillcrest/core";
-import { useCallback, useRef } from "react";
+import { lengthText, type PartBuild, unitName, whyBlankSize, whyFoldedSize } from "@hillcrest/core";
+import { type ReactNode, useCallback, useRef } from "react";
 import { togglePick } from "../../state/edits.ts";
 import { useLabels } from "../../state/labels.ts";
 import { store, useApp, useSend } from "../../state/store.ts";
+import { useUnits } from "../../state/units.ts";
 import { type Pick, viewActions } from "../../state/view-slice.ts";
 import { Button } from "../../ui/button.tsx";
 import { ErrorBoundary } from "../../ui/error-boundary.tsx";
+import { WhyNumber } from "../../ui/why-card.tsx";
 import { BlankView } from "../../views/blank/blank-view.tsx";
 import { FoldDial } from "../../views/folded/fold-dial.tsx";
 import { FoldedView } from "../../views/folded/folded-view.tsx";
+import { useBenchSources } from "./bench-sources.ts";
 import { PickCard } from "./pick-card.tsx";
 
 const nameOf = (pick: Pick): string =>
@@ -25,6 +28,7 @@ export function ViewsPane() {
   const send = useSend();
   const pane = useRef<HTMLDivElement>(null);
   const labels = useLabels();
+  const units = useUnits();
 
   const pick = useCallback(
     (found: Pick | undefined, e: { clientX: number; clientY: number; shiftKey: boolean }) => {
@@ -58,7 +62,6 @@ export function ViewsPane() {
   );
 
   const box = build?.folded?.box;
-  const size = box?.max.map((v, k) => formatFixed(v - box.min[k])).join(" × ");
   const blank = build?.blank;
   return (
     <div ref={pane} className="relative flex min-h-0 grow">
@@ -68,7 +71,18 @@ export function ViewsPane() {
           className="relative min-w-0 overflow-hidden"
           style={{ width: views === "both" ? `${split * 100}%` : "100%" }}
         >
-          <Head title="Folded" size={size && `${size} mm`} />
+          <Head
+            title="Folded"
+            size={
+              build &&
+              box && (
+                <>
+                  <FoldedSide build={build} axis={0} /> × <FoldedSide build={build} axis={1} /> ×{" "}
+                  <FoldedSide build={build} axis={2} /> {unitName(units)}
+                </>
+              )
+            }
+          />
           <ErrorBoundary fallback={<NoFoldedView />}>
             <FoldedView onPick={pick} />
           </ErrorBoundary>
@@ -80,7 +94,15 @@ export function ViewsPane() {
         <section aria-label="Blank" className="relative min-w-0 grow overflow-hidden">
           <Head
             title="Blank"
-            size={blank && `${formatFixed(blank.width)} × ${formatFixed(blank.height)} mm`}
+            size={
+              build &&
+              blank && (
+                <>
+                  <BlankSide build={build} side="width" /> × <BlankSide build={build} side="height" />{" "}
+                  {unitName(units)}
+                </>
+              )
+            }
           />
           <BlankView onPick={pick} />
         </section>
@@ -110,7 +132,38 @@ export function ViewsPane() {
   );
 }
 
-function Head({ title, size }: { title: string; size?: string }) {
+/** One of the three sizes of the folded part, which can be asked why. */
+function FoldedSide({ build, axis }: { build: PartBuild; axis: 0 | 1 | 2 }) {
+  const document = useApp((s) => s.part.document);
+  const units = useUnits();
+  const { min, max } = build.folded!.box;
+  return (
+    <WhyNumber
+      text={lengthText(max[axis] - min[axis], units)}
+      label="folded size"
+      className="pointer-events-auto"
+      why={() => whyFoldedSize(document!, build, axis)}
+    />
+  );
+}
+
+/** Width or height of the blank, which can be asked why. */
+function BlankSide({ build, side }: { build: PartBuild; side: "width" | "height" }) {
+  const document = useApp((s) => s.part.document);
+  const units = useUnits();
+  const sources = useBenchSources();
+  return (
+    <WhyNumber
+      text={lengthText(build.blank![side], units)}
+      label={`blank ${side}`}
+      className="pointer-events-auto"
+      why={() => whyBlankSize(document!, build, side)}
+      {...sources}
+    />
+  );
+}
+
+function Head({ title, size }: { title: string; size?: ReactNode }) {
   return (
     <header className="pointer-events-none absolute inset-x-3.5 top-2 z-10 flex items-baseline justify-between gap-3">
       <h2 className="font-bold text-quiet">{title}</h2>

@@ -7,9 +7,9 @@ import { lastSave } from "../../state/saving.ts";
 import { Button } from "../../ui/button.tsx";
 import { Dialog } from "../../ui/dialog.tsx";
 import { FindingMark } from "../../ui/finding-mark.tsx";
-import { Logo } from "../../ui/logo.tsx";
+import { PageHead } from "../../ui/page-head.tsx";
 import { useTheme, useTitle } from "../../ui/theme.ts";
-import { ThemeSwitch } from "../bench/top-line.tsx";
+import { stockOfNewPart } from "../bench/card-pick.tsx";
 
 /** The page of all parts. */
 export function ShelfPage() {
@@ -49,7 +49,10 @@ export function ShelfPage() {
       await load();
     });
   const make = () =>
-    attempt(async () => navigate(`/parts/${(await partsApi.create(newPart("New part"))).id}`));
+    attempt(async () => {
+      const part = { ...newPart("New part"), stock: await stockOfNewPart() };
+      navigate(`/parts/${(await partsApi.create(part)).id}`);
+    });
   const importFiles = (files: FileList | null) =>
     attempt(async () => {
       for (const file of files ?? []) {
@@ -82,10 +85,8 @@ export function ShelfPage() {
         void importFiles(e.dataTransfer.files);
       }}
     >
-      <header className="sticky top-0 z-20 flex h-14 items-center gap-3 border-b border-hairline bg-panel px-6">
-        <Logo />
-        <h1 className="text-[17px] font-bold">{bin ? "Bin" : "Shelf"}</h1>
-        <label className="ml-4 flex h-8 w-72 items-center gap-2 rounded-md border border-hairline bg-raised px-2.5 text-quiet focus-within:border-moss">
+      <PageHead here={bin ? "Bin" : "Shelf"}>
+        <label className="ml-2 flex h-8 w-60 items-center gap-2 rounded-md border border-hairline bg-raised px-2.5 text-quiet focus-within:border-moss">
           <Search size={14} />
           <input
             aria-label="Search parts"
@@ -100,7 +101,6 @@ export function ShelfPage() {
         <Button kind="quiet" onClick={() => setBin(!bin)}>
           {bin ? "Back to the Shelf" : "Bin"}
         </Button>
-        <ThemeSwitch />
         <input
           ref={importer}
           type="file"
@@ -121,7 +121,7 @@ export function ShelfPage() {
         <Button kind="primary" onClick={() => void make()}>
           <Plus size={15} /> New part
         </Button>
-      </header>
+      </PageHead>
       <main className="mx-auto max-w-[1280px] px-6 pt-6">
         {problem && (
           <p

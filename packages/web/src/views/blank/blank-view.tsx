@@ -4,6 +4,7 @@ import {
   curvesBounds,
   formatFixed,
   type Line,
+  lengthText,
   type PartBuild,
   type Pickable,
   type Plate,
@@ -16,6 +17,7 @@ import {
 import { memo, useEffect, useMemo, useRef, useState } from "react";
 import { useApp, useSend } from "../../state/store.ts";
 import { noteMoment } from "../../state/timing.ts";
+import { useUnits } from "../../state/units.ts";
 import { type Pick, pickKey, viewActions } from "../../state/view-slice.ts";
 import { pickOf } from "../pick-names.ts";
 
@@ -416,6 +418,7 @@ function BendTags({ build, blank, place }: { build: PartBuild; blank: Blank; pla
 /** Overall width below and height to the right. */
 function OverallSize({ blank, place }: { blank: Blank; place: Place }) {
   const { bounds, width, height } = blank;
+  const units = useUnits();
   const low = place({ x: bounds.minX, y: bounds.minY });
   const high = place({ x: bounds.maxX, y: bounds.maxY });
   const y = low.y + 26;
@@ -427,11 +430,11 @@ function OverallSize({ blank, place }: { blank: Blank; place: Place }) {
       <path d={ticks} stroke="var(--quiet)" fill="none" />
       <rect x={mid.x - 32} y={y - 9} width={64} height={18} fill="var(--ground)" />
       <text x={mid.x} y={y + 4}>
-        {formatFixed(width)}
+        {lengthText(width, units)}
       </text>
       <g transform={`translate(${x} ${mid.y}) rotate(-90)`}>
         <rect x={-32} y={-9} width={64} height={18} fill="var(--ground)" />
-        <text y={4}>{formatFixed(height)}</text>
+        <text y={4}>{lengthText(height, units)}</text>
       </g>
     </g>
   );

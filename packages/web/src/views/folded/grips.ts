@@ -2,6 +2,7 @@ import {
   type FieldValues,
   type Folding,
   formatShort,
+  INCH,
   type LengthTo,
   leastLength,
   lengthForLeg,
@@ -11,6 +12,7 @@ import {
   type StepDocument,
   toDegrees,
   turnV,
+  type Units,
   type Vector,
 } from "@hillcrest/core";
 import type { Anchor } from "./overlay.tsx";
@@ -26,14 +28,22 @@ export interface Grip {
   readonly unit: "mm" | "°";
   readonly anchor: Anchor;
   /** The value after a drag of `by` millimetres along the anchor's direction, as text. */
-  readonly dragged: (by: number, pxPerMm: number, fine: boolean) => string;
+  readonly dragged: (by: number, pxPerMm: number, fine: boolean, units: Units) => string;
   /** The value one step further, for the arrow keys. */
-  readonly nudged: (way: number, fine: boolean) => string;
+  readonly nudged: (way: number, fine: boolean, units: Units) => string;
 }
 
 const SNAP_PX = 6;
 
-/** A length that snaps to whole millimetres and to other lengths like it. */
+/** What a drag of a length snaps to, mm: whole and tenths of a millimetre, or 16ths and 64ths of an inch. */
+const snapOf = (units: Units, fine: boolean): number =>
+  units === "mm" ? (fine ? 0.1 : 1) : INCH / (fine ? 64 : 16);
+
+/** A dragged length as a field of the part would have it typed. */
+const typedLength = (mm: number, units: Units): string =>
+  units === "mm" ? formatShort(mm) : `${formatShort(mm / INCH, 6)} in`;
+
+/** A length that snaps to whole millimetres or 16ths of an inch, and to other lengths like it. */
 function lengthGrip(
   now: number,
   least: number,
@@ -41,16 +51,20 @@ function lengthGrip(
 ): Pick<Grip, "dragged" | "nudged" | "unit"> {
   const snap = (raw: number, step: number) => {
     const snapped = Math.round(raw / step) * step;
-    return formatShort(snapped < least ? Math.ceil(least / step - 1e-9) * step : snapped);
+    return snapped < least ? Math.ceil(least / step - 1e-9) * step : snapped;
   };
   return {
     unit: "mm",
-    dragged: (by, pxPerMm, fine) => {
+    dragged: (by, pxPerMm, fine, units) => {
       const raw = Math.max(least, now + by);
       const near = others.find((o) => Math.abs(o - raw) * pxPerMm < SNAP_PX);
-      return near !== undefined && !fine ? formatShort(near) : snap(raw, fine ? 0.1 : 1);
+      return typedLength(near !== undefined && !fine ? near : snap(raw, snapOf(units, fine)), units);
     },
-    nudged: (way, fine) => formatShort(Math.round((now + way * (fine ? 0.1 : 1)) * 10) / 10),
+    nudged: (way, fine, units) => {
+      const step = snapOf(units, fine);
+      const grid = snapOf(units, true);
+      return typedLength(Math.round((now + way * step) / grid) * grid, units);
+    },
   };
 }
 

@@ -1,7 +1,8 @@
-import { picksOf } from "@hillcrest/core";
+import { picksOf, storedFrom } from "@hillcrest/core";
 import { useRef, useState } from "react";
 import { setOwnValue, setStepValue } from "../../state/edits.ts";
 import { store } from "../../state/store.ts";
+import { useUnits } from "../../state/units.ts";
 import type { Grip } from "./grips.ts";
 
 interface Drag {
@@ -29,6 +30,7 @@ export function Handles({ grips, register }: HandlesProps) {
 
 function Handle({ grip, register }: { grip: Grip } & Pick<HandlesProps, "register">) {
   const { which } = grip;
+  const units = useUnits();
   const drag = useRef<Drag | undefined>(undefined);
   const [said, setSaid] = useState<string>();
   const mark = useRef("");
@@ -40,7 +42,7 @@ function Handle({ grip, register }: { grip: Grip } & Pick<HandlesProps, "registe
     if (step && grip.pick && own && grip.field in own)
       setOwnValue(step, "edges", grip.pick, grip.field, text, mark.current);
     else setStepValue(grip.step, grip.field, text, mark.current);
-    setSaid(grip.unit === "mm" ? `${text} mm` : `${text}°`);
+    setSaid(grip.unit === "°" ? `${text}°` : units === "mm" ? `${text} mm` : text);
   };
   const move = (e: React.PointerEvent) => {
     const d = drag.current;
@@ -49,7 +51,7 @@ function Handle({ grip, register }: { grip: Grip } & Pick<HandlesProps, "registe
     // Seen end on the direction has no length on screen; then up and down on screen count.
     const flat = px2 < 0.01;
     const by = flat ? (d.y - e.clientY) / 2 : ((e.clientX - d.x) * d.pxX + (e.clientY - d.y) * d.pxY) / px2;
-    put(d.start.dragged(by, flat ? 1 : Math.sqrt(px2), e.shiftKey));
+    put(d.start.dragged(by, flat ? 1 : Math.sqrt(px2), e.shiftKey, units));
   };
   const keys = (e: KeyboardEvent) => {
     const d = drag.current;
@@ -59,7 +61,7 @@ function Handle({ grip, register }: { grip: Grip } & Pick<HandlesProps, "registe
     else return;
     e.preventDefault();
     e.stopPropagation();
-    if (d.typed) put(d.typed);
+    if (d.typed) put(storedFrom(d.typed, grip.unit === "mm" ? "length" : "angle", units));
   };
   const end = () => {
     drag.current?.release();
@@ -72,7 +74,7 @@ function Handle({ grip, register }: { grip: Grip } & Pick<HandlesProps, "registe
     e.preventDefault();
     e.stopPropagation();
     mark.current = `nudge:${grip.step}:${which}`;
-    put(grip.nudged(way, e.shiftKey));
+    put(grip.nudged(way, e.shiftKey, units));
     setSaid(undefined);
   };
 

@@ -1,0 +1,165 @@
+import {
+  type CardSnapshot,
+  cardOf,
+  evaluateStock,
+  examinePart,
+  formatShort,
+  newPart,
+  type PartDocument,
+  type RawValues,
+  type StockCard,
+  sameSnapshot,
+  sayLength,
+  stockRaw,
+} from "@hillcrest/core";
+import { useEffect, useMemo, useState } from "react";
+import { Link } from "react-router";
+import { stockApi } from "../../api/stock-api.ts";
+import { edit } from "../../state/edits.ts";
+import { loadStock } from "../../state/stock.ts";
+import { useApp } from "../../state/store.ts";
+import { useUnits } from "../../state/units.ts";
+import { Button } from "../../ui/button.tsx";
+import { FindingMark } from "../../ui/finding-mark.tsx";
+
+const LAST_CARD = "hillcrest:last-card";
+
+/** The card that a new part begins with: the one picked last, else the first there is. */
+export async function stockOfNewPart(): Promise<RawValues> {
+  const fallback = newPart("New part").stock;
+  try {
+    const cards = (await stockApi.list()).filter((e) => e.section === "cards");
+    const last = localStorage.getItem(LAST_CARD);
+    const first = cards.find((c) => c.item.id === last) ?? cards[0];
+    return first ? { card: await stockApi.snapshot(first.item.id) } : fallback;
+  } catch {
+    // Without the stock a part can still be made; it says its own values.
+    return fallback;
+  }
+}
+
+/** A stock without a card, saying the same as the card did. */
+function withoutCard(raw: RawValues): RawValues {
+  const { stock } = evaluateStock(raw);
+  const k = stock?.kOf({ t: stock.thickness, r: stock.radius, angle: Math.PI / 2 }).k ?? 0.42;
+  const values = Object.fromEntries(
+    Object.entries(stockRaw(raw)).map(([key, v]) => [key, typeof v === "number" ? formatShort(v, 6) : v]),
+  );
+  return values.flatBy === "card" ? { ...values, flatBy: "K", k: formatShort(k, 6) } : values;
+}
+
+/** Which card the part is made by, and whether that card has changed since. */
+export function CardPick() {
+  const raw = useApp((s) => s.part.document!.stock);
+  const entries = useApp((s) => s.stock.entries);
+  const problem = useApp((s) => s.stock.problem);
+  const [told, setTold] = useState<string>();
+  useEffect(() => void loadStock(), []);
+  const held = cardOf(raw);
+  const cards = (entries ?? []).filter((e) => e.section === "cards").map((e) => e.item as StockCard);
+  const known = held && cards.some((c) => c.id === held.id);
+  const pick = async (id: string) => {
+    setTold(undefined);
+    if (id === "") return edit((doc) => ({ ...doc, stock: withoutCard(doc.stock) }));
+    try {
+      const card = await stockApi.snapshot(id);
+      localStorage.setItem(LAST_CARD, id);
+      edit((doc) => ({ ...doc, stock: { card } }));
+    } catch (error) {
+      setTold((error as Error).message);
+    }
+  };
+  return (
+    <>
+      <label className="flex items-baseline justify-between gap-4">
+        <span className="text-quiet">Stock card</span>
+        <select
+          aria-label="Stock card"
+          data-card
+          className="min-w-0 rounded border border-hairline bg-raised px-1 py-0.5 font-semibold"
+          value={held?.id ?? ""}
+          onChange={(e) => void pick(e.currentTarget.value)}
+        >
+          <option value="">none: own values</option>
+          {held && !known && <option value={held.id}>{held.name} (from elsewhere)</option>}
+          {cards.map((c) => (
+            <option key={c.id} value={c.id}>
+              {c.name}
+            </option>
+          ))}
+        </select>
+      </label>
+      {(told ?? problem) && (
+        <p role="alert" className="mt-1">
+          <FindingMark level="stop" /> {told ?? problem}
+        </p>
+      )}
+      {held && (
+        <p className="text-right text-[12px] text-quiet">
+          as of revision <span className="num">{held.revision}</span> ·{" "}
+          <Link className="text-moss hover:underline" to={`/stock/cards/${held.id}`}>
+            open the card
+          </Link>
+        </p>
+      )}
+      {held && known && (
+        <NewerCard
+          held={held}
+          revision={entries?.find((e) => e.section === "cards" && e.item.id === held.id)?.revision}
+        />
+      )}
+    </>
+  );
+}
+
+/** Offers the card's present state with what it would change here. */
+function NewerCard({ held, revision }: { held: CardSnapshot; revision?: number }) {
+  const document = useApp((s) => s.part.document!);
+  const units = useUnits();
+  const [now, setNow] = useState<CardSnapshot>();
+  useEffect(() => {
+    let left = false;
+    setNow(undefined);
+    if (revision !== undefined && revision !== held.revision)
+      stockApi
+        .snapshot(held.id)
+        .then((card) => !left && setNow(card))
+        .catch(() => undefined);
+    return () => {
+      left = true;
+    };
+  }, [held, revision]);
+  const newer = now && !sameSnapshot(now, held) ? now : undefined;
+  const change = useMemo(() => newer && changeBy(document, newer), [document, newer]);
+  if (!newer || !change) return null;
+  const side = (from: number, to: number) =>
+    Math.abs(to - from) < 5e-4 ? "±0" : `${to > from ? "+" : "−"}${sayLength(Math.abs(to - from), units)}`;
+  return (
+    <div data-newer-card className="mt-2 rounded border border-amber bg-amber-soft p-2 leading-snug">
+      <p>
+        Revision <span className="num">{newer.revision}</span> of this card is there. Taking it over changes
+        the blank by <b className="num">{side(change.before[0], change.after[0])}</b> ×{" "}
+        <b className="num">{side(change.before[1], change.after[1])}</b>
+        {change.findings > 0 && `, and brings ${change.findings} more findings`}.
+      </p>
+      <Button
+        kind="primary"
+        className="mt-1.5"
+        data-take-over
+        onClick={() => edit((doc) => ({ ...doc, stock: { ...doc.stock, card: newer } }))}
+      >
+        Take it over
+      </Button>
+    </div>
+  );
+}
+
+function changeBy(document: PartDocument, card: CardSnapshot) {
+  const sizeOf = (doc: PartDocument) => {
+    const { blank, findings } = examinePart(doc);
+    return { size: [blank?.width ?? 0, blank?.height ?? 0], findings: findings.length };
+  };
+  const before = sizeOf(document);
+  const after = sizeOf({ ...document, stock: { ...document.stock, card } });
+  return { before: before.size, after: after.size, findings: Math.max(0, after.findings - before.findings) };
+}

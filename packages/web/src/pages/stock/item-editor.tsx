@@ -1,0 +1,304 @@
+import {
+  type BendChart,
+  chartWarnings,
+  type Die,
+  itemProblems,
+  type Material,
+  SECTION_NOUNS,
+  type StockCard,
+  type StockItem,
+  type StockSection,
+  type TestBends,
+} from "@hillcrest/core";
+import { Copy, Redo2, Trash2, Undo2 } from "lucide-react";
+import { useEffect, useMemo, useState } from "react";
+import { useNavigate } from "react-router";
+import { Refused } from "../../api/ask.ts";
+import { type StockImpact, stockApi } from "../../api/stock-api.ts";
+import { editItem, freshItemId, loadStock } from "../../state/stock.ts";
+import { draftName, stockActions } from "../../state/stock-slice.ts";
+import { useApp, useSend } from "../../state/store.ts";
+import { Button } from "../../ui/button.tsx";
+import { Dialog } from "../../ui/dialog.tsx";
+import { FindingMark } from "../../ui/finding-mark.tsx";
+import { CardDetails } from "./card-details.tsx";
+import { ChartEditor } from "./chart-editor.tsx";
+import { DieDetails, MaterialDetails } from "./die-details.tsx";
+import { ImpactDialog } from "./impact-dialog.tsx";
+import { ItemForm } from "./item-form.tsx";
+import { TestBendsEditor } from "./test-bends-editor.tsx";
+
+interface ItemEditorProps {
+  readonly section: StockSection;
+  readonly item: StockItem;
+}
+
+/** One item of the stock, edited in place and saved as a whole. */
+export function ItemEditor({ section, item }: ItemEditorProps) {
+  const name = draftName(section, item.id);
+  const entry = useApp((s) => s.stock.entries?.find((e) => e.section === section && e.item.id === item.id));
+  const draft = useApp((s) => s.stock.drafts[name]);
+  const send = useSend();
+  const shortened = useWholeTable(section, item, entry?.rows);
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      if (!(e.ctrlKey || e.metaKey)) return;
+      const key = e.key.toLowerCase();
+      if (key !== "z" && key !== "y") return;
+      e.preventDefault();
+      send(key === "y" || e.shiftKey ? stockActions.itemRedone(name) : stockActions.itemUndone(name));
+    };
+    addEventListener("keydown", onKey);
+    return () => removeEventListener("keydown", onKey);
+  }, [name, send]);
+  const set = (next: StockItem, mark?: string) => editItem(section, next, mark);
+  if (shortened) return <p className="p-8 text-quiet">Reading the whole table…</p>;
+  return (
+    <div className="px-7 py-5" data-editor={item.name}>
+      <EditorHead section={section} item={item} revision={entry?.revision} unsaved={draft !== undefined} />
+      <div
+        className={section === "testBends" || section === "charts" ? "" : "flex flex-wrap gap-x-12 gap-y-6"}
+      >
+        {section === "charts" ? (
+          <ChartEditor chart={item as BendChart} onChange={set} />
+        ) : section === "testBends" ? (
+          <TestBendsEditor set={item as TestBends} onChange={set} />
+        ) : (
+          <ItemForm section={section} item={item} onChange={set} />
+        )}
+        {section === "cards" && <CardDetails card={item as StockCard} onChange={set} />}
+        {section === "dies" && <DieDetails die={item as Die} />}
+        {section === "materials" && <MaterialDetails material={item as Material} />}
+      </div>
+    </div>
+  );
+}
+
+/** Very long tables are left out of the list: the open one is read by itself. True while it is not there. */
+function useWholeTable(section: StockSection, item: StockItem, rows: number | undefined): boolean {
+  const send = useSend();
+  const short =
+    rows !== undefined &&
+    rows > 0 &&
+    "rule" in item &&
+    item.rule.method === "table" &&
+    item.rule.rows.length === 0;
+  const { id } = item;
+  useEffect(() => {
+    if (!short) return;
+    let left = false;
+    stockApi
+      .read(section, id)
+      .then((entry) => !left && send(stockActions.entryRead(entry)))
+      .catch((error) => !left && send(stockActions.stockFailed((error as Error).message)));
+    return () => {
+      left = true;
+    };
+  }, [short, section, id, send]);
+  return short;
+}
+
+interface EditorHeadProps extends ItemEditorProps {
+  readonly revision?: number;
+  readonly unsaved: boolean;
+}
+
+function EditorHead({ section, item, revision, unsaved }: EditorHeadProps) {
+  const name = draftName(section, item.id);
+  const draft = useApp((s) => s.stock.drafts[name]);
+  const send = useSend();
+  const navigate = useNavigate();
+  const [told, setTold] = useState<string>();
+  const [impact, setImpact] = useState<readonly StockImpact[]>();
+  const [asking, setAsking] = useState(false);
+  const [busy, setBusy] = useState(false);
+  const [stale, setStale] = useState<{ message: string; revision: number }>();
+  const problems = useMemo(() => itemProblems(section, item), [section, item]);
+  const warnings = useMemo(
+    () => (section === "charts" && problems.length === 0 ? chartWarnings(item as BendChart) : []),
+    [section, item, problems],
+  );
+  const attempt = async (work: () => Promise<void>) => {
+    setBusy(true);
+    setTold(undefined);
+    try {
+      await work();
+    } catch (error) {
+      const current = error instanceof Refused && error.status === 409 ? error.body.current : undefined;
+      if (current)
+        setStale({ message: (error as Error).message, revision: (current as { revision: number }).revision });
+      else setTold((error as Error).message);
+    }
+    setBusy(false);
+  };
+  const store = (parts: readonly string[]) =>
+    attempt(async () => {
+      await stockApi.save(section, draft?.revision ?? 0, item);
+      send(stockActions.draftDropped(name));
+      if (parts.length > 0) {
+        const { skipped } = await stockApi.takeOver(parts);
+        if (skipped.length > 0) setTold(`Saved, but not taken over by ${skipped.join(", ")}.`);
+      }
+      await loadStock();
+    });
+  const save = () => {
+    const wrong = document.querySelector<HTMLElement>('[data-editor] [aria-invalid="true"]');
+    if (wrong) {
+      wrong.focus();
+      return setTold("A value cannot be read yet: mend it, or press Escape in it.");
+    }
+    if (problems.length > 0) return setTold("It can be saved when what is listed below is mended.");
+    void attempt(async () => {
+      const parts = revision === undefined ? [] : await stockApi.impact(section, item);
+      if (parts.length > 0) setImpact(parts);
+      else await store([]);
+    });
+  };
+  const remove = () =>
+    attempt(async () => {
+      if (revision !== undefined) await stockApi.remove(section, item.id);
+      send(stockActions.draftDropped(name));
+      await loadStock();
+      navigate(`/stock/${section}`);
+    });
+  const copy = () => {
+    const title = `${item.name} (copy)`.slice(0, 100);
+    const id = freshItemId(section, title);
+    editItem(section, { ...item, id, name: title });
+    navigate(`/stock/${section}/${id}`);
+  };
+  return (
+    <header className="mb-4">
+      <div className="flex items-center gap-1.5">
+        <h2 className="mr-2 min-w-0 truncate text-[18px] font-bold" title={item.name}>
+          {item.name || "without a name"}
+        </h2>
+        <span className="grow whitespace-nowrap text-quiet">
+          {SECTION_NOUNS[section]}
+          {revision === undefined ? ", new" : `, revision ${revision}`}
+        </span>
+        <Button
+          kind="icon"
+          aria-label="Undo"
+          title="Undo (Ctrl + Z)"
+          disabled={!draft?.past.length}
+          onClick={() => send(stockActions.itemUndone(name))}
+        >
+          <Undo2 size={16} />
+        </Button>
+        <Button
+          kind="icon"
+          aria-label="Redo"
+          title="Redo (Ctrl + Shift + Z)"
+          disabled={!draft?.future.length}
+          onClick={() => send(stockActions.itemRedone(name))}
+        >
+          <Redo2 size={16} />
+        </Button>
+        <Button kind="icon" aria-label="Copy" title="Copy" onClick={copy}>
+          <Copy size={15} />
+        </Button>
+        <Button kind="icon" aria-label="Remove" title="Remove" onClick={() => setAsking(true)}>
+          <Trash2 size={15} />
+        </Button>
+        {unsaved && (
+          <Button
+            onClick={() => {
+              send(stockActions.draftDropped(name));
+              if (revision === undefined) navigate(`/stock/${section}`);
+            }}
+          >
+            Discard changes
+          </Button>
+        )}
+        <Button kind="primary" disabled={!unsaved || busy} data-save onClick={save}>
+          {busy ? "Looking…" : "Save"}
+        </Button>
+      </div>
+      {told && (
+        <p role="alert" className="mt-2">
+          <FindingMark level="stop" /> {told}
+        </p>
+      )}
+      {unsaved && problems.length > 0 && <Remarks level="stop" lines={problems.map((p) => p.message)} />}
+      {warnings.length > 0 && <Remarks level="warn" lines={warnings} />}
+      {impact && (
+        <ImpactDialog
+          what={item.name}
+          parts={impact}
+          onClose={() => setImpact(undefined)}
+          onSave={(chosen) => {
+            setImpact(undefined);
+            void store(chosen);
+          }}
+        />
+      )}
+      <Dialog
+        open={asking}
+        onClose={() => setAsking(false)}
+        title={`Remove “${item.name}”?`}
+        actions={
+          <>
+            <Button onClick={() => setAsking(false)}>Keep it</Button>
+            <Button
+              kind="danger"
+              onClick={() => {
+                setAsking(false);
+                void remove();
+              }}
+            >
+              Remove
+            </Button>
+          </>
+        }
+      >
+        Parts that were made with it keep their own copy and stay as they are. Export the library first if you
+        may want it back.
+      </Dialog>
+      <Dialog
+        open={stale !== undefined}
+        onClose={() => setStale(undefined)}
+        title="Saved elsewhere too"
+        actions={
+          <>
+            <Button
+              onClick={() => {
+                send(stockActions.draftDropped(name));
+                setStale(undefined);
+                void loadStock();
+              }}
+            >
+              Take what is there
+            </Button>
+            <Button
+              kind="primary"
+              onClick={() => {
+                send(stockActions.draftRebased({ name, revision: stale!.revision }));
+                setStale(undefined);
+              }}
+            >
+              Keep my changes
+            </Button>
+          </>
+        }
+      >
+        {stale?.message} Keep your changes to look at them again and save them on top of it.
+      </Dialog>
+    </header>
+  );
+}
+
+const MOST_SHOWN = 6;
+
+function Remarks({ level, lines }: { level: "stop" | "warn"; lines: readonly string[] }) {
+  return (
+    <ul className="mt-2 space-y-0.5" data-remarks={level}>
+      {lines.slice(0, MOST_SHOWN).map((l) => (
+        <li key={l}>
+          <FindingMark level={level} /> {l}
+        </li>
+      ))}
+      {lines.length > MOST_SHOWN && <li className="text-quiet">… and {lines.length - MOST_SHOWN} more</li>}
+    </ul>
+  );
+}

@@ -1,0 +1,119 @@
+import { type CellProblem, type ChartRow, readChartText, type TableRule } from "@hillcrest/core";
+import { useRef, useState } from "react";
+import { Button } from "../../ui/button.tsx";
+import { Dialog } from "../../ui/dialog.tsx";
+import { FindingMark } from "../../ui/finding-mark.tsx";
+
+interface PasteRowsProps {
+  readonly rule: TableRule;
+  readonly reason: string;
+  readonly onClose: () => void;
+  readonly onTake: (rows: readonly ChartRow[]) => void;
+}
+
+/** Longer texts are not shown while they wait; they are read all the same. */
+const LONGEST_SHOWN = 20_000;
+
+/** A table pasted from a spreadsheet or read from a CSV file. It comes in whole, or not at all. */
+export function PasteRows({ rule, reason, onClose, onTake }: PasteRowsProps) {
+  const [text, setText] = useState("");
+  const [file, setFile] = useState<string>();
+  const [problems, setProblems] = useState<readonly CellProblem[]>([]);
+  const input = useRef<HTMLInputElement>(null);
+  const take = (from: string, mend: { decimalCommas?: boolean; sort?: boolean } = {}) => {
+    const read = readChartText(from, { ...rule, reason, ...mend });
+    if (read.ok) onTake(read.value.rows);
+    else setProblems(read.error);
+  };
+  const commas = problems.some((p) => p.message.includes("decimal comma"));
+  const order = problems.some((p) => p.message.includes("stands after"));
+  return (
+    <Dialog
+      open
+      wide
+      onClose={onClose}
+      title="Rows from a spreadsheet or a CSV file"
+      actions={
+        <>
+          <Button onClick={onClose}>Leave the table as it is</Button>
+          {commas && (
+            <Button onClick={() => take(text, { decimalCommas: true, sort: order })}>
+              Read commas as points
+            </Button>
+          )}
+          {order && (
+            <Button onClick={() => take(text, { sort: true, decimalCommas: commas })}>Sort, then take</Button>
+          )}
+          <Button kind="primary" disabled={text === ""} data-take-rows onClick={() => take(text)}>
+            Put in the place of the rows
+          </Button>
+        </>
+      }
+    >
+      <p className="mb-2">
+        One row for each bend: thickness, radius, {rule.angleIs}, {rule.gives}. Columns parted by tabs, commas
+        or semicolons, with a header or without; millimetres and degrees unless a cell names its unit.
+      </p>
+      <div className="mb-2 flex items-center gap-3">
+        <input
+          ref={input}
+          type="file"
+          accept=".csv,.tsv,.txt,text/csv"
+          hidden
+          data-import-rows
+          onChange={async (e) => {
+            const target = e.currentTarget;
+            const chosen = target.files?.[0];
+            if (chosen) {
+              const content = await chosen.text();
+              setFile(chosen.name);
+              setText(content);
+              setProblems([]);
+              take(content);
+            }
+            target.value = "";
+          }}
+        />
+        <Button onClick={() => input.current?.click()}>Choose a CSV file</Button>
+        {file && <span className="truncate text-quiet">{file}</span>}
+      </div>
+      {text.length <= LONGEST_SHOWN && (
+        <textarea
+          aria-label="Rows"
+          rows={9}
+          spellCheck={false}
+          placeholder={"1.5\t1.5\t90\t0.42"}
+          className="num w-full rounded border border-hairline bg-raised p-2"
+          value={text}
+          onChange={(e) => {
+            setText(e.currentTarget.value);
+            setFile(undefined);
+            setProblems([]);
+          }}
+          onPaste={(e) => {
+            const pasted = e.clipboardData.getData("text");
+            // A table of very many rows would keep the field busy; it is only held.
+            if (pasted.length <= LONGEST_SHOWN) return;
+            e.preventDefault();
+            setFile("from the clipboard");
+            setText(pasted);
+          }}
+        />
+      )}
+      {problems.length > 0 && (
+        <div role="alert" data-row-problems className="mt-2">
+          <p className="mb-1 font-semibold">Nothing was taken. What is wrong:</p>
+          <ul className="space-y-0.5">
+            {problems.slice(0, 12).map((p, i) => (
+              <li key={i}>
+                <FindingMark level="stop" /> {p.row > 0 ? `Row ${p.row}, ${p.column}: ` : ""}
+                {p.message}
+              </li>
+            ))}
+            {problems.length > 12 && <li className="text-quiet">… and {problems.length - 12} more</li>}
+          </ul>
+        </div>
+      )}
+    </Dialog>
+  );
+}

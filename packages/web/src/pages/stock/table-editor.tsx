@@ -1,0 +1,171 @@
+import {
+  type BendChart,
+  type CellProblem,
+  type ChartRow,
+  type ChartRule,
+  checkChartRows,
+  compareRows,
+  formatShort,
+  type TableRule,
+  writeChartText,
+} from "@hillcrest/core";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { ClipboardPaste, Download } from "lucide-react";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { useSearchParams } from "react-router";
+import { Button } from "../../ui/button.tsx";
+import { download, fileName } from "../../ui/error-boundary.tsx";
+import { NumberBox } from "../../ui/number-box.tsx";
+import { PasteRows } from "./paste-rows.tsx";
+
+interface TableEditorProps {
+  readonly rule: TableRule;
+  readonly chart: BendChart;
+  readonly onChange: (rule: ChartRule, mark?: string) => void;
+}
+
+const ROW_HEIGHT = 26;
+
+/** A chart's table: every cell a field, pasted and imported as a whole, however long it is. */
+export function TableEditor({ rule, chart, onChange }: TableEditorProps) {
+  const [pasting, setPasting] = useState(false);
+  const { rows } = rule;
+  const columns = ["thickness", "radius", rule.angleIs, rule.gives];
+  const problems = useMemo(() => {
+    const found = checkChartRows(rows, { ...rule, reason: chart.reason }).problems;
+    return new Map(found.map((p) => [p.row, p]));
+  }, [rows, rule, chart.reason]);
+  const sorted = useMemo(() => rows.every((r, i) => i === 0 || compareRows(rows[i - 1], r) <= 0), [rows]);
+  const add = () => {
+    const last: ChartRow = rows.at(-1) ?? [1.5, 1.5, 90, rule.gives === "K" ? 0.42 : 3];
+    onChange({ ...rule, rows: [...rows, [last[0], last[1], last[2] + 15, last[3]]] });
+  };
+  return (
+    <div>
+      <div className="mb-1 flex items-center gap-2">
+        <span className="grow text-quiet">{rows.length === 1 ? "1 row" : `${rows.length} rows`}</span>
+        {!sorted && (
+          <Button kind="quiet" onClick={() => onChange({ ...rule, rows: [...rows].sort(compareRows) })}>
+            Sort rows
+          </Button>
+        )}
+        <Button data-paste onClick={() => setPasting(true)}>
+          <ClipboardPaste size={14} /> Paste or import
+        </Button>
+        <Button onClick={() => download(`${fileName(chart.name)}.csv`, writeChartText(rule), "text/csv")}>
+          <Download size={14} /> CSV
+        </Button>
+      </div>
+      <Rows rule={rule} columns={columns} problems={problems} onChange={onChange} />
+      <div className="mt-1 flex items-baseline gap-4">
+        <button type="button" className="font-semibold text-moss hover:underline" onClick={add}>
+          + row
+        </button>
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="accent-moss"
+            checked={rule.acrossThickness}
+            onChange={(e) => onChange({ ...rule, acrossThickness: e.currentTarget.checked })}
+          />
+          may interpolate between two thicknesses
+        </label>
+      </div>
+      {pasting && (
+        <PasteRows
+          rule={rule}
+          reason={chart.reason}
+          onClose={() => setPasting(false)}
+          onTake={(next) => {
+            onChange({ ...rule, rows: next });
+            setPasting(false);
+          }}
+        />
+      )}
+    </div>
+  );
+}
+
+interface RowsProps {
+  readonly rule: TableRule;
+  readonly columns: readonly string[];
+  readonly problems: ReadonlyMap<number, CellProblem>;
+  readonly onChange: (rule: ChartRule, mark?: string) => void;
+}
+
+function Rows({ rule, columns, problems, onChange }: RowsProps) {
+  const { rows } = rule;
+  const frame = useRef<HTMLDivElement>(null);
+  const [params] = useSearchParams();
+  const wanted = Number(params.get("row")) - 1;
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => frame.current,
+    estimateSize: () => ROW_HEIGHT,
+    overscan: 12,
+  });
+  useEffect(() => {
+    if (wanted >= 0) virtual.scrollToIndex(wanted, { align: "center" });
+  }, [wanted, virtual]);
+  const put = (i: number, at: number, value: number, mark: string) =>
+    onChange(
+      {
+        ...rule,
+        rows: rows.map((r, k) =>
+          k === i ? (r.map((v, c) => (c === at ? value : v)) as unknown as ChartRow) : r,
+        ),
+      },
+      `${i}:${at}:${mark}`,
+    );
+  const grid = "grid grid-cols-[3rem_repeat(4,1fr)_1.5rem] items-center";
+  return (
+    <div className="rounded border border-hairline bg-panel">
+      <div className={`${grid} border-b border-hairline px-2 py-1 text-[12px] text-quiet`}>
+        <span>row</span>
+        {columns.map((c) => (
+          <span key={c} className="pr-2 text-right">
+            {c}
+          </span>
+        ))}
+      </div>
+      <div ref={frame} data-table className="scroll-quiet h-[360px] overflow-auto">
+        <div className="relative" style={{ height: virtual.getTotalSize() }}>
+          {virtual.getVirtualItems().map(({ index: i, start }) => {
+            const problem = problems.get(i + 1);
+            return (
+              <div
+                key={i}
+                data-row={i + 1}
+                className={`${grid} absolute inset-x-0 px-2 ${i === wanted ? "bg-amber-soft" : problem ? "bg-stop/10" : "hover:bg-moss-soft/50"}`}
+                style={{ height: ROW_HEIGHT, transform: `translateY(${start}px)` }}
+                title={problem ? `${problem.column}: ${problem.message}` : undefined}
+              >
+                <span className="num text-[12px] text-quiet">{i + 1}</span>
+                {rows[i].map((v, at) => (
+                  <span key={columns[at]} className="px-1 text-right">
+                    <NumberBox
+                      bare
+                      label={`${columns[at]}, row ${i + 1}`}
+                      value={v}
+                      dimension={at < 2 ? "length" : at === 2 ? "angle" : "number"}
+                      unit=""
+                      onChange={(value, mark) => put(i, at, value, mark)}
+                    />
+                  </span>
+                ))}
+                <button
+                  type="button"
+                  className="text-quiet hover:text-stop"
+                  aria-label={`Remove row ${i + 1} (${formatShort(rows[i][0])}, ${formatShort(rows[i][1])})`}
+                  onClick={() => onChange({ ...rule, rows: rows.filter((_, k) => k !== i) })}
+                >
+                  ×
+                </button>
+              </div>
+            );
+          })}
+        </div>
+      </div>
+    </div>
+  );
+}

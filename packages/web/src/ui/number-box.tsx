@@ -1,0 +1,112 @@
+import { type Dimension, evaluateExpression, formatShort, toDegrees } from "@hillcrest/core";
+import { useEffect, useRef, useState } from "react";
+
+interface NumberBoxProps {
+  readonly label: string;
+  /** Lengths in mm, angles in degrees. */
+  readonly value: number;
+  readonly dimension: Dimension;
+  readonly unit?: string;
+  /** Why a number cannot stand here; nothing when it can. */
+  readonly problem?: (value: number) => string | undefined;
+  readonly onChange: (value: number, mark: string) => void;
+  readonly places?: number;
+  readonly width?: string;
+  readonly field?: string;
+  readonly bare?: boolean;
+}
+
+let visits = 0;
+
+const UNITS = { length: "mm", angle: "°", number: "" } as const;
+
+/**
+ * A number with its unit. Takes expressions and other units, keeps every value that works as it is
+ * typed, and says of one that does not what is wrong with it.
+ */
+export function NumberBox({
+  label,
+  value,
+  dimension,
+  unit = UNITS[dimension],
+  problem,
+  onChange,
+  places = 6,
+  width = "6.5rem",
+  field,
+  bare,
+}: NumberBoxProps) {
+  const [draft, setDraft] = useState<string>();
+  const before = useRef(value);
+  const mark = useRef("");
+  const said = draft === undefined ? undefined : problemWith(draft, dimension, problem);
+  // Another value than the one typed has come from elsewhere: it counts.
+  const [last, setLast] = useState(value);
+  useEffect(() => {
+    if (value !== last && document.activeElement?.getAttribute("data-visit") !== mark.current)
+      setDraft(undefined);
+    setLast(value);
+  }, [value, last]);
+  return (
+    <span className="inline-flex flex-col items-end">
+      <span
+        className={`inline-flex items-baseline gap-1 ${bare ? "" : "rounded border bg-raised px-1.5 py-0.5"} ${said ? "border-stop" : "border-hairline"} focus-within:outline-2 focus-within:outline-moss`}
+        style={bare ? undefined : { width }}
+      >
+        <input
+          aria-label={label}
+          aria-invalid={said ? true : undefined}
+          title={said ?? label}
+          data-field={field}
+          data-visit={mark.current || undefined}
+          spellCheck={false}
+          autoComplete="off"
+          value={draft ?? formatShort(value, places)}
+          className={`num w-full min-w-0 bg-transparent text-right outline-none ${said ? "text-stop" : ""}`}
+          onFocus={(e) => {
+            before.current = value;
+            mark.current = `box:${++visits}`;
+            e.currentTarget.select();
+          }}
+          onChange={(e) => {
+            const text = e.currentTarget.value;
+            setDraft(text);
+            const result = read(text, dimension);
+            if (result.ok && !problem?.(result.value)) onChange(result.value, mark.current);
+          }}
+          onBlur={() => {
+            if (!said) setDraft(undefined);
+          }}
+          onKeyDown={(e) => {
+            if (!e.ctrlKey && !e.metaKey) e.stopPropagation();
+            if (e.key === "Enter") e.currentTarget.blur();
+            if (e.key === "Escape") {
+              setDraft(undefined);
+              if (value !== before.current) onChange(before.current, mark.current);
+            }
+          }}
+        />
+        {unit && <span className="num shrink-0 text-quiet">{unit}</span>}
+      </span>
+      {said && !bare && (
+        <span role="alert" className="max-w-64 text-right text-[12px] leading-snug text-stop">
+          {said}
+        </span>
+      )}
+    </span>
+  );
+}
+
+function read(text: string, dimension: Dimension) {
+  const result = evaluateExpression(text, { dimension });
+  return result.ok && dimension === "angle" ? { ...result, value: toDegrees(result.value) } : result;
+}
+
+function problemWith(
+  text: string,
+  dimension: Dimension,
+  problem: NumberBoxProps["problem"],
+): string | undefined {
+  const result = read(text, dimension);
+  return result.ok ? problem?.(result.value) : result.error;
+}
