@@ -230,6 +230,8 @@ test("the bookmark builds up to a step and lets go again", async () => {
 
 test("the stock changes every bend, and a thickness of nothing is told at its field", async () => {
   await page.click("[data-stock]");
+  // A card fixes the thickness; a part without one says it itself, at first the same.
+  await page.selectOption("[data-card]", "");
   const thickness = page.locator('[role=dialog] input[data-field="thickness"]');
   await thickness.fill("0");
   await page.waitForSelector("[role=dialog] [role=alert]:has-text('must be more than 0 mm')");
@@ -242,6 +244,8 @@ test("the stock changes every bend, and a thickness of nothing is told at its fi
   await page.waitForSelector('[data-bend="1"]:has-text("3.68")');
   await page.click('[data-drawer="bends"]');
   await page.keyboard.press("Control+z");
+  await page.keyboard.press("Control+z");
+  await page.waitForSelector('[data-stock]:has-text("Galvanised 1.5")');
 });
 
 test("the proof reads the file back and agrees with the blank; the STL is that of the part", async () => {

@@ -99,6 +99,16 @@ export async function openBench(options: { demo?: boolean } = {}): Promise<Bench
   };
 }
 
+/** Leaves the shop without stock cards, so that new parts say their own values: galvanised 1.5, K 0.42. */
+export async function withoutCards(base: string): Promise<void> {
+  const entries = (await (await fetch(`${base}/api/stock`)).json()) as {
+    section: string;
+    item: { id: string };
+  }[];
+  for (const { section, item } of entries)
+    if (section === "cards") await fetch(`${base}/api/stock/cards/${item.id}`, { method: "DELETE" });
+}
+
 /** Opens a part from the Shelf and waits until both views show it. */
 export async function openPart(page: Page, base: string, name: string): Promise<void> {
   await page.goto(base);

@@ -1,12 +1,13 @@
 import DxfParser, { type ICircleEntity, type ILineEntity, type ILwpolylineEntity } from "dxf-parser";
 import type { Page } from "playwright-core";
 import { afterAll, beforeAll, expect, test } from "vitest";
-import { type Bench, clickEdge, isSaved, openBench, openPart, savedFile } from "./harness.ts";
+import { type Bench, clickEdge, isSaved, openBench, openPart, savedFile, withoutCards } from "./harness.ts";
 
 let bench: Bench;
 let page: Page;
 beforeAll(async () => {
   bench = await openBench();
+  await withoutCards(bench.base);
   page = await bench.newPage();
 });
 afterAll(() => bench.close());

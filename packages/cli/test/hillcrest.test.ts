@@ -46,6 +46,7 @@ describe("hillcrest blank", () => {
       angle: 90,
       radius: 1.5,
       k: 0.42,
+      kFrom: "Ridge brake chart, row 3–4",
       ba: 3.345796,
       bd: 2.654204,
       length: 308,
@@ -141,6 +142,27 @@ test("hillcrest validate and schema", () => {
   });
   expect(hillcrest("validate", put("short.json", stopped)).status).toBe(1);
   expect(JSON.parse(hillcrest("schema").out).title).toBe("Hillcrest part document");
+  expect(JSON.parse(hillcrest("schema", "--stock").out).title).toBe("Hillcrest stock library");
+});
+
+test("hillcrest why gives the chain behind a number, down to chart row and card", () => {
+  const { status, out } = hillcrest("why", "demo/battery-tray.json", "--bend", "3", "--of", "deduction");
+  expect(status).toBe(0);
+  for (const line of [
+    "bend deduction of bend 3: 2.65 mm",
+    "r = 1.5  (stock card Galvanised 1.5, revision 1 · ridge-galvanised-1-5)",
+    "K = 0.42  (Ridge brake chart, row 3 · ridge-brake)",
+    "test bends · ridge-coupons",
+    "BD = 2 × 3 − 3.3458 = 2.6542",
+  ])
+    expect(out).toContain(line);
+  const blank = hillcrest("why", "demo/battery-tray.json", "--blank", "width", "--mass", "--json");
+  const chains = JSON.parse(blank.out) as { title: string; lines: { text: string }[] }[];
+  expect(chains.map((c) => c.title)).toEqual(["blank width", "mass"]);
+  const terms = chains[0].lines.slice(0, -1).map((l) => Number(l.text.split(" = ").pop()));
+  expect(terms.reduce((sum, t) => sum + t, 0)).toBeCloseTo(398.691592, 3);
+  expect(hillcrest("why", "demo/battery-tray.json", "--bend", "99").status).toBe(2);
+  expect(hillcrest("why", "demo/battery-tray.json").status).toBe(2);
 });
 
 test("npx hillcrest works from the repository's root", () => {

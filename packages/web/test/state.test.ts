@@ -12,10 +12,7 @@ const documentOf = (width: string, length = "25"): PartDocument => ({
 });
 
 const first = documentOf("100");
-const opened = partReducer(
-  undefined,
-  partActions.opened({ id: "p", revision: 1, document: first, when: "now" }),
-);
+const opened = partReducer(undefined, partActions.opened({ id: "p", revision: 1, document: first }));
 const edit = (state: PartState, document: PartDocument, mark?: string) =>
   partReducer(state, partActions.edited({ document, step: "s1", mark }));
 
@@ -38,16 +35,10 @@ describe("saving", () => {
     const changed = documentOf("120");
     const state = edit(opened, changed);
     expect(state.saving.at).toBe("waiting");
-    const landed = partReducer(
-      state,
-      partActions.saveLanded({ revision: 2, document: changed, when: "later" }),
-    );
+    const landed = partReducer(state, partActions.saveLanded({ revision: 2, document: changed }));
     expect(landed).toMatchObject({ revision: 2, saving: { at: "saved" } });
     const newer = edit(state, documentOf("130"));
-    const late = partReducer(
-      newer,
-      partActions.saveLanded({ revision: 2, document: changed, when: "later" }),
-    );
+    const late = partReducer(newer, partActions.saveLanded({ revision: 2, document: changed }));
     expect(late).toMatchObject({ revision: 2, saving: { at: "waiting" } });
   });
 
@@ -55,10 +46,10 @@ describe("saving", () => {
     const mine = documentOf("120");
     const theirs = documentOf("140");
     const met = partReducer(edit(opened, mine), partActions.conflictFound({ revision: 5, document: theirs }));
-    const kept = partReducer(met, partActions.conflictSettled({ keep: "mine", when: "now" }));
+    const kept = partReducer(met, partActions.conflictSettled({ keep: "mine" }));
     expect(kept).toMatchObject({ revision: 5, saving: { at: "waiting" } });
     expect(kept.document).toBe(mine);
-    const taken = partReducer(met, partActions.conflictSettled({ keep: "theirs", when: "now" }));
+    const taken = partReducer(met, partActions.conflictSettled({ keep: "theirs" }));
     expect(taken).toMatchObject({ revision: 5, saving: { at: "saved" } });
     expect(taken.document).toBe(theirs);
     expect(partReducer(taken, partActions.undone()).document).toBe(mine);

@@ -6,9 +6,9 @@ import { type BendShape, kFromAllowance } from "./allowance.ts";
 export type LegsMeasured = "outer mould points" | "inner mould points" | "outermost tangents";
 
 export const LEGS_MEASURED: readonly { readonly value: LegsMeasured; readonly label: string }[] = [
-  { value: "outer mould points", label: "outside, to the outer mould point" },
-  { value: "inner mould points", label: "inside, to the inner mould point" },
-  { value: "outermost tangents", label: "outside, to the outermost tangent" },
+  { value: "outer mould points", label: "outer mould point" },
+  { value: "inner mould points", label: "inner mould point" },
+  { value: "outermost tangents", label: "outermost tangent" },
 ];
 
 export type Grain = "unknown" | "along" | "across";

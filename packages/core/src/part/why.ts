@@ -205,8 +205,8 @@ function naturalLines(a: Asked, row: BendRow): WhyLine[] {
     { text: RADIUS_FORMULA, source: RADIUS_SOURCE },
     share,
     {
-      text: `${force.dieName ?? "a V-width"} V ${a.l(force.v)} makes r = ${a.l(force.v * stock.radiusOverV)}`,
-      ...(force.die ? { source: "die", link: { to: "die", id: force.die } as const } : {}),
+      text: `a V-width of ${a.l(force.v)} makes r = ${a.l(force.v * stock.radiusOverV)}`,
+      ...(force.die ? { source: `die ${force.dieName}`, link: { to: "die", id: force.die } as const } : {}),
     },
   ];
 }

@@ -83,7 +83,7 @@ const RELIEFS = [
 const words = (values: readonly string[]) => values.map((value) => ({ value, label: value }));
 
 export const COUPON_FIELDS: readonly ItemField[] = [
-  number("thickness", "Thickness, measured", "length", 1.5, { above: 0, max: 50 }),
+  number("thickness", "Thickness", "length", 1.5, { above: 0, max: 50 }),
   number("radius", "Inside radius", "length", 1.5, { min: 0, max: 2000 }),
   number("angle", "Bend angle", "angle", 90, { above: 0, below: 360 }),
   number("before", "Length before", "length", 100, { above: 0, max: 20000 }),
@@ -92,7 +92,7 @@ export const COUPON_FIELDS: readonly ItemField[] = [
   {
     kind: "choice",
     key: "measured",
-    label: "Legs measured",
+    label: "Legs to the",
     default: "outer mould points",
     options: LEGS_MEASURED,
   },
@@ -100,7 +100,7 @@ export const COUPON_FIELDS: readonly ItemField[] = [
   {
     kind: "choice",
     key: "grain",
-    label: "Bend line to the grain",
+    label: "Bend line to grain",
     default: "unknown",
     options: words(GRAINS),
   },

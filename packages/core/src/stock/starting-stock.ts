@@ -219,8 +219,8 @@ export const startingLibrary = (): StockLibrary => ({
   gauges: gaugeLists(),
   charts: startingCharts(),
   cards: [
-    startingCard("Mild steel 2", "mild-steel", "start-mild-steel", 2, [2, 3]),
     startingCard("Galvanised steel 1.5", "galvanised", "start-galvanised", 1.5, [1.5, 2]),
+    startingCard("Mild steel 2", "mild-steel", "start-mild-steel", 2, [2, 3]),
     startingCard("Stainless steel 1.5", "stainless", "start-stainless", 1.5, [1.5, 2.5]),
     startingCard("Soft aluminium 2", "soft-aluminium", "start-soft-aluminium", 2, [2, 3]),
   ],

@@ -3,7 +3,7 @@ import { createSlice, original, type PayloadAction } from "@reduxjs/toolkit";
 
 /** Where saving stands. */
 export type Saving =
-  | { readonly at: "saved"; readonly when: string }
+  | { readonly at: "saved" }
   | { readonly at: "waiting" }
   | { readonly at: "saving" }
   | { readonly at: "unreachable"; readonly tries: number }
@@ -30,12 +30,19 @@ export interface PartState {
   readonly conflict?: Conflict;
 }
 
-const initialState: PartState = { revision: 0, past: [], future: [], saving: { at: "saved", when: "" } };
+const initialState: PartState = { revision: 0, past: [], future: [], saving: { at: "saved" } };
 
 const DEEPEST_UNDO = 500;
 
 // Documents are told apart by identity, which a draft of the state would not keep.
 const plain = (state: object): PartState => original(state) as PartState;
+
+/** Where saving stands once the part is this document: what the server has needs no saving. */
+function savingOf({ saved, saving, conflict }: PartState, document: PartDocument): Saving {
+  if (conflict) return saving;
+  if (document === saved) return { at: "saved" };
+  return saving.at === "unreachable" ? saving : { at: "waiting" };
+}
 
 const slice = createSlice({
   name: "part",
@@ -50,7 +57,6 @@ const slice = createSlice({
         revision: number;
         document: PartDocument;
         unsaved?: PartDocument;
-        when: string;
       }>,
     ): PartState => ({
       id: payload.id,
@@ -59,7 +65,7 @@ const slice = createSlice({
       document: payload.unsaved ?? payload.document,
       past: payload.unsaved ? [payload.document] : [],
       future: [],
-      saving: payload.unsaved ? { at: "waiting" } : { at: "saved", when: payload.when },
+      saving: payload.unsaved ? { at: "waiting" } : { at: "saved" },
     }),
     closed: () => initialState,
     edited: (
@@ -69,7 +75,6 @@ const slice = createSlice({
       const state = plain(draft);
       if (!state.document || payload.document === state.document) return state;
       const joins = payload.mark !== undefined && payload.mark === state.mark;
-      const { saving } = state;
       return {
         ...state,
         document: payload.document,
@@ -77,7 +82,7 @@ const slice = createSlice({
         future: [],
         mark: payload.mark,
         lastEdited: payload.step,
-        saving: state.conflict || saving.at === "unreachable" ? saving : { at: "waiting" },
+        saving: savingOf(state, payload.document),
       };
     },
     undone: (draft): PartState => {
@@ -91,7 +96,7 @@ const slice = createSlice({
         future: [state.document, ...state.future],
         mark: undefined,
         lastEdited: undefined,
-        saving: { at: "waiting" },
+        saving: savingOf(state, previous),
       };
     },
     redone: (draft): PartState => {
@@ -105,7 +110,7 @@ const slice = createSlice({
         future: rest,
         mark: undefined,
         lastEdited: undefined,
-        saving: { at: "waiting" },
+        saving: savingOf(state, next),
       };
     },
     savingChanged: (state, { payload }: PayloadAction<Saving>) => {
@@ -113,7 +118,7 @@ const slice = createSlice({
     },
     saveLanded: (
       draft,
-      { payload }: PayloadAction<{ revision: number; document: PartDocument; when: string }>,
+      { payload }: PayloadAction<{ revision: number; document: PartDocument }>,
     ): PartState => {
       const state = plain(draft);
       const all = payload.document === state.document;
@@ -121,7 +126,7 @@ const slice = createSlice({
         ...state,
         revision: payload.revision,
         saved: payload.document,
-        saving: all ? { at: "saved", when: payload.when } : { at: "waiting" },
+        saving: all ? { at: "saved" } : { at: "waiting" },
       };
     },
     conflictFound: (draft, { payload }: PayloadAction<Conflict>): PartState => ({
@@ -129,10 +134,7 @@ const slice = createSlice({
       conflict: payload,
     }),
     /** Goes on from the newer revision: with the own document, or with the other one. */
-    conflictSettled: (
-      draft,
-      { payload }: PayloadAction<{ keep: "mine" | "theirs"; when: string }>,
-    ): PartState => {
+    conflictSettled: (draft, { payload }: PayloadAction<{ keep: "mine" | "theirs" }>): PartState => {
       const state = plain(draft);
       const { conflict, document: mine } = state;
       if (!conflict || !mine) return state;
@@ -146,7 +148,7 @@ const slice = createSlice({
         past: theirs ? [...state.past, mine] : state.past,
         future: theirs ? [] : state.future,
         mark: undefined,
-        saving: theirs ? { at: "saved", when: payload.when } : { at: "waiting" },
+        saving: theirs ? { at: "saved" } : { at: "waiting" },
       };
     },
   },

@@ -63,10 +63,10 @@ async function run(job: Job): Promise<void> {
   store.dispatch(partActions.savingChanged({ at: "saving" }));
   const isOpen = () => store.getState().part.id === job.id;
   try {
-    const { revision, updatedAt } = await partsApi.save(job.id, job.revision, job.document);
+    const { revision } = await partsApi.save(job.id, job.revision, job.document);
     tries = 0;
     if (isOpen()) {
-      store.dispatch(partActions.saveLanded({ revision, document: job.document, when: updatedAt }));
+      store.dispatch(partActions.saveLanded({ revision, document: job.document }));
       const rest = unsaved();
       keepDraft(job.id, rest && { revision, document: rest.document });
     } else await saveRest(job, revision);
@@ -119,7 +119,7 @@ export function startSaving(): void {
     if (id && job) {
       keepDraft(id, { revision: job.revision, document: job.document });
       schedule(saving.at === "unreachable" ? retryDelay() : PAUSE_MS);
-    }
+    } else if (id && saving.at === "saved") keepDraft(id, undefined);
   });
   window.addEventListener("online", () => schedule(0));
   window.addEventListener("pagehide", () => {

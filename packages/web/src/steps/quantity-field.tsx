@@ -122,7 +122,7 @@ export function QuantityField({
 
 /** A result beside its expression, in the units of the part. */
 function resultText(result: number, dimension: Spec["dimension"], units: Units): string {
-  if (dimension === "length") return shortLength(result, units, 4);
+  if (dimension === "length") return shortLength(result, units, units === "mm" ? 4 : 3);
   return formatShort(dimension === "angle" ? toDegrees(result) : result, 4);
 }
 

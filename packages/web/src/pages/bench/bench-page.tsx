@@ -40,10 +40,8 @@ export function BenchPage() {
         if (left) return;
         // A draft from an older revision is saved against that one, so that the server tells of the newer.
         const revision = unsaved?.revision ?? part.revision;
-        const { document, updatedAt } = part;
-        store.dispatch(
-          partActions.opened({ id, revision, document, unsaved: unsaved?.document, when: updatedAt }),
-        );
+        const { document } = part;
+        store.dispatch(partActions.opened({ id, revision, document, unsaved: unsaved?.document }));
         if (unsaved) void saveNow();
       })
       .catch(

@@ -13,7 +13,7 @@ export function ConflictDialog() {
   const send = useSend();
   const [problem, setProblem] = useState<string>();
   const settle = (keep: "mine" | "theirs") => {
-    send(partActions.conflictSettled({ keep, when: new Date().toISOString() }));
+    send(partActions.conflictSettled({ keep }));
     setProblem(undefined);
     if (keep === "mine") void saveNow();
   };

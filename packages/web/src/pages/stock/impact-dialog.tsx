@@ -34,7 +34,9 @@ export function ImpactDialog({ what, parts, onClose, onSave }: ImpactDialogProps
             data-save-parts
             onClick={() => onSave(chosen)}
           >
-            Save and change {chosen.length === 1 ? "1 part" : `${chosen.length} parts`}
+            {chosen.length === 0
+              ? "Save and change the marked parts"
+              : `Save and change ${chosen.length === 1 ? "1 part" : `${chosen.length} parts`}`}
           </Button>
         </>
       }

@@ -54,7 +54,7 @@ export function ItemEditor({ section, item }: ItemEditorProps) {
   const set = (next: StockItem, mark?: string) => editItem(section, next, mark);
   if (shortened) return <p className="p-8 text-quiet">Reading the whole table…</p>;
   return (
-    <div className="px-7 py-5" data-editor={item.name}>
+    <div className="px-6 py-5" data-editor={item.name}>
       <EditorHead section={section} item={item} revision={entry?.revision} unsaved={draft !== undefined} />
       <div
         className={section === "testBends" || section === "charts" ? "" : "flex flex-wrap gap-x-12 gap-y-6"}

@@ -59,6 +59,8 @@ export function FormLine({
 }
 
 interface FieldInputProps {
+  /** In a table: narrow, without its unit, which the head says. */
+  readonly compact?: boolean;
   readonly field: ItemField;
   readonly value: unknown;
   readonly onChange: (value: unknown, mark?: string) => void;
@@ -67,10 +69,10 @@ interface FieldInputProps {
 const BOX = "rounded border border-hairline bg-raised px-1.5 py-0.5";
 
 /** The control for one field of an item. */
-export function FieldInput({ field: f, value, onChange }: FieldInputProps) {
+export function FieldInput({ field: f, value, onChange, compact }: FieldInputProps) {
   switch (f.kind) {
     case "number":
-      return <NumberField field={f} value={value as number} onChange={onChange} />;
+      return <NumberField field={f} value={value as number} onChange={onChange} compact={compact} />;
     case "text":
       return f.key === "note" ? (
         <textarea
@@ -87,12 +89,20 @@ export function FieldInput({ field: f, value, onChange }: FieldInputProps) {
           data-field={f.key}
           maxLength={f.most}
           value={String(value ?? "")}
-          className={`${BOX} ${f.key === "name" || f.key === "reason" ? "w-72" : "num w-28 text-right"}`}
+          className={`${BOX} ${compact ? "w-14" : f.key === "name" || f.key === "reason" ? "w-72" : "num w-28 text-right"}`}
           onChange={(e) => onChange(e.currentTarget.value, "text")}
         />
       );
     case "choice":
-      return <Choice label={f.label} value={String(value)} options={f.options} onChange={onChange} />;
+      return (
+        <Choice
+          label={f.label}
+          value={String(value)}
+          options={f.options}
+          onChange={onChange}
+          narrow={compact}
+        />
+      );
     case "yes":
       return (
         <input
@@ -119,13 +129,14 @@ interface ChoiceProps {
   readonly value: string;
   readonly options: readonly { readonly value: string; readonly label: string }[];
   readonly onChange: (value: string) => void;
+  readonly narrow?: boolean;
 }
 
-export function Choice({ label, value, options, onChange }: ChoiceProps) {
+export function Choice({ label, value, options, onChange, narrow }: ChoiceProps) {
   return (
     <select
       aria-label={label}
-      className={`${BOX} max-w-72`}
+      className={`${BOX} ${narrow ? "w-[5.6rem]" : "max-w-72"}`}
       value={value}
       onChange={(e) => onChange(e.currentTarget.value)}
     >
@@ -143,10 +154,12 @@ function NumberField({
   field: f,
   value,
   onChange,
+  compact,
 }: {
   field: NumberItemField;
   value: number;
   onChange: (value: unknown, mark?: string) => void;
+  compact?: boolean;
 }) {
   return (
     <NumberBox
@@ -154,8 +167,8 @@ function NumberField({
       field={f.key}
       value={value}
       dimension={f.dimension}
-      unit={f.unit}
-      width="8rem"
+      unit={compact ? "" : f.unit}
+      width={compact ? "3.75rem" : "8rem"}
       problem={(v) => numberProblem(f, v)}
       onChange={onChange}
     />

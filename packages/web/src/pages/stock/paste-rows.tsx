@@ -20,10 +20,20 @@ export function PasteRows({ rule, reason, onClose, onTake }: PasteRowsProps) {
   const [file, setFile] = useState<string>();
   const [problems, setProblems] = useState<readonly CellProblem[]>([]);
   const input = useRef<HTMLInputElement>(null);
-  const take = (from: string, mend: { decimalCommas?: boolean; sort?: boolean } = {}) => {
-    const read = readChartText(from, { ...rule, reason, ...mend });
+  // What was allowed to be mended stays so for this text.
+  const [mends, setMends] = useState<{ decimalCommas?: boolean; sort?: boolean }>({});
+  const take = (from: string, more: typeof mends = {}) => {
+    const allowed = { ...mends, ...more };
+    setMends(allowed);
+    const read = readChartText(from, { ...rule, reason, ...allowed });
     if (read.ok) onTake(read.value.rows);
     else setProblems(read.error);
+  };
+  const put = (next: string, from?: string) => {
+    setText(next);
+    setFile(from);
+    setProblems([]);
+    setMends({});
   };
   const commas = problems.some((p) => p.message.includes("decimal comma"));
   const order = problems.some((p) => p.message.includes("stands after"));
@@ -37,13 +47,9 @@ export function PasteRows({ rule, reason, onClose, onTake }: PasteRowsProps) {
         <>
           <Button onClick={onClose}>Leave the table as it is</Button>
           {commas && (
-            <Button onClick={() => take(text, { decimalCommas: true, sort: order })}>
-              Read commas as points
-            </Button>
+            <Button onClick={() => take(text, { decimalCommas: true })}>Read commas as points</Button>
           )}
-          {order && (
-            <Button onClick={() => take(text, { sort: true, decimalCommas: commas })}>Sort, then take</Button>
-          )}
+          {order && <Button onClick={() => take(text, { sort: true })}>Sort, then take</Button>}
           <Button kind="primary" disabled={text === ""} data-take-rows onClick={() => take(text)}>
             Put in the place of the rows
           </Button>
@@ -66,9 +72,7 @@ export function PasteRows({ rule, reason, onClose, onTake }: PasteRowsProps) {
             const chosen = target.files?.[0];
             if (chosen) {
               const content = await chosen.text();
-              setFile(chosen.name);
-              setText(content);
-              setProblems([]);
+              put(content, chosen.name);
               take(content);
             }
             target.value = "";
@@ -86,17 +90,14 @@ export function PasteRows({ rule, reason, onClose, onTake }: PasteRowsProps) {
           className="num w-full rounded border border-hairline bg-raised p-2"
           value={text}
           onChange={(e) => {
-            setText(e.currentTarget.value);
-            setFile(undefined);
-            setProblems([]);
+            put(e.currentTarget.value);
           }}
           onPaste={(e) => {
             const pasted = e.clipboardData.getData("text");
             // A table of very many rows would keep the field busy; it is only held.
             if (pasted.length <= LONGEST_SHOWN) return;
             e.preventDefault();
-            setFile("from the clipboard");
-            setText(pasted);
+            put(pasted, "from the clipboard");
           }}
         />
       )}

@@ -1,4 +1,4 @@
-import { formatShort, freshItem, type ItemField } from "@hillcrest/core";
+import { freshItem, type ItemField, type NumberItemField } from "@hillcrest/core";
 import type { ReactNode } from "react";
 import { FieldInput } from "./item-form.tsx";
 
@@ -32,18 +32,19 @@ export function RowsEditor({ field, rows, onChange, more = [], dim }: RowsEditor
   };
   return (
     <div className="mt-1">
-      <div className="scroll-quiet overflow-auto">
+      <div className="scroll-quiet max-h-[300px] overflow-auto">
         <table className="text-[12.5px]" data-rows={field.key}>
-          <thead className="text-left text-quiet">
+          <thead className="sticky top-0 z-10 bg-ground text-left text-quiet">
             <tr>
               <th className="pr-2 font-medium">#</th>
               {field.fields.map((f) => (
-                <th key={f.key} className="max-w-28 pr-3 align-bottom leading-tight font-medium">
+                <th key={f.key} className="max-w-[4.4rem] pr-1.5 align-bottom leading-tight font-medium">
                   {f.label}
+                  {f.kind === "number" && <span className="num">{unitOf(f)}</span>}
                 </th>
               ))}
               {more.map((m) => (
-                <th key={m.title} className="pr-3 text-right align-bottom font-medium">
+                <th key={m.title} className="pr-2.5 text-right align-bottom font-medium">
                   {m.title}
                 </th>
               ))}
@@ -59,16 +60,17 @@ export function RowsEditor({ field, rows, onChange, more = [], dim }: RowsEditor
               >
                 <td className="num py-0.5 pr-2 text-quiet">{i + 1}</td>
                 {field.fields.map((f) => (
-                  <td key={f.key} className="py-0.5 pr-3">
+                  <td key={f.key} className="py-0.5 pr-1.5">
                     <FieldInput
-                      field={compact(f)}
+                      compact
+                      field={f}
                       value={row[f.key]}
                       onChange={(v, mark) => put(i, f.key, v, mark)}
                     />
                   </td>
                 ))}
                 {more.map((m) => (
-                  <td key={m.title} className="num pr-3 text-right whitespace-nowrap">
+                  <td key={m.title} className="num pr-2.5 text-right whitespace-nowrap">
                     {m.cell(row)}
                   </td>
                 ))}
@@ -102,9 +104,5 @@ export function RowsEditor({ field, rows, onChange, more = [], dim }: RowsEditor
   );
 }
 
-/** In a table the head says what a value is. */
-const compact = (f: ItemField): ItemField =>
-  f.kind === "text" ? { ...f, key: f.key === "name" ? "called" : f.key } : f;
-
-export const number = (v: number | undefined, places = 3): string =>
-  v === undefined ? "none" : formatShort(v, places);
+const unitOf = (f: NumberItemField): string =>
+  f.unit ? `, ${f.unit}` : { length: ", mm", angle: ", °", number: "" }[f.dimension];

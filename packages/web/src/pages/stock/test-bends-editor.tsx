@@ -60,7 +60,10 @@ export function TestBendsEditor({ set, onChange }: TestBendsEditorProps) {
   };
   return (
     <div className="space-y-5">
-      <ItemForm section="testBends" item={set} onChange={onChange} only={["name", "error", "note"]} />
+      <div className="flex flex-wrap gap-x-12 gap-y-2">
+        <ItemForm section="testBends" item={set} onChange={onChange} only={["name", "error"]} />
+        <ItemForm section="testBends" item={set} onChange={onChange} only={["note"]} />
+      </div>
       <section>
         <h3 className="mb-1 font-bold">Coupons</h3>
         <RowsEditor
@@ -70,7 +73,7 @@ export function TestBendsEditor({ set, onChange }: TestBendsEditorProps) {
           onChange={(rows, mark) =>
             onChange({ ...set, coupons: rows as unknown as Coupon[] }, mark && `c:${mark}`)
           }
-          more={["BA", "BD", "K", ""].map((title) => ({
+          more={["BA", "BD", "±", "K", "± K", ""].map((title) => ({
             title,
             cell: (row) => (
               <CouponCell
@@ -117,16 +120,16 @@ function CouponCell({ coupon, error, what, outliers }: CouponCellProps) {
   const { allowance, deduction, k, spread, kSpread } = numbers.value;
   switch (what) {
     case "BA":
-      return `${formatFixed(allowance, 3)} ±${formatFixed(spread, 3)}`;
+      return formatFixed(allowance, 3);
     case "BD":
-      return deduction === undefined ? "none" : `${formatFixed(deduction, 3)} ±${formatFixed(spread, 3)}`;
+      return deduction === undefined ? "none" : formatFixed(deduction, 3);
+    case "±":
+      return <span className="text-quiet">{formatFixed(spread, 3)}</span>;
+    case "± K":
+      return <span className="text-quiet">{formatFixed(kSpread, 3)}</span>;
     case "K":
       return (
-        <WhyNumber
-          text={`${formatFixed(k, 3)} ±${formatFixed(kSpread, 3)}`}
-          label="K of this coupon"
-          why={() => whyCoupon(coupon, error)}
-        />
+        <WhyNumber text={formatFixed(k, 3)} label="K of this coupon" why={() => whyCoupon(coupon, error)} />
       );
     default:
       return outliers.has(coupon.key) ? (
@@ -134,7 +137,7 @@ function CouponCell({ coupon, error, what, outliers }: CouponCellProps) {
           className="font-sans text-warn"
           title="It stands too far from what the others of its group say."
         >
-          ◆ stands out
+          ◆ off
         </span>
       ) : null;
   }

@@ -189,7 +189,8 @@ function useMethods(own: CardSnapshot | undefined): readonly FoundBy[] {
     const all = charts.map((c) => (own?.chart.id === c.id && !drafts[`charts/${c.id}`] ? own.chart : c));
     const carried = own && !charts.some((c) => c.id === own.chart.id) ? [own.chart] : [];
     const readable = [...all, ...carried].filter((c) => c.rule.method !== "table" || c.rule.rows.length > 0);
-    return [DIN, ...readable.map(byChart)];
+    const standard = readable.some((c) => c.rule.method === "DIN 6935") ? [] : [DIN];
+    return [...standard, ...readable.map(byChart)];
   }, [charts, own, drafts]);
 }
 

@@ -24,7 +24,9 @@ const BD_TO = 150;
 /** BA and BD over the angle, as several methods find them. */
 export function StudyPlot({ t, r, degrees, now, methods }: StudyPlotProps) {
   const others = methods.filter((m) => m.method !== now.method);
-  const [chosen, setChosen] = useState<readonly string[]>(["DIN 6935"]);
+  // The standard is there from the start: everyone knows it, whichever chart a shop goes by.
+  const [marked, setChosen] = useState<readonly string[]>();
+  const chosen = marked ?? others.filter((m) => m.name === "DIN 6935").map((m) => m.method);
   const shown = others.filter((m) => chosen.includes(m.method)).slice(0, MOST);
   const [which, setWhich] = useState<"BA" | "BD">("BA");
   const series = useMemo(() => curves(which, t, r, degrees, now, shown), [which, t, r, degrees, now, shown]);

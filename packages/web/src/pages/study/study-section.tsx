@@ -20,7 +20,7 @@ interface Spot {
 
 /** The part of a straight leg that is drawn: long ones are broken off. */
 const drawn = (straight: number, r: number, t: number) =>
-  Math.max(0, Math.min(straight, 1.6 * (r + t) + 2.5 * t));
+  Math.max(0, Math.min(straight, 0.9 * (r + t) + 2 * t));
 
 let drags = 0;
 
@@ -114,8 +114,13 @@ export function StudySection({ given, follows, onK }: StudySectionProps) {
         <path d={path(face(r))} fill="none" stroke="var(--ink)" strokeWidth={1.8} />
         <path d={path(face(r + t))} fill="none" stroke="var(--ink)" strokeWidth={1.8} />
       </g>
-      <BreakEnd from={px({ x: -visA, y: 0 })} to={px({ x: -visA, y: -t })} broken={broken.a} />
-      <BreakEnd from={px(legPoint(r, visB))} to={px(legPoint(r + t, visB))} broken={broken.b} />
+      <BreakEnd from={px({ x: -visA, y: 0 })} to={px({ x: -visA, y: -t })} broken={broken.a} outward />
+      <BreakEnd
+        from={px(legPoint(r, visB))}
+        to={px(legPoint(r + t, visB))}
+        broken={broken.b}
+        outward={false}
+      />
       {near !== undefined && mould && (
         <path
           d={path([on(r + t, 0), { x: near, y: -t }, on(r + t, angle)])}
@@ -298,11 +303,13 @@ export function StudySection({ given, follows, onK }: StudySectionProps) {
           from={{ x: stripX(-visA), y: stripTop }}
           to={{ x: stripX(-visA), y: stripTop + thick }}
           broken={broken.a}
+          outward
         />
         <BreakEnd
           from={{ x: stripX(follows.allowance + visB), y: stripTop }}
           to={{ x: stripX(follows.allowance + visB), y: stripTop + thick }}
           broken={broken.b}
+          outward={false}
         />
       </g>
       <StripNames
@@ -341,7 +348,17 @@ function StripNames({ y, spots }: { y: number; spots: readonly (readonly [number
 }
 
 /** The end of a leg: cut off square, or broken off where the leg goes on. */
-function BreakEnd({ from, to, broken }: { from: Spot; to: Spot; broken: boolean }) {
+function BreakEnd({
+  from,
+  to,
+  broken,
+  outward,
+}: {
+  from: Spot;
+  to: Spot;
+  broken: boolean;
+  outward: boolean;
+}) {
   if (!broken)
     return <line x1={from.x} y1={from.y} x2={to.x} y2={to.y} stroke="var(--ink)" strokeWidth={1.8} />;
   const dx = to.x - from.x;
@@ -350,14 +367,24 @@ function BreakEnd({ from, to, broken }: { from: Spot; to: Spot; broken: boolean 
   const out = { x: -dy / length, y: dx / length };
   const at = (share: number, off: number) =>
     `${(from.x + dx * share + out.x * off).toFixed(1)} ${(from.y + dy * share + out.y * off).toFixed(1)}`;
-  const size = Math.min(8, length / 4);
+  const size = Math.min(9, length / 4);
   return (
-    <path
-      d={`M${at(-0.12, 0)}L${at(0.3, 0)}L${at(0.42, size)}L${at(0.58, -size)}L${at(0.7, 0)}L${at(1.12, 0)}`}
-      fill="none"
-      stroke="var(--metal-edge)"
-      strokeWidth={1.4}
-    />
+    <g>
+      <path
+        d={`M${at(0, 0)}L${at(0.28, size)}L${at(0.5, 0)}Z`}
+        fill={outward ? "var(--metal-a)" : "var(--ground)"}
+      />
+      <path
+        d={`M${at(0.5, 0)}L${at(0.72, -size)}L${at(1, 0)}Z`}
+        fill={outward ? "var(--ground)" : "var(--metal-a)"}
+      />
+      <path
+        d={`M${at(0, 0)}L${at(0.28, size)}L${at(0.72, -size)}L${at(1, 0)}`}
+        fill="none"
+        stroke="var(--ink)"
+        strokeWidth={1.2}
+      />
+    </g>
   );
 }
 
@@ -369,14 +396,22 @@ function Dimension({ from, to, y, text }: { from: number; to: number; y: number;
       <line x1={from} x2={to} y1={y} y2={y} />
       <line x1={from} x2={from} y1={y - 5} y2={y + 5} />
       <line x1={to} x2={to} y1={y - 5} y2={y + 5} />
+      {!narrow && (
+        <rect
+          x={middle - text.length * 3.7 - 5}
+          y={y - 9}
+          width={text.length * 7.4 + 10}
+          height={18}
+          fill="var(--ground)"
+          stroke="none"
+        />
+      )}
       <text
         x={narrow ? Math.max(from, to) + 10 : middle}
         y={y + 4}
         textAnchor={narrow ? "start" : "middle"}
+        stroke="none"
         className="num fill-ink text-[12px]"
-        style={{ paintOrder: "stroke" }}
-        stroke="var(--ground)"
-        strokeWidth={8}
       >
         {text}
       </text>

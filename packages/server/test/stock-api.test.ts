@@ -1,0 +1,252 @@
+import { mkdtempSync, rmSync } from "node:fs";
+import { createServer, type Server } from "node:http";
+import type { AddressInfo } from "node:net";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { fileURLToPath } from "node:url";
+import {
+  type BendChart,
+  type CardSnapshot,
+  type ChartRow,
+  examinePart,
+  itemOf,
+  type StockItem,
+  type StockLibrary,
+  type StockSection,
+} from "@hillcrest/core";
+import {
+  addDemoParts,
+  addDemoStock,
+  closeDatabase,
+  createApp,
+  openDatabase,
+  type PartEntry,
+  PartService,
+  type StockEntry,
+  type StockImpact,
+  StockService,
+  type StoredPart,
+} from "@hillcrest/server";
+import { pino } from "pino";
+import { afterAll, beforeAll, describe, expect, test } from "vitest";
+
+const folder = mkdtempSync(join(tmpdir(), "hillcrest-stock-"));
+const file = join(folder, "stock.sqlite");
+const demo = fileURLToPath(new URL("../../../demo", import.meta.url));
+
+let server: Server;
+let base = "";
+let close: () => Promise<void>;
+
+async function start(): Promise<void> {
+  const source = await openDatabase(file);
+  const stock = new StockService(source);
+  if (await stock.isEmpty()) {
+    await addDemoStock(stock, demo);
+    await addDemoParts(new PartService(source), demo);
+  }
+  server = createServer(createApp({ source, log: pino({ level: "silent" }), demo }));
+  await new Promise<void>((done) => server.listen(0, "127.0.0.1", done));
+  base = `http://127.0.0.1:${(server.address() as AddressInfo).port}/api`;
+  close = async () => {
+    await new Promise((done) => server.close(done));
+    await closeDatabase(source);
+  };
+}
+
+beforeAll(start);
+afterAll(async () => {
+  await close();
+  rmSync(folder, { recursive: true });
+});
+
+async function ask<T = unknown>(method: string, path: string, body?: unknown) {
+  const response = await fetch(base + path, {
+    method,
+    ...(body === undefined
+      ? {}
+      : { body: JSON.stringify(body), headers: { "content-type": "application/json" } }),
+  });
+  const answer = response.status === 204 ? undefined : await response.json();
+  return { status: response.status, body: answer as T };
+}
+
+const entry = async <T extends StockItem>(section: StockSection, id: string) =>
+  (await ask<StockEntry & { item: T }>("GET", `/stock/${section}/${id}`)).body;
+const library = async () => (await ask<StockLibrary>("GET", "/stock/library")).body;
+const partOf = async (name: string) => {
+  const { id } = (await ask<PartEntry[]>("GET", "/parts")).body.find((p) => p.name === name)!;
+  return (await ask<StoredPart>("GET", `/parts/${id}`)).body;
+};
+
+/** The shop's own chart with another K where the battery tray stands. */
+async function changedChart(k: number): Promise<{ revision: number; item: BendChart }> {
+  const { revision, item } = await entry<BendChart>("charts", "ridge-brake");
+  if (item.rule.method !== "table") throw new Error("a table was expected");
+  const rows = item.rule.rows.map(
+    (r): ChartRow => (r[0] === 1.5 && r[1] === 1.5 ? [r[0], r[1], r[2], k] : r),
+  );
+  return { revision, item: { ...item, rule: { ...item.rule, rows } } };
+}
+
+describe("changing what parts stand on", () => {
+  test("says which parts it would change and by how much, and changes none of them", async () => {
+    const before = await partOf("Battery tray");
+    const { revision, item } = await changedChart(0.4);
+    const { body } = await ask<StockImpact[]>("POST", "/stock/impact", { section: "charts", item });
+    expect(body.map((p) => p.name)).toEqual(["Battery tray"]);
+    const [tray] = body;
+    // Two bends of 90° lie across the width, three across the height.
+    const each = (Math.PI / 2) * 0.02 * 1.5;
+    expect(tray.before.blank![0] - tray.after.blank![0]).toBeCloseTo(2 * each, 9);
+    expect(tray.before.blank![1] - tray.after.blank![1]).toBeCloseTo(3 * each, 9);
+    expect(tray.allowance).toBeCloseTo(each, 9);
+    expect([tray.from, tray.to]).toEqual([1, 2]);
+    expect((await ask("PUT", "/stock/charts/ridge-brake", { revision, item })).status).toBe(200);
+    expect(await partOf("Battery tray")).toEqual(before);
+  });
+
+  test("raises the cards that use it, and parts take them over when asked to", async () => {
+    expect((await entry("cards", "ridge-galvanised-1-5")).revision).toBe(2);
+    expect((await entry("cards", "ridge-mild-3")).revision).toBe(1);
+    const behind = (await ask<StockImpact[]>("POST", "/stock/impact", {})).body;
+    expect(behind.map((p) => p.name)).toEqual(["Battery tray"]);
+    const done = await ask("POST", "/stock/take-over", { parts: behind.map((p) => p.id) });
+    expect(done.body).toEqual({ changed: 1, skipped: [] });
+    const tray = await partOf("Battery tray");
+    expect((tray.document.stock.card as CardSnapshot).revision).toBe(2);
+    const build = examinePart(tray.document);
+    expect(build.blank!.width).toBeCloseTo(behind[0].after.blank![0], 9);
+    expect((await ask<StockImpact[]>("POST", "/stock/impact", {})).body).toEqual([]);
+  });
+
+  test("a stale save is told, and what is used is not removed", async () => {
+    const { item } = await entry<BendChart>("charts", "ridge-brake");
+    const stale = await ask<{ current: StockEntry }>("PUT", "/stock/charts/ridge-brake", {
+      revision: 1,
+      item,
+    });
+    expect(stale).toMatchObject({ status: 409, body: { current: { revision: 2 } } });
+    const removed = await ask<{ message: string }>("DELETE", "/stock/charts/ridge-brake");
+    expect(removed.status).toBe(409);
+    expect(removed.body.message).toContain("Galvanised 1.5");
+    expect((await ask("DELETE", "/stock/cards/ridge-stainless-1")).status).toBe(204);
+    expect((await ask("GET", "/stock/cards/ridge-stainless-1")).status).toBe(404);
+  });
+
+  test("is there after the server was stopped and started again", async () => {
+    const before = await library();
+    await close();
+    await start();
+    expect(await library()).toEqual(before);
+  });
+});
+
+describe("bad input is refused with its place, and nothing is kept", () => {
+  const die = { id: "d", name: "D", v: 12, angle: 86, radius: 1, length: 500, mostForce: 100 };
+  test.each([
+    ["dies", { ...die, v: -1 }, "V-width: -1 mm must be more than 0 mm"],
+    ["dies", { ...die, name: " " }, "Name is needed"],
+    [
+      "gauges",
+      {
+        id: "g",
+        name: "G",
+        note: "",
+        rows: [
+          { name: "a", thickness: 1 },
+          { name: "a", thickness: 2 },
+        ],
+      },
+      "Row 2, called",
+    ],
+    [
+      "gauges",
+      { id: "g", name: "G", note: "", rows: [1, 3, 2, 4].map((t) => ({ name: `${t}`, thickness: t })) },
+      "Row 3, thickness: 2 stands after 3",
+    ],
+    [
+      "charts",
+      { id: "c", name: "C", note: "", reason: "", rule: { method: "one K", k: 1.2 } },
+      "outside 0 to 1",
+    ],
+    ["cards", { id: "k" }, "Name"],
+  ])("%s %j: %s", async (section, item, said) => {
+    const { status, body } = await ask<{ message: string }>(
+      "PUT",
+      `/stock/${section}/${(item as { id: string }).id}`,
+      {
+        revision: 0,
+        item,
+      },
+    );
+    expect(status).toBe(422);
+    expect(body.message).toContain(said);
+    expect((await ask("GET", `/stock/${section}/${(item as { id: string }).id}`)).status).toBe(404);
+  });
+
+  test("a card may not refer to what is not there", async () => {
+    const { item } = await entry("cards", "ridge-galvanised-1");
+    const { status, body } = await ask<{ message: string }>("PUT", "/stock/cards/new", {
+      revision: 0,
+      item: { ...item, id: "new", chart: "gone" },
+    });
+    expect(status).toBe(422);
+    expect(body.message).toContain("bend chart that is not there");
+  });
+
+  test("a library with one bad row is not taken in at all", async () => {
+    const before = await library();
+    const chart = before.charts[0] as BendChart;
+    const bad = {
+      ...before,
+      materials: before.materials.map((m) => ({ ...m, density: 1 })),
+      charts: [{ ...chart, rule: { ...chart.rule, rows: [[1, 1, 360, 0.4]] } }, ...before.charts.slice(1)],
+    };
+    const { status, body } = await ask<{ message: string }>("POST", "/stock/library", { library: bad });
+    expect(status).toBe(422);
+    expect(body.message).toContain("Row 1, angle");
+    expect(await library()).toEqual(before);
+  });
+});
+
+test("a library is exported and imported elsewhere as it was", async () => {
+  const exported = await library();
+  const other = await openDatabase(":memory:");
+  const stock = new StockService(other);
+  const all = ["materials", "gauges", "charts", "dies", "testBends", "cards"] as const;
+  expect(await stock.take(exported)).toEqual({
+    added: all.reduce((sum, s) => sum + exported[s].length, 0),
+    replaced: 0,
+  });
+  expect(await stock.library()).toEqual(exported);
+  expect(await stock.take(exported)).toEqual({ added: 0, replaced: 0 });
+  await closeDatabase(other);
+});
+
+test("a chart of a hundred thousand rows is kept, listed short and read whole", async () => {
+  const rows = Array.from(
+    { length: 100_000 },
+    (_, i): ChartRow => [0.5 + Math.floor(i / 1000) * 0.01, 0.1 + (i % 1000) * 0.01, 90, 0.4],
+  );
+  const item: BendChart = {
+    id: "huge",
+    name: "Huge",
+    note: "",
+    starting: false,
+    reason: "",
+    rule: {
+      method: "table",
+      gives: "K",
+      angleIs: "bend angle",
+      deductionTo: "mould points",
+      acrossThickness: false,
+      rows,
+    },
+  };
+  expect((await ask("PUT", "/stock/charts/huge", { revision: 0, item })).status).toBe(200);
+  const short = (await ask<StockEntry[]>("GET", "/stock")).body.find((e) => e.item.id === "huge")!;
+  expect([short.rows, (short.item as BendChart).rule]).toMatchObject([100_000, { rows: [] }]);
+  expect((await entry<BendChart>("charts", "huge")).item).toEqual(item);
+  expect(itemOf(await library(), "charts", "huge")).toEqual(item);
+});
