@@ -259,7 +259,7 @@ test("unsaved changes of the stock outlive the window, and the library leaves an
     mimeType: "application/json",
     buffer: Buffer.from(JSON.stringify(broken)),
   });
-  await page.waitForSelector("text=/dies/0/v V-width must be a number");
+  await page.waitForSelector('li:has-text("/dies/0/v V-width must be a number")');
   await page.click("text=All right");
   await page.setInputFiles("[data-import-library]", {
     name: "library.json",

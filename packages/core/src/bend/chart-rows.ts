@@ -171,9 +171,33 @@ const n = (v: number) => formatShort(v, 4);
  */
 export function checkChartRows(
   rows: readonly ChartRow[],
-  reading: Pick<RowsReading, "gives" | "angleIs" | "deductionTo" | "reason">,
+  reading: TableRules,
   lines?: readonly number[],
-): { problems: CellProblem[]; warnings: CellProblem[] } {
+): RowsChecked {
+  if (lines) return checkRows(rows, reading, lines);
+  const name = [reading.gives, reading.angleIs, reading.deductionTo, reading.reason.trim() !== ""].join();
+  const known = checked.get(rows);
+  if (known?.name === name) return known.result;
+  const result = checkRows(rows, reading, undefined);
+  checked.set(rows, { name, result });
+  return result;
+}
+
+type TableRules = Pick<RowsReading, "gives" | "angleIs" | "deductionTo" | "reason">;
+
+export interface RowsChecked {
+  readonly problems: readonly CellProblem[];
+  readonly warnings: readonly CellProblem[];
+}
+
+// A long table is asked about by all that shows it; rows are never changed in place.
+const checked = new WeakMap<readonly ChartRow[], { name: string; result: RowsChecked }>();
+
+function checkRows(
+  rows: readonly ChartRow[],
+  reading: TableRules,
+  lines: readonly number[] | undefined,
+): RowsChecked {
   const columns = columnNames(reading.gives);
   const problems: CellProblem[] = [];
   const warnings: CellProblem[] = [];

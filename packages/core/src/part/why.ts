@@ -1,4 +1,4 @@
-import { bendDeduction } from "../bend/allowance.ts";
+import { type BendShape, bendDeduction } from "../bend/allowance.ts";
 import {
   FORCE_CONSTANT,
   FORCE_FORMULA,
@@ -457,6 +457,80 @@ export function whyFoldedSize(document: PartDocument, build: PartBuild, axis: 0 
         source: "the folded sheet, both faces and every arc",
       },
       { text: `${a.l(to)} − ${a.l(from)} = ${a.l(to - from)}` },
+    ],
+  };
+}
+
+/** Explains the size of a plate by where it begins and ends in the flat. */
+export function whyPlate(document: PartDocument, build: PartBuild, id: string): Why {
+  const a = asked(document, build);
+  const plate = build.sheet?.plates.find((p) => p.id === id);
+  if (!plate) return { title: "size of a plate", result: "not there", lines: [] };
+  const boxes = plate.regions.map(regionBounds);
+  const side = (low: "minX" | "minY", high: "maxX" | "maxY"): WhyLine => {
+    const from = Math.min(...boxes.map((b) => b[low]));
+    const to = Math.max(...boxes.map((b) => b[high]));
+    return { text: `${low[3].toLowerCase()} from ${a.l(from)} to ${a.l(to)}: ${a.l(to - from)}` };
+  };
+  const bends = (build.sheet?.bends ?? []).filter((b) => b.parent === id || b.child === id);
+  return {
+    title: `size of plate ${plate.letter} in the flat, between the tangent lines of its bends`,
+    result: boxes.length > 0 ? `plate ${plate.letter}` : "nothing",
+    lines: [
+      { text: `plate ${plate.letter}`, source: stepName(a, plate.step), link: stepLink(plate.step) },
+      ...bends.map((b) => ({
+        text: `bend ${b.number} joins it`,
+        source: stepName(a, b.step),
+        link: stepLink(b.step),
+      })),
+      side("minX", "maxX"),
+      side("minY", "maxY"),
+    ],
+  };
+}
+
+const SETBACK_FORMULAS: Readonly<Record<string, string>> = {
+  "outer-face": "tan(θ/2)·(r + t), and r + t from 180°",
+  "inner-face": "tan(θ/2)·r, and r from 180°",
+  outermost: "r + t from 90°, below it tan(θ/2)·(r + t)",
+  "bend-from-edge": "0: the bend begins at the edge",
+  offset: "as typed",
+};
+const LEG_FORMULAS: Readonly<Record<string, string>> = {
+  "outer-mould": "L − tan(θ/2)·(r + t)",
+  "inner-mould": "L − tan(θ/2)·r",
+  tangent: "L",
+  outermost: "L − (r + t) from 90°, below it L − tan(θ/2)·(r + t)",
+  "overall-height": "(L − height of the bend) / sin θ",
+};
+
+/** Explains where a flange's bend begins behind its edge, or how long its leg is straight. */
+export function whyFlange(
+  document: PartDocument,
+  build: PartBuild,
+  step: string,
+  numbers: { readonly shape: BendShape; readonly setback: number; readonly leg: number },
+  of: "setback" | "leg",
+): Why {
+  const a = asked(document, build);
+  const values = build.steps.find((s) => s.id === step)?.values;
+  const { t, r, angle } = numbers.shape;
+  const source = { source: stepName(a, step), link: stepLink(step) };
+  const value = numbers[of];
+  const formula =
+    of === "setback"
+      ? SETBACK_FORMULAS[values?.choices.place ?? ""]
+      : LEG_FORMULAS[values?.choices.lengthTo ?? ""];
+  const length = values?.quantities.length;
+  return {
+    title: of === "setback" ? "how far behind the edge the bend begins" : "the straight leg beyond the bend",
+    result: sayLength(value, a.units),
+    lines: [
+      { text: `${of === "setback" ? "S" : "leg"} = ${formula ?? "as typed"}`, ...source },
+      ...(of === "leg" && length !== undefined ? [{ text: `L = ${a.l(length)}`, ...source }] : []),
+      { text: `θ = ${n(toDegrees(angle))}°, r = ${a.l(r)}`, ...source },
+      { text: `t = ${a.l(t)}`, ...stockSource(a) },
+      { text: `${of === "setback" ? "S" : "leg"} = ${a.l(value)}` },
     ],
   };
 }

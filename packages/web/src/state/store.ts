@@ -15,10 +15,23 @@ export type State = ReturnType<typeof store.getState>;
 export const useApp = useSelector.withTypes<State>();
 export const useSend = useDispatch.withTypes<typeof store.dispatch>();
 
+// Writing a long table out takes a moment, which must not be taken from every keystroke.
+let draftsTimer: ReturnType<typeof setTimeout> | undefined;
+const keepDrafts = () => {
+  clearTimeout(draftsTimer);
+  draftsTimer = undefined;
+  rememberDrafts(store.getState().stock);
+};
+function keepDraftsSoon(): void {
+  clearTimeout(draftsTimer);
+  draftsTimer = setTimeout(keepDrafts, 300);
+}
+globalThis.addEventListener?.("pagehide", () => draftsTimer !== undefined && keepDrafts());
+
 let remembered = store.getState();
 store.subscribe(() => {
   const state = store.getState();
   if (state.view !== remembered.view) rememberView(state.view);
-  if (state.stock.drafts !== remembered.stock.drafts) rememberDrafts(state.stock);
+  if (state.stock.drafts !== remembered.stock.drafts) keepDraftsSoon();
   remembered = state;
 });

@@ -13,14 +13,17 @@ import {
   type StepOutcome,
   shortLength,
   stepKind,
+  whyFlange,
 } from "@hillcrest/core";
 import { Copy, GripVertical, Pause, Play, Trash2 } from "lucide-react";
 import { memo, useRef } from "react";
 import { edit, repick, setStepValue } from "../state/edits.ts";
+import { useBenchSources } from "../state/sources.ts";
 import { store } from "../state/store.ts";
 import { useUnits } from "../state/units.ts";
 import { viewActions } from "../state/view-slice.ts";
 import { FindingMark } from "../ui/finding-mark.tsx";
+import { WhyNumber } from "../ui/why-card.tsx";
 import { edgeTitle } from "../views/pick-names.ts";
 import { ProfilePicture } from "./profile-picture.tsx";
 import { RowsTable } from "./rows-field.tsx";
@@ -179,15 +182,27 @@ function OpenStep({ context }: { context: FieldContext }) {
 function Consequences({ context }: { context: FieldContext }) {
   const { step, values } = context;
   const units = useUnits();
+  const sources = useBenchSources();
   if (step.kind !== "flange" || !values || values.choices.lengthTo === "level") return null;
   const { stock } = evaluateStock(context.stock);
   if (!stock) return null;
   const numbers = flangeNumbers(values, { stock, editOf: () => undefined }, "");
   if ("error" in numbers) return null;
+  const ask = (of: "setback" | "leg", label: string) => (
+    <WhyNumber
+      text={shortLength(numbers[of], units)}
+      label={label}
+      why={() => {
+        const { part, build } = store.getState();
+        return whyFlange(part.document!, build.latest!, step.id, numbers, of);
+      }}
+      {...sources}
+    />
+  );
   return (
     <p className="text-[12.5px] text-quiet">
-      The bend starts <span className="num">{shortLength(numbers.setback, units)}</span> behind the edge, the
-      leg is <span className="num">{shortLength(numbers.leg, units)}</span> straight.
+      The bend starts {ask("setback", "where the bend starts")} behind the edge, the leg is{" "}
+      {ask("leg", "the straight leg")} straight.
     </p>
   );
 }

@@ -201,7 +201,7 @@ export function flangeNumbers(
     const to = LENGTH_TO.find((o) => o.value === lengthTo)!.label;
     const error =
       `${formatShort(q.length ?? 0)} mm to the ${to} leaves less than nothing after the bend. ` +
-      `At radius ${formatShort(shape.r)} and ${formatShort(toDegrees(shape.angle))}° it must be at least ${formatShort(Math.ceil(leastLength(lengthTo, shape) * 1000 - 1e-6) / 1000)} mm.`;
+      `At radius ${formatShort(shape.r)} mm and ${formatShort(toDegrees(shape.angle))}° it must be at least ${formatShort(Math.ceil(leastLength(lengthTo, shape) * 1000 - 1e-6) / 1000)} mm.`;
     return { field: "length", error };
   }
   const setback = tangentSetback(choices.place as BendPlace, shape, q.offset ?? 0);

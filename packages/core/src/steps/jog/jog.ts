@@ -83,7 +83,7 @@ export function jogNumbers(
 ): JogNumbers | { field: string; error: string } {
   const { quantities: q, choices } = values;
   const angle = q.angle ?? Math.PI / 2;
-  const at = `radius ${formatShort(r)} and ${formatShort(toDegrees(angle))}°`;
+  const at = `radius ${formatShort(r)} mm and ${formatShort(toDegrees(angle))}°`;
   if (choices.form === "joggle") {
     const made = joggleFromRun(t, r, q.depth ?? 0, q.run ?? 0);
     if (made.ok) return made.value;

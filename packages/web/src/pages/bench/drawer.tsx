@@ -15,6 +15,7 @@ import {
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 import { toggleHeld } from "../../state/edits.ts";
+import { useBenchSources } from "../../state/sources.ts";
 import { useApp, useSend } from "../../state/store.ts";
 import { useUnits } from "../../state/units.ts";
 import { type DrawerTab, pickKey, viewActions } from "../../state/view-slice.ts";
@@ -22,7 +23,6 @@ import { focusFirstField } from "../../steps/add-step.tsx";
 import { download, fileName } from "../../ui/error-boundary.tsx";
 import { FindingMark } from "../../ui/finding-mark.tsx";
 import { WhyNumber } from "../../ui/why-card.tsx";
-import { useBenchSources } from "./bench-sources.ts";
 import { MeasureList } from "./measure-list.tsx";
 import { ValuesTable } from "./values-table.tsx";
 

@@ -11,14 +11,15 @@ import {
   typedFor,
   unitName,
   whyEdge,
+  whyPlate,
 } from "@hillcrest/core";
 import { useLayoutEffect, useRef, useState } from "react";
+import { useBenchSources } from "../../state/sources.ts";
 import { useApp } from "../../state/store.ts";
 import type { Pick } from "../../state/view-slice.ts";
 import { Key } from "../../ui/button.tsx";
 import { WhyNumber } from "../../ui/why-card.tsx";
 import { pickTitle } from "../../views/pick-names.ts";
-import { useBenchSources } from "./bench-sources.ts";
 import { actionsFor } from "./pick-actions.ts";
 
 interface PickCardProps {
@@ -90,10 +91,10 @@ export function PickCard({ labels, pane }: PickCardProps) {
 function Size({ pick, build, document }: { pick: Pick; build: PartBuild; document: PartDocument }) {
   const sources = useBenchSources();
   const text = sizeOf(pick, build, document);
-  if (pick.kind !== "edge" || !text) return text;
-  return (
-    <WhyNumber text={text} label="length" why={() => whyEdge(document, build, pick.name)} {...sources} />
-  );
+  if ((pick.kind !== "edge" && pick.kind !== "plate") || !text) return text;
+  const why = () =>
+    pick.kind === "edge" ? whyEdge(document, build, pick.name) : whyPlate(document, build, pick.id);
+  return <WhyNumber text={text} label="size" why={why} {...sources} />;
 }
 
 function sizeOf(pick: Pick, build: PartBuild, document: PartDocument): string {

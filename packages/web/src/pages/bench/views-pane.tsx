@@ -2,6 +2,7 @@ import { lengthText, type PartBuild, unitName, whyBlankSize, whyFoldedSize } fro
 import { type ReactNode, useCallback, useRef } from "react";
 import { togglePick } from "../../state/edits.ts";
 import { useLabels } from "../../state/labels.ts";
+import { useBenchSources } from "../../state/sources.ts";
 import { store, useApp, useSend } from "../../state/store.ts";
 import { useUnits } from "../../state/units.ts";
 import { type Pick, viewActions } from "../../state/view-slice.ts";
@@ -11,7 +12,6 @@ import { WhyNumber } from "../../ui/why-card.tsx";
 import { BlankView } from "../../views/blank/blank-view.tsx";
 import { FoldDial } from "../../views/folded/fold-dial.tsx";
 import { FoldedView } from "../../views/folded/folded-view.tsx";
-import { useBenchSources } from "./bench-sources.ts";
 import { PickCard } from "./pick-card.tsx";
 
 const nameOf = (pick: Pick): string =>

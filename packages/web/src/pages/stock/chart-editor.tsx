@@ -11,6 +11,7 @@ import { Link } from "react-router";
 import { NumberBox } from "../../ui/number-box.tsx";
 import { ChartTrial } from "./chart-trial.tsx";
 import { Choice, FormLine, ItemForm } from "./item-form.tsx";
+import { StepTitle } from "./step-title.tsx";
 import { TableEditor } from "./table-editor.tsx";
 
 interface ChartEditorProps {
@@ -68,31 +69,50 @@ export function ChartEditor({ chart, onChange }: ChartEditorProps) {
   };
   return (
     <div className="flex flex-wrap gap-x-10 gap-y-5">
-      <div className="w-[430px] space-y-2">
-        <ItemForm section="charts" item={chart} onChange={onChange} only={["name"]} />
-        <FormLine field={{ kind: "choice", label: "Finds flat lengths by" }}>
-          <Choice
-            label="Finds flat lengths by"
-            value={rule.method}
-            options={CHART_METHODS.map((value) => ({ value, label: METHOD_WORDS[value] }))}
-            onChange={choose}
-          />
-        </FormLine>
-        <RuleFields rule={rule} onChange={set} />
-        {rule.method === "K by r/t" && <PointsEditor rule={rule} onChange={set} />}
-        {rule.method === "table" && <TableEditor rule={rule} chart={chart} onChange={set} />}
+      <div className="w-[430px] space-y-4">
+        <section className="space-y-2">
+          <StepTitle number={1}>How it finds flat lengths</StepTitle>
+          <ItemForm section="charts" item={chart} onChange={onChange} only={["name"]} />
+          <FormLine field={{ kind: "choice", label: "By" }}>
+            <Choice
+              label="Finds flat lengths by"
+              value={rule.method}
+              options={CHART_METHODS.map((value) => ({ value, label: METHOD_WORDS[value] }))}
+              onChange={choose}
+            />
+          </FormLine>
+        </section>
+        <section className="space-y-2">
+          <StepTitle number={2}>What its numbers mean</StepTitle>
+          <RuleFields rule={rule} onChange={set} />
+        </section>
+        {rule.method === "K by r/t" && (
+          <section>
+            <StepTitle number={3}>Its points</StepTitle>
+            <PointsEditor rule={rule} onChange={set} />
+          </section>
+        )}
+        {rule.method === "table" && (
+          <section>
+            <StepTitle number={3}>Its rows</StepTitle>
+            <TableEditor rule={rule} chart={chart} onChange={set} />
+          </section>
+        )}
       </div>
       <div className="w-[430px] space-y-5">
         <ChartTrial chart={chart} />
-        <ItemForm section="charts" item={chart} onChange={onChange} only={["starting", "reason", "note"]} />
-        {chart.testBends && (
-          <p>
-            Made from measured coupons:{" "}
-            <Link className="text-moss hover:underline" to={`/stock/testBends/${chart.testBends}`}>
-              open the test bends
-            </Link>
-          </p>
-        )}
+        <section className="space-y-2">
+          <StepTitle number={5}>Where it comes from</StepTitle>
+          <ItemForm section="charts" item={chart} onChange={onChange} only={["note", "starting", "reason"]} />
+          {chart.testBends && (
+            <p>
+              Made from measured coupons:{" "}
+              <Link className="text-moss hover:underline" to={`/stock/testBends/${chart.testBends}`}>
+                open the test bends
+              </Link>
+            </p>
+          )}
+        </section>
       </div>
     </div>
   );

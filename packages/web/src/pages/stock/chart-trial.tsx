@@ -8,11 +8,12 @@ import {
   kByChart,
   toRadians,
 } from "@hillcrest/core";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { Link } from "react-router";
 import { FindingMark } from "../../ui/finding-mark.tsx";
 import { NumberBox } from "../../ui/number-box.tsx";
 import { WhyLines } from "../../ui/why-card.tsx";
+import { StepTitle } from "./step-title.tsx";
 
 /** A bend to try the chart on as it stands, saved or not. */
 export function ChartTrial({ chart }: { chart: BendChart }) {
@@ -22,13 +23,13 @@ export function ChartTrial({ chart }: { chart: BendChart }) {
   const [t, setT] = useState(row?.[0] ?? 1.5);
   const [r, setR] = useState(row?.[1] ?? 1.5);
   const [angle, setAngle] = useState(90);
-  const broken = itemProblems("charts", chart).length > 0;
+  const broken = useMemo(() => itemProblems("charts", chart).length > 0, [chart]);
   const shape = { t, r, angle: toRadians(angle) };
   const answer = broken ? undefined : kByChart(chart, shape);
   const deduction = answer && bendDeduction(shape, answer.k);
   return (
     <section data-trial>
-      <h3 className="mb-1.5 font-bold">Try a bend</h3>
+      <StepTitle number={4}>Try a bend</StepTitle>
       <div className="flex gap-3">
         <span className="text-[12px] text-quiet">
           thickness

@@ -235,16 +235,20 @@ export function StudySection({ given, follows, onK }: StudySectionProps) {
           strokeWidth={2.4}
         />
       </g>
-      <text
-        x={grip.x + 14}
-        y={grip.y + 18}
-        className="fill-up text-[12.5px]"
-        style={{ paintOrder: "stroke" }}
-        stroke="var(--ground)"
-        strokeWidth={3}
-      >
-        neutral axis, K {formatFixed(k, 3)}
-      </text>
+      <g pointerEvents="none">
+        <rect
+          x={grip.x + 12}
+          y={grip.y + 6}
+          width={152}
+          height={20}
+          rx={10}
+          fill="var(--panel)"
+          stroke="var(--bend-up)"
+        />
+        <text x={grip.x + 88} y={grip.y + 20} textAnchor="middle" className="fill-up text-[12.5px]">
+          neutral axis, K {formatFixed(k, 3)}
+        </text>
+      </g>
       <text x={18} y={stripTop - 14} className="fill-quiet text-[12.5px] font-semibold">
         Unrolled
       </text>

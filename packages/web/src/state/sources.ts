@@ -1,7 +1,7 @@
 import { useMemo } from "react";
-import { useSend } from "../../state/store.ts";
-import { viewActions } from "../../state/view-slice.ts";
-import type { PartSources } from "../../ui/why-card.tsx";
+import type { PartSources } from "../ui/why-card.tsx";
+import { useSend } from "./store.ts";
+import { viewActions } from "./view-slice.ts";
 
 /** How the sources of a number are opened on the Bench: its steps, and the card of its stock. */
 export function useBenchSources(): PartSources {
