@@ -321,7 +321,7 @@ describe("shipped charts", () => {
     const library = startingLibrary();
     const broken = { ...library, charts: library.charts.slice(1) };
     const read = readLibrary(broken);
-    expect(!read.ok && read.error[0]).toMatchObject({ path: "/cards/0" });
+    expect(!read.ok && read.error[0]).toMatchObject({ path: "/cards/1" });
     expect(readLibrary(JSON.parse(JSON.stringify(library))).ok).toBe(true);
   });
 });

@@ -40,7 +40,7 @@ describe("a part with a value that cannot be", () => {
   test("says the least length that works, and keeps the rest of the part", () => {
     const build = examinePart(part(plate, flange("s2", "s1.east"), flange("s3", "s1.west", { length: "2" })));
     expect(build.findings[0].message).toBe(
-      "Flange 3: 2 mm to the outer mould point leaves less than nothing after the bend. At radius 1.5 and 90° it must be at least 3 mm.",
+      "Flange 3: 2 mm to the outer mould point leaves less than nothing after the bend. At radius 1.5 mm and 90° it must be at least 3 mm.",
     );
     expect(build.bends.map((b) => b.step)).toEqual(["s2"]);
     // The least length that it says does work.

@@ -1,5 +1,5 @@
 import { plainToInstance } from "class-transformer";
-import { type ValidationError, validateSync } from "class-validator";
+import { ValidateBy, type ValidationArguments, type ValidationError, validateSync } from "class-validator";
 
 /** One thing wrong with a request, and the path of the value. */
 export interface BodyProblem {
@@ -7,8 +7,20 @@ export interface BodyProblem {
   readonly message: string;
 }
 
-/** The name of a rule whose message is a list of problems, as JSON, with paths of their own. */
-export const CARRIED_RULE = "carried";
+/** The name of the rule whose message is a list of problems, as JSON, with paths of their own. */
+const CARRIED_RULE = "carried";
+
+/** Holds a property to rules that live in core: what is wrong with it, each problem with its path. */
+export const HoldsTo = (
+  problemsIn: (about: ValidationArguments) => readonly BodyProblem[],
+): PropertyDecorator =>
+  ValidateBy({
+    name: CARRIED_RULE,
+    validator: {
+      validate: (_value, about) => problemsIn(about!).length === 0,
+      defaultMessage: (about) => JSON.stringify(problemsIn(about!)),
+    },
+  });
 
 /**
  * Checks a request body by the decorators of its class. Problems name the path inside the body.

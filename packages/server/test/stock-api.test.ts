@@ -221,6 +221,11 @@ test("a library is exported and imported elsewhere as it was", async () => {
   });
   expect(await stock.library()).toEqual(exported);
   expect(await stock.take(exported)).toEqual({ added: 0, replaced: 0 });
+  // What a card stands on comes in changed: the card is another one by that, and says so.
+  const dies = exported.dies.map((d) => ({ ...d, radius: d.radius + 0.1 }));
+  expect(await stock.take({ ...exported, dies })).toEqual({ added: 0, replaced: dies.length });
+  const revisions = async (id: string) => (await stock.read("cards", id))!.revision;
+  expect(await revisions("ridge-galvanised-1-5")).toBe(2);
   await closeDatabase(other);
 });
 

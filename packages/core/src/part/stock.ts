@@ -283,6 +283,8 @@ function remarksOf(raw: RawValues, values: FieldValues, card: CardSnapshot | und
     });
   if (!card) return remarks;
   for (const field of overridesOf(raw)) {
+    // An expression may come to what the card allows.
+    if (field === "radius" && allowsRadius(card.radii, values.quantities.radius ?? 0)) continue;
     const allowed =
       field === "radius"
         ? `; the card allows ${card.radii.map((r) => `${formatShort(r)} mm`).join(", ")}`

@@ -1,33 +1,16 @@
 import { readDocument } from "@hillcrest/core";
 import { Type } from "class-transformer";
-import {
-  IsBoolean,
-  IsInt,
-  IsOptional,
-  Min,
-  Validate,
-  type ValidationArguments,
-  ValidatorConstraint,
-  type ValidatorConstraintInterface,
-} from "class-validator";
-import { CARRIED_RULE } from "../check-body.ts";
+import { IsBoolean, IsInt, IsOptional, Min, type ValidationArguments } from "class-validator";
+import { HoldsTo } from "../check-body.ts";
 
-/** Holds a value to the part document's rules, which live in core. */
-@ValidatorConstraint({ name: CARRIED_RULE })
-class PartDocumentRule implements ValidatorConstraintInterface {
-  validate(value: unknown): boolean {
-    return readDocument(value).ok;
-  }
-
-  defaultMessage({ value }: ValidationArguments): string {
-    const result = readDocument(value);
-    return result.ok ? "" : JSON.stringify(result.error);
-  }
-}
+const documentProblems = ({ value }: ValidationArguments) => {
+  const read = readDocument(value);
+  return read.ok ? [] : read.error;
+};
 
 /** `POST /api/parts` */
 export class CreatePartBody {
-  @Validate(PartDocumentRule)
+  @HoldsTo(documentProblems)
   document: unknown;
 }
 

@@ -8,42 +8,19 @@ import {
   IsOptional,
   IsString,
   Min,
-  Validate,
   type ValidationArguments,
-  ValidatorConstraint,
-  type ValidatorConstraintInterface,
 } from "class-validator";
-import { CARRIED_RULE } from "../check-body.ts";
+import { HoldsTo } from "../check-body.ts";
 
-const problemsOf = ({ object, value }: ValidationArguments) => {
+const itemRules = ({ object, value }: ValidationArguments) => {
   const { section } = object as { section?: StockSection };
   return section && STOCK_SECTIONS.includes(section) ? itemProblems(section, value) : [];
 };
 
-/** Holds an item to the rules of its section, which live in core. */
-@ValidatorConstraint({ name: CARRIED_RULE })
-class StockItemRule implements ValidatorConstraintInterface {
-  validate(_value: unknown, about: ValidationArguments): boolean {
-    return problemsOf(about).length === 0;
-  }
-
-  defaultMessage(about: ValidationArguments): string {
-    return JSON.stringify(problemsOf(about));
-  }
-}
-
-/** Holds a whole library to its rules. */
-@ValidatorConstraint({ name: CARRIED_RULE })
-class LibraryRule implements ValidatorConstraintInterface {
-  validate(value: unknown): boolean {
-    return readLibrary(value).ok;
-  }
-
-  defaultMessage({ value }: ValidationArguments): string {
-    const read = readLibrary(value);
-    return read.ok ? "" : JSON.stringify(read.error);
-  }
-}
+const libraryRules = ({ value }: ValidationArguments) => {
+  const read = readLibrary(value);
+  return read.ok ? [] : read.error;
+};
 
 const SECTION = { message: `The section must be one of ${STOCK_SECTIONS.join(", ")}.` };
 
@@ -57,7 +34,7 @@ export class SaveStockItemBody {
   @Min(0, { message: "The revision that the save started from must be at least 0." })
   revision: number;
 
-  @Validate(StockItemRule)
+  @HoldsTo(itemRules)
   item: unknown;
 }
 
@@ -68,7 +45,7 @@ export class StockImpactBody {
   section?: StockSection;
 
   @IsOptional()
-  @Validate(StockItemRule)
+  @HoldsTo(itemRules)
   item?: unknown;
 }
 
@@ -82,6 +59,6 @@ export class TakeOverBody {
 
 /** `POST /api/stock/library` */
 export class ImportLibraryBody {
-  @Validate(LibraryRule)
+  @HoldsTo(libraryRules)
   library: unknown;
 }

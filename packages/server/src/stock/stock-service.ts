@@ -81,7 +81,7 @@ export class StockService {
         };
       const row = rowOf(section, item, revision + 1, current?.place ?? (before[section] as unknown[]).length);
       await manager.save(StockItemRow, row);
-      await raiseCards(manager, before, after, section === "cards" ? item.id : undefined);
+      await raiseCards(manager, before, after, section === "cards" ? [item.id] : []);
       return { kind: "saved", entry: entry(row) };
     });
   }
@@ -106,6 +106,7 @@ export class StockService {
       const before = await this.library(manager);
       const rows = await this.rows(manager);
       let after = before;
+      const saved: string[] = [];
       let added = 0;
       let replaced = 0;
       for (const section of STOCK_SECTIONS) {
@@ -116,12 +117,12 @@ export class StockService {
           if (current && current.item === JSON.stringify(item)) continue;
           if (current) replaced++;
           else added++;
+          if (section === "cards") saved.push(item.id);
           const revision = (current?.revision ?? 0) + 1;
           await manager.save(StockItemRow, rowOf(section, item, revision, current?.place ?? places + i));
         }
       }
-      const touched = new Set(library.cards.map((c) => c.id));
-      await raiseCards(manager, before, after, ...touched);
+      await raiseCards(manager, before, after, saved);
       return { added, replaced };
     });
   }
@@ -159,7 +160,7 @@ async function raiseCards(
   manager: EntityManager,
   before: StockLibrary,
   after: StockLibrary,
-  ...saved: (string | undefined)[]
+  saved: readonly string[],
 ): Promise<void> {
   for (const card of after.cards) {
     const old = itemOf(before, "cards", card.id);

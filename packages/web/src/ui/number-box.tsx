@@ -40,13 +40,13 @@ export function NumberBox({
   const before = useRef(value);
   const mark = useRef("");
   const said = draft === undefined ? undefined : problemWith(draft, dimension, problem);
-  // Another value than the one typed has come from elsewhere: it counts.
-  const [last, setLast] = useState(value);
+  const typed = useRef(draft);
+  typed.current = draft;
+  // Another value than the one typed has come from elsewhere, as by undo: it counts.
   useEffect(() => {
-    if (value !== last && document.activeElement?.getAttribute("data-visit") !== mark.current)
-      setDraft(undefined);
-    setLast(value);
-  }, [value, last]);
+    const result = typed.current === undefined ? undefined : read(typed.current, dimension);
+    if (result?.ok && result.value !== value) setDraft(undefined);
+  }, [value, dimension]);
   return (
     <span className="inline-flex flex-col items-end">
       <span
@@ -58,7 +58,6 @@ export function NumberBox({
           aria-invalid={said ? true : undefined}
           title={said ?? label}
           data-field={field}
-          data-visit={mark.current || undefined}
           spellCheck={false}
           autoComplete="off"
           value={draft ?? formatShort(value, places)}

@@ -16,7 +16,7 @@ import { useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { stockApi } from "../../api/stock-api.ts";
 import { edit } from "../../state/edits.ts";
-import { loadStock } from "../../state/stock.ts";
+import { useStock } from "../../state/stock.ts";
 import { useApp } from "../../state/store.ts";
 import { useUnits } from "../../state/units.ts";
 import { Button } from "../../ui/button.tsx";
@@ -54,7 +54,7 @@ export function CardPick() {
   const entries = useApp((s) => s.stock.entries);
   const problem = useApp((s) => s.stock.problem);
   const [told, setTold] = useState<string>();
-  useEffect(() => void loadStock(), []);
+  useStock();
   const held = cardOf(raw);
   const cards = (entries ?? []).filter((e) => e.section === "cards").map((e) => e.item as StockCard);
   const known = held && cards.some((c) => c.id === held.id);

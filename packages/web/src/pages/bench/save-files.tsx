@@ -14,6 +14,7 @@ import {
 import { ChevronDown } from "lucide-react";
 import { useState } from "react";
 import { store, useApp } from "../../state/store.ts";
+import { useUnits } from "../../state/units.ts";
 import { Button } from "../../ui/button.tsx";
 import { download, fileName } from "../../ui/error-boundary.tsx";
 import { FindingMark } from "../../ui/finding-mark.tsx";
@@ -37,6 +38,7 @@ export function SaveFiles() {
   const build = useApp((s) => writable(s.build.latest, s.build.stale));
   const [layers, setLayers] = useState<readonly DxfLayer[]>(DEFAULT_DXF_LAYERS);
   const [open, setOpen] = useState(false);
+  const inches = useUnits() !== "mm";
   const stopped = build !== undefined && isStopped(build);
   return (
     <div className="flex shrink-0">
@@ -67,6 +69,11 @@ export function SaveFiles() {
       >
         <div className="w-[290px]">
           <h2 className="mb-1.5 font-bold">What goes into the DXF</h2>
+          {inches && (
+            <p className="mb-1.5 max-w-72 leading-snug text-quiet">
+              The file is in millimetres, and says so in its header, also where the part is shown in inches.
+            </p>
+          )}
           {DXF_LAYERS.map((layer) => (
             <label key={layer} className="flex items-center gap-2 border-t border-hairline/70 py-1.5">
               <input

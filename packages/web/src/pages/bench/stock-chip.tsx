@@ -19,6 +19,7 @@ import {
 import { useMemo, useState } from "react";
 import { Link } from "react-router";
 import { edit, setStockValue } from "../../state/edits.ts";
+import { useStock } from "../../state/stock.ts";
 import { useApp } from "../../state/store.ts";
 import { useUnits } from "../../state/units.ts";
 import { ChoiceField } from "../../steps/choice-field.tsx";
@@ -42,6 +43,11 @@ export function StockChip() {
     card: card?.chart.name,
   }[choices.flatBy as "K"];
   const marked = remarks.length > 0;
+  useStock();
+  const revision = useApp(
+    (s) => s.stock.entries?.find((e) => e.section === "cards" && e.item.id === card?.id)?.revision,
+  );
+  const newer = card !== undefined && revision !== undefined && revision > card.revision;
   return (
     <Popover
       label="Stock"
@@ -66,6 +72,14 @@ export function StockChip() {
               </span>{" "}
               · <span className="num">{flat}</span>
             </>
+          )}
+          {newer && (
+            <span
+              className="ml-2 rounded-full bg-amber-soft px-1.5 text-[12px]"
+              title="The card was changed since"
+            >
+              newer card
+            </span>
           )}
         </button>
       }

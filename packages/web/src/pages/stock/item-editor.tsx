@@ -44,6 +44,10 @@ export function ItemEditor({ section, item }: ItemEditorProps) {
     const onKey = (e: KeyboardEvent) => {
       if (!(e.ctrlKey || e.metaKey)) return;
       const key = e.key.toLowerCase();
+      if (key === "s") {
+        e.preventDefault();
+        document.querySelector<HTMLElement>("[data-save]:not(:disabled)")?.click();
+      }
       if (key !== "z" && key !== "y") return;
       e.preventDefault();
       send(key === "y" || e.shiftKey ? stockActions.itemRedone(name) : stockActions.itemUndone(name));
@@ -211,7 +215,13 @@ function EditorHead({ section, item, revision, unsaved }: EditorHeadProps) {
             Discard changes
           </Button>
         )}
-        <Button kind="primary" disabled={!unsaved || busy} data-save onClick={save}>
+        <Button
+          kind="primary"
+          disabled={!unsaved || busy}
+          data-save
+          title={unsaved ? "Save (Ctrl + S)" : "Nothing has been changed"}
+          onClick={save}
+        >
           {busy ? "Looking…" : "Save"}
         </Button>
       </div>

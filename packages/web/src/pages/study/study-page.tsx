@@ -40,6 +40,8 @@ interface Entered {
   readonly t: number;
   readonly r: number;
   readonly degrees: number;
+  /** A part's own angle in radians, for as long as its degrees stand: typed back it could lose a digit. */
+  readonly exact?: { readonly degrees: number; readonly angle: number };
   readonly k: number;
   readonly legA: number;
   readonly legB: number;
@@ -65,12 +67,14 @@ export function StudyPage() {
   const [entered, setEntered] = useState<Entered>(() => fromAddress(params));
   const [origin, setOrigin] = useState<Origin>();
   const [problem, setProblem] = useState<string>();
+  const noCharts = useApp((s) => s.stock.problem);
   const [own, setOwn] = useState<CardSnapshot>();
   const part = params.get("part");
   const bend = params.get("bend");
   const card = params.get("card");
   useEffect(() => {
-    if (!part) return;
+    setProblem(undefined);
+    if (!part) return setOrigin(undefined);
     let left = false;
     partsApi
       .read(part)
@@ -105,7 +109,8 @@ export function StudyPage() {
     };
   }, [card]);
   const methods = useMethods(own);
-  const angle = entered.degrees * ANGLE_UNITS.deg;
+  const angle =
+    entered.exact?.degrees === entered.degrees ? entered.exact.angle : entered.degrees * ANGLE_UNITS.deg;
   const shape = { t: entered.t, r: entered.r, angle };
   const found = methods.find((m) => m.method === entered.method) ?? OWN_K(entered.k);
   const answer = found.find(shape);
@@ -119,6 +124,12 @@ export function StudyPage() {
         <span className="grow" />
         <UseInPart origin={origin} given={given} degrees={entered.degrees} method={found} />
       </PageHead>
+      {noCharts && !problem && (
+        <p role="alert" className="border-b border-hairline bg-panel px-4 py-2">
+          <FindingMark level="warn" /> The shop's charts cannot be read, so only K and DIN 6935 are there.{" "}
+          {noCharts}
+        </p>
+      )}
       {problem && (
         <p role="alert" className="border-b border-hairline bg-panel px-4 py-2">
           <FindingMark level="stop" /> {problem}
@@ -171,11 +182,12 @@ function ofBend(document: PartDocument, build: PartBuild, row: BendRow): Partial
   const shape = { t: build.stock!.thickness, r: row.radius, angle: row.angle };
   const byCard = card && stock?.kOf(shape).k === row.k && document.stock.flatBy === undefined;
   const byDin = document.stock.flatBy === "DIN 6935" && stock?.kOf(shape).k === row.k;
+  const degrees = Number(toDegrees(row.angle).toFixed(9));
   return {
     t: shape.t,
     r: row.radius,
-    // Typed degrees come back as they were; a rounding of the turn to radians and back does not show.
-    degrees: Number(toDegrees(row.angle).toFixed(9)),
+    degrees,
+    exact: { degrees, angle: row.angle },
     k: row.k,
     method: byCard ? `chart:${card.chart.id}` : byDin ? "DIN 6935" : "own",
   };
