@@ -78,12 +78,12 @@ describe("a part with a stock card", () => {
     expect(messages(withStock({ card, radius: "2" }), "stock")).toEqual([]);
     const [warned] = messages(withStock({ card, radius: "1.8" }), "stock");
     expect(warned).toContain("warn: Stock: Inside radius 1.8 mm is not that of the card Galvanised 1.5");
-    expect(warned).toContain("the card allows 1.5 mm, 2 mm");
+    expect(warned).toContain("it allows 1.5 mm, 2 mm");
     const [noted] = messages(
       withStock({ card, flatBy: "DIN 6935", reason: "the customer asks for it" }),
       "stock",
     );
-    expect(noted).toContain("note: Stock: Flat lengths by");
+    expect(noted).toContain("note: Stock: Flat lengths are found by DIN 6935, not by the chart");
     expect(noted).toContain("the customer asks for it");
   });
 

@@ -121,8 +121,7 @@ const K_PLACES = 4;
 
 /**
  * The table that a set of fits amounts to: K at the least and the greatest angle that was bent, for each
- * thickness and radius. Of several dies for one pair the first that is named in `dies` counts, or
- * the one with most coupons.
+ * thickness and radius. Of several dies for one pair the one with most coupons counts.
  */
 export function tableFromFits(fits: readonly CalibrationFit[]): TableRule {
   const byPair = new Map<string, CalibrationFit>();

@@ -271,6 +271,23 @@ function withTestBends(answer: ChartAnswer, testBends: string | undefined): Char
   return { ...answer, source: { ...answer.source, lines: [...answer.source.lines, line] } };
 }
 
+/** What a part says otherwise than its card, as a sentence. */
+function overrideText(field: string, values: FieldValues, card: CardSnapshot): string {
+  const millimetres = (v: number) => `${formatShort(v)} mm`;
+  switch (field) {
+    case "radius":
+      return `Inside radius ${millimetres(values.quantities.radius ?? 0)} is not that of the card ${card.name}; it allows ${card.radii.map(millimetres).join(", ")}.`;
+    case "flatBy":
+    case "k": {
+      const by =
+        values.choices.flatBy === "K" ? `one K, ${formatShort(values.quantities.k ?? 0, 4)}` : "DIN 6935";
+      return `Flat lengths are found by ${by}, not by the chart of the card ${card.name}.`;
+    }
+    default:
+      return `The bend relief is not that of the card ${card.name}.`;
+  }
+}
+
 function remarksOf(raw: RawValues, values: FieldValues, card: CardSnapshot | undefined): StockRemark[] {
   const { k } = values.quantities;
   const reason = values.choices.reason.trim();
@@ -282,18 +299,16 @@ function remarksOf(raw: RawValues, values: FieldValues, card: CardSnapshot | und
       message: `K ${formatShort(k, 4)} lies outside 0 to 1; it is meant: ${reason}.`,
     });
   if (!card) return remarks;
-  for (const field of overridesOf(raw)) {
-    // An expression may come to what the card allows.
+  const overrides = overridesOf(raw);
+  for (const field of overrides) {
+    // An expression may come to what the card allows; a K or a relief's size goes with what it belongs to.
     if (field === "radius" && allowsRadius(card.radii, values.quantities.radius ?? 0)) continue;
-    const allowed =
-      field === "radius"
-        ? `; the card allows ${card.radii.map((r) => `${formatShort(r)} mm`).join(", ")}`
-        : "";
-    const value = field === "radius" ? ` ${formatShort(values.quantities.radius ?? 0)} mm` : "";
+    if (field === "k" && overrides.includes("flatBy")) continue;
+    if (field.startsWith("relief") && field !== overrides.find((f) => f.startsWith("relief"))) continue;
     remarks.push({
       level: reason ? "note" : "warn",
       field,
-      message: `${labelOf(field)}${value} is not that of the card ${card.name}${allowed}. ${reason ? `It is meant: ${reason}.` : `Say why in “${labelOf("reason")}”, or go back to the card.`}`,
+      message: `${overrideText(field, values, card)} ${reason ? `It is meant: ${reason}.` : `Say why in “${labelOf("reason")}”, or go back to the card.`}`,
     });
   }
   return remarks;

@@ -1,4 +1,4 @@
-import { type BendShape, bendDeduction } from "../bend/allowance.ts";
+import type { BendShape } from "../bend/allowance.ts";
 import {
   FORCE_CONSTANT,
   FORCE_FORMULA,
@@ -177,9 +177,15 @@ export function whyBend(document: PartDocument, build: PartBuild, row: BendRow, 
 }
 
 function whyDeduction(a: Asked, row: BendRow, shape: WhyLine[], allowance: WhyLine): Why {
+  if (row.deduction === undefined)
+    return {
+      title: `bend deduction of bend ${row.number}`,
+      result: "none",
+      lines: [shape[0], { text: "at 180° or more there is no mould point to deduct to" }],
+    };
   const t = a.build.stock?.thickness ?? 0;
   const setback = Math.tan(row.angle / 2) * (row.radius + t);
-  const deduction = bendDeduction({ t, r: row.radius, angle: row.angle }, row.k) ?? 0;
+  const { deduction } = row;
   return {
     title: `bend deduction of bend ${row.number}`,
     result: `${lengthText(deduction, a.units)} ${mm(a)}`,

@@ -57,7 +57,7 @@ export function CardPick() {
   useStock();
   const held = cardOf(raw);
   const cards = (entries ?? []).filter((e) => e.section === "cards").map((e) => e.item as StockCard);
-  const known = held && cards.some((c) => c.id === held.id);
+  const known = held && (!entries || cards.some((c) => c.id === held.id));
   const pick = async (id: string) => {
     setTold(undefined);
     if (id === "") return edit((doc) => ({ ...doc, stock: withoutCard(doc.stock) }));
@@ -82,6 +82,7 @@ export function CardPick() {
         >
           <option value="">none: own values</option>
           {held && !known && <option value={held.id}>{held.name} (from elsewhere)</option>}
+          {held && !entries && <option value={held.id}>{held.name}</option>}
           {cards.map((c) => (
             <option key={c.id} value={c.id}>
               {c.name}

@@ -1,4 +1,5 @@
 import {
+  allowsRadius,
   type CardSnapshot,
   cardOf,
   choicesOf,
@@ -66,7 +67,7 @@ export function StockChip() {
           {card ? card.name : choices.material || "No material named"}{" "}
           {stock && (
             <>
-              {!card && <span className="num">{sayLength(stock.thickness, units)} · </span>}
+              {!card && <span className="num">{sayLength(stock.thickness, units)} </span>}
               <span className="whitespace-nowrap">
                 · radius <span className="num">{sayLength(stock.radius, units)}</span>
               </span>{" "}
@@ -194,6 +195,13 @@ const Line = ({ label, children }: { label: string; children: React.ReactNode })
 
 const OWN = "own";
 
+/** Where an override begins: just beside what the card allows, so that it is one. */
+function besideAllowed(radii: readonly number[]): number {
+  let radius = radii[0] + 0.5;
+  while (allowsRadius(radii, radius)) radius += 0.1;
+  return radius;
+}
+
 /** A part with a card picks from what the card allows; anything else is an override, and marked. */
 function CardFields({ raw, card, problems }: Omit<StockCardFormProps, "onLeave"> & { card: CardSnapshot }) {
   const units = useUnits();
@@ -203,7 +211,13 @@ function CardFields({ raw, card, problems }: Omit<StockCardFormProps, "onLeave">
   const field = (key: string, value: RawValues = values) => {
     const spec = STOCK_FIELDS.find((f) => f.key === key)!;
     return (
-      <StockField spec={spec} raw={value} choices={choices} wrong={problems.some((p) => p.field === key)} />
+      <StockField
+        inline
+        spec={spec}
+        raw={value}
+        choices={choices}
+        wrong={problems.some((p) => p.field === key)}
+      />
     );
   };
   const otherRadius = overrides.includes("radius");
@@ -227,8 +241,7 @@ function CardFields({ raw, card, problems }: Omit<StockCardFormProps, "onLeave">
           value={otherRadius ? OWN : formatShort(Number(values.radius), 6)}
           onChange={(e) => {
             const { value } = e.currentTarget;
-            // An override begins just beside what the card allows, so that it is one.
-            if (value === OWN) setStockValue("radius", formatShort(card.radii[0] + 0.5, 6));
+            if (value === OWN) setStockValue("radius", formatShort(besideAllowed(card.radii), 6));
             else setStockValue("radius", value === formatShort(card.radii[0], 6) ? undefined : value);
           }}
         >
@@ -322,13 +335,15 @@ const Back = ({ keys }: { keys: readonly string[] }) => (
 );
 
 interface StockFieldProps {
+  /** Among other words, not lined up in a column. */
+  readonly inline?: boolean;
   readonly spec: FieldSpec;
   readonly raw: Readonly<Record<string, unknown>>;
   readonly choices: Readonly<Record<string, string>>;
   readonly wrong: boolean;
 }
 
-function StockField({ spec, raw, choices, wrong }: StockFieldProps) {
+function StockField({ spec, raw, choices, wrong, inline }: StockFieldProps) {
   const unit: Readonly<Record<string, string>> = {
     density: "kg/m³",
     tensile: "MPa",
@@ -347,13 +362,15 @@ function StockField({ spec, raw, choices, wrong }: StockFieldProps) {
           wrong={wrong}
           onChange={(text, mark) => setStockValue(spec.key, text, mark)}
         />{" "}
-        <span className="num inline-block w-11 text-left text-quiet">{unit[spec.key] ?? shown}</span>
+        <span className={`num text-left text-quiet ${inline ? "" : "inline-block w-11"}`}>
+          {unit[spec.key] ?? shown}
+        </span>
       </>
     );
   }
   if (spec.kind === "choice") {
     return (
-      <span className="pr-12">
+      <span className={inline ? "" : "pr-12"}>
         <ChoiceField spec={spec} value={choices[spec.key]} onChange={(v) => setStockValue(spec.key, v)} />
       </span>
     );

@@ -1,4 +1,15 @@
-import { type Die, formatFixed, formatShort, leastLeg, type Material, naturalRadius } from "@hillcrest/core";
+import {
+  type Die,
+  formatFixed,
+  formatShort,
+  LEAST_LEG_FORMULA,
+  LEAST_LEG_SOURCE,
+  leastLeg,
+  type Material,
+  naturalRadius,
+  RADIUS_FORMULA,
+  RADIUS_SOURCE,
+} from "@hillcrest/core";
 import { useItems } from "../../state/stock.ts";
 
 /** What a die makes of each material. */
@@ -10,7 +21,10 @@ export function DieDetails({ die }: { die: Die }) {
   return (
     <div className="space-y-5">
       <section>
-        <h3 className="mb-1 font-bold">Inside radius it makes by itself</h3>
+        <h3 className="font-bold">Inside radius it makes by itself</h3>
+        <p className="mb-1 text-[12px] text-quiet">
+          <span className="num">{RADIUS_FORMULA}</span> · {RADIUS_SOURCE}
+        </p>
         <table className="text-[12.5px]">
           <tbody>
             {materials.map((m) => (
@@ -26,7 +40,10 @@ export function DieDetails({ die }: { die: Die }) {
         </table>
       </section>
       <section>
-        <h3 className="mb-1 font-bold">Least leg, to the outer mould point</h3>
+        <h3 className="font-bold">Least leg, to the outer mould point</h3>
+        <p className="mb-1 text-[12px] text-quiet">
+          <span className="num">{LEAST_LEG_FORMULA}</span> · {LEAST_LEG_SOURCE}
+        </p>
         <table className="text-[12.5px]">
           <tbody>
             {legs.map(([angle, leg]) => (

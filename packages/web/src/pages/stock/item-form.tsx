@@ -136,6 +136,7 @@ export function Choice({ label, value, options, onChange, narrow }: ChoiceProps)
   return (
     <select
       aria-label={label}
+      title={options.find((o) => o.value === value)?.label}
       className={`${BOX} ${narrow ? "w-[5.6rem]" : "max-w-72"}`}
       value={value}
       onChange={(e) => onChange(e.currentTarget.value)}

@@ -36,3 +36,13 @@ export const byChart = (chart: BendChart): FoundBy => ({
   name: chart.name,
   find: (shape) => kByChart(chart, shape),
 });
+
+/** A chart too long for the list: it can be chosen, and answers once it is read. */
+export const unreadChart = (chart: BendChart): FoundBy => ({
+  method: `chart:${chart.id}`,
+  name: chart.name,
+  find: () => ({
+    k: 0.5,
+    source: { label: chart.name, lines: [], outside: `The rows of ${chart.name} are not read yet.` },
+  }),
+});

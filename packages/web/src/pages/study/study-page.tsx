@@ -1,5 +1,6 @@
 import {
   ANGLE_UNITS,
+  type BendChart,
   type BendRow,
   type CardSnapshot,
   cardOf,
@@ -24,14 +25,15 @@ import { useNavigate, useSearchParams } from "react-router";
 import { type PartEntry, partsApi } from "../../api/parts-api.ts";
 import { stockApi } from "../../api/stock-api.ts";
 import { useItems, useStock } from "../../state/stock.ts";
-import { useApp } from "../../state/store.ts";
+import { stockActions } from "../../state/stock-slice.ts";
+import { useApp, useSend } from "../../state/store.ts";
 import { Button } from "../../ui/button.tsx";
 import { FindingMark } from "../../ui/finding-mark.tsx";
 import { NumberBox } from "../../ui/number-box.tsx";
 import { PageHead } from "../../ui/page-head.tsx";
 import { useTheme, useTitle } from "../../ui/theme.ts";
 import { WhyNumber } from "../../ui/why-card.tsx";
-import { byChart, DIN, type FoundBy, type Method, OWN_K } from "./study-methods.ts";
+import { byChart, DIN, type FoundBy, type Method, OWN_K, unreadChart } from "./study-methods.ts";
 import { StudyPlot } from "./study-plot.tsx";
 import { StudySection } from "./study-section.tsx";
 
@@ -108,7 +110,7 @@ export function StudyPage() {
       left = true;
     };
   }, [card]);
-  const methods = useMethods(own);
+  const methods = useMethods(own, entered.method);
   const angle =
     entered.exact?.degrees === entered.degrees ? entered.exact.angle : entered.degrees * ANGLE_UNITS.deg;
   const shape = { t: entered.t, r: entered.r, angle };
@@ -193,18 +195,30 @@ function ofBend(document: PartDocument, build: PartBuild, row: BendRow): Partial
   };
 }
 
-function useMethods(own: CardSnapshot | undefined): readonly FoundBy[] {
+/** The ways to find K: the standard, and the shop's charts, of which `wanted` is read whole when it is very long. */
+function useMethods(own: CardSnapshot | undefined, wanted: Method): readonly FoundBy[] {
   const charts = useItems("charts");
   const drafts = useApp((s) => s.stock.drafts);
+  const send = useSend();
+  const unread = charts.find((c) => `chart:${c.id}` === wanted && !isRead(c) && own?.chart.id !== c.id)?.id;
+  useEffect(() => {
+    if (unread)
+      stockApi
+        .read("charts", unread)
+        .then((entry) => send(stockActions.entryRead(entry)))
+        .catch((error) => send(stockActions.stockFailed((error as Error).message)));
+  }, [unread, send]);
   return useMemo(() => {
     // A part's own state of a chart goes before what the stock says by now, unless that is being changed.
     const all = charts.map((c) => (own?.chart.id === c.id && !drafts[`charts/${c.id}`] ? own.chart : c));
     const carried = own && !charts.some((c) => c.id === own.chart.id) ? [own.chart] : [];
-    const readable = [...all, ...carried].filter((c) => c.rule.method !== "table" || c.rule.rows.length > 0);
-    const standard = readable.some((c) => c.rule.method === "DIN 6935") ? [] : [DIN];
-    return [...standard, ...readable.map(byChart)];
+    const named = [...all, ...carried];
+    const standard = named.some((c) => c.rule.method === "DIN 6935") ? [] : [DIN];
+    return [...standard, ...named.map((c) => (isRead(c) ? byChart(c) : unreadChart(c)))];
   }, [charts, own, drafts]);
 }
+
+const isRead = ({ rule }: BendChart): boolean => rule.method !== "table" || rule.rows.length > 0;
 
 const solved = (unknown: StudyUnknown, value: number): Partial<Entered> => {
   if (unknown === "angle") return { degrees: value / ANGLE_UNITS.deg };
