@@ -95,8 +95,8 @@ describe("a part with a stock card", () => {
       steps: tray().steps.map((s) => (s.id === "s4" ? { ...s, angle: "150" } : s)),
     };
     const [told] = messages(wide, "outside-chart");
-    expect(told).toContain("warn: Bend 5: t 1.5, r 1.5, 150° lies outside the chart Ridge brake chart");
-    expect(told).toContain("nearest is row 4 (t 1.5, r 1.5, 135°); K 0.42 of row 4 is used");
+    expect(told).toContain("warn: Bend 5: t 1.5 mm, r 1.5 mm, 150° lies outside the chart Ridge brake chart");
+    expect(told).toContain("nearest is row 4 (t 1.5 mm, r 1.5 mm, 135°); K 0.42 of row 4 is used");
   });
 
   test("cannot be read when the card is broken, and the place is named", () => {
@@ -255,10 +255,10 @@ describe("inches", () => {
 
 test("a chart's number on its own equals the number in a part to the last digit", () => {
   const card = cardNamed("ridge-galvanised-1-5");
-  const rows = (card.chart.rule as { rows: ChartRow[] }).rows.map(
-    (r): ChartRow => [r[0], r[1], r[2], r[3] + r[2] / 7000],
-  );
-  const own = { ...card, chart: { ...card.chart, rule: { ...card.chart.rule, rows } as never } };
+  const { rule } = card.chart;
+  if (rule.method !== "table") throw new Error("a table was expected");
+  const rows = rule.rows.map((r): ChartRow => [r[0], r[1], r[2], r[3] + r[2] / 7000]);
+  const own = { ...card, chart: { ...card.chart, rule: { ...rule, rows } } };
   const build = buildPart(withStock({ card: own }));
   const { stock } = evaluateStock({ card: own });
   for (const row of build.bends) {

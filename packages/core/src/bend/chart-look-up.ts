@@ -1,7 +1,14 @@
 import { evaluateExpression } from "../units/expression.ts";
 import { formatShort, toDegrees, toRadians } from "../units/quantity.ts";
 import { type BendShape, kFromAllowance } from "./allowance.ts";
-import { allowanceOf, type BendChart, type ChartRule, chartAngle, deductionSetbacks } from "./chart.ts";
+import {
+  allowanceOf,
+  type BendChart,
+  type ChartGives,
+  type ChartRule,
+  chartAngle,
+  deductionSetbacks,
+} from "./chart.ts";
 import { type ChartTable, changesSetback, chartTable, standing, tableValue } from "./chart-table.ts";
 import { din6935Factor, din6935K } from "./din6935.ts";
 import type { KSource, SourceLink, WhyLine } from "./why-line.ts";
@@ -91,11 +98,13 @@ function kByRatio(chart: Named, rule: Rule<"K by r/t">, { t, r }: BendShape): Ch
     at.beyond && !past
       ? `r/t ${n(ratio)} lies outside the chart ${chart.name}, whose nearest is row ${at.low + 1} (r/t ${n(ratios[at.low])}); its K ${n(first)} is used.`
       : undefined;
-  const label = `${chart.name}, row ${at.low + 1}${linear ? `–${at.low + 2}` : ""}`;
+  const rows = `${chart.name}, row ${at.low + 1}${linear ? `–${at.low + 2}` : ""}`;
+  const label = outside ? `outside chart (${rows})` : rows;
   return { k, source: { label, link: row(at.low), lines, outside } };
 }
 
-const GIVES_TEXT = { K: "K", BA: "BA", BD: "BD" } as const;
+/** A chart's value with its unit. */
+const said = (gives: ChartGives, value: number): string => `${n(value)}${gives === "K" ? "" : " mm"}`;
 
 function kByTable(chart: Named, rule: Rule<"table">, shape: BendShape): ChartAnswer {
   const table = chartTable(rule);
@@ -125,7 +134,7 @@ function kFromValue(
     const outermost = rule.deductionTo === "outermost tangents" && shape.angle > Math.PI / 2;
     const setbacks = deductionSetbacks(shape, rule.deductionTo) ?? Number.NaN;
     lines.push({
-      text: `BA = ${outermost ? "2(r + t)" : "2·tan(θ/2)·(r + t)"} − BD = ${n(setbacks)} − ${n(value)} = ${n(allowance)}`,
+      text: `BA = ${outermost ? "2(r + t)" : "2·tan(θ/2)·(r + t)"} − BD = ${n(setbacks)} mm − ${n(value)} mm = ${n(allowance)} mm`,
       source: outermost ? "legs to the outermost tangents" : "legs to the outer mould point",
     });
   }
@@ -160,12 +169,12 @@ function rowsBehind(chart: Named, table: ChartTable, shape: BendShape, value: nu
   const numbers = used.map((i) => rowNumber(rule, i)).sort((a, b) => a - b);
   if (used.length > 1) {
     const ways = [
-      ...(at.share > 0 ? [`thickness ${n(shape.t)}`] : []),
-      `radius ${n(shape.r)}`,
+      ...(at.share > 0 ? [`thickness ${n(shape.t)} mm`] : []),
+      `radius ${n(shape.r)} mm`,
       `angle ${n(chartAngle(rule.angleIs, degrees))}°`,
     ].join(", ");
     const by = crossed ? "linear in BA across 90°" : "linear";
-    lines.push({ text: `at ${ways}, ${by}: ${GIVES_TEXT[rule.gives]} = ${n(value)}` });
+    lines.push({ text: `at ${ways}, ${by}: ${rule.gives} = ${said(rule.gives, value)}` });
   }
   const first = numbers[0];
   const last = numbers[numbers.length - 1];
@@ -179,7 +188,7 @@ function rowLine(chart: Named, rule: Rule<"table">, i: number): WhyLine {
   const [t, r, angle, value] = rule.rows[i];
   const row = rowNumber(rule, i);
   return {
-    text: `t ${n(t)}, r ${n(r)}, ${n(angle)}° → ${rule.gives} = ${n(value)}`,
+    text: `t ${n(t)} mm, r ${n(r)} mm, ${n(angle)}° → ${rule.gives} = ${said(rule.gives, value)}`,
     source: `${chart.name}, row ${row}`,
     link: { to: "chart", id: chart.id, row },
   };
@@ -207,19 +216,19 @@ function nearestK(chart: Named, table: ChartTable, shape: BendShape): ChartAnswe
   const k = kFromValue(rule, there, value, lines);
   // Of a bend between two radii the other neighbour is worth naming too.
   const other = radius.share > 0 ? nearest(j === radius.low ? j + 1 : radius.low) : undefined;
-  const said = (index: number) => {
+  const named = (index: number) => {
     const [t1, r1, a1] = rule.rows[index];
-    return `row ${rowNumber(rule, index)} (t ${n(t1)}, r ${n(r1)}, ${n(a1)}°)`;
+    return `row ${rowNumber(rule, index)} (t ${n(t1)} mm, r ${n(r1)} mm, ${n(a1)}°)`;
   };
   const rows =
-    other === undefined ? `nearest is ${said(row)}` : `nearest are ${said(row)} and ${said(other)}`;
-  const here = `t ${n(shape.t)}, r ${n(shape.r)}, ${n(chartAngle(rule.angleIs, degreesOf(shape)))}°`;
+    other === undefined ? `nearest is ${named(row)}` : `nearest are ${named(row)} and ${named(other)}`;
+  const here = `t ${n(shape.t)} mm, r ${n(shape.r)} mm, ${n(chartAngle(rule.angleIs, degreesOf(shape)))}°`;
   const outside = `${here} lies outside the chart ${chart.name}, whose ${rows}; K ${n(k)} of row ${rowNumber(rule, row)} is used.`;
   const number = rowNumber(rule, row);
   return {
     k,
     source: {
-      label: `${chart.name}, outside; row ${number}`,
+      label: `outside chart (${chart.name}, row ${number})`,
       link: { to: "chart", id: chart.id, row: number },
       lines,
       outside,

@@ -11,7 +11,7 @@ import {
 } from "../steps/field.ts";
 import type { StockValues } from "../steps/step-kind.ts";
 import type { CardSnapshot } from "../stock/card-snapshot.ts";
-import { NATURAL_RADIUS } from "../units/expression.ts";
+import { evaluateExpression, NATURAL_RADIUS } from "../units/expression.ts";
 import { formatShort } from "../units/quantity.ts";
 
 const sized = (c: Readonly<Record<string, string>>) => c.relief === "square" || c.relief === "round";
@@ -185,13 +185,14 @@ const labelOf = (key: string) => STOCK_FIELDS.find((f) => f.key === key)?.label 
 const dimensionOf = (key: string) => (key === "k" || key === "radiusOverV" ? "number" : "length");
 
 function evaluateRaw(raw: RawValues): FieldValues {
+  const share = evaluateExpression(String(raw.radiusOverV ?? 0.16), { dimension: "number" });
   const first = evaluateFields(
     STOCK_FIELDS,
     raw,
     // The radius may stand on the share of a V-width, which stands on nothing.
     (name) =>
-      name === NATURAL_RADIUS
-        ? { ok: true, value: { value: Number(raw.radiusOverV ?? 0.16), dimension: "number" } }
+      name === NATURAL_RADIUS && share.ok
+        ? { ok: true, value: { value: share.value, dimension: "number" } }
         : undefined,
     [],
   );

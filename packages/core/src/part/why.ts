@@ -13,7 +13,7 @@ import type { Measured } from "../sheet/measuring.ts";
 import type { Bend, Plate, Sheet } from "../sheet/sheet.ts";
 import { findEdge } from "../sheet/sheet.ts";
 import { picksOf } from "../steps/field.ts";
-import { lengthText, sayLength, shortLength, type Units } from "../units/display.ts";
+import { lengthText, sayIn, sayLength, shortLength, type Units } from "../units/display.ts";
 import { formatFixed, formatShort, toDegrees } from "../units/quantity.ts";
 import type { BendRow, PartBuild } from "./build.ts";
 import type { PartDocument, StepDocument } from "./document.ts";
@@ -65,7 +65,8 @@ function materialSource({ document }: Asked): Pick<WhyLine, "source" | "link"> {
 
 /** The last bend change that gives a bend another value of a field. */
 function changeOf({ document }: Asked, bend: string, field: string): StepDocument | undefined {
-  return document.steps.findLast((s) => {
+  const end = document.steps.findIndex((s) => s.id === document.builtTo);
+  return document.steps.slice(0, end < 0 ? undefined : end + 1).findLast((s) => {
     const value = s[field];
     return (
       s.kind === "bend" &&
@@ -116,7 +117,8 @@ const thicknessLine = (a: Asked): WhyLine => ({
 
 /** K's whole chain, its own steps named by their place. */
 function kLines(a: Asked, row: BendRow): WhyLine[] {
-  return row.kSource.lines.map((line) =>
+  const lines = row.kSource.lines.map((line) => ({ ...line, text: sayIn(a.units, line.text) }));
+  return lines.map((line) =>
     line.link?.to === "step"
       ? {
           ...line,
@@ -129,8 +131,8 @@ function kLines(a: Asked, row: BendRow): WhyLine[] {
   );
 }
 
-const outsideLines = (row: BendRow): WhyLine[] =>
-  row.kSource.outside ? [{ text: `outside chart: ${row.kSource.outside}` }] : [];
+const outsideLines = (a: Asked, row: BendRow): WhyLine[] =>
+  row.kSource.outside ? [{ text: sayIn(a.units, `outside chart: ${row.kSource.outside}`) }] : [];
 
 const mm = ({ units }: Asked) => (units === "mm" ? "mm" : "in");
 
@@ -159,13 +161,19 @@ export function whyBend(document: PartDocument, build: PartBuild, row: BendRow, 
       return {
         title: `K of bend ${row.number}, the place of its neutral axis`,
         result: n(row.k),
-        lines: [...shape, ...kLines(a, row), ...outsideLines(row)],
+        lines: [...shape, ...kLines(a, row), ...outsideLines(a, row)],
       };
     case "allowance":
       return {
         title: `bend allowance of bend ${row.number}`,
         result: `${lengthText(row.allowance, a.units)} ${mm(a)}`,
-        lines: [{ text: "BA = θ (r + K·t)" }, ...shape, ...kLines(a, row), ...outsideLines(row), allowance],
+        lines: [
+          { text: "BA = θ (r + K·t)" },
+          ...shape,
+          ...kLines(a, row),
+          ...outsideLines(a, row),
+          allowance,
+        ],
       };
     case "deduction":
       return whyDeduction(a, row, shape, allowance);
@@ -193,7 +201,7 @@ function whyDeduction(a: Asked, row: BendRow, shape: WhyLine[], allowance: WhyLi
       { text: "BD = 2·tan(θ/2)·(r + t) − BA" },
       ...shape,
       ...kLines(a, row),
-      ...outsideLines(row),
+      ...outsideLines(a, row),
       allowance,
       { text: `setback = tan(θ/2)·(r + t) = ${a.l(setback)}` },
       { text: `BD = 2 × ${a.l(setback)} − ${a.l(row.allowance)} = ${a.l(deduction)}` },
