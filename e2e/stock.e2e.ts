@@ -221,14 +221,21 @@ test("the study solves for K, and the part takes its number to the last digit", 
   await page.keyboard.press("Control+z");
   await page.waitForSelector("[data-step] >> text=Change bends", { state: "detached" });
 
-  // The neutral axis is dragged: outwards K grows.
+  // The neutral axis is dragged, and stays under the pointer.
   await page.goto(`${bench.base}/study?t=2&r=4&angle=90&k=0.4`);
-  const grip = (await page.locator("[data-neutral]").boundingBox())!;
-  await page.mouse.move(grip.x + grip.width / 2, grip.y + grip.height / 2);
+  const grip = page.locator("[data-neutral]");
+  const middle = async () => {
+    const box = (await grip.boundingBox())!;
+    return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+  };
+  const from = await middle();
+  await page.mouse.move(from.x, from.y);
   await page.mouse.down();
-  await page.mouse.move(grip.x + grip.width / 2 + 8, grip.y + grip.height / 2 + 8, { steps: 4 });
+  await page.mouse.move(from.x + 8, from.y + 8, { steps: 4 });
   await page.mouse.up();
   expect(Number(await page.inputValue('[data-field="k"]'))).toBeGreaterThan(0.45);
+  const to = await middle();
+  expect(Math.hypot(to.x - from.x - 8, to.y - from.y - 8)).toBeLessThan(1.5);
 });
 
 test("unsaved changes of the stock outlive the window, and the library leaves and comes back whole", async () => {
