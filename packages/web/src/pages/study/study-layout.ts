@@ -62,7 +62,8 @@ export function layoutStudy(given: StudyGiven, follows: StudyFollows): StudyLayo
   const corners = [
     { x: -a, y: -t },
     { x: -a, y: r },
-    { x: follows.allowance + b, y: -t },
+    // As long as any K within the sheet makes it: the drawing must stand still while the axis is dragged.
+    { x: Math.max(follows.allowance, angle * (r + t)) + b, y: -t },
     ...arc(r + t),
     onLegB(r, b),
     onLegB(r + t, b),
