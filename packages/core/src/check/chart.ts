@@ -34,7 +34,7 @@ export const cardRadiusRule: CheckRule = ({ bends, stock, steps }) => {
   if (!radii) return [];
   return bends.flatMap((bend) => {
     if (radii.some((r) => Math.abs(r - bend.radius) < 1e-6)) return [];
-    // The last step that gives this bend a radius of its own; a hem's comes from its gap.
+    // The last step that gives this bend a radius of its own.
     const giver = steps.findLast(({ id, values }) => {
       if (values?.quantities.radius === undefined) {
         const own = Object.values(values?.picks ?? {}).flat();
@@ -42,7 +42,8 @@ export const cardRadiusRule: CheckRule = ({ bends, stock, steps }) => {
       }
       return id === bend.step || values.picks.bends?.some((p) => p.at === bend.id);
     });
-    if (!giver || giver.values?.choices.form !== undefined) return [];
+    // What a hem is pressed or rolled to is no punch's radius; only hems say how they meet at corners.
+    if (!giver || giver.values?.choices.corners !== undefined) return [];
     const reason = giver.values?.choices.reason?.trim() ?? "";
     const allowed = radii.map((r) => `${formatShort(r)} mm`).join(", ");
     return [

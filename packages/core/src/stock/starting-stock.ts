@@ -1,5 +1,4 @@
-import { bendAllowance } from "../bend/allowance.ts";
-import type { BendChart, ChartRow } from "../bend/chart.ts";
+import { type BendChart, type ChartRow, givenFor } from "../bend/chart.ts";
 import { din6935K } from "../bend/din6935.ts";
 import { toRadians } from "../units/quantity.ts";
 import { emptyLibrary, type GaugeList, type Material, type StockCard, type StockLibrary } from "./library.ts";
@@ -43,10 +42,9 @@ function tableChart(
       .filter((r) => r >= 0.4 * t && r <= 10 * t)
       .flatMap((r) =>
         angles.map((degrees): ChartRow => {
-          const angle = toRadians(degrees);
-          const allowance = bendAllowance({ t, r, angle }, kOf(t, r));
-          const setbacks = 2 * (degrees > 90 ? 1 : Math.tan(angle / 2)) * (r + t);
-          return [t, r, degrees, round(gives === "BA" ? allowance : setbacks - allowance, 4)];
+          const shape = { t, r, angle: toRadians(degrees) };
+          const value = givenFor({ gives, deductionTo: "outermost tangents" }, shape, kOf(t, r))!;
+          return [t, r, degrees, round(value, 4)];
         }),
       ),
   );

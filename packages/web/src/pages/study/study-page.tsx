@@ -4,6 +4,7 @@ import {
   type BendRow,
   type CardSnapshot,
   cardOf,
+  type Dimension,
   evaluateStock,
   examinePart,
   followStudy,
@@ -239,61 +240,38 @@ function Given({ entered, k, methods, onSet, onK }: GivenProps) {
   return (
     <section className="space-y-2.5">
       <h2 className="font-bold">One bend</h2>
-      <Turn label="Thickness" value={entered.t} from={0.3} to={6} step={0.05} onChange={(t) => onSet({ t })}>
-        <NumberBox
-          label="Thickness"
-          field="t"
-          value={entered.t}
-          dimension="length"
-          problem={above}
-          onChange={(t) => onSet({ t })}
-        />
-      </Turn>
       <Turn
+        field="t"
+        label="Thickness"
+        value={entered.t}
+        {...RANGES.t}
+        problem={above}
+        onChange={(t) => onSet({ t })}
+      />
+      <Turn
+        field="r"
         label="Inside radius"
         value={entered.r}
-        from={0}
-        to={12}
-        step={0.1}
+        {...RANGES.r}
+        problem={least}
         onChange={(r) => onSet({ r })}
-      >
-        <NumberBox
-          label="Inside radius"
-          field="r"
-          value={entered.r}
-          dimension="length"
-          problem={least}
-          onChange={(r) => onSet({ r })}
-        />
-      </Turn>
+      />
       <Turn
+        field="angle"
         label="Bend angle"
         value={entered.degrees}
-        from={5}
-        to={180}
-        step={1}
+        {...RANGES.angle}
+        problem={(v) => (v > 0 && v <= 330 ? undefined : "It must be more than 0° and at most 330°.")}
         onChange={(degrees) => onSet({ degrees })}
-      >
-        <NumberBox
-          label="Bend angle"
-          field="angle"
-          value={entered.degrees}
-          dimension="angle"
-          problem={(v) => (v > 0 && v <= 330 ? undefined : "It must be more than 0° and at most 330°.")}
-          onChange={(degrees) => onSet({ degrees })}
-        />
-      </Turn>
-      <Turn label="Neutral axis" value={k} from={0} to={0.6} step={0.005} onChange={onK}>
-        <NumberBox
-          label="K"
-          field="k"
-          value={k}
-          dimension="number"
-          unit="K"
-          problem={(v) => (v >= -5 && v <= 5 ? undefined : "It must be from −5 to 5.")}
-          onChange={onK}
-        />
-      </Turn>
+      />
+      <Turn
+        field="k"
+        label="Neutral axis"
+        value={k}
+        {...RANGES.k}
+        problem={(v) => (v >= -5 && v <= 5 ? undefined : "It must be from −5 to 5.")}
+        onChange={onK}
+      />
       {(k < 0 || k > 1) && (
         <p>
           <FindingMark level="warn" /> K {formatShort(k, 4)} lies outside 0 to 1, where no sheet has its
@@ -345,17 +323,28 @@ function Given({ entered, k, methods, onSet, onK }: GivenProps) {
 }
 
 interface TurnProps {
+  readonly field: string;
   readonly label: string;
   readonly value: number;
   readonly from: number;
   readonly to: number;
   readonly step: number;
+  readonly dimension: Dimension;
+  readonly unit?: string;
+  readonly problem: (value: number) => string | undefined;
   readonly onChange: (value: number) => void;
-  readonly children: React.ReactNode;
 }
 
+/** What the sliders reach; the fields take more. */
+const RANGES = {
+  t: { from: 0.3, to: 6, step: 0.05, dimension: "length" },
+  r: { from: 0, to: 12, step: 0.1, dimension: "length" },
+  angle: { from: 5, to: 180, step: 1, dimension: "angle" },
+  k: { from: 0, to: 0.6, step: 0.005, dimension: "number", unit: "K" },
+} as const;
+
 /** A value as a slider and a field. */
-function Turn({ label, value, from, to, step, onChange, children }: TurnProps) {
+function Turn({ field, label, value, from, to, step, dimension, unit, problem, onChange }: TurnProps) {
   return (
     <div className="flex items-center gap-2">
       <span className="w-[92px] shrink-0">{label}</span>
@@ -375,7 +364,15 @@ function Turn({ label, value, from, to, step, onChange, children }: TurnProps) {
           className="block size-4 rounded-full border-2 border-moss bg-panel"
         />
       </Slider.Root>
-      {children}
+      <NumberBox
+        label={unit ?? label}
+        field={field}
+        value={value}
+        dimension={dimension}
+        unit={unit}
+        problem={problem}
+        onChange={onChange}
+      />
     </div>
   );
 }
