@@ -5,6 +5,8 @@ import { Dialog } from "../../ui/dialog.tsx";
 import { FindingMark } from "../../ui/finding-mark.tsx";
 
 interface PasteRowsProps {
+  /** What was pasted into the table itself. */
+  readonly pasted: string;
   readonly rule: TableRule;
   readonly reason: string;
   readonly onClose: () => void;
@@ -15,9 +17,9 @@ interface PasteRowsProps {
 const LONGEST_SHOWN = 20_000;
 
 /** A table pasted from a spreadsheet or read from a CSV file. It comes in whole, or not at all. */
-export function PasteRows({ rule, reason, onClose, onTake }: PasteRowsProps) {
-  const [text, setText] = useState("");
-  const [file, setFile] = useState<string>();
+export function PasteRows({ pasted, rule, reason, onClose, onTake }: PasteRowsProps) {
+  const [text, setText] = useState(pasted);
+  const [file, setFile] = useState(pasted === "" ? undefined : "from the clipboard");
   const [problems, setProblems] = useState<readonly CellProblem[]>([]);
   const input = useRef<HTMLInputElement>(null);
   // What was allowed to be mended stays so for this text.

@@ -28,7 +28,8 @@ const ROW_HEIGHT = 26;
 
 /** A chart's table: every cell a field, pasted and imported as a whole, however long it is. */
 export function TableEditor({ rule, chart, onChange }: TableEditorProps) {
-  const [pasting, setPasting] = useState(false);
+  // What is being pasted, or nothing while the dialog is closed.
+  const [pasting, setPasting] = useState<string>();
   const { rows } = rule;
   const columns = ["thickness", "radius", rule.angleIs, rule.gives];
   const problems = useMemo(() => {
@@ -41,7 +42,15 @@ export function TableEditor({ rule, chart, onChange }: TableEditorProps) {
     onChange({ ...rule, rows: [...rows, [last[0], last[1], last[2] + 15, last[3]]] });
   };
   return (
-    <div>
+    <div
+      onPaste={(e) => {
+        const text = e.clipboardData.getData("text");
+        // Several cells are meant for the table, not for the field that has the cursor.
+        if (pasting !== undefined || !/[\t\n]/.test(text.trim())) return;
+        e.preventDefault();
+        setPasting(text);
+      }}
+    >
       <div className="mb-1 flex items-center gap-2">
         <span className="grow text-quiet">{rows.length === 1 ? "1 row" : `${rows.length} rows`}</span>
         {!sorted && (
@@ -49,7 +58,7 @@ export function TableEditor({ rule, chart, onChange }: TableEditorProps) {
             Sort rows
           </Button>
         )}
-        <Button data-paste onClick={() => setPasting(true)}>
+        <Button data-paste onClick={() => setPasting("")}>
           <ClipboardPaste size={14} /> Paste or import
         </Button>
         <Button onClick={() => download(`${fileName(chart.name)}.csv`, writeChartText(rule), "text/csv")}>
@@ -71,14 +80,15 @@ export function TableEditor({ rule, chart, onChange }: TableEditorProps) {
           may interpolate between two thicknesses
         </label>
       </div>
-      {pasting && (
+      {pasting !== undefined && (
         <PasteRows
+          pasted={pasting}
           rule={rule}
           reason={chart.reason}
-          onClose={() => setPasting(false)}
+          onClose={() => setPasting(undefined)}
           onTake={(next) => {
             onChange({ ...rule, rows: next });
-            setPasting(false);
+            setPasting(undefined);
           }}
         />
       )}
