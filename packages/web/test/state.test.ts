@@ -40,6 +40,8 @@ describe("saving", () => {
     const newer = edit(state, documentOf("130"));
     const late = partReducer(newer, partActions.saveLanded({ revision: 2, document: changed }));
     expect(late).toMatchObject({ revision: 2, saving: { at: "waiting" } });
+    // Undone back to what the server has there is nothing left to save.
+    expect(partReducer(state, partActions.undone()).saving.at).toBe("saved");
   });
 
   test("in two windows: keeping mine goes on from their revision, taking theirs can be undone", () => {
