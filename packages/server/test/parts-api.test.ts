@@ -1,54 +1,26 @@
 import { copyFileSync, existsSync, mkdtempSync, rmSync } from "node:fs";
-import { createServer, type Server } from "node:http";
-import type { AddressInfo } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { fileURLToPath } from "node:url";
 import { LARGEST_DOCUMENT, newPart, type PartDocument } from "@hillcrest/core";
-import { closeDatabase, createApp, openDatabase, type PartEntry, type StoredPart } from "@hillcrest/server";
+import type { PartEntry, StoredPart } from "@hillcrest/server";
 import libsql from "libsql";
-import { pino } from "pino";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { type RunningServer, runServer } from "./running-server.ts";
 
 const folder = mkdtempSync(join(tmpdir(), "hillcrest-api-"));
 const file = join(folder, "parts.sqlite");
-const demo = fileURLToPath(new URL("../../../demo", import.meta.url));
-
-let server: Server;
-let base = "";
-let close: () => Promise<void>;
-
-async function start(): Promise<void> {
-  const source = await openDatabase(file);
-  server = createServer(createApp({ source, log: pino({ level: "silent" }), demo }));
-  await new Promise<void>((done) => server.listen(0, "127.0.0.1", done));
-  base = `http://127.0.0.1:${(server.address() as AddressInfo).port}/api`;
-  close = async () => {
-    await new Promise((done) => server.close(done));
-    await closeDatabase(source);
-  };
-}
+let api: RunningServer;
+const start = async () => {
+  api = await runServer(file);
+};
+const close = () => api.close();
+const ask = <T = unknown>(method: string, path: string, body?: unknown) => api.ask<T>(method, path, body);
 
 beforeAll(start);
 afterAll(async () => {
   await close();
   rmSync(folder, { recursive: true });
 });
-
-async function ask<T = unknown>(
-  method: string,
-  path: string,
-  body?: unknown,
-): Promise<{ status: number; body: T }> {
-  const text = typeof body === "string" ? body : JSON.stringify(body);
-  const headers = { "content-type": "application/json" };
-  const response = await fetch(base + path, {
-    method,
-    ...(body === undefined ? {} : { body: text, headers }),
-  });
-  const answer = response.status === 204 ? undefined : await response.json();
-  return { status: response.status, body: answer as T };
-}
 
 const document = (name: string, width = "120"): PartDocument => ({
   ...newPart(name),

@@ -1,9 +1,6 @@
 import { mkdtempSync, rmSync } from "node:fs";
-import { createServer, type Server } from "node:http";
-import type { AddressInfo } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { fileURLToPath } from "node:url";
 import {
   type BendChart,
   type CardSnapshot,
@@ -18,7 +15,6 @@ import {
   addDemoParts,
   addDemoStock,
   closeDatabase,
-  createApp,
   openDatabase,
   type PartEntry,
   PartService,
@@ -27,49 +23,28 @@ import {
   StockService,
   type StoredPart,
 } from "@hillcrest/server";
-import { pino } from "pino";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { demo, type RunningServer, runServer } from "./running-server.ts";
 
 const folder = mkdtempSync(join(tmpdir(), "hillcrest-stock-"));
 const file = join(folder, "stock.sqlite");
-const demo = fileURLToPath(new URL("../../../demo", import.meta.url));
-
-let server: Server;
-let base = "";
-let close: () => Promise<void>;
-
-async function start(): Promise<void> {
-  const source = await openDatabase(file);
-  const stock = new StockService(source);
-  if (await stock.isEmpty()) {
+let api: RunningServer;
+const start = async () => {
+  api = await runServer(file, async (source) => {
+    const stock = new StockService(source);
+    if (!(await stock.isEmpty())) return;
     await addDemoStock(stock, demo);
     await addDemoParts(new PartService(source), demo);
-  }
-  server = createServer(createApp({ source, log: pino({ level: "silent" }), demo }));
-  await new Promise<void>((done) => server.listen(0, "127.0.0.1", done));
-  base = `http://127.0.0.1:${(server.address() as AddressInfo).port}/api`;
-  close = async () => {
-    await new Promise((done) => server.close(done));
-    await closeDatabase(source);
-  };
-}
+  });
+};
+const close = () => api.close();
+const ask = <T = unknown>(method: string, path: string, body?: unknown) => api.ask<T>(method, path, body);
 
 beforeAll(start);
 afterAll(async () => {
   await close();
   rmSync(folder, { recursive: true });
 });
-
-async function ask<T = unknown>(method: string, path: string, body?: unknown) {
-  const response = await fetch(base + path, {
-    method,
-    ...(body === undefined
-      ? {}
-      : { body: JSON.stringify(body), headers: { "content-type": "application/json" } }),
-  });
-  const answer = response.status === 204 ? undefined : await response.json();
-  return { status: response.status, body: answer as T };
-}
 
 const entry = async <T extends StockItem>(section: StockSection, id: string) =>
   (await ask<StockEntry & { item: T }>("GET", `/stock/${section}/${id}`)).body;

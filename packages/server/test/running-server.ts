@@ -1,0 +1,43 @@
+import { createServer } from "node:http";
+import type { AddressInfo } from "node:net";
+import { fileURLToPath } from "node:url";
+import { closeDatabase, createApp, openDatabase } from "@hillcrest/server";
+import { pino } from "pino";
+import type { DataSource } from "typeorm";
+
+export const demo = fileURLToPath(new URL("../../../demo", import.meta.url));
+
+export interface RunningServer {
+  readonly ask: <T = unknown>(
+    method: string,
+    path: string,
+    body?: unknown,
+  ) => Promise<{ status: number; body: T }>;
+  readonly close: () => Promise<void>;
+}
+
+/** The API on a database file, listening on a free port. `prepare` fills the database first. */
+export async function runServer(
+  file: string,
+  prepare: (source: DataSource) => Promise<void> = async () => undefined,
+): Promise<RunningServer> {
+  const source = await openDatabase(file);
+  await prepare(source);
+  const server = createServer(createApp({ source, log: pino({ level: "silent" }), demo }));
+  await new Promise<void>((done) => server.listen(0, "127.0.0.1", done));
+  const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}/api`;
+  return {
+    ask: async <T>(method: string, path: string, body?: unknown) => {
+      const text = typeof body === "string" ? body : JSON.stringify(body);
+      const headers = { "content-type": "application/json" };
+      const sent = body === undefined ? {} : { body: text, headers };
+      const response = await fetch(base + path, { method, ...sent });
+      const answer = response.status === 204 ? undefined : await response.json();
+      return { status: response.status, body: answer as T };
+    },
+    close: async () => {
+      await new Promise((done) => server.close(done));
+      await closeDatabase(source);
+    },
+  };
+}
