@@ -30,7 +30,7 @@ import { randomChain } from "./random-chains.ts";
 // PROPERTY_RUNS it looks elsewhere each time.
 if (!process.env.PROPERTY_RUNS) fc.configureGlobal({ seed: 20261123 });
 // The full run asks 2,000 parts of each: PROPERTY_RUNS=2000.
-const RUNS = Number(process.env.PROPERTY_RUNS ?? 250);
+const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 250);
 const share = fc.double({ min: 0, max: 1, noNaN: true });
 const sheetOf = (document: PartDocument) => buildPart(document).sheet;
 

@@ -1,4 +1,6 @@
 import { readFileSync } from "node:fs";
+import fc from "fast-check";
+import { describe, expect, test } from "vitest";
 import {
   allowanceOf,
   type BendChart,
@@ -12,11 +14,13 @@ import {
   checkChartRows,
   couponNumbers,
   din6935Compensation,
+  examinePart,
   followStudy,
   forcePerMetre,
   itemProblems,
   kByChart,
   leastLeg,
+  newPart,
   type RowsReading,
   readChartText,
   readLibrary,
@@ -30,9 +34,7 @@ import {
   tableValue,
   toRadians,
   writeChartText,
-} from "@hillcrest/core";
-import fc from "fast-check";
-import { describe, expect, test } from "vitest";
+} from "../src/index.ts";
 
 const worked = JSON.parse(readFileSync(new URL("./cases/worked-numbers.json", import.meta.url), "utf8")) as {
   bendFormulas: { t: number; r: number; angle: number; K?: number; BA: number }[];
@@ -192,6 +194,35 @@ describe("every worked bend formula is found again", () => {
       const setback = angle >= 90 ? 5 : Math.tan(s.angle / 2) * 5;
       expect(ba - 2 * setback).toBeCloseTo(din6935Compensation(s), 9);
     }
+  });
+
+  test("below a bend of 15° DIN 6935 adds nothing, and a switch carries its formula on", () => {
+    for (const angle of [0.5, 5, 14.9]) {
+      const s = shape(2, 3, angle);
+      expect(din6935Compensation(s)).toBe(0);
+      const standard = bendAllowance(s, kAt({ method: "DIN 6935" }, 2, 3, angle).k);
+      expect(standard).toBeCloseTo(2 * Math.tan(s.angle / 2) * 5, 12);
+      const carried = kAt({ method: "DIN 6935", carryOn: true }, 2, 3, angle).k;
+      expect(carried).toBeCloseTo(kAt({ method: "DIN 6935" }, 2, 3, 90).k, 12);
+    }
+    expect(kAt({ method: "DIN 6935" }, 2, 3, 15).k).toBeCloseTo(kAt({ method: "DIN 6935" }, 2, 3, 90).k, 12);
+    const answer = kByChart({ id: "d", name: "Standard", rule: { method: "DIN 6935" } }, shape(2, 3, 5));
+    expect(answer.k).toBeGreaterThan(0.9);
+    expect(answer.source.lines[0].text).toBe("opening angle 175°, above 165°: v = 0, so BD = 0");
+  });
+
+  test("so does the blank, without a finding on its K", () => {
+    const slight = examinePart({
+      ...newPart("Slight"),
+      stock: { ...newPart("x").stock, flatBy: "DIN 6935" },
+      steps: [
+        { id: "s1", kind: "plate", width: "100", depth: "50" },
+        { id: "s2", kind: "flange", edges: [{ key: "a", at: "s1.east" }], angle: "10", length: "30" },
+      ],
+    });
+    expect(slight.findings).toEqual([]);
+    expect(slight.blank!.width).toBeCloseTo(130, 9);
+    expect(slight.bends[0].deduction).toBeCloseTo(0, 12);
   });
 });
 

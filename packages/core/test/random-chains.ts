@@ -79,7 +79,7 @@ const lip: fc.Arbitrary<Recipe> = fc
     at: among("left", "centre"),
   })
   .map(({ where, ...l }) => (b) => ({
-    kind: "lip",
+    kind: "lug",
     edges: picks(at(edgesOf(b), where)),
     leftLean: 10,
     rightLean: 5,

@@ -250,13 +250,13 @@ describe("hems", () => {
 
 describe("lips, cuts and corners of the outline", () => {
   test("a 25 × 10 lug in the middle of an edge is one pick and two numbers", () => {
-    const b = build(plate, step("s2", "lip", { edges: at("s1.north"), width: "25", length: "10" }));
+    const b = build(plate, step("s2", "lug", { edges: at("s1.north"), width: "25", length: "10" }));
     expect(area(b, "s1")).toBeCloseTo(9600 + 250, 9);
     const end = findEdge(b.sheet!, "s1.s2a-end")!;
     expect([end.edge.left.x, end.edge.right.x, end.edge.left.y]).toEqual([-12.5, 12.5, 50]);
     // The edge goes on to both sides of it, and a flange can stand on either.
     const beside = step("s3", "flange", { edges: at("s1.north"), length: "12" });
-    expect(build(plate, step("s2", "lip", { edges: at("s1.north") }), beside).bends[0].length).toBeCloseTo(
+    expect(build(plate, step("s2", "lug", { edges: at("s1.north") }), beside).bends[0].length).toBeCloseTo(
       47.5,
       9,
     );
@@ -563,8 +563,8 @@ describe("mirror, pattern and split", () => {
     );
     expect(stops(plate, step("s3", "mirror", {}))[0]).toContain("nothing to mirror yet");
     expect(
-      stops(plate, tab, step("s3", "pattern", { steps: at("s2"), count: "9", pitch: "25" }))[0],
-    ).toContain("Place 6: It would stand beside the edge");
+      stops(plate, tab, step("s3", "pattern", { steps: at("s2"), count: "3", pitch: "500" }))[0],
+    ).toContain("It would stand beside the edge");
     expect(
       stops(plate, tab, step("s3", "pattern", { steps: at("s2"), count: "3", pitch: "8" }))[0],
     ).toContain("Set the copies further apart");
@@ -655,7 +655,7 @@ describe("flanges that follow the rest of the part", () => {
     expect(findEdge(b.sheet!, "s2a.side-b")!.length).toBeCloseTo(10, 9);
     const lip = build(
       plate,
-      step("s2", "lip", { edges: at("s1.north"), shape: "outline", points: ear, width: "40" }),
+      step("s2", "lug", { edges: at("s1.north"), shape: "outline", points: ear, width: "40" }),
     );
     expect(area(lip, "s1")).toBeCloseTo(9600 + 800, 9);
     const behind = { ...wall, ...drawn, points: rows([-20, -2], [20, 0], [0, 9]) };
@@ -824,4 +824,149 @@ describe("what is lost, measured and carried over", () => {
     expect(b.sheet!.plates[1]).toBe(a.sheet!.plates[1]);
     expect(b.sheet!.plates[2]).not.toBe(a.sheet!.plates[2]);
   });
+});
+
+describe("bend lines", () => {
+  const folded = step("s2", "fold", { from: at("s1.south"), distance: "40", angle: "90" });
+  const holed = (x: string, y: string, d: string, axis: "south" | "west") => [
+    { ...plate, holes: [{ key: "a", x, y, d }] },
+    { ...folded, from: at(`s1.${axis}`), distance: axis === "south" ? "40" : "60" },
+  ];
+  const lengths = (b: PartBuild) =>
+    b.blank!.centreLines[0].pieces.map((p) => Math.hypot(p.b.x - p.a.x, p.b.y - p.a.y));
+
+  test.each([
+    ["0", "20"],
+    ["10", "20"],
+    ["-25.5", "6"],
+    ["15", "40"],
+    ["0", "3.3"],
+    ["-30", "12"],
+    ["12.25", "25.4"],
+    ["7", "1"],
+  ])("stop at a round hole centred on the line at %s, ⌀ %s", (place, d) => {
+    for (const axis of ["south", "west"] as const) {
+      // What reaches into the bend is told; here the line alone is looked at.
+      const b = examinePart(
+        part(...holed(axis === "south" ? place : "0", axis === "south" ? "0" : place, d, axis)),
+      );
+      const half = axis === "south" ? 60 : 40;
+      const got = lengths(b).sort((p, q) => p - q);
+      const want = [half + Number(place) - Number(d) / 2, half - Number(place) - Number(d) / 2].sort(
+        (p, q) => p - q,
+      );
+      expect(got).toEqual(want.map((v) => expect.closeTo(v, 9)));
+    }
+  });
+
+  test("pass a hole that only comes near", () => {
+    const b = examinePart(part(...holed("0", "12", "20", "south")));
+    expect(lengths(b)).toEqual([expect.closeTo(120, 9)]);
+  });
+});
+
+describe("jogs that lean back", () => {
+  // t 1, r 1.5, K 0.4: offset 14 at 120° leaves a middle of 9.2376 and ends 1.1547 behind its line.
+  const lean = (...steps: StepDocument[]) => {
+    const stock = { ...newPart("x").stock, thickness: "1", k: "0.4", radius: "1.5" };
+    return examinePart({ ...part({ ...plate, width: "30", depth: "90" }, ...steps), stock });
+  };
+  const jog = (values: object) =>
+    step("s2", "jog", { from: at("s1.south"), distance: "40", offset: "14", angle: "120", ...values });
+
+  test.each([
+    {},
+    { moves: "near" },
+    { turn: "down" },
+  ])("keep the folded length and all their metal: %o", (values) => {
+    const b = lean(jog(values));
+    expect(b.findings).toEqual([]);
+    worked(b.blank!.area, 3250.530187);
+    expect(b.blank!.outlines.length).toBe(1);
+    expect(size(b)).toEqual([30, 90, 15].map((v) => expect.closeTo(v, 6)));
+    // Both plates carry their sides on, so that flanges can stand on them.
+    const far = b.sheet!.plates.find((p) => p.id === "s2")!;
+    const end = "moves" in values ? "south" : "north";
+    expect(far.edges.map((e) => e.role).sort()).toEqual(["east", "west", end].sort());
+  });
+
+  test("step over something, both ways", () => {
+    const b = examinePart({
+      ...part(
+        { ...plate, width: "30", depth: "190" },
+        step("s2", "jog", {
+          form: "over",
+          from: at("s1.south"),
+          distance: "90",
+          thingWidth: "30",
+          thingHeight: "13",
+          clearance: "1",
+          angle: "120",
+        }),
+      ),
+      stock: { ...newPart("x").stock, thickness: "1", k: "0.4", radius: "1.5" },
+    });
+    expect(b.findings).toEqual([]);
+    worked(b.blank!.area, 30 * 190 + 2 * (3250.530187 - 2700));
+    expect(size(b)).toEqual([30, 190, 15].map((v) => expect.closeTo(v, 6)));
+  });
+
+  test("move on with what is built on them", () => {
+    const b = lean(jog({}), step("s3", "flange", { edges: at("s2.north"), length: "20" }));
+    expect(b.findings).toEqual([]);
+    expect(size(b)[2]).toBeCloseTo(14 + 20, 6);
+  });
+});
+
+describe("flanges that turn by 180° and more", () => {
+  const wall = (values: object) =>
+    examinePart(part(plate, step("s2", "flange", { edges: at("s1.north"), radius: "3", ...values })));
+
+  test("measure to the tangent or the outermost face, where there is no mould point", () => {
+    const told = wall({ angle: "180", length: "30" }).findings.map((f) => f.message);
+    expect(told[0]).toContain(
+      "At 180° and beyond a bend has no mould point: measure to the tangent or the outermost face",
+    );
+  });
+
+  test.each([
+    ["180", "tangent", 30],
+    ["180", "outermost", 30 - 4.5],
+    ["200", "outermost", 10 - 4.5],
+    ["330", "tangent", 0.5],
+  ])("%s°, to the %s: the straight leg is %d", (angle, lengthTo, leg) => {
+    const length = String(lengthTo === "tangent" ? leg : leg + 4.5);
+    const b = wall({ angle, lengthTo, length });
+    expect(b.findings).toEqual([]);
+    // Outer face on the edge: from 180° on the bend begins r + t behind it.
+    worked(b.blank!.height, 80 - 4.5 + allowance(Number(angle), 3) + leg);
+  });
+
+  test("is stopped where its leg would run through its own plate", () => {
+    expect(wall({ angle: "330", lengthTo: "tangent", length: "20" }).findings[0].message).toContain(
+      "would run through its own plate A",
+    );
+  });
+});
+
+test("a tube's seam gap is measured on the side that the chain names, whatever it is called", () => {
+  const tube = (on: string, radius: string) =>
+    build(
+      step("s1", "profile", {
+        legs: [{ key: "a", form: "arc", turn: "360", radius, length: "0" }],
+        width: "60",
+        on,
+        gap: "2",
+      }),
+    ).blank!;
+  const along = (inside: number, gapAt: number) => (2 * Math.PI - 2 / gapAt) * (inside + K * T);
+  for (const [on, radius, at] of [
+    ["outer", "20", 20],
+    ["A", "20", 20],
+    ["inner", "18.5", 18.5],
+    ["B", "18.5", 18.5],
+    ["tangent", "18.5", 18.5],
+    ["middle", "19.25", 19.25],
+  ] as const)
+    worked(tube(on, radius).height, along(18.5, at));
 });

@@ -1,4 +1,6 @@
 import { readdirSync, readFileSync } from "node:fs";
+import fc from "fast-check";
+import { describe, expect, test } from "vitest";
 import {
   bendAllowance,
   buildPart,
@@ -21,9 +23,7 @@ import {
   whyBend,
   whyBlankSize,
   whyMass,
-} from "@hillcrest/core";
-import fc from "fast-check";
-import { describe, expect, test } from "vitest";
+} from "../src/index.ts";
 
 const demo = new URL("../../../demo/", import.meta.url);
 const parts = readdirSync(demo)
@@ -118,7 +118,9 @@ describe("a part with a stock card", () => {
     expect(force).toMatchObject({ v: 10, die: "v-10", tooMuch: false });
     expect(force!.perMetre).toBeCloseTo((1.33 * 420 * 1.5 ** 2) / 10, 12);
     const weak = { ...card, dies: card.dies.map((d) => ({ ...d, mostForce: 100 })) };
-    expect(messages(withStock({ card: weak }), "die-force")).toHaveLength(7);
+    expect(messages(withStock({ card: weak }), "die-force")).toEqual([
+      expect.stringContaining("Bends 1, 2, 3, 4, 5, 6 and 7 take"),
+    ]);
   });
 });
 
@@ -150,7 +152,9 @@ describe("one bend that goes its own way", () => {
     expect(messages(change({ radius: "2" }), "card-radius")).toEqual([]);
     const foot = partNamed("solar-panel-foot.json");
     const jogged = foot.steps.map((s) => (s.kind === "jog" ? { ...s, radius: "2.5" } : s));
-    expect(messages({ ...foot, steps: jogged }, "card-radius")).toHaveLength(2);
+    expect(messages({ ...foot, steps: jogged }, "card-radius")).toEqual([
+      expect.stringMatching(/Bends \d and \d: radius/),
+    ]);
   });
 });
 
@@ -212,7 +216,8 @@ describe("inches", () => {
     ["2*t + 0.5", 3 + 12.7],
     ["2*t", 3],
     ["max(t, 1/8)", 3.175],
-    ["5-1/2", 4.5 * 25.4],
+    ["5-1/2", 5.5 * 25.4],
+    ["5 - 1/2", 4.5 * 25.4],
     ["10mm + 1/4", 10 + 6.35],
   ])("%s typed in an inch part is %d mm, and comes back as it was typed", (typed, mm) => {
     const stored = storedFrom(typed, "length", "in", names);

@@ -10,7 +10,7 @@ import {
   deductionSetbacks,
 } from "./chart.ts";
 import { type ChartTable, changesSetback, chartTable, standing, tableValue } from "./chart-table.ts";
-import { din6935Factor, din6935K } from "./din6935.ts";
+import { din6935Factor, din6935K, isSlight } from "./din6935.ts";
 import type { KSource, SourceLink, WhyLine } from "./why-line.ts";
 
 /** The neutral-axis ratio that a chart finds for a bend, and how. */
@@ -35,7 +35,7 @@ export function sayRule(rule: ChartRule): string {
     case "table":
       return `${rule.gives} by thickness × radius × angle, ${rule.rows.length} rows`;
     case "DIN 6935":
-      return "DIN 6935";
+      return rule.carryOn ? "DIN 6935, its formula also below 15°" : "DIN 6935";
     case "expression":
       return `${rule.gives} = ${rule.expression}`;
   }
@@ -58,7 +58,7 @@ export function kByChart(chart: Named & { readonly rule: ChartRule }, shape: Ben
     case "K by r/t":
       return kByRatio(chart, rule, shape);
     case "DIN 6935":
-      return kByDin(chart.name, link, shape);
+      return kByDin(chart.name, link, shape, rule.carryOn);
     case "table":
       return kByTable(chart, rule, shape);
     case "expression":
@@ -67,7 +67,9 @@ export function kByChart(chart: Named & { readonly rule: ChartRule }, shape: Ben
 }
 
 /** K by DIN 6935, as a chart of that rule and as a stock without a chart both have it. */
-export function kByDin(name: string, link: SourceLink, { t, r }: BendShape): ChartAnswer {
+export function kByDin(name: string, link: SourceLink, shape: BendShape, carryOn = false): ChartAnswer {
+  const { t, r } = shape;
+  if (!carryOn && isSlight(shape.angle)) return slightByDin(name, link, shape);
   const factor = din6935Factor(t, r);
   const formula = r / t > 5 ? "k = 1 for r/t above 5" : "k = 0.65 + 0.5·log10(r/t), never below 0";
   const lines: WhyLine[] = [
@@ -76,6 +78,21 @@ export function kByDin(name: string, link: SourceLink, { t, r }: BendShape): Cha
     { text: `K = k/2 = ${n(factor / 2)}`, source: name, link },
   ];
   return { k: din6935K(t, r), source: { label: name, link, lines } };
+}
+
+/** Above 165° opening the standard adds nothing: flat = a + b, to the outer mould point. What K follows may exceed 1. */
+function slightByDin(name: string, link: SourceLink, shape: BendShape): ChartAnswer {
+  const setback = Math.tan(shape.angle / 2) * (shape.r + shape.t);
+  const k = kFromAllowance(shape, 2 * setback);
+  const lines: WhyLine[] = [
+    {
+      text: `opening angle ${n(180 - degreesOf(shape))}°, above 165°: v = 0, so BD = 0`,
+      source: "DIN 6935",
+    },
+    { text: `BA = 2·tan(θ/2)·(r + t) = ${n(2 * setback)} mm` },
+    { text: `K = (BA/θ − r)/t = ${n(k)}`, source: name, link },
+  ];
+  return { k, source: { label: name, link, lines } };
 }
 
 function kByRatio(chart: Named, rule: Rule<"K by r/t">, { t, r }: BendShape): ChartAnswer {

@@ -38,7 +38,11 @@ export type ChartRule =
       readonly between: "linear" | "stepwise";
     }
   | TableRule
-  | { readonly method: "DIN 6935" }
+  | {
+      readonly method: "DIN 6935";
+      /** Carries the formula on below a bend of 15°, where the standard takes BD = 0; for those who want no step there. */
+      readonly carryOn?: boolean;
+    }
   | (Giving & {
       readonly method: "expression";
       /** Of `t` and `r` in mm, `angle` in degrees, and `K`, as plain numbers. */

@@ -10,15 +10,21 @@ export function din6935Factor(t: number, r: number): number {
 /** The neutral-axis ratio that DIN 6935 amounts to: half its factor. */
 export const din6935K = (t: number, r: number): number => din6935Factor(t, r) / 2;
 
+/** Up to this bend angle the standard takes the compensation as nothing: an opening angle of 165° and more. */
+export const DIN6935_SLIGHT = Math.PI / 12;
+
+/** Whether a bend is so slight that the standard's formula is not taken: BA is twice the outer setback. */
+export const isSlight = (angle: number): boolean => angle > 1e-9 && angle < DIN6935_SLIGHT - 1e-12;
+
 /**
  * DIN 6935's compensation value v, so that flat = a + b + v. Legs are measured to the outer mould
  * point, and to the outermost tangent where the opening angle is 90° or less.
  */
 export function din6935Compensation({ t, r, angle }: BendShape): number {
+  if (isSlight(angle)) return 0;
   const opening = Math.PI - angle;
   const arc = angle * (r + (t / 2) * din6935Factor(t, r));
   const slack = 1e-12;
   if (opening <= Math.PI / 2 + slack) return arc - 2 * (r + t);
-  if (opening <= (165 * Math.PI) / 180 + slack) return arc - 2 * (r + t) * Math.tan(angle / 2);
-  return 0;
+  return arc - 2 * (r + t) * Math.tan(angle / 2);
 }

@@ -1,38 +1,34 @@
 import { formatFixed, formatShort } from "../units/quantity.ts";
-import type { CheckRule } from "./rule.ts";
+import { type BendRemark, type CheckRule, joinRemarks } from "./rule.ts";
 
 /** A bend that the chart does not cover has a flat length nobody has measured. */
 export const outsideChartRule: CheckRule = ({ bends }) =>
-  bends.flatMap((bend) => {
-    const about = { step: bend.step, part: bend.id };
-    const { outside, warning } = bend.kSource;
-    if (outside)
-      return [
-        {
-          ...about,
-          level: "warn" as const,
-          rule: "outside-chart",
-          message: `Bend ${bend.number}: ${outside} Add a row for it to the chart, or give the bend its own K.`,
-        },
-      ];
-    if (warning)
-      return [
-        {
-          ...about,
-          level: "warn" as const,
-          rule: "k-range",
-          field: "k",
-          message: `Bend ${bend.number}: ${warning}`,
-        },
-      ];
-    return [];
-  });
+  joinRemarks(
+    bends.flatMap((bend): BendRemark[] => {
+      const about = { bend: bend.number, level: "warn" as const, step: bend.step, part: bend.id };
+      const { outside, warning } = bend.kSource;
+      if (outside) {
+        const mend = (them: string) => `: ${outside} Add a row for it to the chart, or give ${them} K.`;
+        return [
+          {
+            ...about,
+            rule: "outside-chart",
+            one: mend("the bend its own"),
+            many: mend("these bends their own"),
+          },
+        ];
+      }
+      return warning
+        ? [{ ...about, rule: "k-range", field: "k", one: `: ${warning}`, many: `: ${warning}` }]
+        : [];
+    }),
+  );
 
 /** A radius that a step gives by itself must be one that the card allows, or be marked as meant. */
 export const cardRadiusRule: CheckRule = ({ bends, stock, steps }) => {
   const radii = stock?.radii;
   if (!radii) return [];
-  return bends.flatMap((bend) => {
+  const remarks = bends.flatMap((bend): BendRemark[] => {
     if (radii.some((r) => Math.abs(r - bend.radius) < 1e-6)) return [];
     // The last step that gives this bend a radius of its own.
     const giver = steps.findLast(({ id, values }) => {
@@ -46,40 +42,42 @@ export const cardRadiusRule: CheckRule = ({ bends, stock, steps }) => {
     if (!giver || giver.values?.choices.corners !== undefined) return [];
     const reason = giver.values?.choices.reason?.trim() ?? "";
     const allowed = radii.map((r) => `${formatShort(r)} mm`).join(", ");
+    const says = `: radius ${formatShort(bend.radius)} mm is not one that the card allows (${allowed}). ${reason ? `It is meant: ${reason}.` : "Take one of them, or say why in “Why not by the stock”."}`;
     return [
       {
+        bend: bend.number,
         level: reason ? ("note" as const) : ("warn" as const),
         rule: "card-radius",
-        message: `Bend ${bend.number}: radius ${formatShort(bend.radius)} mm is not one that the card allows (${allowed}). ${reason ? `It is meant: ${reason}.` : "Take one of them, or say why in “Why not by the stock”."}`,
+        one: says,
+        many: says,
         step: giver.id,
         field: "radius",
         part: bend.id,
       },
     ];
   });
+  return joinRemarks(remarks);
 };
 
 /** A die that bears less than the bend takes may crack, or the brake stall. */
 export const forceRule: CheckRule = ({ bends }) =>
-  bends.flatMap((bend) =>
-    bend.force?.tooMuch
-      ? [
-          {
-            level: "warn" as const,
-            rule: "die-force",
-            message: `Bend ${bend.number} takes ${formatFixed(bend.force.perMetre, 0)} kN for each metre, more than the die ${bend.force.dieName} bears. Bend it over a wider V.`,
-            step: bend.step,
-            part: bend.id,
-          },
-        ]
-      : [],
+  joinRemarks(
+    bends.flatMap((bend): BendRemark[] => {
+      if (!bend.force?.tooMuch) return [];
+      const says = (verb: string, them: string) =>
+        ` ${verb} ${formatFixed(bend.force!.perMetre, 0)} kN for each metre, more than the die ${bend.force!.dieName} bears. Bend ${them} over a wider V.`;
+      const about = { bend: bend.number, step: bend.step, part: bend.id };
+      return [
+        { ...about, level: "warn", rule: "die-force", one: says("takes", "it"), many: says("take", "them") },
+      ];
+    }),
   );
 
 /** A bend tighter than its material bears cracks on the outside. */
 export const leastRadiusRule: CheckRule = ({ bends, stock }) => {
   const least = stock?.leastRadius;
   if (!stock || !least) return [];
-  return bends.flatMap((bend) => {
+  const remarks = bends.flatMap((bend): BendRemark[] => {
     // A hem's fold is pressed shut on purpose.
     if (bend.angle > Math.PI - 1e-6 || bend.angle < 1e-9) return [];
     const ratio = bend.radius / stock.thickness;
@@ -87,17 +85,22 @@ export const leastRadiusRule: CheckRule = ({ bends, stock }) => {
     const cracks = ratio < least.across - 1e-9;
     const least1 = formatShort(least.across * stock.thickness);
     const least2 = formatShort(least.along * stock.thickness);
+    const says = (line: string) =>
+      cracks
+        ? `: radius ${formatShort(bend.radius)} mm is tighter than this material bears: at least ${least1} mm across the grain, ${least2} mm along it.`
+        : `: at radius ${formatShort(bend.radius)} mm ${line} must not lie along the grain, where the material needs ${least2} mm.`;
     return [
       {
+        bend: bend.number,
         level: cracks ? ("warn" as const) : ("note" as const),
         rule: "least-radius",
-        message: cracks
-          ? `Bend ${bend.number}: radius ${formatShort(bend.radius)} mm is tighter than this material bears: at least ${least1} mm across the grain, ${least2} mm along it.`
-          : `Bend ${bend.number}: at radius ${formatShort(bend.radius)} mm its line must not lie along the grain, where the material needs ${least2} mm.`,
+        one: says("its line"),
+        many: says("their lines"),
         step: bend.step,
         field: "radius",
         part: bend.id,
       },
     ];
   });
+  return joinRemarks(remarks);
 };

@@ -1,14 +1,18 @@
-import type { CheckRule } from "./rule.ts";
+import { type CheckRule, joinRemarks } from "./rule.ts";
 
 /** A bend beside metal that stays flat tears there when nothing relieves it. */
 export const reliefRule: CheckRule = ({ sheet }) =>
-  (sheet?.bends ?? []).flatMap((bend) =>
-    bend.unrelieved.map((end) => ({
-      level: "warn" as const,
-      rule: "relief",
-      message: `Bend ${bend.number} has metal beside its ${end} end and no relief there: it will tear. Choose torn, square or round-ended.`,
-      step: bend.step,
-      field: `${end}Relief`,
-      part: bend.id,
-    })),
+  joinRemarks(
+    (sheet?.bends ?? []).flatMap((bend) =>
+      bend.unrelieved.map((end) => ({
+        bend: bend.number,
+        level: "warn" as const,
+        rule: "relief",
+        one: ` has metal beside its ${end} end and no relief there: it will tear. Choose torn, square or round-ended.`,
+        many: ` have metal beside their ${end} ends and no relief there: they will tear. Choose torn, square or round-ended.`,
+        step: bend.step,
+        field: `${end}Relief`,
+        part: bend.id,
+      })),
+    ),
   );

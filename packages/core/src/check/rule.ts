@@ -3,3 +3,44 @@ import type { Finding } from "../steps/finding.ts";
 
 /** One question about whether a part can be made. Gives a finding for each place where the answer is no. */
 export type CheckRule = (build: PartBuild) => readonly Finding[];
+
+/** The same thing said of one bend, and of several. */
+export interface BendRemark extends Omit<Finding, "message"> {
+  readonly bend: number;
+  /** What follows "Bend 3", and what follows "Bends 3 and 5". */
+  readonly one: string;
+  readonly many: string;
+}
+
+const MOST_NAMED = 12;
+
+/** "3", "3 and 5", "3, 5 and 8", "1, 2, … 900 and 901": many are named by the first and the last. */
+function named(numbers: readonly number[]): string {
+  if (numbers.length === 1) return String(numbers[0]);
+  const list =
+    numbers.length <= MOST_NAMED
+      ? numbers.map(String)
+      : [
+          ...numbers.slice(0, MOST_NAMED - 1).map(String),
+          `… ${numbers[numbers.length - 2]}`,
+          String(numbers.at(-1)),
+        ];
+  return `${list.slice(0, -1).join(", ")} and ${list[list.length - 1]}`;
+}
+
+/** What is said alike of many bends becomes one sentence that names them, at the first one's step. */
+export function joinRemarks(remarks: readonly BendRemark[]): Finding[] {
+  const groups = new Map<string, BendRemark[]>();
+  for (const r of remarks) {
+    const key = JSON.stringify([r.level, r.rule, r.one]);
+    const group = groups.get(key);
+    if (group) group.push(r);
+    else groups.set(key, [r]);
+  }
+  return [...groups.values()].map((group) => {
+    const { bend: _bend, one, many, ...finding } = group[0];
+    const numbers = [...new Set(group.map((r) => r.bend))].sort((a, b) => a - b);
+    const message = numbers.length === 1 ? `Bend ${numbers[0]}${one}` : `Bends ${named(numbers)}${many}`;
+    return { ...finding, message };
+  });
+}

@@ -1,11 +1,13 @@
 import { bendDeduction } from "../bend/allowance.ts";
 import { dieFor, forcePerMetre, naturalV } from "../bend/tooling.ts";
 import type { KSource } from "../bend/why-line.ts";
-import { type Blank, blankOf } from "../sheet/blank.ts";
+import { distance } from "../plane/point.ts";
+import { type BendLine, type Blank, blankOf } from "../sheet/blank.ts";
 import type { SheetDraft } from "../sheet/draft.ts";
 import { finishSheet } from "../sheet/finish.ts";
 import { evenState, foldSheet } from "../sheet/fold.ts";
-import { type Box, foldedBox, foldedVolume } from "../sheet/measure.ts";
+import { type Box, foldedBox } from "../sheet/folded-box.ts";
+import { foldedVolume } from "../sheet/measure.ts";
 import type { Sheet } from "../sheet/sheet.ts";
 import type { Finding } from "../steps/finding.ts";
 import type { StockValues } from "../steps/step-kind.ts";
@@ -29,7 +31,9 @@ export interface BendRow {
   readonly kSource: KSource;
   readonly allowance: number;
   readonly deduction?: number;
+  /** Metal on the bend line, in all and piece by piece: an opening or a relief across it is no metal. */
   readonly length: number;
+  readonly pieces: readonly number[];
   /** What air bending it takes; nothing when the strength is not known, or no V makes such a bend. */
   readonly force?: BendForce;
 }
@@ -46,7 +50,7 @@ export interface BendForce {
 }
 
 /** What the stock says about the part as built. Lengths in mm, strength in MPa. */
-export type BuiltStock = Omit<StockValues, "kOf" | "relief">;
+export type BuiltStock = Omit<StockValues, "kOf" | "kOfHem" | "relief">;
 
 /** Everything that follows from a document. Without a plate there is no sheet yet. */
 export interface PartBuild {
@@ -98,19 +102,27 @@ function build(
   const { around, values } = surroundings(document, stock);
   const { draft, outcomes, findings: told, letterOf, numberOf } = runner.run(document, around);
   const findings = [...stockRemarks.map(stockFinding), ...values.flatMap(variableFinding), ...told];
-  const { kOf: _kOf, relief: _relief, ...given } = stock;
+  const { kOf: _kOf, kOfHem: _kOfHem, relief: _relief, ...given } = stock;
   const rest = { steps: outcomes, stock: given, variables: values };
   if (draft.roots.length === 0)
     return { made: { ...rest, bends: [], findings: sortFindings(findings, document.steps) } };
   const { sheet, remarks } = finishSheet(draft, { letterOf, numberOf }, before);
   for (const { step, message, plate } of remarks)
     findings.push({ level: "warn", rule: "layout", step, message, part: plate });
+  const blank = blankOf(sheet);
+  const nothing = noBlank(blank, sheet.roots.length);
+  if (nothing) {
+    findings.push({ level: "stop", rule: "blank", message: nothing.message });
+    // Numbers of what is no part would look like those of one.
+    if (!nothing.shown)
+      return { made: { ...rest, bends: [], findings: sortFindings(findings, document.steps) }, draft };
+  }
   const volume = foldedVolume(sheet);
   const made: PartBuild = {
     ...rest,
     sheet,
-    blank: blankOf(sheet),
-    bends: bendRows(sheet, stock),
+    blank,
+    bends: bendRows(sheet, blank, stock),
     held: [...draft.held],
     folded: {
       box: foldedBox(sheet, foldSheet(sheet, heldState(sheet, draft.held), document.anchor)),
@@ -120,6 +132,28 @@ function build(
     findings: sortFindings(findings, document.steps),
   };
   return { made, draft };
+}
+
+/** Why a blank cannot be cut as one piece of metal for each sheet, and whether there is anything to show. */
+function noBlank(blank: Blank, sheets: number): { message: string; shown: boolean } | undefined {
+  const { width, height, area, outlines } = blank;
+  if (outlines.length > 0 && !Number.isFinite(width + height + area))
+    return {
+      shown: false,
+      message: "The blank has no finite size. Look for a value that is far too large, and make it smaller.",
+    };
+  if (outlines.length === 0 || area <= 1e-6)
+    return {
+      shown: false,
+      message:
+        "Nothing is left of the blank: its cuts take all of the metal. Make them smaller, or move them.",
+    };
+  if (outlines.length > sheets)
+    return {
+      shown: true,
+      message: `The blank falls into ${outlines.length} pieces${sheets > 1 ? ` where ${sheets} are meant` : ""}: nothing joins them once it is cut. Make the cuts between them smaller, or part the sheet with a Split if that is meant.`,
+    };
+  return undefined;
 }
 
 /** Fully folded, but for the bends that the steps hold flat. */
@@ -172,7 +206,7 @@ export function stockNames(stock: StockValues): { names: Names; known: string[] 
   return { names, known: Object.keys(values) };
 }
 
-function bendForce(bend: Sheet["bends"][number], stock: StockValues): BendForce | undefined {
+function bendForce(bend: Sheet["bends"][number], length: number, stock: StockValues): BendForce | undefined {
   const { tensile, thickness, radiusOverV, dies } = stock;
   const shape = { t: thickness, r: bend.radius, angle: bend.angle };
   if (tensile === undefined || bend.radius <= 0 || bend.angle < 1e-9 || bend.angle > Math.PI - 1e-6)
@@ -183,15 +217,16 @@ function bendForce(bend: Sheet["bends"][number], stock: StockValues): BendForce 
   return {
     v,
     perMetre,
-    total: (perMetre * bend.width) / 1000,
+    total: (perMetre * length) / 1000,
     ...(die ? { die: die.id, dieName: die.name } : {}),
     tooMuch: die !== undefined && perMetre > die.mostForce,
   };
 }
 
-function bendRows(sheet: Sheet, stock: StockValues): BendRow[] {
+function bendRows(sheet: Sheet, blank: Blank, stock: StockValues): BendRow[] {
   const letters = new Map(sheet.plates.map((p) => [p.id, p.letter]));
-  return sheet.bends.map((b) => ({
+  return sheet.bends.map((b, i) => ({
+    ...lengthsOf(blank.centreLines[i]),
     id: b.id,
     number: b.number,
     step: b.step,
@@ -203,7 +238,11 @@ function bendRows(sheet: Sheet, stock: StockValues): BendRow[] {
     kSource: b.kSource,
     allowance: b.allowance,
     deduction: bendDeduction({ t: sheet.t, r: b.radius, angle: b.angle }, b.k),
-    length: b.width,
-    force: bendForce(b, stock),
+    force: bendForce(b, lengthsOf(blank.centreLines[i]).length, stock),
   }));
+}
+
+function lengthsOf({ pieces }: BendLine): Pick<BendRow, "length" | "pieces"> {
+  const lengths = pieces.map((p) => distance(p.a, p.b));
+  return { length: lengths.reduce((sum, v) => sum + v, 0), pieces: lengths };
 }

@@ -1,16 +1,18 @@
-import type { MeasureEnd } from "../sheet/measuring.ts";
+import type { MeasureEnd, MeasureFaces } from "../sheet/measuring.ts";
 import type { RawValues } from "../steps/field.ts";
 import type { Units } from "../units/display.ts";
 import type { Follows } from "./follow.ts";
 import type { Variable } from "./variables.ts";
 
 export const DOCUMENT_FORMAT = "hillcrest-part";
-export const DOCUMENT_VERSION = 1;
+export const DOCUMENT_VERSION = 2;
 
 /** A step as written: its kind and values. Values that are not there stand at their defaults. */
 export interface StepDocument extends RawValues {
   readonly id: string;
   readonly kind: string;
+  /** What a person calls it. */
+  readonly name?: string;
   /** A paused step is skipped, and so is what hangs on it. */
   readonly paused?: boolean;
 }
@@ -43,6 +45,8 @@ export interface Measure {
   readonly key: string;
   readonly from: MeasureEnd;
   readonly to: MeasureEnd;
+  /** Between which faces, where the ends name none; the nearest if nothing is said. */
+  readonly faces?: MeasureFaces;
 }
 
 export const MOST_MEASURES = 200;

@@ -1,4 +1,6 @@
-import { bendsFrom, edgeLength, type SheetDraft } from "../sheet/draft.ts";
+import { bendsFrom, edgeLength, reopen, type SheetDraft } from "../sheet/draft.ts";
+import { flangeCornerName, flangeCorners } from "../sheet/meeting-legs.ts";
+import { cornerName, outlineCorners } from "../sheet/round-corners.ts";
 
 /**
  * Names on a sheet that a lost one may have meant, the likeliest first: an edge of the same role on
@@ -27,4 +29,35 @@ export function likelyNames(draft: SheetDraft, name: string, step: string, most 
   }
   found.sort((a, b) => a.rank - b.rank || b.length - a.length);
   return found.slice(0, most).map((f) => f.name);
+}
+
+/**
+ * Corners that a lost one may have meant, the likeliest first: those that one of its two edges is at, on the
+ * same plate's family, then the others of that family. Of flanges that meet, or of outlines, as is asked.
+ */
+export function likelyCorners(
+  draft: SheetDraft,
+  name: string,
+  of: "flanges" | "outline",
+  most = 4,
+): string[] {
+  const dot = name.indexOf(".");
+  const plate = name.slice(0, dot);
+  const roles = name.slice(dot + 1).split("+");
+  const family = /^s\d+/.exec(plate)?.[0] ?? plate;
+  const open = reopen(draft);
+  const names = [...draft.plates.keys()].flatMap((id) =>
+    of === "flanges"
+      ? flangeCorners(open, id).map((c) => flangeCornerName(c))
+      : outlineCorners(open, id).flatMap((c) => cornerName(c) ?? []),
+  );
+  const rank = (other: string) => {
+    const at = other.indexOf(".");
+    const shared = other
+      .slice(at + 1)
+      .split("+")
+      .filter((r) => roles.includes(r)).length;
+    return (other.slice(0, at) === plate ? 0 : other.startsWith(family) ? 1 : 2) * 3 - shared;
+  };
+  return [...new Set(names)].sort((a, b) => rank(a) - rank(b)).slice(0, most);
 }

@@ -3,8 +3,22 @@ import { fail, ok, type Result } from "../result.ts";
 /** Turns a document of one version into the next. Pure; keeps what it does not know. */
 export type Migration = (document: Readonly<Record<string, unknown>>) => Record<string, unknown>;
 
-/** The step from version n to n + 1 stands at index n - 1. Version 1 is the first and current one. */
-export const MIGRATIONS: readonly Migration[] = [];
+/** Version 2: more plate from an edge in its own plane is called by the trade's word for it. */
+const lipsAreLugs: Migration = (document) => ({
+  ...document,
+  ...(Array.isArray(document.steps)
+    ? {
+        steps: document.steps.map((step: unknown) =>
+          typeof step === "object" && step !== null && (step as { kind?: unknown }).kind === "lip"
+            ? { ...step, kind: "lug" }
+            : step,
+        ),
+      }
+    : {}),
+});
+
+/** The step from version n to n + 1 stands at index n - 1. */
+export const MIGRATIONS: readonly Migration[] = [lipsAreLugs];
 
 /**
  * Brings a document up to the current version, one version at a time. A document of a later

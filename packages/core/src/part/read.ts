@@ -3,6 +3,7 @@ import { fail, ok, type Result } from "../result.ts";
 import { type FieldSpec, MOST_PICKS, type PickOf, type RowColumn } from "../steps/field.ts";
 import { STEP_KINDS, stepKind } from "../steps/registry.ts";
 import { snapshotProblems } from "../stock/card-snapshot.ts";
+import { itemProblems } from "../stock/read-item.ts";
 import { UNITS } from "../units/display.ts";
 import {
   DOCUMENT_FORMAT,
@@ -71,6 +72,9 @@ function checkTop(doc: Plain, say: Say): void {
   if (!isPlain(doc.stock)) say("/stock", `"stock" must be an object.`);
   else {
     checkFields(STOCK_FIELDS, doc.stock, "/stock", say);
+    if (doc.stock.libraryMaterial !== undefined)
+      for (const p of itemProblems("materials", doc.stock.libraryMaterial, "/stock/libraryMaterial"))
+        say(p.path, p.message);
     if (doc.stock.card !== undefined)
       for (const p of snapshotProblems(doc.stock.card, "/stock/card")) say(p.path, p.message);
   }
@@ -142,6 +146,8 @@ function checkStep(step: unknown, path: string, seen: Set<string>, say: Say): vo
     say(`${path}/id`, `"id" must be a letter followed by up to 39 letters, digits, - or _.`);
   } else if (seen.has(id)) say(`${path}/id`, `The id "${id}" is used by two steps.`);
   else seen.add(id);
+  if (step.name !== undefined && (typeof step.name !== "string" || step.name.length > LONGEST_NAME))
+    say(`${path}/name`, `"name" must be a text of at most ${LONGEST_NAME} characters.`);
   if (step.paused !== undefined && typeof step.paused !== "boolean")
     say(`${path}/paused`, `"paused" must be true or false.`);
   const kind = typeof step.kind === "string" ? stepKind(step.kind) : undefined;

@@ -3,10 +3,17 @@ import { plateLetter } from "../sheet/sheet.ts";
 import { evaluateFields, type FieldValues, type PickEntry } from "../steps/field.ts";
 import type { Finding } from "../steps/finding.ts";
 import { stepKind } from "../steps/registry.ts";
-import type { BendEdit, StepContext, StepHistory, StockValues } from "../steps/step-kind.ts";
+import type {
+  BendEdit,
+  BendSection,
+  PlaceMark,
+  StepContext,
+  StepHistory,
+  StockValues,
+} from "../steps/step-kind.ts";
 import type { Names } from "../units/expression.ts";
 import type { PartDocument, StepDocument } from "./document.ts";
-import { likelyNames } from "./likely-names.ts";
+import { likelyCorners, likelyNames } from "./likely-names.ts";
 import { bendNumbers, plateIdsOf, plateLabels } from "./references.ts";
 
 /** What became of a step. `later` steps stand after the bookmark. */
@@ -16,6 +23,12 @@ export interface StepOutcome {
   readonly id: string;
   readonly state: StepState;
   readonly values?: FieldValues;
+  /** The section of its first bend, as it came out. */
+  readonly section?: BendSection;
+  /** How its places are measured. */
+  readonly marks?: readonly PlaceMark[];
+  /** What is to be said beside fields. */
+  readonly notes?: Readonly<Record<string, string>>;
 }
 
 /** One step's result, kept so that the steps before a change need not run again. */
@@ -126,7 +139,7 @@ interface StepRun {
 function runStep(run: StepRun): Kept {
   const { index, step, draft, around, edits, labels, history } = run;
   const kind = stepKind(step.kind)!;
-  const title = `${kind.title} ${index + 1}`;
+  const title = `${kind.title} ${index + 1}${step.name?.trim() ? ` “${step.name.trim()}”` : ""}`;
   const findings: Finding[] = [];
   let wrong = false;
   const refuse = (field: string | undefined, message: string) => {
@@ -138,6 +151,15 @@ function runStep(run: StepRun): Kept {
   };
   const warn = (field: string | undefined, message: string) => {
     findings.push({ level: "warn", rule: "step", step: step.id, field, message: `${title}: ${message}` });
+  };
+  const notes: Record<string, string> = {};
+  const marks: PlaceMark[] = [];
+  let section: BendSection | undefined;
+  const cameOut = (numbers: BendSection) => {
+    section ??= numbers;
+  };
+  const note = (field: string, message: string) => {
+    notes[field] = message;
   };
   const lost = (field: string, pick: PickEntry) => {
     wrong = true;
@@ -166,13 +188,23 @@ function runStep(run: StepRun): Kept {
       historyOf,
       refuse,
       warn,
+      note,
+      cameOut,
+      mark: (m) => marks.push(m),
       lost,
     };
     kind.build(values, context);
   }
   // Where some picks work and others do not, what works stands.
   const after: SheetDraft = changed(draft, open) ? open : draft;
-  const outcome: StepOutcome = { id: step.id, state: wrong ? "wrong" : "built", values };
+  const outcome: StepOutcome = {
+    id: step.id,
+    state: wrong ? "wrong" : "built",
+    values,
+    ...(section ? { section } : {}),
+    ...(marks.length > 0 ? { marks } : {}),
+    ...(Object.keys(notes).length > 0 ? { notes } : {}),
+  };
   return { text: run.stepText, before: draft, after, outcome, findings };
 }
 
@@ -195,7 +227,9 @@ function lostFinding(run: StepRun, title: string, field: string, pick: PickEntry
   const noun = role === "" ? "plate or bend" : role.includes("+") ? "corner" : "edge";
   const owner = document.steps.findIndex((s) => plateIdsOf(s).includes(plate));
   const place = `${owner < 0 ? "a plate" : labels.letterOf(plate)} ${role.replace("+", " and ")}`.trim();
-  const names = likelyNames(draft, pick.at, step.id);
+  const names = role.includes("+")
+    ? likelyCorners(draft, pick.at, step.kind === "corner" ? "flanges" : "outline")
+    : likelyNames(draft, pick.at, step.id);
   const offers = names.length > 0 ? { field, key: pick.key, names } : undefined;
   const reason = () => {
     if (owner < 0) return `the ${noun} it stood on is gone. Pick another ${noun} for it.`;

@@ -1,6 +1,6 @@
 import { type FieldSpec, MOST_PICKS, type RowColumn } from "../steps/field.ts";
 import { STEP_KINDS } from "../steps/registry.ts";
-import { snapshotSchema } from "../stock/library-schema.ts";
+import { itemSchema, snapshotSchema } from "../stock/library-schema.ts";
 import { UNITS } from "../units/display.ts";
 import { DOCUMENT_FORMAT, DOCUMENT_VERSION, LONGEST_NAME, MOST_MEASURES, MOST_STEPS } from "./document.ts";
 import { STOCK_FIELDS } from "./stock.ts";
@@ -20,7 +20,7 @@ const MEASURE_END: Schema = {
   properties: {
     kind: { enum: ["edge", "plate", "bend", "corner", "hole"] },
     name: { type: "string" },
-    face: { enum: ["A", "B"], description: "Which face; the nearer one if none is named" },
+    face: { enum: ["A", "B", "middle"], description: "Which face; as the measurement says if none is named" },
   },
 };
 
@@ -81,7 +81,14 @@ export function documentSchema(): Schema {
       format: { const: DOCUMENT_FORMAT },
       version: { const: DOCUMENT_VERSION },
       name: { type: "string", minLength: 1, maxLength: LONGEST_NAME },
-      stock: { type: "object", properties: { card: snapshotSchema(), ...properties(STOCK_FIELDS) } },
+      stock: {
+        type: "object",
+        properties: {
+          card: snapshotSchema(),
+          libraryMaterial: itemSchema("materials"),
+          ...properties(STOCK_FIELDS),
+        },
+      },
       units: {
         enum: [...UNITS],
         default: "mm",
@@ -132,6 +139,7 @@ export function documentSchema(): Schema {
           required: ["id", "kind"],
           properties: {
             id: { type: "string", pattern: "^[A-Za-z][A-Za-z0-9_-]{0,39}$" },
+            name: { type: "string", maxLength: LONGEST_NAME },
             paused: { type: "boolean" },
           },
           oneOf: STEP_KINDS.map((k) => ({

@@ -1,4 +1,12 @@
 import { type ChartAnswer, kByChart, kByDin } from "../bend/chart-look-up.ts";
+import {
+  HEM_FORMS,
+  HEM_RULES,
+  type HemForm,
+  type HemRule,
+  kForHem,
+  STARTING_HEM_K,
+} from "../bend/hem-rule.ts";
 import type { SourceLink } from "../bend/why-line.ts";
 import { makeRelief } from "../steps/bend-values.ts";
 import {
@@ -10,11 +18,41 @@ import {
   RELIEF_SHAPES,
 } from "../steps/field.ts";
 import type { StockValues } from "../steps/step-kind.ts";
-import type { CardSnapshot } from "../stock/card-snapshot.ts";
+import { type CardSnapshot, hemValues } from "../stock/card-snapshot.ts";
+import type { Material } from "../stock/library.ts";
 import { evaluateExpression, NATURAL_RADIUS } from "../units/expression.ts";
 import { formatShort } from "../units/quantity.ts";
 
 const sized = (c: Readonly<Record<string, string>>) => c.relief === "square" || c.relief === "round";
+
+/** How the flat length of a form of hem is found, as fields. */
+function hemFields(form: HemForm): FieldSpec[] {
+  const label = `${form[0].toUpperCase()}${form.slice(1)} hems`;
+  const by = `${form}HemBy`;
+  return [
+    { kind: "choice", key: by, label: `${label} by`, default: "bends", options: HEM_RULES },
+    {
+      kind: "quantity",
+      key: `${form}HemK`,
+      label: `K of ${form} hems`,
+      dimension: "number",
+      default: formatShort(STARTING_HEM_K[form]),
+      min: 0,
+      max: 1,
+      shown: (c) => c[by] === "K",
+    },
+    {
+      kind: "quantity",
+      key: `${form}HemBA`,
+      label: `BA of ${form} hems`,
+      dimension: "length",
+      default: "t",
+      above: 0,
+      max: 1000,
+      shown: (c) => c[by] === "BA",
+    },
+  ];
+}
 
 /** What the stock of a part says, as fields: the same machinery as a step's. */
 export const STOCK_FIELDS: readonly FieldSpec[] = [
@@ -107,6 +145,7 @@ export const STOCK_FIELDS: readonly FieldSpec[] = [
     max: 1000,
     shown: (c) => c.relief !== "none",
   },
+  ...HEM_FORMS.flatMap(hemFields),
   { kind: "text", key: "reason", label: "Why not by the card", default: "" },
 ];
 
@@ -135,24 +174,39 @@ export interface StockReading {
 
 export const cardOf = (raw: RawValues): CardSnapshot | undefined => raw.card as CardSnapshot | undefined;
 
+/** The material of the shop's library that an own stock points at, as it was taken over. */
+export const materialOf = (raw: RawValues): Material | undefined =>
+  raw.libraryMaterial as Material | undefined;
+
+const materialValues = (material: Material | undefined): RawValues =>
+  material
+    ? {
+        material: material.name,
+        density: material.density,
+        tensile: material.tensile,
+        radiusOverV: material.radiusOverV,
+      }
+    : {};
+
+/** The fields of a stock that a material of the library says. */
+export const MATERIAL_FIELDS: readonly string[] = ["material", "density", "tensile", "radiusOverV"];
+
 /** A part's stock as plain values: those of its card, with what the part says otherwise. */
 export function stockRaw(raw: RawValues): RawValues {
   const card = cardOf(raw);
-  if (!card) return raw;
+  if (!card) return { ...raw, ...materialValues(materialOf(raw)) };
   const own = Object.fromEntries(
     [...OVERRIDABLE, "reason"].filter((key) => raw[key] !== undefined).map((key) => [key, raw[key]]),
   );
   return {
-    material: card.material.name,
-    density: card.material.density,
-    tensile: card.material.tensile,
-    radiusOverV: card.material.radiusOverV,
+    ...materialValues(card.material),
     thickness: card.thickness,
     radius: card.radii[0],
     flatBy: "card",
     relief: card.relief,
     reliefWidth: card.reliefWidth,
     reliefDepth: card.reliefDepth,
+    ...hemValues(card),
     ...own,
   };
 }
@@ -213,6 +267,7 @@ function evaluateRaw(raw: RawValues): FieldValues {
 /** Evaluates a part's stock. With problems there is no stock to build with. */
 export function evaluateStock(raw: RawValues): StockReading {
   const card = cardOf(raw);
+  const material = card?.material ?? materialOf(raw);
   const values = evaluateRaw(stockRaw(raw));
   const problems = [...values.problems];
   const { k, thickness = 0, radius = 0, density = 0, tensile } = values.quantities;
@@ -240,11 +295,14 @@ export function evaluateStock(raw: RawValues): StockReading {
     ...(card
       ? {
           radii: card.radii,
-          leastRadius: { along: card.material.leastRadiusAlong, across: card.material.leastRadiusAcross },
         }
+      : {}),
+    ...(material
+      ? { leastRadius: { along: material.leastRadiusAlong, across: material.leastRadiusAcross } }
       : {}),
     dies: card?.dies ?? [],
     kOf: finder(values, card),
+    kOfHem: hemFinder(values, card),
   };
   return { stock, problems: [], remarks: remarksOf(raw, values, card) };
 }
@@ -259,6 +317,20 @@ function finder({ quantities, choices }: FieldValues, card: CardSnapshot | undef
   const { k = 0 } = quantities;
   const lines = [{ text: `K = ${formatShort(k, 4)}`, source: "stock", link }];
   return () => ({ k, source: { label: "stock", lines, link } });
+}
+
+function hemFinder(values: FieldValues, card: CardSnapshot | undefined): StockValues["kOfHem"] {
+  const { quantities: q, choices } = values;
+  const kOf = finder(values, card);
+  const from = card
+    ? { name: card.name, link: { to: "card", id: card.id } as const }
+    : { name: "stock", link: { to: "stock" } as const };
+  const ruleOf = (form: HemForm): HemRule => {
+    const by = choices[`${form}HemBy`];
+    if (by === "K") return { by, k: q[`${form}HemK`] ?? 0 };
+    return by === "BA" ? { by, allowance: q[`${form}HemBA`] ?? 0 } : { by: "bends" };
+  };
+  return (form, shape) => kForHem(form, ruleOf(form), shape, kOf(shape), from);
 }
 
 /** A chart that was made from test bends leads on to them. */

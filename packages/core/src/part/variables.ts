@@ -1,7 +1,9 @@
 import { fail, ok, type Result } from "../result.ts";
-import { evaluateExpression, type Names } from "../units/expression.ts";
+import { type FieldSpec, picksOf, type RawValues, rowsOf } from "../steps/field.ts";
+import { stepKind } from "../steps/registry.ts";
+import { evaluateExpression, type Names, renameInExpression } from "../units/expression.ts";
 import { type Dimension, formatShort, LENGTH_UNITS, toDegrees } from "../units/quantity.ts";
-import type { PartDocument, StepDocument } from "./document.ts";
+import type { PartDocument } from "./document.ts";
 
 /** A named value of a part, usable in every field. */
 export interface Variable {
@@ -34,6 +36,23 @@ export interface VariableValue {
   readonly result: Result<number>;
 }
 
+/** A circle's names as they are told; of a long one only its beginning and its end. */
+const MOST_TOLD = 6;
+
+function circleText(circle: readonly string[], from: string): string {
+  const at = circle.indexOf(from);
+  const round = [...circle.slice(at), ...circle.slice(0, at)];
+  const told =
+    round.length <= MOST_TOLD
+      ? round
+      : [
+          ...round.slice(0, MOST_TOLD - 2),
+          `… ${round.length - MOST_TOLD + 1} more …`,
+          round[round.length - 1],
+        ];
+  return [...told, from].join(" → ");
+}
+
 /**
  * Evaluates a part's variables over the names of its stock. They may use each other in any order;
  * one that leads back to itself is told by the names of the circle.
@@ -46,23 +65,31 @@ export function evaluateVariables(
   const byName = new Map(variables.map((v) => [v.name, v]));
   const done = new Map<string, Result<number>>();
   const open: string[] = [];
+  const circles = new Map<string, readonly string[]>();
   const all = [...known, ...byName.keys()];
   const names: Names = (name) => {
     const variable = byName.get(name);
     if (!variable) return outer(name);
     const result = evaluate(variable);
-    if (!result.ok) return fail(open.length > 0 ? result.error : `the value "${name}" is wrong`);
+    // Its own message stands at the value itself; repeated here it would grow with every link of a chain.
+    if (!result.ok) return fail(`the value "${name}" is wrong`);
     return ok({ value: result.value, dimension: variable.measures ?? "length" });
   };
   const evaluate = (v: Variable): Result<number> => {
     const before = done.get(v.name);
     if (before) return before;
-    if (open.includes(v.name)) return fail(`it goes in a circle: ${[...open, v.name].join(" → ")}`);
+    const at = open.indexOf(v.name);
+    if (at >= 0) {
+      const circle = open.slice(at);
+      for (const name of circle) circles.set(name, circle);
+      return fail("it goes in a circle");
+    }
     open.push(v.name);
-    const result = evaluateExpression(v.value, { dimension: v.measures ?? "length", names, known: all });
+    const found = evaluateExpression(v.value, { dimension: v.measures ?? "length", names, known: all });
     open.pop();
-    // What was found inside a circle may be right when asked from outside of it.
-    if (result.ok || open.length === 0) done.set(v.name, result);
+    const circle = circles.get(v.name);
+    const result = circle ? fail(`it goes in a circle: ${circleText(circle, v.name)}`) : found;
+    done.set(v.name, result);
     return result;
   };
   const values = variables.map((variable) => ({ variable, result: evaluate(variable) }));
@@ -75,34 +102,36 @@ export function formatVariable(value: number, measures: Dimension = "length"): s
   return `${formatShort(value, 4)}${measures === "length" ? " mm" : ""}`;
 }
 
-const renamed = (text: string, from: string, to: string): string =>
-  text.replace(new RegExp(`(?<![A-Za-z0-9_.])${from}(?![A-Za-z0-9_(])`, "g"), to);
-
 /** Gives a variable another name, and follows it in every expression of the part. */
 export function renameVariable(document: PartDocument, key: string, name: string): PartDocument {
   const variables = variablesOf(document);
   const old = variables.find((v) => v.key === key)?.name;
   if (old === undefined || old === name) return document;
-  const follow = (value: unknown): unknown => {
-    if (Array.isArray(value)) return value.map(follow);
-    if (typeof value !== "object" || value === null) return value;
-    return Object.fromEntries(
-      Object.entries(value).map(([k, v]) => [
-        k,
-        FIXED.has(k) ? v : typeof v === "string" ? renamed(v, old, name) : follow(v),
-      ]),
-    );
-  };
+  const follow = <T>(value: T): T =>
+    typeof value === "string" ? (renameInExpression(value, old, name) as T & string) : value;
   return {
     ...document,
-    steps: document.steps.map((s) => follow(s) as StepDocument),
-    variables: variables.map((v) => ({
-      ...v,
-      name: v.key === key ? name : v.name,
-      value: typeof v.value === "string" ? renamed(v.value, old, name) : v.value,
-    })),
+    steps: document.steps.map((s) => mapExpressions(stepKind(s.kind)?.fields ?? [], s, follow)),
+    variables: variables.map((v) => ({ ...v, name: v.key === key ? name : v.name, value: follow(v.value) })),
   };
 }
 
-// Texts that are names, not expressions.
-const FIXED = new Set(["id", "kind", "key", "at", "material", "name"]);
+/** Raw values with every expression in them mapped, and nothing else: no word, name or pick. */
+function mapExpressions<T extends RawValues>(
+  fields: readonly FieldSpec[],
+  raw: T,
+  map: (value: unknown) => unknown,
+): T {
+  const out: Record<string, unknown> = { ...raw };
+  for (const field of fields) {
+    if (raw[field.key] === undefined) continue;
+    if (field.kind === "quantity") out[field.key] = map(raw[field.key]);
+    if (field.kind === "picks")
+      out[field.key] = picksOf(raw, field.key).map((p) =>
+        p.own ? { ...p, own: mapExpressions(fields, p.own, map) } : p,
+      );
+    if (field.kind === "rows")
+      out[field.key] = rowsOf(raw, field.key).map((row) => mapExpressions(field.columns, row, map));
+  }
+  return out as T;
+}

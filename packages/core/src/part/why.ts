@@ -266,8 +266,8 @@ function whyLength(a: Asked, row: BendRow): Why {
       ? findEdge(sheet, bend.edge.includes(".") ? bend.edge : `${bend.parent}.${bend.edge}`)
       : undefined;
   const maker = a.document.steps.find((s) => s.id === row.step)!;
-  if (edge && sheet) {
-    const rest = edge.length - row.length;
+  if (edge && sheet && bend) {
+    const rest = edge.length - bend.width;
     lines.push({
       text: `edge ${edge.edge.role} of ${edge.plate.letter} = ${a.l(edge.length)}`,
       ...stepSource(a, a.document.steps.find((s) => s.id === edge.plate.step) ?? maker),
@@ -278,7 +278,14 @@ function whyLength(a: Asked, row: BendRow): Why {
         ...stepSource(a, maker),
       });
   }
-  lines.push({ text: `bend line = ${a.l(row.length)}`, ...stepSource(a, maker) });
+  const cut = (bend?.width ?? row.length) - row.length;
+  if (Math.abs(cut) > 1e-6)
+    lines.push(
+      { text: `between its ends = ${a.l(row.length + cut)}`, ...stepSource(a, maker) },
+      { text: `less openings and reliefs across the bend line = ${a.l(cut)}` },
+    );
+  const pieces = row.pieces.length > 1 ? `${row.pieces.map(a.l).join(" + ")} = ` : "";
+  lines.push({ text: `bend line = ${pieces}${a.l(row.length)}`, ...stepSource(a, maker) });
   return { title: `length of bend ${row.number}`, result: sayLength(row.length, a.units), lines };
 }
 

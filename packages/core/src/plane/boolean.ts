@@ -79,56 +79,107 @@ function crossings(pieces: readonly Piece[]): Point[][] {
   return cuts;
 }
 
-/** Answers how often each operand winds around a point, from the pieces that a ray to the right crosses. */
-class WindingIndex {
-  private readonly rows: Int32Array[];
-  private readonly minY: number;
-  private readonly step: number;
-  private readonly pieces: readonly Piece[];
-  // Ends and right-hand limits of the pieces, packed: this is asked for every fragment.
-  private readonly ay: Float64Array;
-  private readonly by: Float64Array;
-  private readonly maxX: Float64Array;
+/** Splits an arc at its rightmost and leftmost points, so that it goes right or left all the way. */
+function monotoneAcross(c: Curve): Curve[] {
+  if (c.kind === "line") return [c];
+  const { start, sweep } = arcAngles(c);
+  const full = 2 * Math.PI;
+  const cuts = [0, Math.PI].flatMap((at) => {
+    const turned = ((((c.ccw ? at - start : start - at) % full) + full) % full) / Math.abs(sweep);
+    return turned > 1e-9 && turned < 1 - 1e-9 ? [pointAt(c, turned)] : [];
+  });
+  return splitAt(c, cuts);
+}
 
-  constructor(pieces: readonly Piece[]) {
-    this.pieces = pieces;
-    this.ay = Float64Array.from(pieces, (p) => p.curve.a.y);
-    this.by = Float64Array.from(pieces, (p) => p.curve.b.y);
-    this.maxX = Float64Array.from(pieces, (p) => p.box.maxX);
-    let [minY, maxY] = [Infinity, -Infinity];
-    for (const p of pieces) {
-      minY = Math.min(minY, p.box.minY);
-      maxY = Math.max(maxY, p.box.maxY);
+const MOST_ROWS = 1024;
+
+/**
+ * Answers how often each operand winds around a point, from the pieces that a ray crosses. The ray goes
+ * to the right, or upwards where the pieces stand side by side and a ray to the right would meet them all.
+ */
+class WindingIndex {
+  private readonly upwards: boolean;
+  private readonly rows: number[][];
+  private readonly low: number;
+  private readonly step: number;
+  private readonly curves: readonly Curve[];
+  private readonly operands: Int32Array;
+  // Ends and limits of the pieces, packed: this is asked for every fragment. `u` is where the rows lie, `v` along the ray.
+  private readonly au: Float64Array;
+  private readonly bu: Float64Array;
+  private readonly minV: Float64Array;
+  private readonly maxV: Float64Array;
+
+  constructor(given: readonly Piece[]) {
+    let [minX, maxX, minY, maxY] = [Infinity, -Infinity, Infinity, -Infinity];
+    let [widths, heights] = [0, 0];
+    for (const { box } of given) {
+      [minX, maxX] = [Math.min(minX, box.minX), Math.max(maxX, box.maxX)];
+      [minY, maxY] = [Math.min(minY, box.minY), Math.max(maxY, box.maxY)];
+      widths += box.maxX - box.minX;
+      heights += box.maxY - box.minY;
     }
-    const count = Math.max(1, Math.min(1024, pieces.length));
-    this.minY = minY;
-    this.step = (maxY - minY) / count || 1;
-    const rows: number[][] = Array.from({ length: count }, () => []);
-    pieces.forEach((p, i) => {
-      if (p.curve.a.y === p.curve.b.y) return;
-      for (let r = this.row(p.box.minY, count); r <= this.row(p.box.maxY, count); r++) rows[r].push(i);
-    });
-    // The farthest to the right first: a ray may stop at the first piece that ends left of it.
-    this.rows = rows.map((row) => Int32Array.from(row.sort((i, j) => this.maxX[j] - this.maxX[i])));
+    const shares = { x: widths / (maxX - minX || 1), y: heights / (maxY - minY || 1) };
+    this.upwards = shares.x < shares.y;
+    const pieces = this.upwards
+      ? given.flatMap((p) =>
+          monotoneAcross(p.curve).map((curve) => ({ ...p, curve, box: curveBounds(curve) })),
+        )
+      : [...given];
+    const across = ({ box }: Piece) =>
+      this.upwards ? ([box.minY, box.maxY] as const) : ([box.minX, box.maxX] as const);
+    // The farthest along the ray first: it may stop at the first piece that ends before it.
+    pieces.sort((p, q) => across(q)[1] - across(p)[1]);
+    this.curves = pieces.map((p) => p.curve);
+    this.operands = Int32Array.from(pieces, (p) => p.operand);
+    this.au = Float64Array.from(pieces, (p) => this.rowPlace(p.curve.a));
+    this.bu = Float64Array.from(pieces, (p) => this.rowPlace(p.curve.b));
+    this.minV = Float64Array.from(pieces, (p) => across(p)[0]);
+    this.maxV = Float64Array.from(pieces, (p) => across(p)[1]);
+    const [low, high] = this.upwards ? [minX, maxX] : [minY, maxY];
+    const share = this.upwards ? shares.x : shares.y;
+    // So many rows that pieces stand in four of them on average.
+    const count = Math.max(
+      1,
+      Math.min(MOST_ROWS, pieces.length, Math.floor((3 * pieces.length) / (share || 1))),
+    );
+    this.low = low;
+    this.step = (high - low) / count || 1;
+    this.rows = Array.from({ length: count }, () => []);
+    for (let i = 0; i < pieces.length; i++) {
+      const [a, b] = [this.au[i], this.bu[i]];
+      if (a === b) continue;
+      const last = this.row(Math.max(a, b));
+      for (let r = this.row(Math.min(a, b)); r <= last; r++) this.rows[r].push(i);
+    }
   }
 
-  private row(y: number, count: number): number {
-    return Math.max(0, Math.min(count - 1, Math.floor((y - this.minY) / this.step)));
+  private rowPlace(p: Point): number {
+    return this.upwards ? p.x : p.y;
+  }
+
+  private row(u: number): number {
+    return Math.max(0, Math.min(this.rows.length - 1, Math.floor((u - this.low) / this.step)));
   }
 
   at(p: Point, operands: number): number[] {
     const windings = new Array<number>(operands).fill(0);
-    const ay = this.ay;
-    const by = this.by;
-    const maxX = this.maxX;
-    for (const i of this.rows[this.row(p.y, this.rows.length)]) {
-      if (maxX[i] < p.x) break;
-      const up = ay[i] <= p.y && by[i] > p.y;
-      if (!up && !(by[i] <= p.y && ay[i] > p.y)) continue;
-      const { curve, operand, box } = this.pieces[i];
-      if (box.minX > p.x || abscissa(curve, p.y) > p.x) windings[operand] += up ? 1 : -1;
+    const { au, bu, upwards } = this;
+    const [u, v] = upwards ? [p.x, p.y] : [p.y, p.x];
+    for (const i of this.rows[this.row(u)]) {
+      if (this.maxV[i] < v) break;
+      const forth = au[i] <= u && bu[i] > u;
+      if (!forth && !(bu[i] <= u && au[i] > u)) continue;
+      // Seen along the other axis the same turn goes the other way round.
+      const way = forth === upwards ? -1 : 1;
+      if (this.minV[i] > v || this.meets(this.curves[i], u) > v) windings[this.operands[i]] += way;
     }
     return windings;
+  }
+
+  /** Where along the ray a piece crosses it. */
+  private meets(c: Curve, u: number): number {
+    return this.upwards ? ordinate(c, u) : abscissa(c, u);
   }
 }
 
@@ -137,6 +188,12 @@ function abscissa(c: Curve, y: number): number {
   const half = Math.sqrt(Math.max(0, c.r * c.r - (y - c.c.y) ** 2));
   // A piece never passes its circle's top or bottom, so it lies wholly right or left of the centre.
   return pointAt(c, 0.5).x >= c.c.x ? c.c.x + half : c.c.x - half;
+}
+
+function ordinate(c: Curve, x: number): number {
+  if (c.kind === "line") return c.a.y + ((x - c.a.x) / (c.b.x - c.a.x)) * (c.b.y - c.a.y);
+  const half = Math.sqrt(Math.max(0, c.r * c.r - (x - c.c.x) ** 2));
+  return pointAt(c, 0.5).y >= c.c.y ? c.c.y + half : c.c.y - half;
 }
 
 /**

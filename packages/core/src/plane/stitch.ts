@@ -21,9 +21,10 @@ export class PointTable {
     const i1 = u > CELL - NEAR ? i + 1 : i;
     const j0 = v < NEAR ? j - 1 : j;
     const j1 = v > CELL - NEAR ? j + 1 : j;
-    for (let ci = i0; ci <= i1; ci++) {
-      for (let cj = j0; cj <= j1; cj++) {
-        const found = this.inCell(cellKey(ci, cj), p);
+    // At most two cells each way, counted: beyond 2^53 a cell's number plus one is the same number.
+    for (let a = 0; a <= Math.min(1, i1 - i0); a++) {
+      for (let b = 0; b <= Math.min(1, j1 - j0); b++) {
+        const found = this.inCell(cellKey(i0 + a, j0 + b), p);
         if (found >= 0) return found;
       }
     }

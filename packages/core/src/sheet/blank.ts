@@ -1,5 +1,5 @@
 import { overlapOf } from "../plane/boolean.ts";
-import { arcCovers, type Curve, curvesBounds, type Line, line } from "../plane/curve.ts";
+import { type Curve, curveLength, curvesBounds, type Line, line } from "../plane/curve.ts";
 import { asCircle, type Loop, loopArea, loopLength, simplifyLoop } from "../plane/loop.ts";
 import {
   along,
@@ -44,8 +44,26 @@ export interface Blank {
   readonly width: number;
   readonly height: number;
   readonly area: number;
-  /** Length of the outlines. */
-  readonly perimeter: number;
+  readonly lengths: CutLengths;
+}
+
+/** How far the laser goes (mm): round the outlines, round the openings, along cuts of no width, and in all. */
+export interface CutLengths {
+  readonly outline: number;
+  readonly openings: number;
+  readonly slits: number;
+  readonly cutting: number;
+}
+
+function cutLengths(
+  outlines: readonly Loop[],
+  openings: readonly Loop[],
+  torn: readonly Curve[],
+): CutLengths {
+  const around = (loops: readonly Loop[]) => loops.reduce((sum, l) => sum + loopLength(l), 0);
+  const [outline, inner] = [around(outlines), around(openings)];
+  const slits = torn.reduce((sum, c) => sum + curveLength(c), 0);
+  return { outline, openings: inner, slits, cutting: outline + inner + slits };
 }
 
 /** A tangent line of a bend: the seam along which a plate and a strip are one piece of metal. */
@@ -267,7 +285,7 @@ function finishBlank(
     width: Math.max(0, bounds.maxX - bounds.minX),
     height: Math.max(0, bounds.maxY - bounds.minY),
     area: loops.reduce((sum, l) => sum + loopArea(l), 0),
-    perimeter: outlines.reduce((sum, l) => sum + loopLength(l), 0),
+    lengths: cutLengths(outlines, openings, slits),
   };
 }
 
@@ -278,37 +296,12 @@ function linesAcross(bend: Bend, shares: readonly number[]): BendLine {
     // Tangent lines are looked at a hair inside the strip, where its own border does not blur the answer.
     const probe = bend.allowance * Math.min(1 - 1e-6, Math.max(1e-6, f));
     const at = along(bend.origin, bend.out, bend.allowance * f);
-    for (const [p, q] of metalSpans(bend, probe)) {
+    const loops = bend.regions.flatMap(regionLoops);
+    for (const [p, q] of spansInside(loops, along(bend.origin, bend.out, probe), bend.axis)) {
       pieces.push(line(along(at, bend.axis, p), along(at, bend.axis, q)));
     }
   }
   return { bend: bend.id, pieces };
-}
-
-function metalSpans(bend: Bend, depth: number): Span[] {
-  const places: number[] = [];
-  for (const c of bend.regions.flatMap(regionLoops).flat()) {
-    const f = (p: Point) => dot(subtract(p, bend.origin), bend.out) - depth;
-    const s = (p: Point) => dot(subtract(p, bend.origin), bend.axis);
-    if (c.kind === "line") {
-      const fa = f(c.a);
-      const fb = f(c.b);
-      if (fa > 0 !== fb > 0) places.push(s(c.a) + ((s(c.b) - s(c.a)) * fa) / (fa - fb));
-      continue;
-    }
-    const off = f(c.c);
-    const half = Math.sqrt(Math.max(0, c.r * c.r - off * off));
-    for (const side of half > 0 ? [-half, half] : []) {
-      const p = along(along(c.c, bend.axis, side), bend.out, -off);
-      if (arcCovers(c, Math.atan2(p.y - c.c.y, p.x - c.c.x))) places.push(s(p));
-    }
-  }
-  places.sort((p, q) => p - q);
-  const spans: Span[] = [];
-  for (let i = 0; i + 1 < places.length; i += 2) {
-    if (places[i + 1] - places[i] > SAME) spans.push([places[i], places[i + 1]]);
-  }
-  return spans;
 }
 
 const looked = new WeakMap<readonly Region[], Map<Bend, boolean>>();

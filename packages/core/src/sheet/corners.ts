@@ -1,5 +1,6 @@
 import { along, distance, type Point, samePoint } from "../plane/point.ts";
 import { regionLoops } from "../plane/region.ts";
+import { cornerTurn, legLine, rootLine } from "./round-corners.ts";
 import type { Sheet } from "./sheet.ts";
 
 /** A corner that can be picked: of a plate's outline, or where two flanges of a plate meet. */
@@ -20,11 +21,16 @@ export function sheetCorners(sheet: Sheet): SheetCorner[] {
   const out: SheetCorner[] = [];
   sheet.plates.forEach((plate, owner) => {
     const known = new Set(plate.edges.map((e) => e.role));
+    const tangents = [
+      ...sheet.bends.filter((b) => b.parent === plate.id).map(rootLine),
+      ...sheet.bends.filter((b) => b.child === plate.id).map(legLine),
+    ];
     for (const loop of plate.regions.flatMap(regionLoops))
       loop.forEach((c, i) => {
         const next = loop[(i + 1) % loop.length];
         if (c.kind !== "line" || next.kind !== "line" || !c.name || !next.name) return;
         if (c.name === next.name || !known.has(c.name) || !known.has(next.name)) return;
+        if (cornerTurn(c, next, tangents) === undefined) return;
         out.push({ name: `${plate.id}.${next.name}+${c.name}`, of: "outline", owner, at: c.b });
       });
     const bends = wallsOf(sheet, plate.id);

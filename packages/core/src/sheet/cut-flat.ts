@@ -24,6 +24,15 @@ export function flatWith(
   return { plates, bends };
 }
 
+/** Whose doing a cut through the flat sheet is, and over which bends it goes on. */
+export interface FlatCut {
+  readonly step: string;
+  readonly over: ReadonlySet<string>;
+  readonly title?: string;
+  /** Which place of a repeating step it is. */
+  readonly place?: number;
+}
+
 /**
  * Cuts loops out of the flat sheet: of a plate, and of every plate and bend that hangs together flat
  * with it over some bends. New edges are named on the plates they are on.
@@ -32,9 +41,7 @@ export function cutFlat(
   draft: OpenDraft,
   plate: string,
   loops: readonly Loop[],
-  step: string,
-  over: ReadonlySet<string>,
-  title?: string,
+  { step, over, title, place }: FlatCut,
 ): void {
   const { plates, bends } = flatWith(draft, plate, (bend) => over.has(bend));
   const box = loopsBounds(loops);
@@ -43,7 +50,10 @@ export function cutFlat(
     return b.minX <= box.maxX && b.maxX >= box.minX && b.minY <= box.maxY && b.maxY >= box.minY;
   };
   // Only what can leave its plate without cutting anything else is worth a remark.
-  const said = title && bends.size === 0 ? { title, notch: true } : {};
+  const said = {
+    ...(title && bends.size === 0 ? { title, notch: true } : {}),
+    ...(place === undefined ? {} : { place }),
+  };
   for (const id of plates) {
     if (!meets(draft.plates.get(id)!.metal) && id !== plate) continue;
     const op: MetalOp = { kind: "cut", step, loops, over, ...said };
@@ -52,7 +62,11 @@ export function cutFlat(
   }
   for (const id of bends) {
     if (!meets(draft.bends.get(id)!.metal)) continue;
-    workMetal(draft, { bend: id }, { kind: "cut", step, loops, over });
+    workMetal(
+      draft,
+      { bend: id },
+      { kind: "cut", step, loops, over, ...(place === undefined ? {} : { place }) },
+    );
   }
 }
 

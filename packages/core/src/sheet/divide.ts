@@ -1,4 +1,5 @@
-import { intersectLoops } from "../plane/boolean.ts";
+import { intersectLoops, subtractLoops } from "../plane/boolean.ts";
+import { curvesBounds, pointAt } from "../plane/curve.ts";
 import { type Loop, loopFromFrame, rectangleLoop } from "../plane/loop.ts";
 import {
   along,
@@ -12,7 +13,7 @@ import {
   subtract,
 } from "../plane/point.ts";
 import { type Region, regionLoops } from "../plane/region.ts";
-import { commonSpans, spansInside, spansLength } from "../plane/span.ts";
+import { commonSpans, type Span, spansInside, spansLength } from "../plane/span.ts";
 import {
   bendsFrom,
   bendTo,
@@ -79,8 +80,9 @@ export function dividePlate(
     return { field: "from", message: `Plate ${letter} has no metal of its own to draw a line on.` };
   const own = bendTo(draft, plateId);
   const rootMoves = own && offset(asked, legMiddle(own)) > asked.width / 2;
-  const band = rootMoves ? turnBand(asked) : asked;
-  const pieces = cutPieces(plate, band);
+  const whole = rootMoves ? turnBand(asked) : asked;
+  const pieces = cutPieces(plate, whole);
+  const band = names.band === "bend" ? withoutStubs(whole, pieces) : whole;
   const sides = assign(pieces, band, letter, names.band);
   if ("message" in sides) return sides;
   const crossed = bendsFrom(draft, plateId).find((b) => crosses(b, sides.sideAt));
@@ -134,6 +136,34 @@ function cutPieces(plate: DraftPlate, band: Band): Pieces {
   };
 }
 
+/**
+ * A bend turns the metal that goes on through it from one side to the other. What reaches into its band
+ * from one side and ends there, as the shoulders beside a tongue, stays with that side: the band is then
+ * limited to what goes through. Sides that only slant go through.
+ */
+function withoutStubs(band: Band, { strips }: Pieces): Band {
+  if (band.limit || band.width <= SAME || strips.length === 0) return band;
+  const loops = strips.flatMap(regionLoops);
+  const y = { x: -band.axis.y, y: band.axis.x };
+  const near = spansInside(loops, band.origin, scale(band.axis, -1)).map(([a, b]): Span => [-b, -a]);
+  const far = spansInside(loops, along(band.origin, y, band.width), band.axis);
+  const through = commonSpans(near, far);
+  if (through.length === 0) return band;
+  const places = through.flat();
+  const limit = { from: Math.min(...places), to: Math.max(...places) };
+  const reach = reachOver(curvesBounds(strips.flatMap((s) => s.outer)), band);
+  const beside = [
+    rectangleLoop(-reach, -1, limit.from, band.width + 1),
+    rectangleLoop(limit.to, -1, reach, band.width + 1),
+  ].map((l) => loopFromFrame(frameOf(band), l));
+  const stub = (r: Region): boolean => {
+    const depths = r.outer.flatMap((c) => [c.a, pointAt(c, 0.5)]).map((p) => offset(band, p));
+    const [low, high] = [Math.min(...depths), Math.max(...depths)];
+    return low > SAME * 10 || high < band.width - SAME * 10;
+  };
+  return intersectLoops(loops, beside).some(stub) ? { ...band, limit } : band;
+}
+
 interface Sides {
   readonly reach: number;
   /** Which side a place of the plate's metal belongs to. */
@@ -185,13 +215,16 @@ function assignLimited(
   letter: string,
 ): Sides | Refusal {
   const limit = band.limit!;
-  const chosen = strips.filter((s) => {
+  // Metal beside the limit stays where it hangs: the bend is no wider than its line.
+  const loopsOf = (list: readonly Region[]) => list.flatMap(regionLoops);
+  const within = loopFromFrame(frameOf(band), rectangleLoop(limit.from, -1, limit.to, band.width + 1));
+  const chosen = intersectLoops(loopsOf(strips), [within]).filter((s) => {
     const spans = touches(s, band, band.width / 2, true);
     return spansLength(commonSpans(spans, [[limit.from, limit.to]])) > SAME;
   });
   if (chosen.length === 0)
     return { field: "from", message: `Between its ends the line does not touch plate ${letter}.` };
-  const rest = strips.filter((s) => !chosen.includes(s));
+  const rest = subtractLoops(loopsOf(strips), loopsOf(chosen));
   const meet = (lower: Region, upper: Region, depth: number) =>
     spansLength(commonSpans(touches(lower, band, depth, false), touches(upper, band, depth, true))) > SAME;
   const nodes = [...fixed, ...rest, ...moving];

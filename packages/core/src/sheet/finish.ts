@@ -1,4 +1,5 @@
-import { curveBounds, type Line } from "../plane/curve.ts";
+import { intersectLoops } from "../plane/boolean.ts";
+import { curveBounds, curvesBounds, type Line } from "../plane/curve.ts";
 import {
   type Isometry,
   intoFrame,
@@ -9,13 +10,20 @@ import {
   translation,
 } from "../plane/isometry.ts";
 import type { Loop } from "../plane/loop.ts";
-import { EMPTY_BOUNDS, joinBounds, point } from "../plane/point.ts";
-import { type Region, regionBounds } from "../plane/region.ts";
+import { type Bounds, EMPTY_BOUNDS, joinBounds, point } from "../plane/point.ts";
+import { type Region, regionArea, regionBounds, regionLoops } from "../plane/region.ts";
 import { compose, STILL } from "../space/vector.ts";
 import { type DraftBend, type DraftPlate, moveEdge, type SheetDraft, subtreeOf } from "./draft.ts";
-import { type MetalRemark, shapeLike, shapeMetal } from "./metal.ts";
-import { liesOn } from "./refresh-edges.ts";
-import type { Bend, EdgeSite, Plate, Sheet } from "./sheet.ts";
+import { type CopyFate, type CutFate, type MetalRemark, shapeLike, shapeMetal } from "./metal.ts";
+import { nameRuns } from "./refresh-edges.ts";
+import type { Bend, Plate, Sheet } from "./sheet.ts";
+
+/** Something that only the finished outline shows, at the step whose doing it is. */
+export interface SheetRemark {
+  readonly step: string;
+  readonly message: string;
+  readonly plate?: string;
+}
 
 /** A plate's letter and a bend's number, by which people call them. */
 export interface Labels {
@@ -39,15 +47,17 @@ export function finishSheet(
   draft: SheetDraft,
   labels: Labels,
   before?: SheetDraft,
-): { sheet: Sheet; remarks: readonly (MetalRemark & { plate?: string })[] } {
-  const remarks: (MetalRemark & { plate?: string })[] = [];
+): { sheet: Sheet; remarks: readonly SheetRemark[] } {
+  const remarks: SheetRemark[] = [];
+  const copies: CopyFate[] = [];
   const plates = [...draft.plates.values()].map((p) => {
     const old = before?.plates.get(p.id);
     shapeLike(p.metal, old?.metal);
     keepAsBefore(p, old);
     const made = finishPlate(p, labels.letterOf(p.id));
-    const { remarks: own } = shapeMetal(p.metal);
-    remarks.push(...own.map((r) => ({ ...r, plate: p.id })));
+    const shape = shapeMetal(p.metal);
+    remarks.push(...cutRemarks(shape.remarks).map((r) => ({ ...r, plate: p.id })));
+    copies.push(...shape.copies);
     if (made.regions.length > 1) {
       const message = `The cuts on plate ${made.letter} leave it in ${made.regions.length} pieces. Make reliefs or holes smaller, or move them.`;
       remarks.push({ step: p.metal[p.metal.length - 1].step, message, plate: p.id });
@@ -59,13 +69,97 @@ export function finishSheet(
       const old = before?.bends.get(b.id);
       shapeLike(b.metal, old?.metal);
       keepAsBefore(b, old);
+      copies.push(...shapeMetal(b.metal).copies);
       return finishBend(b, labels.numberOf(b.id));
     })
     .sort((p, q) => p.number - q.number);
+  remarks.push(...copyRemarks(copies), ...reliefRemarks(draft, labels));
   const slits = draft.slits.map((s) => s.line);
   const sheet: Sheet = { t: draft.t, roots: draft.roots, plates, bends, slits };
   return { sheet: draft.roots.length > 1 ? spreadPieces(sheet, draft) : sheet, remarks };
 }
+
+/** So many cuts of a step with one fate are told one by one; more of them in one sentence. */
+const MOST_TOLD = 3;
+
+const FATES: Readonly<Record<CutFate, { one: string; many: string }>> = {
+  outside: {
+    one: "lies outside the plate and cuts nothing.",
+    many: "lie outside the plate and cut nothing",
+  },
+  "over-edge": {
+    one: "runs over the edge of the plate. Bends are not cut by it.",
+    many: "run over the edge of the plate; bends are not cut by them",
+  },
+  joins: {
+    one: "runs into another hole: they become one opening.",
+    many: "run into others and become one opening with them",
+  },
+};
+
+/** What is to be said about the cuts on one plate. */
+function cutRemarks(found: readonly MetalRemark[]): SheetRemark[] {
+  const groups = new Map<string, MetalRemark[]>();
+  for (const r of found) {
+    const key = `${r.step} ${r.fate}`;
+    groups.set(key, [...(groups.get(key) ?? []), r]);
+  }
+  return [...groups.values()].flatMap((group) => {
+    const { step, fate } = group[0];
+    if (group.length <= MOST_TOLD)
+      return group.map(({ title }) => ({ step, message: `${title} ${FATES[fate].one}` }));
+    const message = `${group.length} cuts ${FATES[fate].many}. ${group[0].title} is the first of them.`;
+    return [{ step, message }];
+  });
+}
+
+/** Of a step that repeats cuts: how many of its places have metal, when some have none. */
+function copyRemarks(copies: readonly CopyFate[]): SheetRemark[] {
+  const bySteps = new Map<string, Map<number, boolean>>();
+  for (const { step, place, stands } of copies) {
+    const places = bySteps.get(step) ?? new Map<number, boolean>();
+    bySteps.set(step, places.set(place, stands || (places.get(place) ?? false)));
+  }
+  return [...bySteps].flatMap(([step, places]) => {
+    const gone = [...places.values()].filter((stands) => !stands).length;
+    if (gone === 0) return [];
+    const total = places.size + 1;
+    const message = `${total - gone} of ${total} stand; ${gone} ${gone === 1 ? "has" : "have"} no metal to cut. Make the pattern shorter, or what it stands on larger.`;
+    return [{ step, message }];
+  });
+}
+
+/** Notches beside one bend that reach into the metal of another: that one would tear, or turn on less than it should. */
+function reliefRemarks(draft: SheetDraft, { numberOf }: Labels): SheetRemark[] {
+  const reliefs = [...draft.plates.values()].flatMap((p) =>
+    p.metal.flatMap((op) => (op.relief && op.bend && draft.bends.has(op.bend) ? [{ op, plate: p.id }] : [])),
+  );
+  if (reliefs.length === 0) return [];
+  const strips = new Map<string, { bend: DraftBend; loops: Loop[]; box: Bounds }[]>();
+  for (const bend of draft.bends.values()) {
+    const loops = shapeMetal(bend.metal).regions.flatMap(regionLoops);
+    const strip = { bend, loops, box: curvesBounds(loops.flat()) };
+    for (const plate of [bend.parent, bend.child]) {
+      const list = strips.get(plate);
+      if (list) list.push(strip);
+      else strips.set(plate, [strip]);
+    }
+  }
+  return reliefs.flatMap(({ op, plate }) => {
+    const box = curvesBounds(op.loops.flat());
+    const hit = strips.get(plate)?.find(({ bend, loops, box: b }) => {
+      if (bend.id === op.bend) return false;
+      if (b.minX > box.maxX || b.maxX < box.minX || b.minY > box.maxY || b.maxY < box.minY) return false;
+      return intersectLoops(op.loops, loops).some((r) => regionArea(r) > LEAST_CUT);
+    });
+    if (!hit) return [];
+    const message = `The ${op.relief} relief of bend ${numberOf(op.bend!)} runs into bend ${numberOf(hit.bend.id)}. Make it shallower or narrower, or set the two bends further apart.`;
+    return [{ step: op.step, message, plate }];
+  });
+}
+
+/** So much of a strip (mm²) must be cut before it counts: borders that only touch share a hair. */
+const LEAST_CUT = 1e-4;
 
 const APART = 10;
 
@@ -83,10 +177,12 @@ function spreadPieces(sheet: Sheet, draft: SheetDraft): Sheet {
   };
   for (const p of sheet.plates) take(owner.get(`plate ${p.id}`), p.regions);
   for (const b of sheet.bends) take(owner.get(`bend ${b.id}`), b.regions);
-  let edge = boxes[0].maxX;
-  const shifts = boxes.map((box, i) => {
-    if (i === 0 || box.minX > box.maxX) return point(0, 0);
-    const shift = point(edge + APART - box.minX, boxes[0].minY - box.minY);
+  // The first piece that has metal stays where it is; one without has no place of its own.
+  const first = boxes.find((box) => box.minX <= box.maxX);
+  let edge = first?.maxX ?? 0;
+  const shifts = boxes.map((box) => {
+    if (!first || box === first || box.minX > box.maxX) return point(0, 0);
+    const shift = point(edge + APART - box.minX, first.minY - box.minY);
     edge += APART + box.maxX - box.minX;
     return shift;
   });
@@ -139,19 +235,6 @@ function finishPlate(p: DraftPlate, letter: string): Plate {
   const made: Plate = { id, step, letter, frame, box: ownBox(p), edges, regions };
   finished.set(p, { label: letter, made });
   return made;
-}
-
-/** Pieces of an edge that was cut in two carry the names that those pieces have. */
-function nameRuns(edges: readonly EdgeSite[], regions: readonly Region[]): readonly Region[] {
-  const cut = edges.filter((e) => e.role.includes("@"));
-  if (cut.length === 0) return regions;
-  const rename = (loop: Loop): Loop =>
-    loop.map((c) => {
-      if (c.kind !== "line" || !c.name) return c;
-      const run = cut.find((e) => e.role.startsWith(`${c.name}@`) && liesOn(e, c));
-      return run ? { ...c, name: run.role } : c;
-    });
-  return regions.map((r) => ({ outer: rename(r.outer), holes: r.holes.map(rename) }));
 }
 
 function finishBend(b: DraftBend, number: number): Bend {

@@ -1,6 +1,7 @@
 import { bendAllowance } from "../bend/allowance.ts";
 import { longestLip } from "../bend/hem.ts";
 import { line } from "../plane/curve.ts";
+import { moveCurve, translation } from "../plane/isometry.ts";
 import { type Loop, loopFromFrame, polygonLoop, rectangleLoop } from "../plane/loop.ts";
 import { along, type Frame, fromFrame, point, SAME, samePoint } from "../plane/point.ts";
 import { formatShort, toDegrees } from "../units/quantity.ts";
@@ -18,7 +19,9 @@ import {
 } from "./draft.ts";
 import { holeOps } from "./grow-plate.ts";
 import { type Metal, type MetalOp, metalSpans } from "./metal.ts";
+import { inward, reliefLoop } from "./relief-loop.ts";
 import {
+  askedSpan,
   type End,
   edgeTitle,
   findSite,
@@ -28,7 +31,7 @@ import {
   type Site,
   stripsBeside,
 } from "./site.ts";
-import type { FlangeSpec, LegShape, ReliefSpec } from "./spec.ts";
+import type { FlangeSpec, LegShape } from "./spec.ts";
 import { trimBend } from "./trim.ts";
 
 export type LetterOf = (plate: string) => string;
@@ -36,8 +39,15 @@ export type LetterOf = (plate: string) => string;
 /**
  * Grows a flange from an edge: takes the bend's share off the plate, shortens flanges that meet it
  * at a corner, cuts its reliefs, and adds its strip and leg. On a refusal the draft is as it was.
+ * `tellBeside` is told at which ends of the bend metal stands that a relief parts from it.
  */
-export function growFlange(draft: OpenDraft, spec: FlangeSpec, letterOf: LetterOf): Refusal | undefined {
+export function growFlange(
+  draft: OpenDraft,
+  asked: FlangeSpec,
+  letterOf: LetterOf,
+  tellBeside?: (ends: readonly End[]) => void,
+): Refusal | undefined {
+  const spec = onItsFoot(draft, asked);
   const plate = draft.plates.get(spec.edge.plate);
   const letter = letterOf(spec.edge.plate);
   const edge = plate?.edges.find((e) => e.role === spec.edge.role);
@@ -70,10 +80,45 @@ export function growFlange(draft: OpenDraft, spec: FlangeSpec, letterOf: LetterO
   const beside = (["left", "right"] as const).filter(
     (end) => metalBeside(draft, site, end) || metalBesideStrip(site, end, allowance),
   );
+  tellBeside?.(beside);
   for (const end of beside) cutRelief(draft, site, end, spec);
   const bend = makeBend(draft, site, spec, beside);
   draft.bends.set(spec.id, bend);
   addLeg(draft, bend, spec, letterOf(spec.id));
+  return undefined;
+}
+
+/**
+ * A flange whose leg stands on less than its width is only as wide as that: its bend turns the metal
+ * that the leg stands on and no other. The leg keeps its place.
+ */
+function onItsFoot(draft: OpenDraft, spec: FlangeSpec): FlangeSpec {
+  const edge = draft.plates.get(spec.edge.plate)?.edges.find((e) => e.role === spec.edge.role);
+  if (!edge || !spec.shape) return spec;
+  const { from, to } = askedSpan(spec.width, edgeLength(edge));
+  const middle = (from + to) / 2;
+  const foot = footOf(spec.shape, to - from, spec.leg);
+  if (!foot) return spec;
+  const [start, end] = [Math.max(from, middle + foot.from), Math.min(to, middle + foot.to)];
+  if (start <= from + SAME && end >= to - SAME) return spec;
+  const width = { by: "width", width: end - start, at: "left", offset: start } as const;
+  const shift = middle - (start + end) / 2;
+  const { shape } = spec;
+  const holes = spec.holes.map((h) => ({ ...h, x: h.x + shift }));
+  if (shape.by !== "outline") return { ...spec, width, holes, shape: { by: "rectangle" } };
+  const loop = shape.loop.map((c) => moveCurve(translation(point(shift, 0)), c));
+  return { ...spec, width, holes, shape: { by: "outline", loop } };
+}
+
+/** From where to where a leg stands on its bend, from the middle of its width; nothing when that is all of it. */
+function footOf(shape: LegShape, width: number, leg: number): { from: number; to: number } | undefined {
+  if (shape.by === "outline") {
+    const base = shape.loop.filter((c) => Math.abs(c.a.y) < 1e-6 && Math.abs(c.b.y) < 1e-6);
+    const places = base.flatMap((c) => [c.a.x, c.b.x]);
+    return places.length > 0 ? { from: Math.min(...places), to: Math.max(...places) } : undefined;
+  }
+  if (shape.by === "step" && shape.height <= SAME && leg > SAME)
+    return { from: -width / 2 + shape.left, to: width / 2 - shape.right };
   return undefined;
 }
 
@@ -120,10 +165,6 @@ function bandLoop(site: Site): Loop {
   ]);
 }
 
-/** A loop in an edge's frame, where depth counts into the plate. */
-const inward = (frame: Frame, points: readonly [number, number][]): Loop =>
-  polygonLoop(points.map(([s, depth]) => fromFrame(frame, point(s, -depth))));
-
 function cutBand(draft: OpenDraft, site: Site, { step, id: bend }: FlangeSpec): void {
   const { setback, from, to, plate } = site;
   if (setback > SAME)
@@ -165,40 +206,9 @@ function cutRelief(draft: OpenDraft, site: Site, end: End, spec: FlangeSpec): vo
   // Where the plate goes on beside the strip, the notch goes along with it to its far end.
   const open = metalBesideStrip(site, end, allowance) ? Math.max(0, allowance - setback) : 0;
   const loop = reliefLoop(relief, frame, at, end, { setback, open });
-  const op: MetalOp = { kind: "cut", step, bend, loops: [loop] };
+  const op: MetalOp = { kind: "cut", step, bend, relief: end, loops: [loop] };
   for (const strip of stripsBeside(draft, site, end)) workMetal(draft, { bend: strip.id }, op);
   workMetal(draft, { plate: plate.id }, op);
-}
-
-/** The notch of a square or round-ended relief, from `open` before the edge to its depth behind the tangent line. */
-function reliefLoop(
-  relief: Extract<ReliefSpec, { width: number }>,
-  frame: Frame,
-  at: number,
-  end: End,
-  { setback, open }: { readonly setback: number; readonly open: number },
-): Loop {
-  const from = end === "left" ? at - relief.width : at;
-  const to = from + relief.width;
-  const deep = setback + relief.depth;
-  if (relief.shape === "square") {
-    return inward(frame, [
-      [from, deep],
-      [to, deep],
-      [to, -open],
-      [from, -open],
-    ]);
-  }
-  const r = relief.width / 2;
-  const on = (s: number, depth: number) => fromFrame(frame, point(s, -depth));
-  const start = on(from, deep - r);
-  const finish = on(to, deep - r);
-  const c = on(from + r, deep - r);
-  const sides =
-    deep - r > SAME - open
-      ? [line(finish, on(to, -open)), line(on(to, -open), on(from, -open)), line(on(from, -open), start)]
-      : [line(finish, start)];
-  return [{ kind: "arc", a: start, b: finish, c, r, ccw: true }, ...sides];
 }
 
 function makeBend(draft: OpenDraft, site: Site, spec: FlangeSpec, beside: readonly End[]): DraftBend {

@@ -1,14 +1,26 @@
 import { bendAllowance } from "../bend/allowance.ts";
 import { intersectLoops } from "../plane/boolean.ts";
+import type { Curve } from "../plane/curve.ts";
 import { translation } from "../plane/isometry.ts";
 import { type Loop, loopFromFrame, polygonLoop, rectangleLoop } from "../plane/loop.ts";
-import { along, type Frame, point, SAME, scale } from "../plane/point.ts";
+import {
+  along,
+  dot,
+  type Frame,
+  type Point,
+  point,
+  SAME,
+  samePoint,
+  scale,
+  subtract,
+} from "../plane/point.ts";
 import { regionArea, regionLoops } from "../plane/region.ts";
 import { type Span, spansInside } from "../plane/span.ts";
 import { type Band, type Division, dividePlate } from "./divide.ts";
 import { attempt, type DraftPlate, mm, moveSubtree, type OpenDraft, type Refusal } from "./draft.ts";
 import { type FoldLine, foldBend, leftOf, type PartNames } from "./grow-fold.ts";
 import { type Metal, shapeMetal } from "./metal.ts";
+import { refreshEdges } from "./refresh-edges.ts";
 import type { BendSpec } from "./spec.ts";
 
 /** Two equal and opposite bends across a plate. `id` is the plate beyond, `middleId` the one between. */
@@ -38,7 +50,10 @@ function jog(draft: OpenDraft, spec: JogSpec, names: PartNames): Refusal | undef
   const total = b1 + middle + b2;
   const run =
     (first.radius + second.radius + draft.t) * Math.sin(first.angle) + middle * Math.cos(first.angle);
-  const taken = keep === "blank" ? total : run;
+  // A jog that leans back ends behind its own line: the plate beyond it goes on over what it has passed.
+  const sliver = keep === "folded" && run < SLIVER ? SLIVER : 0;
+  const behind = sliver > 0 ? sliver - run : 0;
+  const taken = keep === "blank" ? total : Math.max(run, sliver);
   const band: Band = {
     origin: line.origin,
     axis: line.axis,
@@ -49,16 +64,18 @@ function jog(draft: OpenDraft, spec: JogSpec, names: PartNames): Refusal | undef
   const division = dividePlate(draft, line.plate, band, spec, names1);
   if ("message" in division) return division;
   const turned = division.turned;
+  const length = total + behind;
   const pieces =
-    keep === "blank" ? division.strip : stretched(division, total, spec.step, names.letterOf(line.plate));
+    keep === "blank" ? division.strip : stretched(division, length, spec.step, names.letterOf(line.plate));
   if ("message" in pieces) return pieces;
   const out = leftOf(division.band.axis);
   if (keep === "folded" && Math.abs(total - run) > SAME)
     moveSubtree(draft, spec.id, translation(scale(out, total - run)));
+  if (behind > 0) goOnBehind(draft, spec, division, pieces, total, length);
   // Seen from the other side the jog's second bend comes first.
   const [near, far] = turned ? [second, first] : [first, second];
   const [nearBa, farBa] = turned ? [b2, b1] : [b1, b2];
-  const slice = (from: number, to: number): Metal => sliced(pieces, division, from, to, total, spec.step);
+  const slice = (from: number, to: number): Metal => sliced(pieces, division, from, to, length, spec.step);
   const { step, id, middleId } = spec;
   draft.bends.set(
     middleId,
@@ -78,6 +95,37 @@ function jog(draft: OpenDraft, spec: JogSpec, names: PartNames): Refusal | undef
     ),
   );
   return undefined;
+}
+
+/** So much of a plate (mm) gives a jog that leans back its cross section. */
+const SLIVER = 1e-3;
+
+/** Gives the plate beyond a jog the metal with which it reaches back to where the jog ends, its sides led on. */
+function goOnBehind(
+  draft: OpenDraft,
+  spec: JogSpec,
+  division: Division,
+  pieces: Metal,
+  from: number,
+  to: number,
+): void {
+  const plate = draft.plates.get(spec.id)!;
+  const own = shapeMetal(plate.metal).regions.flatMap(regionLoops).flat();
+  const { origin, axis } = division.band;
+  const depth = (p: Point) => dot(subtract(p, origin), leftOf(axis));
+  const near = (p: Point, q: Point) => samePoint(p, q, SAME * 100);
+  const along = (c: Curve) => Math.abs(depth(c.a) - depth(c.b)) < SAME;
+  const named = (c: Curve): Curve => {
+    if (along(c)) return c;
+    const end = depth(c.a) > depth(c.b) ? c.a : c.b;
+    // Of the two borders that meet there one is the line of the band itself; the other is the plate's side.
+    const side = own.find((o) => o.kind === "line" && !along(o) && (near(o.a, end) || near(o.b, end)));
+    return side ? { ...c, name: side.name } : c;
+  };
+  const cut = sliced(pieces, division, from, to, to, spec.step);
+  const loops = shapeMetal(cut).regions.flatMap((r) => [r.outer.map(named)]);
+  draft.plates.set(spec.id, { ...plate, metal: [...plate.metal, { kind: "add", step: spec.step, loops }] });
+  refreshEdges(draft, spec.id);
 }
 
 /** The straight leg between a jog's bends; with nothing between them it has no metal. */

@@ -1,4 +1,5 @@
 import { flattenCurve } from "../plane/curve.ts";
+import { asCircle, flattenLoop, type Loop } from "../plane/loop.ts";
 import { distance, type Point } from "../plane/point.ts";
 import { regionLoops } from "../plane/region.ts";
 import { dotV, turnV, type Vector } from "../space/vector.ts";
@@ -10,9 +11,14 @@ import { findEdge, type Sheet } from "./sheet.ts";
 export interface MeasureEnd {
   readonly kind: "edge" | "plate" | "bend" | "corner" | "hole";
   readonly name: string;
-  /** Side A, side B; where neither is given, whichever is nearer. */
-  readonly face?: "A" | "B";
+  /** Side A, side B or the middle of the thickness; where none is given the measurement's faces say. */
+  readonly face?: Face;
 }
+
+export type Face = "A" | "B" | "middle";
+
+/** Between which faces is measured where the ends do not say: the nearest, the farthest, or the middles. */
+export type MeasureFaces = "inner" | "outer" | "middle";
 
 export interface Measured {
   /** Shortest distance in the fold state asked for, mm. */
@@ -20,6 +26,8 @@ export interface Measured {
   /** The same two places in space. */
   readonly from: Vector;
   readonly to: Vector;
+  /** The faces that the two places lie on. */
+  readonly faces: readonly [Face, Face];
   /** Between the directions of two edges, or the faces of two plates, radians; none for points. */
   readonly angle?: number;
   /** Along the flat sheet between the two places, mm; none when they lie on different pieces. */
@@ -39,6 +47,45 @@ interface Thing {
 }
 
 const CHORD = 0.02;
+
+/** The middle of an opening by its key: of a round one its centre, of another one that of its area. */
+function centreOf(regions: Sheet["plates"][number]["regions"], key: string): Point | undefined {
+  const loops = regions.flatMap(regionLoops);
+  const arc = loops.flat().find((c) => c.kind === "arc" && (c.name === `hole:${key}` || c.name === key));
+  if (arc?.kind === "arc") return arc.c;
+  const loop = openingLoops(regions).find((o) => o.key === key)?.loop;
+  return loop && loopCentre(loop);
+}
+
+/** The openings of a plate that are not round, each by a key that stays its own. */
+export function openingLoops(
+  regions: Sheet["plates"][number]["regions"],
+): { readonly key: string; readonly loop: Loop; readonly centre: Point }[] {
+  return regions
+    .flatMap((r) => r.holes)
+    .flatMap((loop) => {
+      const [name] = loop.flatMap((c) => (c.name && !c.name.includes(":") ? [c.name] : [])).sort();
+      return name === undefined || asCircle(loop)
+        ? []
+        : [{ key: `opening:${name}`, loop, centre: loopCentre(loop) }];
+    });
+}
+
+/** The centre of the area within a loop, from chords fine enough for a millionth of its size. */
+function loopCentre(loop: Loop): Point {
+  const points = flattenLoop(loop, 1e-4);
+  const o = points[0];
+  let [area, x, y] = [0, 0, 0];
+  points.forEach((p, i) => {
+    const q = points[(i + 1) % points.length];
+    const [px, py, qx, qy] = [p.x - o.x, p.y - o.y, q.x - o.x, q.y - o.y];
+    const w = px * qy - qx * py;
+    area += w;
+    x += (px + qx) * w;
+    y += (py + qy) * w;
+  });
+  return { x: o.x + x / (3 * area), y: o.y + y / (3 * area) };
+}
 
 function findThing(sheet: Sheet, end: MeasureEnd): Thing | undefined {
   const runs = (owner: number, points: readonly Point[]): [Place, Place][] =>
@@ -73,12 +120,8 @@ function findThing(sheet: Sheet, end: MeasureEnd): Thing | undefined {
     case "hole": {
       const [plate, key] = end.name.split(" ");
       const owner = sheet.plates.findIndex((p) => p.id === plate);
-      if (owner < 0) return undefined;
-      const arc = sheet.plates[owner].regions
-        .flatMap(regionLoops)
-        .flat()
-        .find((c) => c.kind === "arc" && c.name === `hole:${key}`);
-      return arc?.kind === "arc" ? { runs: runs(owner, [arc.c, arc.c]) } : undefined;
+      const centre = owner < 0 ? undefined : centreOf(sheet.plates[owner].regions, key);
+      return centre && { runs: runs(owner, [centre, centre]) };
     }
     case "bend": {
       const j = sheet.bends.findIndex((b) => b.id === end.name);
@@ -97,45 +140,81 @@ function findThing(sheet: Sheet, end: MeasureEnd): Thing | undefined {
 /**
  * Measures between two things of a sheet in a fold state: the shortest distance between them, the
  * angle between edges or faces, and the distance along the flat sheet. Nothing when one is gone.
- * A hole is measured from its centre, a bend from its centre line.
+ * A hole is measured from its centre, a bend from its centre line. `faces` says between which faces where
+ * an end names none: the nearest ones, the farthest, or the middles of the thickness.
  */
 export function measureBetween(
   sheet: Sheet,
   folding: Folding,
   a: MeasureEnd,
   b: MeasureEnd,
+  faces: MeasureFaces = "inner",
 ): Measured | undefined {
   const [p, q] = [findThing(sheet, a), findThing(sheet, b)];
   if (!p || !q || p.runs.length === 0 || q.runs.length === 0) return undefined;
-  let best: { d: number; from: Vector; to: Vector; fromFlat: Point; toFlat: Point } | undefined;
-  for (const wa of heights(a, sheet.t))
-    for (const wb of heights(b, sheet.t))
-      for (const u of p.runs)
-        for (const v of q.runs) {
-          const [u0, u1] = u.map((e) => foldPoint(folding, e.owner, [e.flat.x, e.flat.y, wa]));
-          const [v0, v1] = v.map((e) => foldPoint(folding, e.owner, [e.flat.x, e.flat.y, wb]));
-          const { s, t, d, from, to } = closest(u0, u1, v0, v1);
-          if (best && d >= best.d - 1e-12) continue;
-          best = {
-            d,
-            from,
-            to,
-            fromFlat: mix(u[0].flat, u[1].flat, s),
-            toFlat: mix(v[0].flat, v[1].flat, t),
-          };
-        }
+  let best: Nearest | undefined;
+  for (const wa of facesOf(a, faces))
+    for (const wb of facesOf(b, faces)) {
+      const found = nearest(sheet.t, folding, [p.runs, wa], [q.runs, wb]);
+      const better = !best || (faces === "outer" ? found.d > best.d + 1e-12 : found.d < best.d - 1e-12);
+      if (better) best = found;
+    }
   const angle = p.direction && q.direction && angleBetween(folding, p.direction, q.direction);
   return {
     distance: best!.d,
     from: best!.from,
     to: best!.to,
+    faces: best!.faces,
     ...(angle === undefined ? {} : { angle }),
     alongSheet: distance(best!.fromFlat, best!.toFlat),
   };
 }
 
-const heights = (end: MeasureEnd, t: number): number[] =>
-  end.face === "A" ? [0] : end.face === "B" ? [t] : [0, t];
+const facesOf = (end: MeasureEnd, faces: MeasureFaces): readonly Face[] =>
+  end.face ? [end.face] : faces === "middle" ? ["middle"] : ["A", "B"];
+
+const heightOf = (face: Face, t: number): number => ({ A: 0, B: t, middle: t / 2 })[face];
+
+interface Nearest {
+  readonly d: number;
+  readonly from: Vector;
+  readonly to: Vector;
+  readonly fromFlat: Point;
+  readonly toFlat: Point;
+  readonly faces: readonly [Face, Face];
+}
+
+/** The shortest way between two things, each on one of its faces. */
+function nearest(
+  thickness: number,
+  folding: Folding,
+  [p, faceP]: readonly [Thing["runs"], Face],
+  [q, faceQ]: readonly [Thing["runs"], Face],
+): Nearest {
+  const placed = (runs: Thing["runs"], face: Face) =>
+    runs.map((run) => {
+      const [a, b] = run.map((e) =>
+        foldPoint(folding, e.owner, [e.flat.x, e.flat.y, heightOf(face, thickness)]),
+      );
+      return { run, a, b };
+    });
+  const second = placed(q, faceQ);
+  let best: Nearest | undefined;
+  for (const u of placed(p, faceP))
+    for (const v of second) {
+      const { s, t, d, from, to } = closest(u.a, u.b, v.a, v.b);
+      if (best && d >= best.d - 1e-12) continue;
+      best = {
+        d,
+        from,
+        to,
+        fromFlat: mix(u.run[0].flat, u.run[1].flat, s),
+        toFlat: mix(v.run[0].flat, v.run[1].flat, t),
+        faces: [faceP, faceQ],
+      };
+    }
+  return best!;
+}
 
 const mix = (a: Point, b: Point, f: number): Point => ({
   x: a.x + (b.x - a.x) * f,

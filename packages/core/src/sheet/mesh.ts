@@ -1,7 +1,7 @@
 import earcut from "earcut";
 import { type Arc, directionAt, flattenCurve } from "../plane/curve.ts";
 import type { Loop } from "../plane/loop.ts";
-import { along, dot, type Point, SAME, subtract } from "../plane/point.ts";
+import { along, distance, dot, type Point, SAME, subtract } from "../plane/point.ts";
 import type { Region } from "../plane/region.ts";
 import type { Bend, Sheet } from "./sheet.ts";
 
@@ -245,6 +245,21 @@ class MeshBuilder {
         columns: new Map(),
       });
       return [seam(b.origin), seam(along(b.origin, b.out, b.allowance))];
+    });
+    this.joinAcrossNothing();
+  }
+
+  /** Where the plate between two bends has no length, one strip begins where the other ends: one seam. */
+  private joinAcrossNothing(): void {
+    const empty = new Set(this.sheet.plates.filter((p) => p.regions.length === 0).map((p) => p.id));
+    if (empty.size === 0) return;
+    const legOf = new Map(this.sheet.bends.map((b, i) => [b.child, this.seams[i][1]]));
+    this.sheet.bends.forEach((b, j) => {
+      const leg = empty.has(b.parent) ? legOf.get(b.parent) : undefined;
+      const root = this.seams[j][0];
+      const same =
+        leg && distance(leg.origin, root.origin) < SAME * 10 && Math.abs(leg.width - root.width) < SAME * 10;
+      if (same && dot(leg.axis, root.axis) > 1 - 1e-9) this.seams[j] = [leg, this.seams[j][1]];
     });
   }
 

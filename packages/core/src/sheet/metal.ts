@@ -1,8 +1,8 @@
 import { combine } from "../plane/boolean.ts";
 import { type Curve, curveBounds, curvesBounds, reversed } from "../plane/curve.ts";
 import { type Isometry, moveLoop } from "../plane/isometry.ts";
-import type { Loop } from "../plane/loop.ts";
-import { type Bounds, type Point, SAME } from "../plane/point.ts";
+import { asCircle, type Loop } from "../plane/loop.ts";
+import { type Bounds, distance, type Point, SAME } from "../plane/point.ts";
 import { type Region, regionLoops } from "../plane/region.ts";
 import { joinSpans, type Span, spansInside, withoutSpans } from "../plane/span.ts";
 import { groupRegions } from "../plane/stitch.ts";
@@ -16,12 +16,16 @@ export interface MetalOp {
   readonly loops: readonly Loop[];
   /** The bend that this was done for: what it takes off the plate, its reliefs. */
   readonly bend?: string;
+  /** For a notch beside that bend: at which of its ends. */
+  readonly relief?: "left" | "right";
   /** For a cut through the flat sheet: the bends that were flat with it, over which it went on. */
   readonly over?: ReadonlySet<string>;
   /** Whether it parts the plate, so that what is repeated of earlier work must be parted too. */
   readonly parts?: boolean;
   /** How a person would call this cut, when its place is worth a remark: "The hole ⌀ 6 at 10, 20". */
   readonly title?: string;
+  /** Which place of a step that repeats this is, from 1: one that meets no metal is told with the others. */
+  readonly place?: number;
   /** Whether it may run over the edge or into another cut, as a notch does: then only missing the plate is told. */
   readonly notch?: boolean;
 }
@@ -29,10 +33,22 @@ export interface MetalOp {
 /** What was done to a piece of metal, in order. Its outline follows when somebody asks. */
 export type Metal = readonly MetalOp[];
 
+/** What a cut does that a person may not have meant: it misses the plate, leaves it, or meets another. */
+export type CutFate = "outside" | "over-edge" | "joins";
+
 /** Something about a cut that a person should know. */
 export interface MetalRemark {
   readonly step: string;
-  readonly message: string;
+  readonly fate: CutFate;
+  /** How a person would call the cut. */
+  readonly title: string;
+}
+
+/** Whether a repeated cut has metal to cut here. */
+export interface CopyFate {
+  readonly step: string;
+  readonly place: number;
+  readonly stands: boolean;
 }
 
 /** Where there is metal along a line, looked at just to the right of it; see `spansInside`. */
@@ -62,6 +78,7 @@ export const metalBounds = (metal: Metal): Bounds =>
 interface Shaped {
   readonly regions: readonly Region[];
   readonly remarks: readonly MetalRemark[];
+  readonly copies: readonly CopyFate[];
 }
 
 const shaped = new WeakMap<Metal, Shaped>();
@@ -85,18 +102,23 @@ export function shapeLike(metal: Metal, like: Metal | undefined): void {
 export function shapeMetal(metal: Metal): Shaped {
   const known = shaped.get(metal);
   if (known) return known;
-  const remarks: MetalRemark[] = [];
+  const told: Told = { remarks: [], copies: [] };
   let regions: Region[] = [];
   for (let i = 0; i < metal.length; ) {
     const adds: MetalOp[] = [];
     for (; i < metal.length && metal[i].kind === "add"; i++) adds.push(metal[i]);
     const cuts: MetalOp[] = [];
     for (; i < metal.length && metal[i].kind === "cut"; i++) cuts.push(metal[i]);
-    regions = runGroup(regions, adds, cuts, remarks);
+    regions = runGroup(regions, adds, cuts, told);
   }
-  const result = { regions, remarks };
+  const result = { regions, ...told };
   shaped.set(metal, result);
   return result;
+}
+
+interface Told {
+  readonly remarks: MetalRemark[];
+  readonly copies: CopyFate[];
 }
 
 interface CutLoop {
@@ -110,7 +132,7 @@ function runGroup(
   before: readonly Region[],
   adds: readonly MetalOp[],
   cuts: readonly MetalOp[],
-  remarks: MetalRemark[],
+  told: Told,
 ): Region[] {
   const old = before.flatMap(regionLoops);
   const added = adds.flatMap((op) => op.loops);
@@ -121,8 +143,8 @@ function runGroup(
   const plain = touching.length === 0 && (before.length === 0 ? loops.length === 1 : added.length === 0);
   const regions = plain
     ? groupRegions(loops)
-    : groupRegions(combine([loops, touching.map((c) => c.loop)], ([p, q]) => p > 0 && q === 0));
-  remark(loops, free, within, touching, remarks);
+    : groupRegions(combine([loops, asOneArea(touching)], ([p, q]) => p > 0 && q === 0));
+  remark(loops, free, within, touching, told);
   if (within.length === 0) return regions;
   const holes = within.map((c) => c.loop.map(reversed).reverse());
   if (regions.length === 1) return [{ outer: regions[0].outer, holes: [...regions[0].holes, ...holes] }];
@@ -158,40 +180,106 @@ function sortCuts(
 const insideAll = (loops: readonly Loop[], p: Point): boolean =>
   spansInside(loops, p, { x: 1, y: 0 }).some(([a, b]) => a <= 0 && b >= 0);
 
-/** Says of named cuts what a person may not have meant. */
+/** So few cuts over each other are combined in one go; more of them are first joined to one area, half by half. */
+const FEW_CUTS = 48;
+
+/**
+ * Cuts as loops for one boolean. In a crowd every pair may cross, but the outline of the crowd is short:
+ * joined half by half, what lies within is dropped before it can multiply.
+ */
+function asOneArea(cuts: readonly CutLoop[]): Loop[] {
+  if (cuts.length <= FEW_CUTS) return cuts.map((c) => c.loop);
+  return crowds(cuts).flatMap((crowd) =>
+    crowd.length <= FEW_CUTS ? crowd.map((c) => c.loop) : joinedHalves(crowd),
+  );
+}
+
+/** Cuts that hang together by their boxes, found in one sweep over x. */
+function crowds(cuts: readonly CutLoop[]): CutLoop[][] {
+  const home = cuts.map((_, i) => i);
+  const find = (i: number): number => {
+    let at = i;
+    while (home[at] !== at) {
+      home[at] = home[home[at]];
+      at = home[at];
+    }
+    return at;
+  };
+  const order = [...home].sort((i, j) => cuts[i].box.minX - cuts[j].box.minX);
+  let active: number[] = [];
+  for (const i of order) {
+    const { box } = cuts[i];
+    active = active.filter((j) => cuts[j].box.maxX >= box.minX);
+    for (const j of active) if (boxesMeet(cuts[j].box, box)) home[find(i)] = find(j);
+    active.push(i);
+  }
+  const groups = new Map<number, CutLoop[]>();
+  for (const i of cuts.keys()) {
+    const group = groups.get(find(i));
+    if (group) group.push(cuts[i]);
+    else groups.set(find(i), [cuts[i]]);
+  }
+  return [...groups.values()];
+}
+
+function joinedHalves(cuts: readonly CutLoop[]): Loop[] {
+  if (cuts.length <= 2) return combine([cuts.map((c) => c.loop)], ([p]) => p > 0);
+  const middle = (c: CutLoop) => [(c.box.minX + c.box.maxX) / 2, (c.box.minY + c.box.maxY) / 2] as const;
+  let [x0, x1, y0, y1] = [Infinity, -Infinity, Infinity, -Infinity];
+  for (const [x, y] of cuts.map(middle)) {
+    [x0, x1] = [Math.min(x0, x), Math.max(x1, x)];
+    [y0, y1] = [Math.min(y0, y), Math.max(y1, y)];
+  }
+  const axis = x1 - x0 > y1 - y0 ? 0 : 1;
+  const sorted = [...cuts].sort((p, q) => middle(p)[axis] - middle(q)[axis]);
+  const half = sorted.length >> 1;
+  return combine(
+    [joinedHalves(sorted.slice(0, half)), joinedHalves(sorted.slice(half))],
+    ([p, q]) => p > 0 || q > 0,
+  );
+}
+
+/** Says of named cuts what a person may not have meant, and of repeated ones whether they cut anything. */
 function remark(
   loops: readonly Loop[],
   free: readonly CutLoop[],
   within: readonly CutLoop[],
   touching: readonly CutLoop[],
-  remarks: MetalRemark[],
+  told: Told,
 ): void {
   const inside = new Set(within);
-  const say = (cut: CutLoop, text: string) => {
-    if (cut.op.title) remarks.push({ step: cut.op.step, message: `${cut.op.title} ${text}` });
+  const say = ({ op: { step, title } }: CutLoop, fate: CutFate) => {
+    if (title) told.remarks.push({ step, fate, title });
   };
-  for (const cut of free) if (!inside.has(cut)) say(cut, "lies outside the plate and cuts nothing.");
+  const count = ({ op: { step, place } }: CutLoop, stands: boolean) => {
+    if (place !== undefined) told.copies.push({ step, place, stands });
+  };
+  for (const cut of free) {
+    count(cut, inside.has(cut));
+    if (!inside.has(cut)) say(cut, "outside");
+  }
   for (const cut of touching) {
-    if (!cut.op.title) continue;
-    const own = [cut.loop];
-    const covered = combine([own, loops], ([p, q]) => p > 0 && q > 0);
-    if (covered.length === 0) {
-      say(cut, "lies outside the plate and cuts nothing.");
-      continue;
+    const { op } = cut;
+    if (!op.title && op.place === undefined) continue;
+    const stands = meetsMetal(loops, cut);
+    count(cut, stands);
+    if (!stands) say(cut, "outside");
+    else if (op.title && !op.notch) {
+      if (touching.some((o) => o !== cut && o.op.title && runsInto(o, cut))) say(cut, "joins");
+      else if (combine([[cut.loop], loops], ([p, q]) => p > 0 && q === 0).length > 0) say(cut, "over-edge");
     }
-    if (cut.op.notch) continue;
-    const other = touching.find(
-      (o) =>
-        o !== cut &&
-        o.op.title &&
-        boxesMeet(o.box, cut.box) &&
-        combine([own, [o.loop]], ([p, q]) => p > 0 && q > 0).length > 0,
-    );
-    if (other) say(cut, "runs into another hole: they become one opening.");
-    else if (combine([own, loops], ([p, q]) => p > 0 && q === 0).length > 0)
-      say(cut, "runs over the edge of the plate. Bends are not cut by it.");
   }
 }
+
+function runsInto(a: CutLoop, b: CutLoop): boolean {
+  if (!boxesMeet(a.box, b.box)) return false;
+  const [p, q] = [asCircle(a.loop), asCircle(b.loop)];
+  if (p && q) return distance(p.c, q.c) < p.r + q.r - SAME;
+  return combine([[a.loop], [b.loop]], ([u, v]) => u > 0 && v > 0).length > 0;
+}
+
+const meetsMetal = (loops: readonly Loop[], { loop }: CutLoop): boolean =>
+  insideAll(loops, loop[0].a) || combine([[loop], loops], ([p, q]) => p > 0 && q > 0).length > 0;
 
 const boxesMeet = (a: Bounds, b: Bounds) =>
   a.minX <= b.maxX && b.minX <= a.maxX && a.minY <= b.maxY && b.minY <= a.maxY;

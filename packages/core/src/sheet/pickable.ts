@@ -8,7 +8,7 @@ export interface Pickable {
   /** Index of its plate in `sheet.plates`. */
   readonly owner: number;
   readonly plate: string;
-  /** An edge's role, or `hole:<key>`. */
+  /** An edge's role; of a round opening `hole:<key>` or `cut:<step>`. */
   readonly role: string;
   /** Straight runs in developed coordinates. */
   readonly runs: readonly (readonly [Point, Point])[];
@@ -23,7 +23,7 @@ export function pickables(sheet: Sheet): Pickable[] {
     const byRole = new Map<string, Curve[]>();
     for (const c of plate.regions.flatMap(regionLoops).flat()) {
       // Roundings, reliefs and the like are no edges.
-      if (!c.name || (c.name.includes(":") && !c.name.startsWith("hole:"))) continue;
+      if (!c.name || (c.name.includes(":") && !/^(hole|cut):/.test(c.name))) continue;
       const list = byRole.get(c.name);
       if (list) list.push(c);
       else byRole.set(c.name, [c]);

@@ -1,6 +1,7 @@
 import { curveLength, type Line } from "../plane/curve.ts";
+import type { Loop } from "../plane/loop.ts";
 import { distance, dot, point, SAME, scale, subtract } from "../plane/point.ts";
-import { regionLoops } from "../plane/region.ts";
+import { type Region, regionLoops } from "../plane/region.ts";
 import { bendsFrom, type OpenDraft } from "./draft.ts";
 import { shapeMetal } from "./metal.ts";
 import type { EdgeSite } from "./sheet.ts";
@@ -58,11 +59,24 @@ function siteRuns(role: string, runs: readonly Run[]): EdgeSite[] {
 }
 
 /** Whether a line of the outline is a piece of an edge. */
-export function liesOn(edge: EdgeSite, line: Line): boolean {
+function liesOn(edge: EdgeSite, line: Line): boolean {
   const length = distance(edge.left, edge.right);
   const u = scale(subtract(edge.right, edge.left), 1 / (length || 1));
   const mid = point((line.a.x + line.b.x) / 2, (line.a.y + line.b.y) / 2);
   const off = subtract(mid, edge.left);
   const s = dot(off, u);
   return Math.abs(dot(off, edge.out)) < SAME * 100 && s > -SAME && s < length + SAME;
+}
+
+/** Pieces of an edge that was cut in two carry the names that those pieces have. */
+export function nameRuns(edges: readonly EdgeSite[], regions: readonly Region[]): readonly Region[] {
+  const cut = edges.filter((e) => e.role.includes("@"));
+  if (cut.length === 0) return regions;
+  const rename = (loop: Loop): Loop =>
+    loop.map((c) => {
+      if (c.kind !== "line" || !c.name) return c;
+      const run = cut.find((e) => e.role.startsWith(`${c.name}@`) && liesOn(e, c));
+      return run ? { ...c, name: run.role } : c;
+    });
+  return regions.map((r) => ({ outer: rename(r.outer), holes: r.holes.map(rename) }));
 }

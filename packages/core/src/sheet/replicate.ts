@@ -45,25 +45,83 @@ export function makingOf(
 const copyName = (id: string, mark: string) => `${id}${mark}`;
 
 const renameLoop = (loop: Loop, mark: string): Loop =>
-  loop.map((c) => (c.name && !c.name.includes(":") ? { ...c, name: copyName(c.name, mark) } : c));
+  loop.map((c) =>
+    c.name && (!c.name.includes(":") || /^(hole|cut):/.test(c.name))
+      ? { ...c, name: copyName(c.name, mark) }
+      : c,
+  );
+
+/** Where a copy goes, and what is put behind the names of what it copies. */
+export interface CopyPlace {
+  readonly move: Isometry;
+  readonly mark: string;
+}
+
+interface NumberedPlace extends CopyPlace {
+  readonly place: number;
+}
 
 /**
- * Makes again, somewhere else on the same flat sheet, what some steps made: plates and bends are
+ * Makes again, in other places of the same flat sheet, what some steps made: plates and bends are
  * copied with all that was done to them, cuts and additions on other plates are repeated there.
- * `mark` is put behind the names of copies. Refused where a copy's bend has nothing to stand on.
+ * A place whose bend would have no edge to stand on is left out. Refused where a copy would stand in
+ * something else, or where no place is left; the message then says which place it was.
  */
 export function replicate(
   draft: OpenDraft,
   making: Making,
-  move: Isometry,
-  mark: string,
+  places: readonly CopyPlace[],
   step: string,
-): Refusal | undefined {
-  const own = new Set(making.plates);
+): Copied | Refusal {
+  // Edges are read from the outline once all copies stand: one outline, not one for each copy.
   const touched = new Set<string>();
+  const own = new Set(making.plates);
+  const left: string[] = [];
+  for (const [i, at] of places.entries()) {
+    const missing = nothingUnder(draft, making, own, at.move);
+    const problem = missing ?? copyTo(draft, making, { ...at, place: i + 1 }, step, touched);
+    if (problem && (!missing || left.length + 1 === places.length))
+      return { message: places.length > 1 ? `Place ${i + 2}: ${problem}` : problem };
+    if (missing) left.push(missing);
+  }
+  for (const id of touched) refreshEdges(draft, id);
+  return { leftOut: left.length };
+}
+
+/** What came of repeating: how many places have no edge for what should stand on one. */
+export interface Copied {
+  readonly leftOut: number;
+}
+
+/** Why a copy's bends would stand on nothing; nothing when each has its edge. */
+function nothingUnder(
+  draft: OpenDraft,
+  making: Making,
+  own: ReadonlySet<string>,
+  move: Isometry,
+): string | undefined {
+  for (const id of making.bends) {
+    const bend = draft.bends.get(id)!;
+    if (own.has(bend.parent) || !bend.grownOn) continue;
+    const plate = draft.plates.get(bend.parent);
+    if (plate && !edgeUnder(plate, moveBend(move, bend), bend))
+      return "It would stand beside the edge that its bend needs. Make the pattern shorter, or turn it.";
+  }
+  return undefined;
+}
+
+function copyTo(
+  draft: OpenDraft,
+  making: Making,
+  at: NumberedPlace,
+  step: string,
+  touched: Set<string>,
+): string | undefined {
+  const { move, mark } = at;
+  const own = new Set(making.plates);
   for (const plate of [...draft.plates.values()]) {
     if (own.has(plate.id)) continue;
-    const metal = repeated(plate.metal, making.steps, move, mark, step);
+    const metal = repeated(plate.metal, making.steps, at, step);
     if (metal === plate.metal) continue;
     draft.plates.set(plate.id, { ...plate, metal });
     touched.add(plate.id);
@@ -71,13 +129,13 @@ export function replicate(
   const bends = new Set(making.bends);
   for (const bend of [...draft.bends.values()]) {
     if (bends.has(bend.id)) continue;
-    const metal = repeated(bend.metal, making.steps, move, mark, step);
+    const metal = repeated(bend.metal, making.steps, at, step);
     if (metal !== bend.metal) draft.bends.set(bend.id, fitted({ ...bend, metal }));
   }
-  repeatFlatCuts(draft, making, move, mark, step);
+  repeatFlatCuts(draft, making, at, step);
   for (const id of making.bends) {
     const problem = copyBend(draft, draft.bends.get(id)!, own, move, mark, step);
-    if (problem) return { message: problem };
+    if (problem) return problem;
   }
   for (const id of making.plates) {
     const moved = movePlate(move, draft.plates.get(id)!);
@@ -92,7 +150,6 @@ export function replicate(
       step,
       line: moveCurve(move, s.line) as Line,
     });
-  for (const id of touched) refreshEdges(draft, id);
   return undefined;
 }
 
@@ -112,14 +169,15 @@ const madeBy = (metal: Metal, step: string): Metal =>
   metal.map(({ title: _title, ...op }) => ({ ...op, step }));
 
 /** Cuts through the flat sheet are made again as such: elsewhere they may meet other plates and bends. */
-function repeatFlatCuts(draft: OpenDraft, making: Making, move: Isometry, mark: string, step: string): void {
+function repeatFlatCuts(draft: OpenDraft, making: Making, at: NumberedPlace, step: string): void {
+  const { move, mark, place } = at;
   const done = new Set<readonly Loop[]>();
   for (const plate of [...draft.plates.values()])
     for (const op of plate.metal) {
       if (!op.over || !making.steps.has(op.step) || done.has(op.loops)) continue;
       done.add(op.loops);
       const loops = op.loops.map((l) => renameLoop(moveLoop(move, l), mark));
-      cutFlat(draft, plate.id, loops, step, op.over);
+      cutFlat(draft, plate.id, loops, { step, over: op.over, place });
     }
 }
 
@@ -127,8 +185,7 @@ function repeatFlatCuts(draft: OpenDraft, making: Making, move: Isometry, mark: 
 function repeated(
   metal: Metal,
   steps: ReadonlySet<string>,
-  move: Isometry,
-  mark: string,
+  { move, mark, place }: NumberedPlace,
   step: string,
 ): Metal {
   const first = metal.findIndex((op) => steps.has(op.step));
@@ -138,7 +195,8 @@ function repeated(
     .map((op): MetalOp => {
       const { title: _title, bend, ...rest } = op;
       const loops = op.loops.map((l) => renameLoop(moveLoop(move, l), mark));
-      return { ...rest, step, loops, ...(bend ? { bend: copyName(bend, mark) } : {}) };
+      // What was cut for a bend stands or falls with the bend's copy.
+      return { ...rest, step, loops, ...(bend ? { bend: copyName(bend, mark) } : { place }) };
     });
   if (copies.length === 0) return metal;
   const parted = metal.findIndex((op, i) => i > first && op.parts);
@@ -162,9 +220,7 @@ function copyBend(
     const plate = draft.plates.get(parent);
     if (!plate || !bend.grownOn)
       return "A fold across a plate cannot be repeated on that plate: only what stands on an edge can.";
-    if (!base)
-      return "It would stand beside the edge that its bend needs. Make the pattern shorter, or turn it.";
-    const taken = takenBy(draft, plate, { role: base.role }, base.from, base.to);
+    const taken = base && takenBy(draft, plate, { role: base.role }, base.from, base.to);
     if (taken)
       return `It would stand on a flange that takes its edge from ${mm(taken.from)} to ${mm(taken.to)} already; it needs ${mm(base.from)} to ${mm(base.to)}. Set the copies further apart.`;
   }
@@ -219,13 +275,13 @@ function swapSides(plate: DraftPlate): DraftPlate {
 
 /** Turns every piece of the sheet into its mirror image: the other hand, under the same names. */
 export function mirrorWhole(draft: OpenDraft, move: Isometry): void {
-  for (const [id, p] of draft.plates) draft.plates.set(id, swapSides(movePlate(move, p)));
+  // Bends first: where they stand is counted along edges as these were.
   for (const [id, b] of draft.bends) {
-    const moved = moveBend(move, b);
-    const grownOn = b.grownOn && { ...b.grownOn, role: swapName(b.grownOn.role) };
+    const grownOn = flippedOn(draft, b, move);
     const overhang = { left: b.overhang.right, right: b.overhang.left };
-    draft.bends.set(id, { ...moved, overhang, ...(grownOn ? { grownOn } : {}) });
+    draft.bends.set(id, { ...moveBend(move, b), overhang, ...(grownOn ? { grownOn } : {}) });
   }
+  for (const [id, p] of draft.plates) draft.plates.set(id, swapSides(movePlate(move, p)));
   draft.slits = draft.slits.map((s) => ({ ...s, line: moveCurve(move, s.line) as Line }));
   draft.roots = draft.roots.map((r) => ({ ...r, place: mirrorMotion(r.place, move) }));
 }

@@ -2,9 +2,17 @@ import { type Curve, curveLength, directionAt, type Line, line } from "../plane/
 import type { Loop } from "../plane/loop.ts";
 import { along, cross, dot, type Point, point } from "../plane/point.ts";
 import { regionLoops } from "../plane/region.ts";
-import { bendsFrom, bendTo, type DraftPlate, mm, type OpenDraft, workMetal } from "./draft.ts";
+import {
+  bendsFrom,
+  bendTo,
+  type DraftBend,
+  type DraftPlate,
+  mm,
+  type OpenDraft,
+  workMetal,
+} from "./draft.ts";
 import { shapeMetal } from "./metal.ts";
-import { refreshEdges } from "./refresh-edges.ts";
+import { nameRuns, refreshEdges } from "./refresh-edges.ts";
 
 /** A corner of a plate's outline between two straight sides, walked with metal on the left. */
 export interface OutlineCorner {
@@ -28,29 +36,40 @@ export function outlineCorners(draft: OpenDraft, id: string): OutlineCorner[] {
   const plate = draft.plates.get(id)!;
   const tangents = tangentLines(draft, plate);
   const out: OutlineCorner[] = [];
-  for (const loop of shapeMetal(plate.metal).regions.flatMap(regionLoops)) {
+  // By the names that the finished plate has: those are offered.
+  for (const loop of nameRuns(plate.edges, shapeMetal(plate.metal).regions).flatMap(regionLoops)) {
     loop.forEach((before, i) => {
       const after = loop[(i + 1) % loop.length];
       if (before.kind !== "line" || after.kind !== "line") return;
-      const [d, e] = [directionAt(before, 1), directionAt(after, 0)];
-      const turn = Math.atan2(cross(d, e), dot(d, e));
-      if (Math.abs(turn) < SHARP || onAny(tangents, before.b)) return;
-      out.push({ plate: id, before, after, turn });
+      const turn = cornerTurn(before, after, tangents);
+      if (turn !== undefined) out.push({ plate: id, before, after, turn });
     });
   }
   return out;
 }
 
-type Segment = readonly [Point, Point];
+/** How far an outline turns at a sharp corner, radians; nothing where it goes on, or on a bend's tangent line. */
+export function cornerTurn(before: Line, after: Line, tangents: readonly Segment[]): number | undefined {
+  const [d, e] = [directionAt(before, 1), directionAt(after, 0)];
+  const turn = Math.atan2(cross(d, e), dot(d, e));
+  return Math.abs(turn) < SHARP || onAny(tangents, before.b) ? undefined : turn;
+}
 
-function tangentLines(draft: OpenDraft, plate: DraftPlate): Segment[] {
+export type Segment = readonly [Point, Point];
+
+const tangentLines = (draft: OpenDraft, plate: DraftPlate): Segment[] => {
   const own = bendTo(draft, plate.id);
-  const out: Segment[] = bendsFrom(draft, plate.id).map((b) => [b.origin, along(b.origin, b.axis, b.width)]);
-  if (own) {
-    const start = along(own.origin, own.out, own.allowance);
-    out.push([start, along(start, own.axis, own.width)]);
-  }
-  return out;
+  return [...bendsFrom(draft, plate.id).map(rootLine), ...(own ? [legLine(own)] : [])];
+};
+
+/** The tangent lines of a bend on the plate that it starts from, and on the one that it carries. */
+export const rootLine = (b: Pick<DraftBend, "origin" | "axis" | "width">): Segment => [
+  b.origin,
+  along(b.origin, b.axis, b.width),
+];
+export function legLine(b: Pick<DraftBend, "origin" | "axis" | "out" | "width" | "allowance">): Segment {
+  const start = along(b.origin, b.out, b.allowance);
+  return [start, along(start, b.axis, b.width)];
 }
 
 const onAny = (segments: readonly Segment[], p: Point): boolean =>

@@ -152,7 +152,7 @@ export function metalBeside(draft: OpenDraft, site: Site, end: End): boolean {
   return gap > SAME * 10 || stripsBeside(draft, site, end).length > 0;
 }
 
-/** Whether metal of the plate stands beside a bend's strip itself, as beside a tongue in an opening or a lip. */
+/** Whether metal of the plate stands beside a bend's strip itself, as beside a tongue in an opening or a lug. */
 export function metalBesideStrip(site: Site, end: End, allowance: number): boolean {
   const at = end === "left" ? site.from - 1e-4 : site.to + 1e-4;
   const probe = fromFrame(edgeFrame(site.edge), point(at, allowance / 2 - site.setback));

@@ -1,5 +1,6 @@
 import { type BendShape, kFromAllowance, outerSetback } from "../bend/allowance.ts";
 import type { ChartAnswer } from "../bend/chart-look-up.ts";
+import type { HemForm } from "../bend/hem-rule.ts";
 import type { SourceLink, WhyLine } from "../bend/why-line.ts";
 import type { BendSpec, ReliefSpec } from "../sheet/spec.ts";
 import { formatShort } from "../units/quantity.ts";
@@ -86,6 +87,28 @@ export function reliefOf(values: FieldValues, end: "left" | "right", stock: Reli
   return shape === "stock" ? stock : makeRelief(shape, width, depth);
 }
 
+/** Gathers at which ends of a step's bends metal stands, and notes reliefs that were chosen where none does. */
+export function reliefNotes(values: FieldValues, context: Pick<StepContext, "note">) {
+  const met = new Set<string>();
+  let grown = 0;
+  return {
+    beside: (ends: readonly string[]) => {
+      grown++;
+      for (const end of ends) met.add(end);
+    },
+    say: () => {
+      for (const end of ["left", "right"]) {
+        const chosen = values.choices[`${end}Relief`];
+        if (grown === 0 || met.has(end) || chosen === "stock" || chosen === "none") continue;
+        context.note(
+          `${end}Relief`,
+          `no metal stands beside the ${end} end of ${grown > 1 ? "these bends" : "the bend"}, so there is none`,
+        );
+      }
+    },
+  };
+}
+
 /** A bend's shape from what the step, a later edit of the bend, and the stock say, in this order of rank: edit, step, stock. */
 export function bendShape(
   context: Pick<StepContext, "stock" | "editOf">,
@@ -101,16 +124,17 @@ export function bendShape(
   };
 }
 
-/** Everything that a bend is made of, or a sentence that says why it has no length in the flat. */
+/** Everything that a bend, or a form of hem, is made of, or a sentence that says why it has no length in the flat. */
 export function bendSpec(
   context: Pick<StepContext, "stock" | "editOf" | "step" | "raw">,
   id: string,
   shape: BendShape,
   up: boolean,
   ownK: number | undefined,
+  hem?: HemForm,
 ): BendSpec | string {
   const edit = context.editOf(id);
-  const answer = kFor(context, shape, edit, ownK);
+  const answer = kFor(context, shape, edit, ownK, hem);
   if (typeof answer === "string") return answer;
   const { k, source } = answer;
   if (shape.angle * (shape.r + k * shape.t) < 1e-6)
@@ -126,6 +150,7 @@ function kFor(
   shape: BendShape,
   edit: BendEdit | undefined,
   ownK: number | undefined,
+  hem: HemForm | undefined,
 ): ChartAnswer | string {
   if (edit) {
     const { k, allowance, deduction } = edit;
@@ -146,7 +171,7 @@ function kFor(
       );
     }
   }
-  if (ownK === undefined) return stock.kOf(shape);
+  if (ownK === undefined) return hem ? stock.kOfHem(hem, shape) : stock.kOf(shape);
   return ownAnswer(ownK, "this step", step, typeof raw.reason === "string" ? raw.reason : "", []);
 }
 

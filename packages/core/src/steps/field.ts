@@ -235,14 +235,29 @@ function evaluateQuantity(
   if (!result.ok) return result;
   const shown = f.dimension === "angle" ? toDegrees(result.value) : result.value;
   const unit = { length: " mm", angle: "°", number: "" }[f.dimension];
-  const say = (v: number) => `${formatShort(v, 4)}${unit}`;
-  if (f.above !== undefined && shown <= f.above + 1e-12)
-    return fail(`${say(shown)} is too small; it must be more than ${say(f.above)}.`);
-  if (f.min !== undefined && shown < f.min - 1e-9)
-    return fail(`${say(shown)} is too small; it must be at least ${say(f.min)}.`);
-  if (f.max !== undefined && shown > f.max + 1e-9)
-    return fail(`${say(shown)} is too large; it must be at most ${say(f.max)}.`);
+  const say = (v: number) => `${v !== 0 && Math.abs(v) < 1e-4 ? v.toPrecision(2) : formatShort(v, 4)}${unit}`;
+  const { above } = f;
+  const min = leastOf(f);
+  const max = f.max ?? (f.dimension === "length" ? FARTHEST : undefined);
+  if (above !== undefined && shown <= above + 1e-12)
+    return fail(`${say(shown)} is too small; it must be more than ${say(above)}.`);
+  if (min !== undefined && shown < min - 1e-9)
+    return fail(`${say(shown)} is too small; it must be at least ${say(min)}.`);
+  if (max !== undefined && shown > max + 1e-9)
+    return fail(`${say(shown)} is too large; it must be at most ${say(max)}.`);
   return result;
+}
+
+/** No place on a part lies farther out than this (mm): coordinates stay where double precision resolves 1e-10 mm. */
+export const FARTHEST = 1e5;
+
+/** No size that must be more than nothing is finer than this (mm): no tool cuts it, and it would vanish as rounding. */
+export const FINEST = 1e-3;
+
+function leastOf(f: Omit<QuantityField, "shown">): number | undefined {
+  if (f.dimension !== "length") return f.min;
+  if (f.above !== undefined) return f.above === 0 ? FINEST : f.min;
+  return f.min ?? -FARTHEST;
 }
 
 const capital = (text: string) => text[0].toUpperCase() + text.slice(1);

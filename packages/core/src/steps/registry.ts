@@ -6,7 +6,7 @@ import { foldStep } from "./fold/fold.ts";
 import { hemStep } from "./hem/hem.ts";
 import { holdStep } from "./hold/hold.ts";
 import { jogStep } from "./jog/jog.ts";
-import { lipStep } from "./lip/lip.ts";
+import { lugStep } from "./lug/lug.ts";
 import { mirrorStep } from "./mirror/mirror.ts";
 import { patternStep } from "./pattern/pattern.ts";
 import { plateStep } from "./plate/plate.ts";
@@ -21,7 +21,7 @@ export const STEP_KINDS: readonly StepKind[] = [
   profileStep,
   flangeStep,
   hemStep,
-  lipStep,
+  lugStep,
   foldStep,
   jogStep,
   splitStep,

@@ -1,6 +1,8 @@
 import type { BendShape } from "../bend/allowance.ts";
 import type { ChartAnswer } from "../bend/chart-look-up.ts";
+import type { HemForm } from "../bend/hem-rule.ts";
 import type { Die } from "../bend/tooling.ts";
+import type { Point } from "../plane/point.ts";
 import type { DraftPlate, OpenDraft, SheetDraft } from "../sheet/draft.ts";
 import type { EdgeSite } from "../sheet/sheet.ts";
 import type { ReliefSpec } from "../sheet/spec.ts";
@@ -26,6 +28,8 @@ export interface StockValues {
   readonly dies: readonly Die[];
   /** The neutral-axis ratio of a bend, and where it came from. */
   kOf(shape: BendShape): ChartAnswer;
+  /** The same for a hem, which the stock may have its own rule for. */
+  kOfHem(form: HemForm, shape: BendShape): ChartAnswer;
 }
 
 /** What a later step says about one bend, whichever step makes it. */
@@ -57,8 +61,34 @@ export interface StepContext {
   readonly refuse: (field: string | undefined, message: string) => void;
   /** Says something about a step that is built all the same. */
   readonly warn: (field: string | undefined, message: string) => void;
+  /** Tells a bend's section as it came out, edits of the bend included. */
+  readonly cameOut: (section: BendSection) => void;
+  /** Shows how a place was found. */
+  readonly mark: (mark: PlaceMark) => void;
+  /** Says something beside a field, which is neither wrong nor a warning. */
+  readonly note: (field: string, message: string) => void;
   /** Says that something picked is not there, and what could be picked instead. */
   readonly lost: (field: string, pick: PickEntry) => void;
+}
+
+/** How a place on a plate is measured, to be drawn while its step is open. In the plate's own frame, mm. */
+export interface PlaceMark {
+  readonly plate: string;
+  /** Where the distances count from. */
+  readonly origin: Point;
+  /** Whether the plate's own axes are drawn there. */
+  readonly axes?: boolean;
+  /** The lines that distances are measured from. */
+  readonly datums: readonly (readonly [Point, Point])[];
+  /** What is measured, in its direction. */
+  readonly dims: readonly { readonly from: Point; readonly to: Point }[];
+}
+
+/** A bend's section: its shape, how far its first tangent line stands behind the edge, and its straight leg. */
+export interface BendSection {
+  readonly shape: BendShape;
+  readonly setback: number;
+  readonly leg: number;
 }
 
 export interface StepHistory {

@@ -1,14 +1,15 @@
 import type { BendChart, ChartRule, TableRule } from "../bend/chart.ts";
+import { HEM_FORMS } from "../bend/hem-rule.ts";
 import type { Die } from "../bend/tooling.ts";
 import { fail, ok, type Result } from "../result.ts";
-import { itemOf, type Material, type StockCard, type StockLibrary } from "./library.ts";
+import { type HemValues, itemOf, type Material, type StockCard, type StockLibrary } from "./library.ts";
 import { itemProblems, type StockProblem } from "./read-item.ts";
 
 /**
  * A stock card with everything it refers to, as a part keeps it: the part needs nothing else to be
  * built. A table holds only the rows for the card's thickness, under the numbers they have in the chart.
  */
-export interface CardSnapshot {
+export interface CardSnapshot extends HemValues {
   readonly id: string;
   readonly name: string;
   /** Grows whenever the card, or what it refers to, changes. */
@@ -48,8 +49,17 @@ export function snapshotOf(library: StockLibrary, card: StockCard, revision: num
     relief,
     reliefWidth,
     reliefDepth,
+    ...hemValues(card),
   });
 }
+
+/** What a card says of hems, and nothing where it says nothing. */
+export const hemValues = (card: HemValues): HemValues =>
+  Object.fromEntries(
+    HEM_FORMS.flatMap((form) => [`${form}HemBy`, `${form}HemK`, `${form}HemBA`] as const).flatMap((key) =>
+      card[key] === undefined ? [] : [[key, card[key]]],
+    ),
+  );
 
 /** Everything that is wrong with a card as a part keeps it, each with its place. */
 export function snapshotProblems(value: unknown, path: string): StockProblem[] {

@@ -1,3 +1,4 @@
+import { HEM_FORMS, HEM_RULES, type HemForm, STARTING_HEM_K } from "../bend/hem-rule.ts";
 import { GRAINS, LEGS_MEASURED, MOST_COUPONS } from "../bend/test-bend.ts";
 import type { Dimension } from "../units/quantity.ts";
 import type { StockSection } from "./library.ts";
@@ -7,6 +8,10 @@ interface FieldBase {
   readonly label: string;
   /** What it is for, where the label does not say it. */
   readonly about?: string;
+  /** Whether an item may say nothing of it; then its default stands. */
+  readonly optional?: boolean;
+  /** Whether it matters, given the item's other values. */
+  readonly shown?: (item: Readonly<Record<string, unknown>>) => boolean;
 }
 
 /** A number of an item: lengths in mm, angles in degrees. */
@@ -106,6 +111,27 @@ export const COUPON_FIELDS: readonly ItemField[] = [
   },
   { kind: "yes", key: "leftOut", label: "Left out" },
 ];
+
+/** How a card finds the flat length of a form of hem. */
+function hemFields(form: HemForm): ItemField[] {
+  const by = `${form}HemBy`;
+  const label = `${form[0].toUpperCase()}${form.slice(1)} hems`;
+  return [
+    { kind: "choice", key: by, label: `${label} by`, default: "bends", options: HEM_RULES, optional: true },
+    number(`${form}HemK`, `K of ${form} hems`, "number", STARTING_HEM_K[form], {
+      min: 0,
+      max: 1,
+      optional: true,
+      shown: (item) => item[by] === "K",
+    }),
+    number(`${form}HemBA`, `BA of ${form} hems`, "length", 1.5, {
+      above: 0,
+      max: 1000,
+      optional: true,
+      shown: (item) => item[by] === "BA",
+    }),
+  ];
+}
 
 /** The fields of every kind of item but the bend chart, whose rule has a form of its own. */
 export const ITEM_FIELDS: Readonly<Record<StockSection, readonly ItemField[]>> = {
@@ -220,14 +246,16 @@ export const ITEM_FIELDS: Readonly<Record<StockSection, readonly ItemField[]>> =
       needed: true,
       about: "may use t, r and K",
     },
+    ...HEM_FORMS.flatMap(hemFields),
     note,
   ],
 };
 
 /** A new item's values, but for its id. */
 export function freshItem(fields: readonly ItemField[]): Record<string, unknown> {
+  const needed = fields.filter((f) => !f.optional);
   return Object.fromEntries(
-    fields.map((f): [string, unknown] => {
+    needed.map((f): [string, unknown] => {
       switch (f.kind) {
         case "yes":
           return [f.key, false];

@@ -55,7 +55,10 @@ function fieldSchema(f: ItemField): Schema {
 function objectOf(fields: readonly ItemField[], first: Schema): Schema {
   return {
     type: "object",
-    required: [...Object.keys(first), ...fields.filter((f) => f.kind !== "yes").map((f) => f.key)],
+    required: [
+      ...Object.keys(first),
+      ...fields.filter((f) => f.kind !== "yes" && !f.optional).map((f) => f.key),
+    ],
     properties: { ...first, ...Object.fromEntries(fields.map((f) => [f.key, fieldSchema(f)])) },
   };
 }
@@ -65,10 +68,10 @@ const GIVING: Schema = {
   angleIs: { enum: ["bend angle", "opening angle"] },
   deductionTo: { enum: ["mould points", "outermost tangents"], description: "of a BD above 90°" },
 };
-const rule = (method: (typeof CHART_METHODS)[number], properties: Schema): Schema => ({
+const rule = (method: (typeof CHART_METHODS)[number], properties: Schema, optional: Schema = {}): Schema => ({
   type: "object",
-  required: ["method", ...Object.keys(properties).filter((key) => key !== "numbers")],
-  properties: { method: { const: method }, ...properties },
+  required: ["method", ...Object.keys(properties)],
+  properties: { method: { const: method }, ...properties, ...optional },
 });
 const tuple = (...titles: string[]): Schema => ({
   type: "array",
@@ -84,23 +87,28 @@ const RULE: Schema = {
       points: { type: "array", minItems: 1, maxItems: MOST_CHART_POINTS, items: tuple("r/t", "K") },
       between: { enum: ["linear", "stepwise"] },
     }),
-    rule("table", {
-      ...GIVING,
-      acrossThickness: { type: "boolean" },
-      rows: {
-        type: "array",
-        minItems: 1,
-        maxItems: MOST_CHART_ROWS,
-        description: "They rise by thickness, then radius, then angle",
-        items: tuple("thickness, mm", "radius, mm", "angle, degrees", "value"),
+    rule(
+      "table",
+      {
+        ...GIVING,
+        acrossThickness: { type: "boolean" },
+        rows: {
+          type: "array",
+          minItems: 1,
+          maxItems: MOST_CHART_ROWS,
+          description: "They rise by thickness, then radius, then angle",
+          items: tuple("thickness, mm", "radius, mm", "angle, degrees", "value"),
+        },
       },
-      numbers: {
-        type: "array",
-        items: { type: "integer" },
-        description: "The rows' numbers in the whole chart, when these are a part of one",
+      {
+        numbers: {
+          type: "array",
+          items: { type: "integer" },
+          description: "The rows' numbers in the whole chart, when these are a part of one",
+        },
       },
-    }),
-    rule("DIN 6935", {}),
+    ),
+    rule("DIN 6935", {}, { carryOn: { type: "boolean" } }),
     rule("expression", {
       ...GIVING,
       expression: {

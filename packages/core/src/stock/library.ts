@@ -1,4 +1,5 @@
 import type { BendChart } from "../bend/chart.ts";
+import type { HemForm } from "../bend/hem-rule.ts";
 import type { TestBends } from "../bend/test-bend.ts";
 import type { Die } from "../bend/tooling.ts";
 
@@ -44,7 +45,20 @@ export interface StockCard {
   /** Expressions that may use t, r and K. */
   readonly reliefWidth: string;
   readonly reliefDepth: string;
+  /** How the flat length of each form of hem is found; as of every bend where nothing is said. */
+  readonly closedHemBy?: string;
+  readonly closedHemK?: number;
+  readonly closedHemBA?: number;
+  readonly openHemBy?: string;
+  readonly openHemK?: number;
+  readonly openHemBA?: number;
+  readonly teardropHemBy?: string;
+  readonly teardropHemK?: number;
+  readonly teardropHemBA?: number;
 }
+
+/** What a card says of hems. */
+export type HemValues = Pick<StockCard, `${HemForm}HemBy` | `${HemForm}HemK` | `${HemForm}HemBA`>;
 
 /** Everything a shop says about its stock. */
 export interface StockLibrary {

@@ -48,6 +48,7 @@ export function itemProblems(section: StockSection, value: unknown, path = ""): 
 }
 
 function checkField(f: ItemField, value: unknown, at: string, say: Say) {
+  if (f.optional && value === undefined) return;
   switch (f.kind) {
     case "number": {
       const wrong = numberProblem(f, value);
@@ -196,6 +197,8 @@ function checkChart(value: Plain, path: string, say: Say) {
     case "K by r/t":
       return checkPoints(rule, at, reason, say);
     case "DIN 6935":
+      if (rule.carryOn !== undefined && typeof rule.carryOn !== "boolean")
+        say(`${at}/carryOn`, `"carryOn" must be true or false.`);
       return;
     case "table":
       if (checkGiving(rule, at, say)) checkTable(rule, at, reason, say);
@@ -271,8 +274,9 @@ function checkTable(rule: Plain, at: string, reason: string, say: Say) {
       `Row ${odd + 1}: thickness, radius, angle and value must be four numbers.`,
     );
   const table = rule as unknown as Extract<ChartRule, { method: "table" }>;
-  const numbers = table.numbers ?? undefined;
-  if (numbers !== undefined && (numbers.length !== rows.length || !numbers.every(Number.isInteger)))
+  const { numbers } = rule;
+  const named = Array.isArray(numbers) && numbers.length === rows.length && numbers.every(Number.isInteger);
+  if (numbers !== undefined && numbers !== null && !named)
     return say(`${at}/numbers`, `"numbers" must name each row by a whole number.`);
   for (const p of checkChartRows(rows as ChartRow[], { ...table, reason }).problems)
     say(`${at}/rows/${p.row - 1}`, `Row ${p.row}, ${p.column}: ${p.message}`);

@@ -62,7 +62,18 @@ const NUMBER = /^\s*[+-]?(\d+\.?\d*|\.\d+)\s*$/;
 const FRACTION = /^\s*(?:\d+ +)?\d+\s*\/\s*\d+\s*$/;
 const INCHES = /^\s*([+-]?(?:\d+\.?\d*|\.\d+)|(?:\d+ +)?\d+\s*\/\s*\d+)\s*(?:in|inch|")\s*$/;
 const MILLIMETRES = /^\s*([+-]?(?:\d+\.?\d*|\.\d+))\s*mm\s*$/;
-const WRAPPED = /^in\((.*)\)$/;
+
+/** What stands inside `in(…)` when that is the whole text, not only its beginning and its end. */
+function unwrapped(text: string): string | undefined {
+  if (!text.startsWith("in(") || !text.endsWith(")")) return undefined;
+  const inner = text.slice(3, -1);
+  let open = 0;
+  for (const c of inner) {
+    if (c === "(") open++;
+    if (c === ")" && --open < 0) return undefined;
+  }
+  return inner;
+}
 
 /**
  * What stands in a field for a stored text. Documents hold bare numbers as millimetres whatever a part
@@ -72,7 +83,7 @@ const WRAPPED = /^in\((.*)\)$/;
 export function typedFor(text: string, dimension: Dimension, units: Units): string {
   if (units === "mm" || dimension !== "length") return text;
   if (NUMBER.test(text)) return `${text.trim()} mm`;
-  return (INCHES.exec(text) ?? WRAPPED.exec(text))?.[1] ?? text;
+  return INCHES.exec(text)?.[1] ?? unwrapped(text) ?? text;
 }
 
 /** The text to store for what was typed: in an inch part bare numbers are inches, also in expressions. */

@@ -1,23 +1,18 @@
-import { create, type MathNode, parseDependencies } from "mathjs";
+import jsep from "jsep";
 import { fail, ok, type Result } from "../result.ts";
 import { ANGLE_UNITS, type Dimension, LENGTH_UNITS } from "./quantity.ts";
+import { bare, plainSigns, type Quantity, type Token, tokensOf } from "./tokens.ts";
 
-// Only the parser is loaded: the tree is evaluated here, so no function, assignment or
-// property access of the library can be reached from a document.
-const { parse } = create({ parseDependencies });
+// The parser sees only operands by number, brackets and these signs: nothing else of it can be reached.
+jsep.addBinaryOp("^", 15, true);
+// A number right before a name: 2t. It binds before division, so that w/2t is w/(2t).
+jsep.addBinaryOp("#", 11);
 
 const LONGEST = 200;
 const DEEPEST = 60;
 
-/** A number with the powers of length and angle it carries. `bare` numbers take the unit of their partner. */
-interface Quantity {
-  readonly value: number;
-  readonly length: number;
-  readonly angle: number;
-}
-
-const bare = (value: number): Quantity => ({ value, length: 0, angle: 0 });
-const isBare = (q: Quantity) => q.length === 0 && q.angle === 0;
+const isPlain = (q: Quantity) => q.length === 0 && q.angle === 0;
+const isBare = (q: Quantity) => isPlain(q) && !q.share;
 
 /** Looks a name up. Returns nothing when the name is unknown; an error when its own value is wrong. */
 export type Names = (name: string) => Result<{ value: number; dimension: Dimension }> | undefined;
@@ -32,7 +27,10 @@ export interface ExpressionContext {
   readonly bareLength?: number;
 }
 
+/** Says in words what is wrong. */
 class Wrong extends Error {}
+/** Is no expression at all. */
+class Unreadable extends Error {}
 
 const dimensionOf = (d: Dimension, value: number): Quantity => ({
   value,
@@ -47,7 +45,7 @@ const FUNCTIONS: Readonly<Record<string, (args: Quantity[], bareLength: number) 
   asin: (a) => dimensionOf("angle", Math.asin(asPlain(a[0], "asin"))),
   acos: (a) => dimensionOf("angle", Math.acos(asPlain(a[0], "acos"))),
   atan: (a) => dimensionOf("angle", Math.atan(asPlain(a[0], "atan"))),
-  sqrt: (a) => ({ value: Math.sqrt(a[0].value), length: a[0].length / 2, angle: a[0].angle / 2 }),
+  sqrt: (a) => ({ ...a[0], value: Math.sqrt(a[0].value), length: a[0].length / 2, angle: a[0].angle / 2 }),
   abs: (a) => ({ ...a[0], value: Math.abs(a[0].value) }),
   round: (a) => ({ ...a[0], value: Math.round(a[0].value) }),
   floor: (a) => ({ ...a[0], value: Math.floor(a[0].value) }),
@@ -62,7 +60,7 @@ function asAngle(q: Quantity): number {
 }
 
 function asPlain(q: Quantity, name: string): number {
-  if (!isBare(q)) throw new Wrong(`${name} needs a plain number`);
+  if (!isPlain(q)) throw new Wrong(`${name} needs a plain number`);
   return q.value;
 }
 
@@ -75,12 +73,23 @@ function merge(p: Quantity, q: Quantity, f: (a: number, b: number) => number, ba
   const a = lift(p, q);
   const b = lift(q, p);
   if (a.length !== b.length || a.angle !== b.angle) {
-    throw new Wrong("a length and an angle cannot be added or compared");
+    const plain = isPlain(a) || isPlain(b);
+    throw new Wrong(
+      plain
+        ? "a share, in which units cancel out, cannot be added to or compared with what has a unit"
+        : "a length and an angle cannot be added or compared",
+    );
   }
-  return { ...a, value: f(a.value, b.value) };
+  return { ...a, value: f(a.value, b.value), ...(a.share || b.share ? { share: true } : {}) };
 }
 
-function operate(op: string, args: Quantity[], text: string, unit: number): Quantity {
+function product(p: Quantity, q: Quantity, value: number, way: 1 | -1): Quantity {
+  const out = { value, length: p.length + way * q.length, angle: p.angle + way * q.angle };
+  const cancelled = isPlain(out) && !(isBare(p) && isBare(q));
+  return cancelled ? { ...out, share: true } : out;
+}
+
+function operate(op: string, args: readonly Quantity[], unit: number): Quantity {
   const [p, q] = args;
   switch (op) {
     case "+":
@@ -88,56 +97,97 @@ function operate(op: string, args: Quantity[], text: string, unit: number): Quan
     case "-":
       return args.length === 1 ? { ...p, value: -p.value } : merge(p, q, (a, b) => a - b, unit);
     case "*":
-      return { value: p.value * q.value, length: p.length + q.length, angle: p.angle + q.angle };
+    case "#":
+      return product(p, q, p.value * q.value, 1);
     case "/":
-      if (q.value === 0) throw new Wrong(`${text} divides by zero and has no value`);
-      return { value: p.value / q.value, length: p.length - q.length, angle: p.angle - q.angle };
+      if (q.value === 0) throw new Wrong("it divides by zero and has no value");
+      return product(p, q, p.value / q.value, -1);
     case "^": {
       const power = asPlain(q, "a power");
-      return { value: p.value ** power, length: p.length * power, angle: p.angle * power };
+      return { ...p, value: p.value ** power, length: p.length * power, angle: p.angle * power };
     }
     default:
-      throw new Wrong(`"${op}" cannot be used here; use + - * / ^ and brackets`);
+      throw new Unreadable();
   }
 }
 
-// The parts of mathjs's node classes that are read here; its own types name more classes than are loaded.
+// What is read of the parser's nodes; its own type names more than can come of the tokens.
 interface Node {
   readonly type: string;
-  readonly value?: unknown;
   readonly name?: string;
-  readonly op?: string;
-  readonly content?: Node;
-  readonly args?: Node[];
-  readonly fn?: { name?: string };
+  readonly operator?: string;
+  readonly left?: Node;
+  readonly right?: Node;
+  readonly argument?: Node;
+  readonly arguments?: readonly Node[];
+  readonly callee?: Node;
 }
 
-function evaluateNode(node: Node, context: ExpressionContext, depth: number): Quantity {
+interface Reading extends ExpressionContext {
+  readonly tokens: readonly Token[];
+}
+
+/** The expression for the parser: every operand and function stands in it as the number of its token. */
+function forParser(tokens: readonly Token[]): string {
+  return tokens
+    .map((token, i) => {
+      if (token.kind !== "sign") return `$${i}`;
+      if (token.sign === "next") return "#";
+      // A bracket of its own becomes a call, so that (-2)^2 and -2^2 stay apart.
+      return token.sign === "(" && tokens[i - 1]?.kind !== "call" ? "$(" : token.sign;
+    })
+    .join(" ");
+}
+
+function evaluateNode(node: Node, context: Reading, depth: number): Quantity {
   if (depth > DEEPEST) throw new Wrong("it is nested too deeply");
   const inner = (n: Node) => evaluateNode(n, context, depth + 1);
+  const unit = context.bareLength ?? 1;
   switch (node.type) {
-    case "ConstantNode":
-      if (typeof node.value !== "number") throw new Wrong("only numbers can be used");
-      return bare(node.value);
-    case "ParenthesisNode":
-      return inner(node.content!);
-    case "SymbolNode":
-      return evaluateName(node.name!, context);
-    case "OperatorNode":
-      return operate(node.op!, node.args!.map(inner), String(node), context.bareLength ?? 1);
-    case "FunctionNode": {
-      const name = node.fn?.name ?? "";
-      if (name === "inches") return inInches(node, context, depth);
-      if (name === NATURAL_RADIUS) return overV(node.args!.map(inner), context);
-      if (!Object.hasOwn(FUNCTIONS, name)) {
-        throw new Wrong(`there is no function "${name}"; there are ${Object.keys(FUNCTIONS).join(", ")}`);
-      }
-      if (node.args!.length === 0) throw new Wrong(`${name} needs a value`);
-      return FUNCTIONS[name](node.args!.map(inner), context.bareLength ?? 1);
+    case "Identifier":
+      return evaluateOperand(node, context);
+    case "UnaryExpression":
+      return operate(node.operator!, [inner(node.argument!)], unit);
+    case "BinaryExpression": {
+      const { operator, left, right } = node;
+      // A power binds before a sign: -2^2 is -(2^2).
+      if (operator === "^" && left!.type === "UnaryExpression")
+        return operate(left!.operator!, [inner({ ...node, left: left!.argument })], unit);
+      return operate(operator!, [inner(left!), inner(right!)], unit);
     }
+    case "CallExpression":
+      return evaluateCall(node, context, depth);
     default:
-      throw new Wrong("only numbers, units, names, + - * / ^ and brackets can be used");
+      throw new Unreadable();
   }
+}
+
+const tokenOf = (node: Node, { tokens }: Reading): Token | undefined => tokens[Number(node.name!.slice(1))];
+
+function evaluateOperand(node: Node, context: Reading): Quantity {
+  const token = tokenOf(node, context);
+  if (token?.kind === "value") return token.value;
+  if (token?.kind === "name") return evaluateName(token.name, context);
+  throw new Unreadable();
+}
+
+function evaluateCall(node: Node, context: Reading, depth: number): Quantity {
+  const args = node.arguments ?? [];
+  const inner = (n: Node) => evaluateNode(n, context, depth + 1);
+  if (node.callee!.name === "$") {
+    if (args.length !== 1) throw new Unreadable();
+    return inner(args[0]);
+  }
+  const token = tokenOf(node.callee!, context);
+  if (token?.kind !== "call") throw new Unreadable();
+  const { name } = token;
+  if (args.length === 0) throw new Wrong(`${name} needs a value`);
+  if (name === "in") return inInches(args, context, depth);
+  if (name === NATURAL_RADIUS) return overV(args.map(inner), context);
+  if (!Object.hasOwn(FUNCTIONS, name))
+    throw new Wrong(`there is no function "${name}"; there are ${Object.keys(FUNCTIONS).join(", ")}`);
+  if (args.length > 1 && name !== "min" && name !== "max") throw new Wrong(`${name} takes one value`);
+  return FUNCTIONS[name](args.map(inner), context.bareLength ?? 1);
 }
 
 /** `V(12)`: the inside radius that air bending over a V-width of 12 makes, by the share the stock names. */
@@ -153,10 +203,10 @@ function overV(args: Quantity[], context: ExpressionContext): Quantity {
 }
 
 /** `in(2*t + 1/2)`: bare numbers inside it are inches, whatever the part is shown in. */
-function inInches(node: Node, context: ExpressionContext, depth: number): Quantity {
-  if (node.args!.length !== 1) throw new Wrong("in(…) takes one expression");
+function inInches(args: readonly Node[], context: Reading, depth: number): Quantity {
+  if (args.length !== 1) throw new Wrong("in(…) takes one expression");
   const bareLength = LENGTH_UNITS.inch;
-  const value = evaluateNode(node.args![0], { ...context, bareLength }, depth + 1);
+  const value = evaluateNode(args[0], { ...context, bareLength }, depth + 1);
   return isBare(value) ? dimensionOf("length", value.value * bareLength) : value;
 }
 
@@ -166,6 +216,7 @@ function evaluateName(name: string, context: ExpressionContext): Quantity {
     if (!found.ok) throw new Wrong(found.error);
     return dimensionOf(found.value.dimension, found.value.value);
   }
+  if (name === "in") return dimensionOf("length", LENGTH_UNITS.inch);
   if (Object.hasOwn(LENGTH_UNITS, name)) return dimensionOf("length", LENGTH_UNITS[name]);
   if (Object.hasOwn(ANGLE_UNITS, name)) return dimensionOf("angle", ANGLE_UNITS[name]);
   if (name === "pi") return bare(Math.PI);
@@ -186,30 +237,29 @@ const ARTICLE: Readonly<Record<Dimension, string>> = {
 
 function finish(q: Quantity, dimension: Dimension): number {
   if (!Number.isFinite(q.value)) throw new Wrong("it has no finite value");
-  if (isBare(q)) return finishPlain(q.value, dimension);
+  if (isBare(q) || (isPlain(q) && dimension === "number")) return finishPlain(q.value, dimension);
+  if (isPlain(q))
+    throw new Wrong(
+      `units cancel out in it, so it does not give ${ARTICLE[dimension]}; multiply by 1${dimension === "length" ? "mm" : "deg"} if that is meant`,
+    );
   const want = dimensionOf(dimension, 0);
   if (q.length === want.length && q.angle === want.angle) return q.value;
   throw new Wrong(`it does not give ${ARTICLE[dimension]}`);
 }
 
-/** `in` is an operator and `"` a string mark to the parser; to a designer both are inches. */
-function withPlainUnits(text: string): string {
-  return (
-    text
-      // A mixed number is one number, not a product: 1 1/2 is 1.5.
-      .replace(/(^|[^\d.\w])(\d+) +(\d+\/\d+)(?=\s*(?:"|in|mm|$|[)+*,-]))/g, "$1($2+$3)")
-      .replace(/(^|[^A-Za-z_])in\(/g, "$1inches(")
-      .replace(/"/g, "inch")
-      .replace(/'/g, "ft")
-      .replace(/°/g, "deg")
-      .replace(/(^|[^A-Za-z_])in(?![A-Za-z_0-9(])/g, "$1inch")
-      .replace(/[×·]/g, "*")
-      .replace(/[−–]/g, "-")
-  );
+const COMMA = /(\d+),(\d+)/;
+
+function commaProblem(text: string): string | undefined {
+  const found = COMMA.exec(text);
+  if (!found) return undefined;
+  const [, before, after] = found;
+  const thousands = after.length === 3 ? `, or ${before}${after} for thousands` : "";
+  return `"${text}" has a comma in a number: write the decimal with a point, ${before}.${after}${thousands}.`;
 }
 
 /**
- * Evaluates what a person typed in a field, such as `25`, `3/4in`, `2*t + 1` or `90deg`.
+ * Evaluates what a person typed in a field, such as `25`, `3/4in`, `5' 3 1/2"`, `2*t + 1` or `45°30'`.
+ * The grammar is that of `docs/format/expressions.md`.
  *
  * Returns millimetres, radians or a plain number, as `context.dimension` asks. Bare numbers are
  * millimetres in a length field and degrees in an angle field. The error says what is wrong.
@@ -222,14 +272,34 @@ export function evaluateExpression(input: string | number, context: ExpressionCo
   if (text.length > LONGEST) return fail(`An expression can have at most ${LONGEST} characters.`);
   // Most fields hold a plain number; they need no parser.
   if (PLAIN.test(text)) return ok(finishPlain(Number(text), context.dimension));
-  if (/\d,\d/.test(text)) return fail(`"${text}" has a comma in a number: write the decimal with a point.`);
+  const comma = commaProblem(text);
+  if (comma) return fail(comma);
+  const tokens = tokensOf(plainSigns(text));
+  if (!tokens.ok) return fail(`"${text}": ${tokens.error}`.replace(/\.?$/, "."));
   try {
-    const node = parse(withPlainUnits(text)) as MathNode as unknown as Node;
-    return ok(finish(evaluateNode(node, context, 0), context.dimension));
+    const node = jsep(forParser(tokens.value)) as Node;
+    const reading = { ...context, tokens: tokens.value };
+    return ok(finish(evaluateNode(node, reading, 0), context.dimension));
   } catch (error) {
     if (error instanceof Wrong) return fail(`"${text}": ${error.message}`.replace(/\.?$/, "."));
     return fail(
       `"${text}" cannot be read as ${ARTICLE[context.dimension]}. Write for example 25, 3/4in or 2*t + 1.`,
     );
   }
+}
+
+/**
+ * The same expression with a name put in the place of another: only where it stands as a name, never
+ * within a longer one, in a unit or in a function. What cannot be read stays as it is.
+ */
+export function renameInExpression(text: string, from: string, to: string): string {
+  const plain = plainSigns(text);
+  const tokens = tokensOf(plain);
+  if (!tokens.ok) return text;
+  const places = tokens.value.filter((t) => t.kind === "name" && t.name === from);
+  if (places.length === 0) return text;
+  let out = plain;
+  for (const t of [...places].reverse())
+    if (t.kind === "name") out = out.slice(0, t.from) + to + out.slice(t.to);
+  return out;
 }

@@ -21,6 +21,8 @@ export const dxfLayerName = (layer: DxfLayer): string => LAYERS[layer].name;
 export interface DxfOptions {
   /** Layers to write; by default all but the tangent lines. */
   readonly layers?: readonly DxfLayer[];
+  /** Said in comments at the head of the file. */
+  readonly remarks?: readonly string[];
 }
 
 export const DEFAULT_DXF_LAYERS: readonly DxfLayer[] = ["outline", "openings", "bendsUp", "bendsDown"];
@@ -47,6 +49,7 @@ class DxfWriter {
 
 /** Whole numbers for flags and counts; elsewhere enough digits for 1e-9 mm and never an exponent. */
 function dxfNumber(code: number, value: number): string {
+  if (!Number.isFinite(value)) throw new Error(`A DXF file would hold ${value} at group ${code}.`);
   if ((code >= 60 && code < 80) || code === 90 || code === 281) return String(Math.round(value)).padStart(6);
   const text = value.toFixed(9).replace(/0+$/, "");
   const whole = text.endsWith(".") ? `${text}0` : text;
@@ -66,6 +69,8 @@ export function writeDxf(sheet: Sheet, blank: Blank, options: DxfOptions = {}): 
   const has = (layer: DxfLayer) => layers.includes(layer);
   const w = new DxfWriter();
   const shift = { x: -blank.bounds.minX, y: -blank.bounds.minY };
+  // A comment is one line of plain text; what would not be is left out of it.
+  for (const text of options.remarks ?? []) w.pair(999, text.replace(/[^\x20-\x7e]+/g, " ").slice(0, 250));
   writeHeader(w, blank);
   writeTables(w, layers);
   writeBlocks(w);

@@ -2,7 +2,11 @@ import type { PartBuild } from "../../part/build.ts";
 import { asCircle } from "../../plane/loop.ts";
 import { toDegrees } from "../../units/quantity.ts";
 
-const round = (v: number, places = 6) => Number(v.toFixed(places));
+/** A number as it is told; what is not finite would not be JSON, and must not come this far. */
+function round(v: number, places = 6): number {
+  if (!Number.isFinite(v)) throw new Error(`A part's summary holds ${v}.`);
+  return Number(v.toFixed(places));
+}
 
 /** What the command line and other programs read of a part: numbers in mm, mm², mm³, kg and degrees. */
 export function summarize(name: string, build: PartBuild) {
@@ -15,7 +19,12 @@ export function summarize(name: string, build: PartBuild) {
           width: round(blank.width),
           height: round(blank.height),
           area: round(blank.area),
-          perimeter: round(blank.perimeter),
+          lengths: {
+            outline: round(blank.lengths.outline),
+            openings: round(blank.lengths.openings),
+            slits: round(blank.lengths.slits),
+            cutting: round(blank.lengths.cutting),
+          },
           openings: blank.openings.length,
           roundOpenings: blank.openings.filter((o) => asCircle(o)).length,
         }
@@ -38,6 +47,7 @@ export function summarize(name: string, build: PartBuild) {
       ba: round(b.allowance),
       bd: b.deduction === undefined ? null : round(b.deduction),
       length: round(b.length),
+      pieces: b.pieces.map((v) => round(v)),
     })),
     findings: build.findings.map((f) => ({
       level: f.level,

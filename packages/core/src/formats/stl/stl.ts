@@ -1,17 +1,18 @@
 import type { Mesh } from "../../space/mesh.ts";
+import { cleanSurface } from "./clean-surface.ts";
 
 const HEADER = "Hillcrest part, millimetres";
 
-/** A closed mesh as binary STL, in millimetres. */
-export function writeStl({ positions: p, triangles: t }: Mesh): Uint8Array {
-  const count = t.length / 3;
-  const bytes = new Uint8Array(84 + count * 50);
+/** A closed mesh as binary STL, in millimetres: every edge joins exactly two triangles, none is collapsed. */
+export function writeStl(mesh: Mesh): Uint8Array {
+  const { positions: p, triangles } = cleanSurface(mesh);
+  const bytes = new Uint8Array(84 + triangles.length * 50);
   const view = new DataView(bytes.buffer);
   for (let i = 0; i < HEADER.length; i++) bytes[i] = HEADER.charCodeAt(i);
-  view.setUint32(80, count, true);
+  view.setUint32(80, triangles.length, true);
   let at = 84;
-  for (let k = 0; k < t.length; k += 3) {
-    const [a, b, c] = [t[k] * 3, t[k + 1] * 3, t[k + 2] * 3];
+  for (const corners of triangles) {
+    const [a, b, c] = corners.map((i) => i * 3);
     const [ux, uy, uz] = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
     const [vx, vy, vz] = [p[c] - p[a], p[c + 1] - p[a + 1], p[c + 2] - p[a + 2]];
     const normal = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];

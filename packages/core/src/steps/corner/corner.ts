@@ -127,7 +127,7 @@ function buildOne(corner: FlangeCorner, values: FieldValues, context: StepContex
   if (corner.first.parent !== corner.second.parent) return undefined;
   const loops = cornerReliefLoops(corner, reliefOf(values));
   const own = new Set([corner.first.id, corner.second.id]);
-  if (loops.length > 0) cutFlat(draft, corner.plate, loops, step, own);
+  if (loops.length > 0) cutFlat(draft, corner.plate, loops, { step, over: own });
   return undefined;
 }
 

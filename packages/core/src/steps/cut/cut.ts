@@ -6,6 +6,7 @@ import { mm } from "../../sheet/draft.ts";
 import { lengthField } from "../bend-values.ts";
 import { choicesOf, type FieldSpec, type FieldValues } from "../field.ts";
 import { outlineLoop, pointsField } from "../outline-values.ts";
+import { findPlace, placeFields, placeSentence } from "../place-values.ts";
 import type { SentencePart, StepKind } from "../step-kind.ts";
 
 type Choices = Readonly<Record<string, string>>;
@@ -29,8 +30,7 @@ const fields: readonly FieldSpec[] = [
   lengthField("height", "Height", "10", { min: undefined, above: 0, ...forms("rectangle", "slot") }),
   lengthField("diameter", "Diameter", "10", { min: undefined, above: 0, ...forms("round") }),
   { ...pointsField, ...forms("outline") },
-  lengthField("x", "X", "0", { min: -1e5, max: 1e5 }),
-  lengthField("y", "Y", "0", { min: -1e5, max: 1e5 }),
+  ...placeFields,
   {
     kind: "quantity",
     key: "turned",
@@ -106,7 +106,7 @@ export const cutStep: StepKind = {
     if (c.form === "rectangle" || c.form === "slot")
       out.push(", ", { field: "width" }, " by ", { field: "height" });
     if (c.form === "round") out.push(", ⌀ ", { field: "diameter" });
-    out.push(", at ", { field: "x" }, ", ", { field: "y" });
+    out.push(", ", ...placeSentence(raw, c));
     if (raw.turned !== undefined && String(raw.turned) !== "0") out.push(", turned by ", { field: "turned" });
     if (c.through !== "held") out.push(", through ", { field: "through" });
     return [...out, "."];
@@ -119,9 +119,12 @@ export const cutStep: StepKind = {
     if (!plate) return lost("plate", pick);
     const own = ownLoop(values, step);
     if ("error" in own) return refuse(own.field, own.error);
+    const place = findPlace(values, context, plate);
+    if (!place) return;
+    context.mark(place.mark);
     const { quantities: q, choices } = values;
     const turned = choices.form === "round" ? 0 : (q.turned ?? 0);
-    const at: Frame = { origin: point(q.x ?? 0, q.y ?? 0), x: point(Math.cos(turned), Math.sin(turned)) };
+    const at: Frame = { origin: place.at, x: point(Math.cos(turned), Math.sin(turned)) };
     const frame: Frame = {
       origin: fromFrame(plate.frame, at.origin),
       x: point(
@@ -131,7 +134,7 @@ export const cutStep: StepKind = {
     };
     const loop = loopFromFrame(frame, own);
     const over = choices.through === "flat" ? new Set(draft.bends.keys()) : new Set(draft.held);
-    const title = `The cut at ${mm(q.x ?? 0)}, ${mm(q.y ?? 0)} on plate ${context.letterOf(plate.id)}`;
-    cutFlat(draft, plate.id, [loop], step, over, title);
+    const title = `The cut at ${mm(place.at.x)}, ${mm(place.at.y)} on plate ${context.letterOf(plate.id)}`;
+    cutFlat(draft, plate.id, [loop], { step, over, title });
   },
 };

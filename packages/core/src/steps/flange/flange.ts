@@ -6,12 +6,12 @@ import {
   straightLeg,
   tangentSetback,
 } from "../../bend/placement.ts";
-import { along, type Point } from "../../plane/point.ts";
+import { along, type Point, point } from "../../plane/point.ts";
 import { attempt, edgeFrame, edgeLength, mm } from "../../sheet/draft.ts";
 import { bendMotion } from "../../sheet/fold.ts";
 import { foldedPlace } from "../../sheet/folded-place.ts";
 import { growFlange } from "../../sheet/grow-flange.ts";
-import { growLip } from "../../sheet/grow-lip.ts";
+import { growLug } from "../../sheet/grow-lug.ts";
 import { bringTogether, flangeCorners } from "../../sheet/meeting-legs.ts";
 import { shapeMetal } from "../../sheet/metal.ts";
 import { cornerName, outlineCorners } from "../../sheet/round-corners.ts";
@@ -27,6 +27,7 @@ import {
   radiusField,
   reasonField,
   reliefFields,
+  reliefNotes,
   reliefOf,
   turnField,
 } from "../bend-values.ts";
@@ -40,7 +41,14 @@ import {
 } from "../field.ts";
 import { holesOf } from "../hole-values.ts";
 import { drawnLeg, pointsField } from "../outline-values.ts";
-import { pickedEdge, type SentencePart, type StepContext, type StepKind } from "../step-kind.ts";
+import { axesMark } from "../place-values.ts";
+import {
+  type BendSection,
+  pickedEdge,
+  type SentencePart,
+  type StepContext,
+  type StepKind,
+} from "../step-kind.ts";
 import { leanField, widthFields, widthOf, widthSentence } from "../width-values.ts";
 
 /** Besides its own length a leg can end level with an edge somewhere else on the part. */
@@ -127,7 +135,7 @@ const fields: readonly FieldSpec[] = [
     default: "outer-mould",
     options: LENGTH_TO,
   },
-  { kind: "quantity", key: "angle", label: "Angle", dimension: "angle", default: "90", min: 0, max: 179 },
+  { kind: "quantity", key: "angle", label: "Angle", dimension: "angle", default: "90", min: 0, max: 330 },
   { kind: "choice", key: "place", label: "Where the bend sits", default: "outer-face", options: PLACES },
   length("offset", "Tangent behind the edge by", "0", { min: -1000, ...by("place", "offset") }),
   ...widthFields,
@@ -138,8 +146,8 @@ const fields: readonly FieldSpec[] = [
     default: "rectangle",
     options: [
       { value: "rectangle", label: "rectangle" },
-      { value: "angles", label: "sides at angles" },
-      { value: "step", label: "stepped" },
+      { value: "angles", label: "trapezoid" },
+      { value: "step", label: "L or T" },
       { value: "outline", label: "drawn outline" },
     ],
   },
@@ -168,20 +176,13 @@ const fields: readonly FieldSpec[] = [
   holesField,
 ];
 
-/** The edge that carries a bend, its numbers, and both legs as they come out: for pictures and handles. */
-export interface FlangeNumbers {
-  readonly shape: BendShape;
-  readonly setback: number;
-  readonly leg: number;
-}
-
 /** The numbers of a flange's section. The error is a sentence that says what would work. */
 export function flangeNumbers(
   values: FieldValues,
   context: Pick<StepContext, "stock" | "editOf">,
   id: string,
   level?: (shape: BendShape, setback: number) => number,
-): FlangeNumbers | { field: string; error: string } {
+): BendSection | { field: string; error: string } {
   const { quantities: q, choices } = values;
   const shape = bendShape(context, id, q.angle ?? Math.PI / 2, q.radius);
   if (shape.angle < 1e-9) return { shape, setback: 0, leg: q.length ?? 0 };
@@ -254,12 +255,14 @@ function build(values: FieldValues, context: StepContext) {
     context.refuse("edges", "Pick at least one edge for the flange to grow from.");
     return;
   }
+  const reliefs = reliefNotes(values, context);
   for (const pick of picks) {
     const own = pick.own ? context.valuesWith(pick.own) : values;
     const problem = own.problems[0];
     if (problem) context.refuse(problem.field, problem.message);
-    else buildOne(pick, own, context);
+    else buildOne(pick, own, context, reliefs.beside);
   }
+  reliefs.say();
   if (values.choices.meet === "closed") closeBetween(values.quantities.gap ?? 0, context);
 }
 
@@ -349,7 +352,12 @@ function levelLeg(
   return Math.max(...reach) + (values.quantities.beyond ?? 0);
 }
 
-function buildOne(pick: PickEntry, values: FieldValues, context: StepContext): void {
+function buildOne(
+  pick: PickEntry,
+  values: FieldValues,
+  context: StepContext,
+  tellBeside: (ends: readonly string[]) => void,
+): void {
   const { step, stock, draft, refuse, editOf } = context;
   const found = pickedEdge(context, "edges", pick);
   if (!found) return;
@@ -366,6 +374,7 @@ function buildOne(pick: PickEntry, values: FieldValues, context: StepContext): v
     return;
   }
   const { shape, setback, leg } = numbers;
+  context.cameOut(numbers);
   const flat = shape.angle < 1e-9;
   const bend = flat
     ? { up: true, angle: 0, radius: shape.r, k: 0.5, kSource: { label: "no bend", lines: [] } }
@@ -404,7 +413,10 @@ function buildOne(pick: PickEntry, values: FieldValues, context: StepContext): v
     holes: holesOf(values),
     holeBase: outerSetback(shape) ?? 0,
   };
-  const refusal = flat ? growLip(draft, spec, context.letterOf) : growFlange(draft, spec, context.letterOf);
+  if (spec.holes.length > 0) context.mark(axesMark(id, point(0, -spec.holeBase), []));
+  const refusal = flat
+    ? growLug(draft, spec, context.letterOf)
+    : growFlange(draft, spec, context.letterOf, tellBeside);
   if (refusal) refuse(refusal.field, refusal.message);
 }
 

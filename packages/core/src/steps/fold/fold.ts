@@ -54,7 +54,11 @@ export const foldStep: StepKind = {
     const bend = bendSpec(context, step, shape, choices.turn === "up", q.k);
     if (typeof bend === "string") return refuse("radius", bend);
     const meaning = choices.meaning as LineMeaning;
-    const refusal = growFold(draft, { id: step, step, line, meaning, ...bend }, context);
+    const refusal = growFold(
+      draft,
+      { id: step, step, line, meaning, relief: context.stock.relief, ...bend },
+      context,
+    );
     if (refusal) refuse(refusal.field === "distance" ? choices.by : refusal.field, refusal.message);
   },
 };

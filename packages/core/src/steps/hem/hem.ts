@@ -1,4 +1,5 @@
 import { flatHem, type HemNumbers, longestLip, teardropHem } from "../../bend/hem.ts";
+import { HEM_FORMS } from "../../bend/hem-rule.ts";
 import { mm } from "../../sheet/draft.ts";
 import { growFlange } from "../../sheet/grow-flange.ts";
 import { mitreHems } from "../../sheet/mitre-hems.ts";
@@ -9,6 +10,7 @@ import {
   lengthField,
   reasonField,
   reliefFields,
+  reliefNotes,
   reliefOf,
   turnField,
 } from "../bend-values.ts";
@@ -119,7 +121,12 @@ export function hemNumbers(
   return { field: "length", error };
 }
 
-function buildOne(pick: PickEntry, values: FieldValues, context: StepContext): string | undefined {
+function buildOne(
+  pick: PickEntry,
+  values: FieldValues,
+  context: StepContext,
+  tellBeside: (ends: readonly string[]) => void,
+): string | undefined {
   const { step, draft, stock, refuse, editOf } = context;
   const dot = pick.at.indexOf(".");
   const [plate, role] = [pick.at.slice(0, dot), pick.at.slice(dot + 1)];
@@ -146,7 +153,8 @@ function buildOne(pick: PickEntry, values: FieldValues, context: StepContext): s
     r: edit?.radius ?? numbers.radius,
     angle: edit?.angle ?? numbers.angle,
   };
-  const bend = bendSpec(context, id, shape, values.choices.turn === "up", values.quantities.k);
+  const form = HEM_FORMS.find((f) => f === values.choices.form);
+  const bend = bendSpec(context, id, shape, values.choices.turn === "up", values.quantities.k, form);
   if (typeof bend === "string") {
     refuse("k", bend.replace("a radius or a K", "a K"));
     return undefined;
@@ -169,6 +177,7 @@ function buildOne(pick: PickEntry, values: FieldValues, context: StepContext): s
       holeBase: 0,
     },
     context.letterOf,
+    tellBeside,
   );
   if (refusal) refuse(refusal.field, refusal.message);
   return refusal ? undefined : plate;
@@ -203,6 +212,7 @@ export const hemStep: StepKind = {
     const picks = values.picks.edges ?? [];
     if (picks.length === 0) return context.refuse("edges", "Pick at least one edge to hem.");
     const plates = new Set<string>();
+    const reliefs = reliefNotes(values, context);
     for (const pick of picks) {
       const own = pick.own ? context.valuesWith(pick.own) : values;
       const problem = own.problems[0];
@@ -210,9 +220,10 @@ export const hemStep: StepKind = {
         context.refuse(problem.field, problem.message);
         continue;
       }
-      const plate = buildOne(pick, own, context);
+      const plate = buildOne(pick, own, context, reliefs.beside);
       if (plate) plates.add(plate);
     }
+    reliefs.say();
     if (values.choices.corners !== "mitre") return;
     for (const plate of plates)
       mitreHems(context.draft, plate, values.quantities.cornerGap ?? 0, context.step);

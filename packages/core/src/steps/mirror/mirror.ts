@@ -1,9 +1,9 @@
-import { type Isometry, intoFrame, mirroring } from "../../plane/isometry.ts";
-import { along, frameY, fromFrame, type Point, point } from "../../plane/point.ts";
+import { type Isometry, mirroring } from "../../plane/isometry.ts";
+import { along, frameY, fromFrame } from "../../plane/point.ts";
 import { attempt, bendTo, type DraftPlate, edgeFrame } from "../../sheet/draft.ts";
-import { metalBounds, moveMetal } from "../../sheet/metal.ts";
 import { makingOf, mirrorJoined, mirrorWhole, replicate } from "../../sheet/replicate.ts";
 import { choicesOf, type FieldSpec, type FieldValues } from "../field.ts";
+import { middleOf } from "../place-values.ts";
 import { pickedEdge, type SentencePart, type StepContext, type StepKind } from "../step-kind.ts";
 
 type Choices = Readonly<Record<string, string>>;
@@ -61,14 +61,6 @@ const fields: readonly FieldSpec[] = [
   },
 ];
 
-/** The middle of a plate's own extent, in developed coordinates. */
-function middleOf({ frame, metal }: DraftPlate): Point {
-  const b = metalBounds(moveMetal(intoFrame(frame), metal));
-  // A plate between two bends may have no metal of its own.
-  if (b.minX > b.maxX) return frame.origin;
-  return fromFrame(frame, point((b.minX + b.maxX) / 2, (b.minY + b.maxY) / 2));
-}
-
 /** The mirror line that a step's fields describe, and the plate in whose plane it lies. */
 function findMirror(
   values: FieldValues,
@@ -93,7 +85,7 @@ function findMirror(
   }
   if (values.choices.about === "face") return aboutFace(plate, context);
   const axis = values.choices.about === "across" ? frameY(plate.frame) : plate.frame.x;
-  return { move: mirroring(middleOf(plate), axis), plate };
+  return { move: mirroring(fromFrame(plate.frame, middleOf(plate)), axis), plate };
 }
 
 /** A wall's outer face meets the plane of its plate in the outer mould line, when it stands square to it. */
@@ -158,8 +150,10 @@ function build(values: FieldValues, context: StepContext) {
       "The first plate cannot be mirrored onto itself. Mirror the whole part instead, joined or as the other hand.",
     );
   const before = draft.plates.size;
-  const refusal = attempt(draft, () => replicate(draft, making, mirror.move, `-${step}`, step));
-  if (refusal) return refuse("steps", refusal.message);
+  const copied = attempt(draft, () =>
+    replicate(draft, making, [{ move: mirror.move, mark: `-${step}` }], step),
+  );
+  if ("message" in copied) return refuse("steps", copied.message);
   const touched = [...draft.plates.values()].some((p) => p.metal.some((op) => op.step === step));
   if (draft.plates.size === before && !touched)
     refuse("steps", "These steps made nothing that could be mirrored.");

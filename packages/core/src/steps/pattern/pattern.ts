@@ -106,7 +106,7 @@ function placesOf(values: FieldValues, plate: DraftPlate, edgeAxis: Point | unde
 }
 
 function build(values: FieldValues, context: StepContext) {
-  const { draft, refuse, lost, historyOf, step } = context;
+  const { draft, refuse, warn, lost, historyOf, step } = context;
   const picks = values.picks.steps ?? [];
   if (picks.length === 0) return refuse("steps", "Pick at least one step to repeat.");
   const histories = picks.flatMap((p) => {
@@ -123,6 +123,8 @@ function build(values: FieldValues, context: StepContext) {
   const total = Math.round(q.count ?? 1) * (choices.form === "grid" ? Math.round(q.rows ?? 1) : 1);
   if (total > MOST_COPIES)
     return refuse("count", `${total} places are too many: a pattern can have at most ${MOST_COPIES}.`);
+  if (draft.plates.size === 0)
+    return refuse("steps", "There is no plate to repeat anything on. Put this step after the first plate.");
   const making = makingOf(histories, draft);
   let axis: Point | undefined;
   let plate =
@@ -149,14 +151,20 @@ function build(values: FieldValues, context: StepContext) {
     );
   const before = draft.plates.size;
   const places = placesOf(values, plate, axis);
-  const refusal = attempt(draft, () => {
-    for (const [i, move] of places.entries()) {
-      const problem = replicate(draft, making, move, `-${step}-${i + 1}`, step);
-      if (problem) return { message: `Place ${i + 2}: ${problem.message}` };
-    }
-    return undefined;
-  });
-  if (refusal) return refuse("count", refusal.message);
+  const copied = attempt(draft, () =>
+    replicate(
+      draft,
+      making,
+      places.map((move, i) => ({ move, mark: `-${step}-${i + 1}` })),
+      step,
+    ),
+  );
+  if ("message" in copied) return refuse("count", copied.message);
+  if (copied.leftOut > 0)
+    warn(
+      "count",
+      `${total - copied.leftOut} of ${total} stand; ${copied.leftOut} ${copied.leftOut === 1 ? "has" : "have"} no edge to stand on. Make the pattern shorter, or the edge longer.`,
+    );
   const touched = [...draft.plates.values()].some((p) => p.metal.some((op) => op.step === step));
   if (draft.plates.size === before && !touched && total > 1)
     refuse("steps", "These steps made nothing that could be repeated here.");

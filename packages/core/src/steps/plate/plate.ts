@@ -6,6 +6,7 @@ import type { Motion } from "../../space/vector.ts";
 import { choicesOf, type FieldSpec, type FieldValues, holesField } from "../field.ts";
 import { holesOf } from "../hole-values.ts";
 import { outlineLoop, pointsField } from "../outline-values.ts";
+import { axesMark } from "../place-values.ts";
 import type { SentencePart, StepKind } from "../step-kind.ts";
 
 type Choices = Readonly<Record<string, string>>;
@@ -134,11 +135,13 @@ export const plateStep: StepKind = {
     return ["Plate ", ...own, ...place, ...stands, ...up, "."];
   },
   makes: ({ id }) => [{ plate: id, onBend: false }],
-  build: (values, { step, draft, letterOf, refuse }) => {
+  build: (values, { step, draft, letterOf, refuse, mark }) => {
     const outline = plateOutline(values);
     if ("error" in outline) return refuse(outline.field, outline.error);
     const upright = PLACES[values.choices.stands as keyof typeof PLACES];
     const place: Motion = { ...upright, o: [0, 0, values.quantities.z ?? 0] };
-    growPlate(draft, { id: step, step, outline, holes: holesOf(values), place }, letterOf(step));
+    const holes = holesOf(values);
+    if (holes.length > 0) mark(axesMark(step, point(0, 0), []));
+    growPlate(draft, { id: step, step, outline, holes, place }, letterOf(step));
   },
 };

@@ -1,4 +1,5 @@
 import { type BendShape, innerSetback, outerSetback } from "../../bend/allowance.ts";
+import { type ChainPiece, filletCorner } from "../../bend/corner-fillet.ts";
 import { mm } from "../../sheet/draft.ts";
 import { growProfile, type ProfileLeg } from "../../sheet/grow-profile.ts";
 import type { BendSpec } from "../../sheet/spec.ts";
@@ -55,6 +56,15 @@ const fields: readonly FieldSpec[] = [
         min: 0,
         max: 20000,
       },
+      {
+        kind: "quantity",
+        key: "corner",
+        label: "Corner",
+        dimension: "angle",
+        default: "0",
+        min: -360,
+        max: 360,
+      },
     ],
   },
   lengthField("width", "Width", "60", { min: undefined, above: 0 }),
@@ -81,6 +91,16 @@ const fields: readonly FieldSpec[] = [
       { value: "tangent", label: "to the tangent points" },
       { value: "A", label: "on side A" },
       { value: "B", label: "on side B" },
+    ],
+  },
+  {
+    kind: "choice",
+    key: "angles",
+    label: "Angles between legs",
+    default: "turn",
+    options: [
+      { value: "turn", label: "as the turn" },
+      { value: "inside", label: "as the inside angle" },
     ],
   },
   lengthField("gap", "Seam gap", "0", { max: 1000 }),
@@ -113,56 +133,91 @@ export function insideOfArc(on: ChainOn, up: boolean, radius: number, t: number)
   return on === "middle" ? radius - t / 2 : radius;
 }
 
+/** The radius of an arc where the chain runs: the inverse of `insideOfArc`. */
+export const chainRadius = (on: ChainOn, up: boolean, inside: number, t: number): number =>
+  inside + (0 - insideOfArc(on, up, 0, t));
+
+interface Turn {
+  readonly up: boolean;
+  readonly shape: BendShape;
+  readonly arc: boolean;
+  readonly row: number;
+}
+
 interface Piece {
   /** Straight length on the chain. */
   length: number;
   /** Key of the row that began it. */
   readonly key: string;
-  turn?: { readonly up: boolean; readonly shape: BendShape; readonly arc: boolean; readonly row: number };
+  /** That it only stands between an arc and a corner, and is no leg that anybody gave. */
+  readonly bare?: boolean;
+  turn?: Turn;
 }
 
 type Problem = { readonly field: string; readonly error: string };
 
+/** How far (radians) the chain turns at a corner, from what stands in the table: a turn, or the angle between the legs. */
+export function cornerOf(value: number, given: string): number {
+  if (given !== "inside" || Math.abs(value) < 1e-9) return value;
+  const turned = Math.PI - Math.abs(value);
+  return Math.abs(turned) < 1e-9 ? 0 : Math.sign(value) * turned;
+}
+
 /** Rows as straight pieces, each with the bend that follows it. An arc follows a piece of no length if need be. */
-function piecesOf(rows: readonly RowValue[], context: StepContext, on: ChainOn): Piece[] | Problem {
+function piecesOf(
+  rows: readonly RowValue[],
+  context: StepContext,
+  on: ChainOn,
+  given: string,
+): Piece[] | Problem {
   const pieces: Piece[] = [];
+  const t = context.stock.thickness;
+  const corner = (value: number, r: number, row: number): Turn | undefined => {
+    const turn = cornerOf(value, given);
+    return Math.abs(turn) < 1e-9 || row === rows.length - 1
+      ? undefined
+      : { up: turn > 0, shape: { t, r, angle: Math.abs(turn) }, arc: false, row };
+  };
   for (const [i, row] of rows.entries()) {
     const { length = 0, turn = 0, radius } = row.quantities;
-    const field = (column: string) => `legs.${row.key}.${column}`;
+    const last = pieces[pieces.length - 1];
     if (row.choices.form === "arc") {
-      if (Math.abs(turn) < 1e-6)
-        return {
-          field: field("turn"),
-          error: `Leg ${i + 1} is an arc and must turn: give it an angle other than 0.`,
-        };
-      if (radius === undefined)
-        return { field: field("radius"), error: `Leg ${i + 1} is an arc and needs a radius.` };
-      const up = turn > 0;
-      const r = insideOfArc(on, up, radius, context.stock.thickness);
-      if (r < 0) {
-        const least = mm(radius - r);
-        return {
-          field: field("radius"),
-          error: `Leg ${i + 1}: at ${mm(radius)} the metal inside the arc has no room. Its radius must be at least ${least}.`,
-        };
-      }
-      const last = pieces[pieces.length - 1];
-      const open = last && !last.turn ? last : { length: 0, key: row.key };
+      const arc = arcOf(row, i, t, on);
+      if ("error" in arc) return arc;
+      const open = last && !last.turn ? last : { length: 0, key: row.key, bare: true };
       if (open !== last) pieces.push(open);
-      open.turn = { up, shape: { t: context.stock.thickness, r, angle: Math.abs(turn) }, arc: true, row: i };
+      open.turn = arc;
+      const next = corner(row.quantities.corner ?? 0, context.stock.radius, i);
+      if (next) pieces.push({ length: 0, key: `${row.key}c`, bare: true, turn: next });
       continue;
     }
-    const last = pieces[pieces.length - 1];
     // Without a turn between them two straight legs are one.
     if (last && !last.turn) last.length += length;
     else pieces.push({ length, key: row.key });
-    const now = pieces[pieces.length - 1];
-    if (Math.abs(turn) < 1e-9 || i === rows.length - 1) continue;
-    const shape = { t: context.stock.thickness, r: radius ?? context.stock.radius, angle: Math.abs(turn) };
-    now.turn = { up: turn > 0, shape, arc: false, row: i };
+    pieces[pieces.length - 1].turn = corner(turn, radius ?? context.stock.radius, i);
   }
-  if (pieces[pieces.length - 1]?.turn) pieces.push({ length: 0, key: `${rows[rows.length - 1].key}z` });
+  if (pieces[pieces.length - 1]?.turn)
+    pieces.push({ length: 0, key: `${rows[rows.length - 1].key}z`, bare: true });
   return pieces;
+}
+
+function arcOf(row: RowValue, i: number, t: number, on: ChainOn): Turn | Problem {
+  const { turn = 0, radius } = row.quantities;
+  const field = (column: string) => `legs.${row.key}.${column}`;
+  if (Math.abs(turn) < 1e-6)
+    return {
+      field: field("turn"),
+      error: `Leg ${i + 1} is an arc and must turn: give it an angle other than 0.`,
+    };
+  if (radius === undefined)
+    return { field: field("radius"), error: `Leg ${i + 1} is an arc and needs a radius.` };
+  const up = turn > 0;
+  const r = insideOfArc(on, up, radius, t);
+  if (r >= 0) return { up, shape: { t, r, angle: Math.abs(turn) }, arc: true, row: i };
+  return {
+    field: field("radius"),
+    error: `Leg ${i + 1}: at ${mm(radius)} the metal inside the arc has no room. Its radius must be at least ${mm(radius - r)}.`,
+  };
 }
 
 /** A round form with nothing but one arc closes on itself but for its seam: the gap comes off the arc. */
@@ -180,29 +235,89 @@ function withGap(pieces: Piece[], gap: number, on: ChainOn): Problem | undefined
   }
   const arc = [...pieces].reverse().find((p) => p.turn?.arc);
   if (!arc?.turn) return { field: "gap", error: "There is no leg from whose end a seam could be taken." };
-  const { shape } = arc.turn;
-  const off = gap / (on === "outer" ? shape.r + shape.t : shape.r + shape.t / 2);
+  const { shape, up } = arc.turn;
+  // Measured on the side that the chain names, whatever that side is called.
+  const off = gap / chainRadius(on, up, shape.r, shape.t);
   if (off >= shape.angle) return { field: "gap", error: `A seam of ${mm(gap)} takes the whole arc.` };
   arc.turn = { ...arc.turn, shape: { ...shape, angle: shape.angle - off } };
   return undefined;
 }
 
+/** What the bends of a chain take off the straight pieces before and after them (mm), with arcs and corners as they come out. */
+interface Rounded {
+  readonly turns: readonly (Turn | undefined)[];
+  readonly ends: readonly { readonly before: number; readonly after: number }[];
+}
+
+function roundCorners(
+  pieces: readonly Piece[],
+  ids: readonly string[],
+  context: StepContext,
+  on: ChainOn,
+): Rounded | Problem {
+  const turns = pieces.map((p) => p.turn);
+  const ends = pieces.map(() => ({ before: 0, after: 0 }));
+  const t = context.stock.thickness;
+  const shortened = (i: number, by: number) => {
+    const arc = turns[i]!;
+    turns[i] = { ...arc, shape: { ...arc.shape, angle: arc.shape.angle - by } };
+  };
+  const chainPiece = ({ up, shape }: Turn): ChainPiece => ({
+    radius: chainRadius(on, up, shape.r, t),
+    way: up ? 1 : -1,
+  });
+  for (const [i, { turn, bare, key }] of pieces.entries()) {
+    if (!turn || turn.arc) continue;
+    const shape = shapeAt(context, ids[i + 1], turn);
+    // A piece that only stands between an arc and a corner has nothing to give: the arc gives.
+    const before = bare && i > 0 && pieces[i - 1].turn?.arc ? i - 1 : undefined;
+    const after = pieces[i + 1].bare && pieces[i + 1].turn?.arc ? i + 1 : undefined;
+    if (before === undefined && after === undefined) {
+      const back = chainSetback(on, turn.up, shape);
+      if (back === undefined)
+        return {
+          field: "on",
+          error: `The turn after leg ${turn.row + 1} is 180° or more and has no mould point: measure the legs to the tangent points, or make it an arc.`,
+        };
+      ends[i].after = back;
+      ends[i + 1].before = back;
+      continue;
+    }
+    if (on === "tangent") continue;
+    const fillet = filletCorner(
+      before === undefined ? undefined : chainPiece(turns[before]!),
+      after === undefined ? undefined : chainPiece(turns[after]!),
+      (turn.up ? 1 : -1) * shape.angle,
+      chainRadius(on, turn.up, shape.r, t),
+    );
+    if (!fillet.ok)
+      return {
+        field: before === undefined ? `legs.${key}.turn` : `legs.${key.slice(0, -1)}.corner`,
+        error: `The corner after leg ${turn.row + 1} cannot be rounded: ${fillet.error}. Make the angle or the radius there smaller, or the arc's radius larger.`,
+      };
+    const { value } = fillet;
+    if (before === undefined) ends[i].after = value.before;
+    else shortened(before, value.before);
+    if (after === undefined) ends[i + 1].before = value.after;
+    else shortened(after, value.after);
+    turns[i] = { ...turn, up: value.turn > 0, shape: { ...turn.shape, angle: Math.abs(value.turn) } };
+  }
+  for (const turn of turns)
+    if (turn?.arc && turn.shape.angle < 1e-6)
+      return {
+        field: "legs",
+        error: `The corners beside leg ${turn.row + 1} take all of its arc. Let it turn further, or make the radius of the corners smaller.`,
+      };
+  return { turns, ends };
+}
+
 function legsOf(pieces: readonly Piece[], context: StepContext, on: ChainOn): ProfileLeg[] | Problem {
   const ids = pieces.map((p, i) => (i === 0 ? context.step : `${context.step}${p.key}`));
-  const backs = pieces.map((p, i) => {
-    if (!p.turn || p.turn.arc) return 0;
-    return chainSetback(on, p.turn.up, shapeAt(context, ids[i + 1], p.turn));
-  });
+  const rounded = roundCorners(pieces, ids, context, on);
+  if ("error" in rounded) return rounded;
   const legs: ProfileLeg[] = [];
   for (const [i, piece] of pieces.entries()) {
-    const [before, after] = [i > 0 ? backs[i - 1] : 0, backs[i]];
-    if (before === undefined || after === undefined) {
-      const row = pieces[after === undefined ? i : i - 1].turn!.row;
-      return {
-        field: "on",
-        error: `The turn after leg ${row + 1} is 180° or more and has no mould point: measure the legs to the tangent points, or make it an arc.`,
-      };
-    }
+    const { before, after } = rounded.ends[i];
     const length = piece.length - before - after;
     if (length < -1e-9) {
       const least = mm(Math.ceil((before + after) * 1000 - 1e-6) / 1000);
@@ -211,17 +326,18 @@ function legsOf(pieces: readonly Piece[], context: StepContext, on: ChainOn): Pr
         error: `Leg of ${mm(piece.length)}: the bends beside it leave less than nothing of it. It must be at least ${least}.`,
       };
     }
-    const bend = piece.turn && bendOf(context, ids[i + 1], piece.turn);
+    const turn = rounded.turns[i];
+    const bend = turn && bendOf(context, ids[i + 1], turn);
     if (typeof bend === "string") return { field: `legs.${piece.key}.radius`, error: bend };
     legs.push({ id: ids[i], length: Math.max(0, length), ...(bend ? { bend } : {}) });
   }
   return legs;
 }
 
-const shapeAt = (context: StepContext, id: string, turn: NonNullable<Piece["turn"]>): BendShape =>
+const shapeAt = (context: StepContext, id: string, turn: Turn): BendShape =>
   bendShape(context, id, turn.shape.angle, turn.shape.r);
 
-const bendOf = (context: StepContext, id: string, turn: NonNullable<Piece["turn"]>): BendSpec | string =>
+const bendOf = (context: StepContext, id: string, turn: Turn): BendSpec | string =>
   bendSpec(context, id, shapeAt(context, id, turn), turn.up, undefined);
 
 function build(values: FieldValues, context: StepContext) {
@@ -230,7 +346,7 @@ function build(values: FieldValues, context: StepContext) {
   const on = values.choices.on as ChainOn;
   if (rows.length === 0)
     return refuse("legs", "Add at least one leg: a length, and how the chain turns after it.");
-  const pieces = piecesOf(rows, context, on);
+  const pieces = piecesOf(rows, context, on, values.choices.angles);
   if ("error" in pieces) return refuse(pieces.field, pieces.error);
   const bad = withGap(pieces, values.quantities.gap ?? 0, on);
   if (bad) return refuse(bad.field, bad.error);
@@ -261,11 +377,20 @@ function makes(step: { readonly id: string } & RawValues) {
     begun = true;
     open = true;
   };
-  const turns = (value: unknown) => value !== undefined && String(value).trim() !== "" && Number(value) !== 0;
+  const straight = step.angles === "inside" ? 180 : 0;
+  const turns = (value: unknown) =>
+    value !== undefined &&
+    String(value).trim() !== "" &&
+    Number(value) !== 0 &&
+    Math.abs(Number(value)) !== straight;
   rows.forEach((row, i) => {
     if (row.form === "arc") {
       if (!begun || !open) begin(row.key);
       open = false;
+      if (turns(row.corner) && i < rows.length - 1) {
+        begin(`${row.key}c`);
+        open = false;
+      }
       return;
     }
     if (!begun || !open) begin(row.key);

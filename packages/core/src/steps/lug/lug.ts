@@ -1,4 +1,4 @@
-import { growLip } from "../../sheet/grow-lip.ts";
+import { growLug } from "../../sheet/grow-lug.ts";
 import { lengthField } from "../bend-values.ts";
 import { choicesOf, type FieldSpec, holesField } from "../field.ts";
 import { holesOf } from "../hole-values.ts";
@@ -19,7 +19,7 @@ const fields: readonly FieldSpec[] = [
     default: "rectangle",
     options: [
       { value: "rectangle", label: "rectangle" },
-      { value: "angles", label: "sides at angles" },
+      { value: "angles", label: "trapezoid" },
       { value: "outline", label: "drawn outline" },
     ],
   },
@@ -30,15 +30,15 @@ const fields: readonly FieldSpec[] = [
 ];
 
 /** A plate grown from an edge in its own plane. */
-export const lipStep: StepKind = {
-  kind: "lip",
-  title: "Lip",
+export const lugStep: StepKind = {
+  kind: "lug",
+  title: "Lug",
   about: "More plate from an edge, in its own plane",
   startsFrom: "edge",
   fields,
   sentence: (raw) => {
     const c = choicesOf(fields, raw);
-    const out: SentencePart[] = ["Lip on ", { field: "edges" }, ", ", { field: "length" }, " long, "];
+    const out: SentencePart[] = ["Lug on ", { field: "edges" }, ", ", { field: "length" }, " long, "];
     out.push(...widthSentence(raw, c));
     if (c.shape === "outline") out.push(", ", { field: "shape" }, " with ", { field: "points" });
     if (c.shape === "angles")
@@ -48,7 +48,7 @@ export const lipStep: StepKind = {
   build: (values, context) => {
     const picks = values.picks.edges ?? [];
     if (picks.length === 0)
-      return context.refuse("edges", "Pick at least one edge for the lip to grow from.");
+      return context.refuse("edges", "Pick at least one edge for the lug to grow from.");
     for (const pick of picks) {
       const own = pick.own ? context.valuesWith(pick.own) : values;
       const problem = own.problems[0];
@@ -64,7 +64,7 @@ export const lipStep: StepKind = {
         continue;
       }
       const dot = pick.at.indexOf(".");
-      const refusal = growLip(
+      const refusal = growLug(
         context.draft,
         {
           id: `${context.step}${pick.key}`,

@@ -1,0 +1,124 @@
+import type { Mesh } from "../../space/mesh.ts";
+
+/** A closed surface whose points are apart in single precision. */
+export interface CleanSurface {
+  readonly positions: Float32Array;
+  readonly triangles: readonly (readonly [number, number, number])[];
+}
+
+/**
+ * Makes a closed mesh ready for a format that knows points only by their coordinates in single
+ * precision. What has no size there is taken out: edges whose ends fall together, as on the inside of a
+ * hem folded flat, are drawn to one point, and triangles that this leaves without a face are dropped.
+ * Points that fall together without belonging together, as where metal touches metal, are moved apart by
+ * a few of the smallest steps that single precision knows, each into its own metal.
+ */
+export function cleanSurface({ positions, triangles }: Mesh): CleanSurface {
+  const single = Float32Array.from(positions);
+  const home = drawnTogether(single, triangles);
+  const kept = withoutFlats(triangles, home);
+  moveApart(single, kept);
+  return { positions: single, triangles: kept };
+}
+
+/** The smallest step of single precision at a point's largest coordinate. */
+function smallestStep(p: Float32Array, i: number): number {
+  const largest = Math.max(Math.abs(p[i * 3]), Math.abs(p[i * 3 + 1]), Math.abs(p[i * 3 + 2]), 1);
+  return 2 ** (Math.floor(Math.log2(largest)) - 23);
+}
+
+/** An edge of so few smallest steps has no length that could be told from rounding. */
+const SHORT = 4;
+
+const fallTogether = (p: Float32Array, a: number, b: number): boolean => {
+  const reach = SHORT * smallestStep(p, a);
+  return [0, 1, 2].every((k) => Math.abs(p[a * 3 + k] - p[b * 3 + k]) <= reach);
+};
+
+/** For each point the one that stands for it: points joined by edges of no length are one. */
+function drawnTogether(p: Float32Array, triangles: Mesh["triangles"]): (i: number) => number {
+  const home = Int32Array.from({ length: p.length / 3 }, (_, i) => i);
+  const find = (i: number): number => {
+    let at = i;
+    while (home[at] !== at) {
+      home[at] = home[home[at]];
+      at = home[at];
+    }
+    return at;
+  };
+  for (let i = 0; i < triangles.length; i += 3)
+    for (let k = 0; k < 3; k++) {
+      const [a, b] = [triangles[i + k], triangles[i + ((k + 1) % 3)]];
+      if (a < b && fallTogether(p, a, b)) home[find(a)] = find(b);
+    }
+  return find;
+}
+
+type Triangle = readonly [number, number, number];
+
+/** Triangles that have three corners; two that lie back to back on the same three are no metal and go both. */
+function withoutFlats(triangles: Mesh["triangles"], home: (i: number) => number): Triangle[] {
+  const out = new Map<string, Triangle>();
+  for (let i = 0; i < triangles.length; i += 3) {
+    const [a, b, c] = [home(triangles[i]), home(triangles[i + 1]), home(triangles[i + 2])];
+    if (a === b || b === c || c === a) continue;
+    const back = keyOf([a, c, b]);
+    if (!out.delete(back)) out.set(keyOf([a, b, c]), [a, b, c]);
+  }
+  return [...out.values()];
+}
+
+/** The same for all three ways to begin a triangle, another for its back. */
+function keyOf([a, b, c]: Triangle): string {
+  if (a < b && a < c) return `${a},${b},${c}`;
+  return b < c ? `${b},${c},${a}` : `${c},${a},${b}`;
+}
+
+/** So many of the smallest steps of single precision part points that touch. */
+const STEPS = 8;
+
+function moveApart(p: Float32Array, triangles: readonly Triangle[]): void {
+  const groups = new Map<string, number[]>();
+  const used = new Set(triangles.flat());
+  for (const i of used) {
+    const key = `${p[i * 3]} ${p[i * 3 + 1]} ${p[i * 3 + 2]}`;
+    const group = groups.get(key);
+    if (group) group.push(i);
+    else groups.set(key, [i]);
+  }
+  const crowds = [...groups.values()].filter((g) => g.length > 1);
+  if (crowds.length === 0) return;
+  const inward = inwardAt(p, triangles, new Set(crowds.flat()));
+  for (const crowd of crowds)
+    for (const [n, i] of crowd.entries()) {
+      const [x, y, z] = inward.get(i) ?? [0, 0, 0];
+      const length = Math.hypot(x, y, z) || 1;
+      // Each by another measure: two that go the same way must not meet again.
+      const step = ((n + 1) * STEPS * smallestStep(p, i)) / length;
+      [x, y, z].forEach((d, k) => {
+        p[i * 3 + k] += d * step;
+      });
+    }
+}
+
+/** The direction into the metal at some points: against the normals of the faces around each, by their size. */
+function inwardAt(
+  p: Float32Array,
+  triangles: readonly Triangle[],
+  points: ReadonlySet<number>,
+): Map<number, [number, number, number]> {
+  const out = new Map<number, [number, number, number]>();
+  for (const [a, b, c] of triangles) {
+    if (!points.has(a) && !points.has(b) && !points.has(c)) continue;
+    const u = [0, 1, 2].map((k) => p[b * 3 + k] - p[a * 3 + k]);
+    const v = [0, 1, 2].map((k) => p[c * 3 + k] - p[a * 3 + k]);
+    const normal = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
+    const length = Math.hypot(...normal) || 1;
+    for (const i of [a, b, c]) {
+      if (!points.has(i)) continue;
+      const sum = out.get(i) ?? [0, 0, 0];
+      out.set(i, [sum[0] - normal[0] / length, sum[1] - normal[1] / length, sum[2] - normal[2] / length]);
+    }
+  }
+  return out;
+}

@@ -1,0 +1,30 @@
+import { type FoldState, foldSheet } from "../../sheet/fold.ts";
+import { foldMesh } from "../../sheet/folded-mesh.ts";
+import { meshSheet } from "../../sheet/mesh.ts";
+import type { Bend, Sheet } from "../../sheet/sheet.ts";
+import { writeStl } from "./stl.ts";
+
+/** The least inside radius that a file of points shows (mm), and in steps of single precision at the part's size. */
+const LEAST_RADIUS = 1e-3;
+const LEAST_STEPS = 256;
+
+/**
+ * A folded sheet as binary STL, within `chord` (mm) of its surface. A hem that is folded flat on itself
+ * would have no inside: its metal stands as far apart there as the format needs to tell its two sides,
+ * a few thousandths of a millimetre.
+ */
+export function partStl(
+  sheet: Sheet,
+  state: FoldState,
+  anchor: string | undefined,
+  chord: number,
+): Uint8Array {
+  const size = Math.max(1, ...sheet.bends.map((b) => Math.abs(b.origin.x) + Math.abs(b.origin.y) + b.width));
+  const least = Math.max(LEAST_RADIUS, LEAST_STEPS * 2 ** (Math.floor(Math.log2(size)) - 23));
+  const open = (b: Bend): Bend =>
+    b.radius >= least || b.angle < 1e-9
+      ? b
+      : { ...b, radius: least, k: (b.allowance / b.angle - least) / sheet.t };
+  const shown = { ...sheet, bends: sheet.bends.map(open) };
+  return writeStl(foldMesh(meshSheet(shown, chord), foldSheet(shown, state, anchor)));
+}

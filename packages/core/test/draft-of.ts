@@ -1,0 +1,11 @@
+import type { PartDocument } from "../src/index.ts";
+import { StepRunner } from "../src/part/run-steps.ts";
+import { evaluateStock } from "../src/part/stock.ts";
+import type { SheetDraft } from "../src/sheet/draft.ts";
+
+/** The sheet as the steps leave it, before it is finished: with where each bend stands on its edge. */
+export function draftOf(document: PartDocument): SheetDraft | undefined {
+  const { stock } = evaluateStock(document.stock);
+  if (!stock) return undefined;
+  return new StepRunner().run(document, { stock, names: () => undefined, known: [], text: "" }).draft;
+}

@@ -1,0 +1,305 @@
+import { readFileSync } from "node:fs";
+import { describe, expect, test } from "vitest";
+import {
+  examinePart,
+  isStopped,
+  newPart,
+  type PartBuild,
+  type PartDocument,
+  readDocument,
+  type StepDocument,
+  summarize,
+  writeDxf,
+} from "../src/index.ts";
+
+const demo = (name: string) =>
+  JSON.parse(readFileSync(new URL(`../../../demo/${name}.json`, import.meta.url), "utf8"));
+const read = (document: unknown): PartDocument => {
+  const result = readDocument(document);
+  if (!result.ok) throw new Error(result.error[0].message);
+  return result.value;
+};
+const part = (...steps: StepDocument[]): PartDocument => ({ ...newPart("Part"), steps });
+const plate = (width: string, depth: string, holes: readonly object[] = []): StepDocument => ({
+  id: "s1",
+  kind: "plate",
+  width,
+  depth,
+  holes,
+});
+const hole = (d: string, x = "0", y = "0", key = "a") => ({ key, x, y, d });
+const messages = (build: PartBuild) => build.findings.map((f) => `${f.level}: ${f.message}`);
+
+/** Builds, and says how long it took (ms). */
+function timed(document: PartDocument): { build: PartBuild; took: number } {
+  const begun = performance.now();
+  const build = examinePart(document);
+  return { build, took: performance.now() - begun };
+}
+
+/** Every number that leaves the core for a file is one. */
+function expectFiniteFiles(build: PartBuild): void {
+  const text = JSON.stringify(summarize("Part", build));
+  expect(text).not.toMatch(/Infinity|NaN/);
+  if (build.sheet && build.blank) expect(writeDxf(build.sheet, build.blank)).not.toMatch(/Infinity|NaN/);
+}
+
+describe("absurd values", () => {
+  test.each(["1e16", "1e308", "-1e16", "100001"])("a hole at %s is refused, and where", (x) => {
+    const document = demo("cable-cover");
+    document.steps[2].holes[2].x = x;
+    const { build, took } = timed(read(document));
+    expect(took).toBeLessThan(3000);
+    expect(messages(build)[0]).toMatch(
+      /Flange 3: Hole 3, x: .* is too (large|small); it must be at (most|least) -?100000 mm/,
+    );
+    expectFiniteFiles(build);
+  });
+
+  test("a plate of no width beside a plain one is refused, and the plain one stands", () => {
+    const first = demo("mast-bracket").steps[0];
+    const document = {
+      ...demo("mast-bracket"),
+      steps: [
+        { ...first, width: "0.0000001" },
+        { ...first, id: "s2", holes: [] },
+      ],
+    };
+    const { build, took } = timed(read(document));
+    expect(took).toBeLessThan(3000);
+    expect(messages(build)).toEqual([
+      "stop: Plate 1: Width: 1.0e-7 mm is too small; it must be at least 0.001 mm.",
+    ]);
+    expect(build.blank!.area).toBeCloseTo(110 * 150, 9);
+  });
+
+  test("a hole too fine for any tool is refused, not dropped", () => {
+    const build = examinePart(part(plate("50", "50", [hole("1e-4")])));
+    expect(messages(build)[0]).toContain(
+      "Hole 1, diameter: 0.0001 mm is too small; it must be at least 0.001 mm",
+    );
+  });
+
+  test.each([
+    ["thickness", "1e-7"],
+    ["thickness", "1e16"],
+    ["radius", "1e16"],
+    ["k", "1e16"],
+    ["density", "1e308"],
+  ])("a stock whose %s is %s is refused", (key, value) => {
+    const document = { ...demo("battery-tray"), stock: { ...newPart("x").stock, [key]: value } };
+    const { build, took } = timed(read(document));
+    expect(took).toBeLessThan(3000);
+    expect(isStopped(build)).toBe(true);
+    expectFiniteFiles(build);
+  });
+});
+
+describe("a part that is nothing is stopped, and gives no numbers", () => {
+  const wall = (length: string): StepDocument => ({
+    id: "s2",
+    kind: "flange",
+    length,
+    edges: ["north", "east", "south", "west"].map((e, i) => ({ key: "abcd"[i], at: `s1.${e}` })),
+  });
+
+  test.each([
+    ["a hole as large as the plate's diagonal", part(plate("50", "50", [hole("71")]))],
+    ["a hole far larger than a plate", part(plate("150", "150", [hole("16000")]))],
+  ])("%s", (_what, document) => {
+    const build = examinePart(document);
+    expect(build.sheet).toBeUndefined();
+    expect(build.blank).toBeUndefined();
+    expect(messages(build)).toContainEqual(
+      expect.stringContaining("stop: Nothing is left of the blank: its cuts take all of the metal"),
+    );
+    expectFiniteFiles(build);
+  });
+
+  test.each(["204", "16000"])("a hole of %s in the floor of a box of 150", (d) => {
+    const build = examinePart(part(plate("150", "150", [hole(d)]), wall("30")));
+    expect(isStopped(build)).toBe(true);
+    if (build.blank) expect(build.blank.area).toBeGreaterThan(0);
+    expectFiniteFiles(build);
+  });
+
+  test("a blank that falls into pieces is stopped, and its pieces are counted", () => {
+    const cut: StepDocument = {
+      id: "s2",
+      kind: "cut",
+      plate: [{ key: "a", at: "s1" }],
+      form: "rectangle",
+      width: "10",
+      height: "200",
+      x: "0",
+      y: "0",
+    };
+    const build = examinePart(part(plate("100", "50"), cut));
+    expect(messages(build)[0]).toContain("stop: The blank falls into 2 pieces");
+    expect(build.blank!.area).toBeCloseTo(90 * 50, 9);
+  });
+
+  test("a sheet that was parted on purpose is not", () => {
+    const split: StepDocument = {
+      id: "s2",
+      kind: "split",
+      from: [{ key: "a", at: "s1.west" }],
+      distance: "40",
+      gap: "0",
+    };
+    const build = examinePart(part(plate("100", "50"), split));
+    expect(messages(build)).toEqual([]);
+    expect(build.blank!.outlines.length).toBe(2);
+  });
+});
+
+/** The exponent by which time grows with size, fitted over sizes that each double. */
+function exponentOf(sizes: readonly number[], work: (n: number) => void): number {
+  work(sizes[0]);
+  const points = sizes.map((n) => {
+    const begun = performance.now();
+    work(n);
+    return [Math.log(n), Math.log(performance.now() - begun)] as const;
+  });
+  const mean = (k: 0 | 1) => points.reduce((sum, p) => sum + p[k], 0) / points.length;
+  const [mx, my] = [mean(0), mean(1)];
+  const over = points.reduce((sum, [x, y]) => sum + (x - mx) * (y - my), 0);
+  return over / points.reduce((sum, [x]) => sum + (x - mx) ** 2, 0);
+}
+
+describe("heavy parts", () => {
+  /** Holes of 6 in a field of 50 × 25, however many: each lies over hundreds of others. */
+  const crowd = (n: number) => {
+    const across = Math.round(Math.sqrt(2 * n));
+    return part(
+      plate(
+        "110",
+        "150",
+        Array.from({ length: n }, (_, i) =>
+          hole(
+            "6",
+            String(((i % across) * 50) / across - 25),
+            String((Math.floor(i / across) * 50) / across - 12),
+            `k${i}`,
+          ),
+        ),
+      ),
+    );
+  };
+  const tabs = (n: number) =>
+    part(
+      plate("15000", "150"),
+      {
+        id: "s2",
+        kind: "flange",
+        edges: [{ key: "a", at: "s1.north" }],
+        span: "width",
+        width: "5",
+        at: "left",
+        length: "20",
+      },
+      {
+        id: "s3",
+        kind: "pattern",
+        steps: [{ key: "a", at: "s2" }],
+        form: "edge",
+        edge: [{ key: "a", at: "s1.north" }],
+        count: String(n),
+        pitch: "14",
+      },
+    );
+
+  test("5,000 holes over each other are one opening, told in one sentence", () => {
+    const { build, took } = timed(crowd(5000));
+    expect(took).toBeLessThan(20_000);
+    expect(build.blank!.openings.length).toBe(1);
+    expect(messages(build)).toEqual([
+      "warn: 5000 cuts run into others and become one opening with them. The hole ⌀ 6 at -25, -12 on plate A is the first of them.",
+    ]);
+    expect(exponentOf([400, 800, 1600, 3200], (n) => void examinePart(crowd(n)))).toBeLessThan(1.6);
+  });
+
+  test("a crowd of holes takes what its outline holds, however it is joined", () => {
+    // 40 are combined in one go, 60 half by half: a row of holes each 2 apart is a slot with scallops.
+    const rowOf = (n: number) =>
+      part(
+        plate(
+          "400",
+          "60",
+          Array.from({ length: n }, (_, i) => hole("8", String(2 * i - n), "0", `k${i}`)),
+        ),
+      );
+    const opening = (n: number) => 400 * 60 - examinePart(rowOf(n)).blank!.area;
+    // Between neighbours 2 apart each circle of radius 4 adds the same lens-free strip.
+    const strip = 2 * (Math.sqrt(16 - 1) + 16 * Math.asin(1 / 4));
+    const lens = Math.PI * 16;
+    for (const n of [10, 40, 60, 90]) expect(opening(n)).toBeCloseTo(lens + (n - 1) * strip, 6);
+  });
+
+  test("a pattern of 1,000 tabs is built in seconds", () => {
+    const { build, took } = timed(tabs(1000));
+    expect(took).toBeLessThan(30_000);
+    expect(build.bends.length).toBe(1000);
+    expect(isStopped(build)).toBe(false);
+  });
+});
+
+describe("a pattern that no longer fits", () => {
+  const holes = (width: string, count = "20") =>
+    examinePart(
+      part(
+        plate(width, "40"),
+        {
+          id: "s2",
+          kind: "cut",
+          plate: [{ key: "a", at: "s1" }],
+          form: "round",
+          diameter: "6",
+          x: "-90",
+          y: "0",
+        },
+        { id: "s3", kind: "pattern", steps: [{ key: "a", at: "s2" }], count, pitch: "10" },
+      ),
+    );
+
+  test("says how many of its places have metal", () => {
+    expect(messages(holes("210"))).toEqual([]);
+    const shrunk = holes("190", "24");
+    expect(shrunk.blank!.openings.length).toBe(19);
+    expect(messages(shrunk)).toEqual([
+      "warn: 19 of 24 stand; 5 have no metal to cut. Make the pattern shorter, or what it stands on larger.",
+    ]);
+    expect(shrunk.findings[0].step).toBe("s3");
+  });
+
+  test("of tabs leaves out those that have no edge, and says so at its step", () => {
+    const build = examinePart(
+      part(
+        plate("120", "80"),
+        {
+          id: "s2",
+          kind: "flange",
+          edges: [{ key: "a", at: "s1.north" }],
+          span: "width",
+          width: "10",
+          at: "left",
+          shift: "5",
+          length: "20",
+        },
+        { id: "s3", kind: "pattern", steps: [{ key: "a", at: "s2" }], count: "9", pitch: "25" },
+      ),
+    );
+    expect(build.bends.length).toBe(5);
+    expect(messages(build)).toEqual([
+      "warn: Pattern 3: 5 of 9 stand; 4 have no edge to stand on. Make the pattern shorter, or the edge longer.",
+    ]);
+  });
+
+  test("holes whose plate shrank away are told, many of them in one sentence", () => {
+    const row = Array.from({ length: 10 }, (_, i) => hole("5", String(i * 20 - 90), "0", `k${i}`));
+    expect(messages(examinePart(part(plate("200", "40", row))))).toEqual([]);
+    expect(messages(examinePart(part(plate("90", "40", row))))).toEqual([
+      "warn: 6 cuts lie outside the plate and cut nothing. The hole ⌀ 5 at -90, 0 on plate A is the first of them.",
+    ]);
+  });
+});

@@ -1,0 +1,314 @@
+import fc from "fast-check";
+import { describe, expect, test } from "vitest";
+import {
+  changeStep,
+  createPartBuilder,
+  examinePart,
+  moveProblem,
+  moveStep,
+  newPart,
+  type PartBuild,
+  type PartDocument,
+  type StepDocument,
+} from "../src/index.ts";
+import { mirroring } from "../src/plane/isometry.ts";
+import { type OpenDraft, reopen } from "../src/sheet/draft.ts";
+import { mirrorWhole } from "../src/sheet/replicate.ts";
+import { draftOf } from "./draft-of.ts";
+import { randomChain } from "./random-chains.ts";
+
+if (!process.env.PROPERTY_RUNS) fc.configureGlobal({ seed: 20261125 });
+const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 120);
+const share = fc.double({ min: 0, max: 0.999, noNaN: true });
+const at = <T>(list: readonly T[], s: number): T => list[Math.floor(s * list.length)];
+
+const findingsOf = (b: PartBuild) => b.findings.map((f) => [f.level, f.rule, f.step, f.message]);
+/** All that a build says that a person could read or cut. */
+const told = (b: PartBuild) => ({
+  states: b.steps.map((s) => [s.id, s.state, s.section, s.marks, s.notes]),
+  findings: findingsOf(b),
+  bends: b.bends,
+  blank: b.blank && [b.blank.outlines, b.blank.openings, b.blank.area],
+  box: b.folded?.box,
+  plates: b.sheet?.plates.map((p) => [p.id, p.edges]),
+});
+
+/** A change that a person makes to a step: a number, which way it goes, or whether it works at all. */
+function changedStep(step: StepDocument, s: number): Record<string, unknown> {
+  const numbers = Object.entries(step).filter(
+    ([, v]) => typeof v === "number" || /^-?\d+(\.\d+)?$/.test(`${v}`),
+  );
+  if (numbers.length === 0 || s < 0.1) return { paused: !step.paused };
+  const [key, value] = at(numbers, s);
+  return { [key]: String(Number(value) * (s < 0.5 ? 0.8 : 1.25)) };
+}
+
+describe("a part that is changed", () => {
+  test("in any step and then built on is what it would be built afresh", () => {
+    fc.assert(
+      fc.property(randomChain, share, share, (document, which, how) => {
+        const builder = createPartBuilder();
+        builder(document);
+        const step = at(document.steps, which);
+        const next = changeStep(document, step.id, changedStep(step, how));
+        expect(told(builder(next))).toEqual(told(createPartBuilder()(next)));
+      }),
+      { numRuns: RUNS },
+    );
+  });
+
+  test("and changed back, or paused and let work again, is what it was", () => {
+    fc.assert(
+      fc.property(randomChain, share, (document, which) => {
+        const builder = createPartBuilder();
+        const before = told(builder(document));
+        const { id } = at(document.steps, which);
+        const paused = builder(changeStep(document, id, { paused: true }));
+        expect(paused.steps.find((s) => s.id === id)?.state).toBe("paused");
+        expect(told(builder(changeStep(document, id, { paused: undefined })))).toEqual(before);
+      }),
+      { numRuns: RUNS },
+    );
+  });
+
+  test("in a named value or the stock is what it would be built afresh", () => {
+    fc.assert(
+      fc.property(randomChain, share, (document, s) => {
+        const builder = createPartBuilder();
+        builder(document);
+        const next = { ...document, stock: { ...document.stock, radius: String(0.5 + 3 * s) } };
+        expect(told(builder(next))).toEqual(told(createPartBuilder()(next)));
+      }),
+      { numRuns: RUNS / 2 },
+    );
+  });
+});
+
+const plate: StepDocument = { id: "s1", kind: "plate", width: "120", depth: "80" };
+const wall = (id: string, edge: string, more: object = {}): StepDocument => ({
+  id,
+  kind: "flange",
+  edges: [{ key: "a", at: edge }],
+  length: "25",
+  ...more,
+});
+const part = (...steps: StepDocument[]): PartDocument => ({ ...newPart("Part"), steps });
+
+describe("steps that were built before", () => {
+  test("run again when one before them changed, although they did not", () => {
+    // The second wall keeps its own text, but stands on a plate that is wider now.
+    const builder = createPartBuilder();
+    const steps = [plate, wall("s2", "s1.north")];
+    builder(part(...steps));
+    const wide = builder(part({ ...plate, width: "150" }, steps[1]));
+    expect(wide.bends[0].length).toBeCloseTo(150, 9);
+    expect(wide.blank!.width).toBeCloseTo(150, 9);
+  });
+
+  test("run again when one is put between, or their order changes", () => {
+    const builder = createPartBuilder();
+    const steps = [plate, wall("s2", "s1.north"), wall("s3", "s1.east")];
+    builder(part(...steps));
+    const slot: StepDocument = {
+      id: "s4",
+      kind: "cut",
+      plate: [{ key: "a", at: "s1" }],
+      form: "rectangle",
+      width: "20",
+      height: "10",
+    };
+    for (const order of [
+      [steps[0], slot, steps[1], steps[2]],
+      [steps[0], steps[2], steps[1]],
+      [steps[0], steps[1], slot, steps[2]],
+    ])
+      expect(told(builder(part(...order)))).toEqual(told(createPartBuilder()(part(...order))));
+  });
+
+  test("name other steps by where these stand now, although nothing before them was built anew", () => {
+    const builder = createPartBuilder();
+    const lost = wall("s3", "s2a.end");
+    const off = { ...wall("s2", "s1.north"), paused: true };
+    expect(findingsOf(builder(part(plate, off, lost)))[0][3]).toContain("step 2 is paused");
+    const more = part(plate, { ...wall("s4", "s1.south"), paused: true }, off, lost);
+    expect(findingsOf(builder(more))[0][3]).toContain("step 3 is paused");
+  });
+
+  test("are not run again when only what comes after them changes", () => {
+    const builder = createPartBuilder();
+    const steps = [plate, wall("s2", "s1.north")];
+    const before = builder(part(...steps));
+    const after = builder(part(...steps, wall("s3", "s1.east")));
+    expect(after.steps[0]).toBe(before.steps[0]);
+    expect(after.steps[1]).toBe(before.steps[1]);
+    // Another thickness is another sheet, from the first step on.
+    const thick = builder({ ...part(...steps), stock: { ...newPart("").stock, thickness: "2" } });
+    expect(thick.steps[0]).not.toBe(before.steps[0]);
+    expect(thick.sheet!.t).toBe(2);
+  });
+
+  test("run again when a later step changes the bend that they make", () => {
+    const builder = createPartBuilder();
+    const change = (angle: string): StepDocument => ({
+      id: "s3",
+      kind: "bend",
+      bends: [{ key: "a", at: "s2a" }],
+      angle,
+    });
+    const document = (angle: string) => part(plate, wall("s2", "s1.north"), change(angle));
+    builder(document("60"));
+    const now = builder(document("80"));
+    expect((now.bends[0].angle * 180) / Math.PI).toBeCloseTo(80, 9);
+    expect(told(now)).toEqual(told(createPartBuilder()(document("80"))));
+  });
+
+  test("stand up to the bookmark, and the rest waits", () => {
+    const document = { ...part(plate, wall("s2", "s1.north"), wall("s3", "s1.east")), builtTo: "s2" };
+    expect(examinePart(document).steps.map((s) => s.state)).toEqual(["built", "built", "later"]);
+    expect(examinePart(document).bends.length).toBe(1);
+  });
+});
+
+describe("a step moved to another place", () => {
+  const steps = [plate, wall("s2", "s1.north"), wall("s3", "s1.east"), wall("s4", "s1.west")];
+  const order = (id: string, to: number) => moveStep(part(...steps), id, to).steps.map((s) => s.id);
+
+  test.each([
+    ["s2", 3, ["s1", "s3", "s4", "s2"]],
+    ["s2", 99, ["s1", "s3", "s4", "s2"]],
+    ["s4", 3, ["s1", "s2", "s3", "s4"]],
+    ["s4", 1, ["s1", "s4", "s2", "s3"]],
+    ["s3", -5, ["s3", "s1", "s2", "s4"]],
+  ] as const)("%s to place %i", (id, to, expected) => {
+    expect(order(id, to)).toEqual(expected);
+  });
+});
+
+describe("where a step may stand", () => {
+  const hole: StepDocument = {
+    id: "s2",
+    kind: "cut",
+    plate: [{ key: "a", at: "s1" }],
+    form: "round",
+    diameter: "8",
+  };
+  const again: StepDocument = {
+    id: "s3",
+    kind: "mirror",
+    what: "steps",
+    steps: [{ key: "a", at: "s2" }],
+    about: "across",
+  };
+
+  test("is after the steps that it repeats, and after what it stands on", () => {
+    const document = part(plate, hole, again);
+    expect(moveProblem(document, "s3", 1)).toContain("Step 3 stands on what step 2 makes");
+    expect(moveProblem(document, "s2", 0)).toContain("Step 2 stands on what step 1 makes");
+    expect(moveProblem(document, "s3", 2)).toBeUndefined();
+  });
+
+  test("is anywhere for a step whose picks are gone already", () => {
+    const lost = wall("s4", "s9a.end");
+    expect(moveProblem(part(plate, hole, lost), "s4", 1)).toBeUndefined();
+  });
+
+  test("is told of a pattern that has no plate left to repeat on", () => {
+    const row: StepDocument = {
+      id: "s3",
+      kind: "pattern",
+      steps: [{ key: "a", at: "s2" }],
+      form: "row",
+      count: "3",
+    };
+    const held: StepDocument = { id: "s2", kind: "hold", does: "fold" };
+    const found = examinePart(part({ ...plate, paused: true }, held, row)).findings;
+    expect(found.find((f) => f.step === "s3")?.level).toBe("stop");
+  });
+});
+
+/** A draft that may be written into. */
+function openDraftOf(document: PartDocument): OpenDraft | undefined {
+  const draft = draftOf(document);
+  return draft && reopen(draft);
+}
+
+/** A record with its numbers rounded, so that an exchanged sum does not count as a difference. */
+const rounded = (value: unknown): unknown =>
+  JSON.parse(
+    JSON.stringify(value instanceof Map ? [...value] : value, (_k, v) =>
+      typeof v === "number" ? Math.round(v * 1e6) / 1e6 + 0 : v instanceof Map ? [...v] : v,
+    ),
+  );
+
+describe("the other hand of a part", () => {
+  const move = mirroring({ x: 3, y: -2 }, { x: Math.cos(0.4), y: Math.sin(0.4) });
+
+  test("mirrored once more is the part itself, in all records", () => {
+    fc.assert(
+      fc.property(randomChain, (document) => {
+        const draft = openDraftOf(document);
+        if (!draft || draft.roots.length === 0) return;
+        const before = rounded([draft.plates, draft.bends, draft.slits, draft.roots]);
+        mirrorWhole(draft, move);
+        mirrorWhole(draft, move);
+        expect(rounded([draft.plates, draft.bends, draft.slits, draft.roots])).toEqual(before);
+      }),
+      { numRuns: RUNS },
+    );
+  });
+
+  test("keeps each bend on its edge, counted from the end that is left now", () => {
+    const own = { span: "width", width: "30", at: "left", shift: "5" };
+    const draft = openDraftOf(part(plate, wall("s2", "s1.north", own)))!;
+    const [before] = draft.bends.values();
+    expect(before.grownOn).toMatchObject({ role: "north", from: 5, to: 35 });
+    mirrorWhole(draft, mirroring({ x: 0, y: 0 }, { x: 0, y: 1 }));
+    const [after] = draft.bends.values();
+    expect(after.grownOn).toMatchObject({ role: "north", from: 85, to: 115 });
+  });
+
+  test("takes a second wall where there is room now, and none where there is none", () => {
+    const own = { span: "width", width: "30", at: "left", shift: "0" };
+    const hand: StepDocument = {
+      id: "s3",
+      kind: "mirror",
+      what: "hand",
+      about: "across",
+      plate: [{ key: "a", at: "s1" }],
+    };
+    const second = (where: "left" | "right") =>
+      examinePart(
+        part(plate, wall("s2", "s1.north", own), hand, wall("s4", "s1.north", { ...own, at: where })),
+      );
+    expect(findingsOf(second("left"))).toEqual([]);
+    expect(second("left").bends.length).toBe(2);
+    expect(findingsOf(second("right"))[0][0]).toBe("stop");
+  });
+
+  test("has the ends without relief of a bend at its other ends", () => {
+    const torn = {
+      leftRelief: "none",
+      rightRelief: "square",
+      rightReliefWidth: "2",
+      span: "inset",
+      leftInset: "10",
+      rightInset: "10",
+    };
+    const hand: StepDocument = {
+      id: "s3",
+      kind: "mirror",
+      what: "hand",
+      about: "across",
+      plate: [{ key: "a", at: "s1" }],
+    };
+    const one = examinePart(part(plate, wall("s2", "s1.north", torn)));
+    const other = examinePart(part(plate, wall("s2", "s1.north", torn), hand));
+    const ends = (b: PartBuild) => b.sheet!.bends.map((x) => x.unrelieved);
+    expect(ends(one)).toEqual([["left"]]);
+    expect(ends(other)).toEqual([["right"]]);
+    // The same of steps that are mirrored onto the edge opposite.
+    const steps: StepDocument = { ...hand, what: "steps", steps: [{ key: "a", at: "s2" }], about: "along" };
+    const both = examinePart(part(plate, wall("s2", "s1.north", torn), steps));
+    expect(ends(both)).toEqual([["left"], ["right"]]);
+  });
+});
