@@ -5,13 +5,11 @@ import {
   documentSchema,
   evenState,
   examinePart,
-  foldMesh,
-  foldSheet,
   isStopped,
   librarySchema,
-  meshSheet,
   type PartBuild,
   type PartDocument,
+  partStl,
   summarize,
   type Why,
   type WhyLine,
@@ -20,7 +18,6 @@ import {
   whyBlankSize,
   whyMass,
   writeDxf,
-  writeStl,
 } from "@hillcrest/core";
 import { Command, InvalidArgumentError, Option } from "commander";
 import { readPart, UnreadableFile } from "./read-part.ts";
@@ -41,7 +38,8 @@ program
   .option("--dxf <path>", "write the blank of a single part to this DXF file")
   .option("--out <dir>", "write a DXF for each part into this folder")
   .option("--json", "print numbers as JSON: an object for one file, a list for several")
-  .action((files: string[], options: { dxf?: string; out?: string; json?: boolean }) => {
+  .option("--anyway", "write a DXF also of a part that findings stop; the file then says so")
+  .action((files: string[], options: BlankOptions) => {
     if (options.dxf && options.out) throw new UnreadableFile("Give either --dxf or --out, not both.");
     if (options.dxf && files.length > 1)
       throw new UnreadableFile("--dxf takes one part; use --out DIR for several.");
@@ -50,7 +48,7 @@ program
     const names = uniqueNames(files);
     results.forEach(({ build }, i) => {
       const path = options.dxf ?? (options.out ? join(options.out, `${names[i]}.dxf`) : undefined);
-      if (path && build.sheet && build.blank) save(path, writeDxf(build.sheet, build.blank));
+      if (path) saveDxf(path, build, options.anyway ?? false);
     });
     if (options.json) {
       const summaries = results.map(({ document, build }) => summarize(document.name, build));
@@ -58,6 +56,23 @@ program
     } else for (const { document, build } of results) print(describe(document, build));
     process.exitCode = results.some(({ build }) => isStopped(build) || !build.blank) ? STOPPED : FINE;
   });
+
+interface BlankOptions {
+  readonly dxf?: string;
+  readonly out?: string;
+  readonly json?: boolean;
+  readonly anyway?: boolean;
+}
+
+/** Writes a blank, but for that of a stopped part: nobody should cut what cannot be made unawares. */
+function saveDxf(path: string, build: PartBuild, anyway: boolean): void {
+  if (!build.sheet || !build.blank) return void tell(`${path}: not written, there is no blank`);
+  const stops = build.findings.filter((f) => f.level === "stop");
+  if (stops.length > 0 && !anyway)
+    return void tell(`${path}: not written, findings stop the part; --anyway writes it all the same`);
+  const remarks = stops.map((f) => `Findings stop this part: ${f.message}`);
+  save(path, writeDxf(build.sheet, build.blank, { remarks }));
+}
 
 program
   .command("fold")
@@ -70,8 +85,7 @@ program
     const build = examinePart(document);
     tellFindings(document, build);
     if (build.sheet) {
-      const folding = foldSheet(build.sheet, evenState(build.sheet, options.at), document.anchor);
-      save(options.stl, writeStl(foldMesh(meshSheet(build.sheet, 0.02), folding)));
+      save(options.stl, partStl(build.sheet, evenState(build.sheet, options.at), document.anchor, 0.02));
     }
     process.exitCode = isStopped(build) || !build.sheet ? STOPPED : FINE;
   });
@@ -207,9 +221,10 @@ function save(path: string, content: string | Uint8Array): void {
   } catch (error) {
     throw new UnreadableFile(`${path}: it cannot be written (${(error as Error).message})`);
   }
-  process.stderr.write(`wrote ${path}\n`);
+  tell(`wrote ${path}`);
 }
 
+const tell = (text: string) => process.stderr.write(`${text}\n`);
 const print = (text: string) => process.stdout.write(`${text}\n`);
 
 function describe(document: PartDocument, build: PartBuild): string {

@@ -50,9 +50,40 @@ describe("hillcrest blank", () => {
       ba: 3.345796,
       bd: 2.654204,
       length: 308,
+      pieces: [308],
     });
     const file = new DxfParser().parseSync(readFileSync(dxf, "utf8"))!;
     expect(file.entities.filter((e) => e.type === "CIRCLE").length).toBe(7);
+  });
+
+  test("writes no DXF of a stopped part unless told to, and then says so in the file", () => {
+    const file = put("stopped.json", stopped);
+    const dxf = join(folder, "stopped.dxf");
+    const refused = hillcrest("blank", file, "--dxf", dxf);
+    expect(refused.status).toBe(1);
+    expect(refused.err).toContain("--anyway writes it all the same");
+    expect(readdirSync(folder)).not.toContain("stopped.dxf");
+    const written = hillcrest("blank", file, "--dxf", dxf, "--anyway");
+    expect(written.status).toBe(1);
+    const text = readFileSync(dxf, "utf8");
+    expect(text).toMatch(/^ *999\r?\nFindings stop this part: Flange 2: /m);
+    expect(new DxfParser().parseSync(text)!.entities.length).toBeGreaterThan(0);
+  });
+
+  test("prints and writes no number that is none, of a part that is nothing", () => {
+    const hole = (d: string) => ({
+      ...newPart("Gone"),
+      steps: [
+        { id: "s1", kind: "plate", width: "50", depth: "50", holes: [{ key: "a", x: "0", y: "0", d }] },
+      ],
+    });
+    for (const d of ["71", "16000", "1e16", "1e308"]) {
+      const dxf = join(folder, `gone-${d}.dxf`);
+      const { status, out } = hillcrest("blank", put(`gone-${d}.json`, hole(d)), "--dxf", dxf);
+      expect(status).toBe(1);
+      expect(out).not.toMatch(/Infinity|NaN/);
+      expect(readdirSync(folder)).not.toContain(`gone-${d}.dxf`);
+    }
   });
 
   test("writes one DXF a part into a folder, also for two files of one name", () => {

@@ -1,20 +1,33 @@
 import { existsSync } from "node:fs";
 import { join } from "node:path";
 import { LARGEST_DOCUMENT, LARGEST_LIBRARY } from "@hillcrest/core";
+import compression from "compression";
 import express, { type ErrorRequestHandler, type Express } from "express";
 import helmet from "helmet";
 import type { Logger } from "pino";
 import { pinoHttp } from "pino-http";
 import type { DataSource } from "typeorm";
+import { checkBodyShape } from "./body-shape.ts";
+import type { BuildPool } from "./builds/build-pool.ts";
+import { databaseTrouble } from "./database-trouble.ts";
 import { addDemoParts, addDemoStock } from "./demo.ts";
 import { openApi } from "./openapi.ts";
 import { PartService } from "./parts/part-service.ts";
 import { partsRouter } from "./parts/parts-router.ts";
+import { PreviewMaker } from "./parts/preview-maker.ts";
+import { guardRequests, knownNames } from "./request-guard.ts";
 import { stockRouter } from "./stock/stock-router.ts";
 import { StockService } from "./stock/stock-service.ts";
 
 export interface AppOptions {
   readonly source: DataSource;
+  /** Where parts are built. */
+  readonly pool: BuildPool;
+  /** The database file, for messages. */
+  readonly file: string;
+  /** The address listened on, and the names by which requests may call this server besides loopback. */
+  readonly host?: string;
+  readonly names?: readonly string[];
   readonly log: Logger;
   /** Folder of the built web pages; without it only the API is served. */
   readonly pages?: string;
@@ -22,12 +35,19 @@ export interface AppOptions {
 }
 
 /** The whole HTTP side: API first, then pages, and every error as a message a person can read. */
-export function createApp({ source, log, pages, demo }: AppOptions): Express {
+export function createApp({ source, pool, file, host, names, log, pages, demo }: AppOptions): Express {
   const app = express();
   const parts = new PartService(source);
+  const previews = new PreviewMaker(parts, pool, log);
+  parts.onSaved = (id) => previews.ask(id);
+  void previews
+    .askForMissing()
+    .catch((error: unknown) => log.error({ err: error }, "previews were not asked for"));
   const stock = new StockService(source);
   app.disable("x-powered-by");
   app.use(pinoHttp({ logger: log, autoLogging: { ignore: (req) => !req.url?.startsWith("/api/") } }));
+  app.use(guardRequests(knownNames(host ?? "127.0.0.1", names ?? [])));
+  app.use(compression());
   app.use(
     helmet({
       contentSecurityPolicy: {
@@ -45,10 +65,11 @@ export function createApp({ source, log, pages, demo }: AppOptions): Express {
   // A stock library may hold charts of very many rows; a part may not.
   app.use("/api/stock", express.json({ limit: LARGEST_LIBRARY }));
   app.use("/api", express.json({ limit: LARGEST_DOCUMENT + 100_000 }));
+  app.use("/api", checkBodyShape);
   app.get("/api/health", (_req, res) => void res.json({ ok: true }));
   app.get("/api/openapi.json", (_req, res) => void res.json(openApi()));
   app.use("/api/parts", partsRouter(parts));
-  app.use("/api/stock", stockRouter(stock, parts));
+  app.use("/api/stock", stockRouter(stock, parts, pool));
   app.post("/api/demo", async (_req, res) => {
     if (!demo) return void res.status(404).json({ message: "This server has no demo parts." });
     if (await stock.isEmpty()) await addDemoStock(stock, demo);
@@ -56,7 +77,7 @@ export function createApp({ source, log, pages, demo }: AppOptions): Express {
   });
   app.use("/api", (_req, res) => void res.status(404).json({ message: "There is nothing at this address." }));
   if (pages && existsSync(join(pages, "index.html"))) servePages(app, pages);
-  app.use(answerErrors(log));
+  app.use(answerErrors(log, file));
   return app;
 }
 
@@ -70,10 +91,13 @@ function servePages(app: Express, pages: string): void {
 }
 
 const answerErrors =
-  (log: Logger): ErrorRequestHandler =>
+  (log: Logger, file: string): ErrorRequestHandler =>
   (error, _req, res, next) => {
     if (res.headersSent) return next(error);
-    const { status, message } = explain(error);
+    const trouble = databaseTrouble(error, file);
+    const { status, message } = trouble
+      ? { status: 507, message: `${trouble} Nothing was changed.` }
+      : explain(error);
     if (status >= 500) log.error({ err: error }, "request failed");
     res.status(status).json({ message });
   };

@@ -1,35 +1,73 @@
 import "reflect-metadata";
-import { mkdirSync } from "node:fs";
+import { accessSync, constants, existsSync, mkdirSync } from "node:fs";
 import { dirname } from "node:path";
 import libsql from "libsql";
 import { DataSource } from "typeorm";
+import { DatabaseTrouble } from "./database-trouble.ts";
 import { CreatePart1760000000001 } from "./migrations/0001-create-part.ts";
 import { CreateStock1760000000002 } from "./migrations/0002-create-stock.ts";
+import { PreviewsApart1764000000003 } from "./migrations/0003-previews-apart.ts";
 import { PartRow } from "./parts/part.entity.ts";
 import { StockItemRow } from "./stock/stock-item.entity.ts";
+
+const MIGRATIONS = [CreatePart1760000000001, CreateStock1760000000002, PreviewsApart1764000000003];
+
+/** Whether a file may be written, or made. A new one needs its folder to be. */
+function isWritable(path: string): boolean {
+  try {
+    accessSync(existsSync(path) ? path : dirname(path), constants.W_OK);
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+/** A database whose tables a later version has changed: what this one wrote there could not be trusted. */
+async function refuseLater(source: DataSource, path: string): Promise<void> {
+  const made: { name: string }[] = await source.query(`SELECT "name" FROM "migrations"`).catch(() => []);
+  const known = new Set(MIGRATIONS.map((m) => m.name));
+  if (made.some((m) => !known.has(m.name)))
+    throw new DatabaseTrouble(
+      `The database ${path} was changed by a later version of Hillcrest. Start that version, or name another file in HILLCREST_DATABASE; nothing in it was changed.`,
+    );
+}
 
 /** Opens the SQLite file, bringing its tables up to date. Every commit is on disk before it is answered. */
 export async function openDatabase(path: string): Promise<DataSource> {
   if (path !== ":memory:") mkdirSync(dirname(path), { recursive: true });
+  const readonly = path !== ":memory:" && !isWritable(path);
   const source = new DataSource({
     type: "better-sqlite3",
     driver: libsql,
     database: path,
     entities: [PartRow, StockItemRow],
-    migrations: [CreatePart1760000000001, CreateStock1760000000002],
-    migrationsRun: true,
+    migrations: MIGRATIONS,
+    migrationsRun: false,
     synchronize: false,
+    readonly,
     prepareDatabase: (db: { pragma: (text: string) => unknown }) => {
+      db.pragma("busy_timeout = 5000");
+      if (readonly) return;
       db.pragma("journal_mode = WAL");
       db.pragma("synchronous = FULL");
-      db.pragma("busy_timeout = 5000");
     },
   });
-  return source.initialize();
+  await source.initialize();
+  try {
+    await refuseLater(source, path);
+    // What may only be read is read as it is; every save then says why it is refused.
+    if (!readonly) await source.runMigrations();
+    await source.query(`SELECT COUNT(*) FROM "part"`);
+  } catch (error) {
+    await source.destroy().catch(() => undefined);
+    throw error;
+  }
+  return source;
 }
 
 /** Moves everything into the one file, so that a copy of it is whole, and lets go of it. */
 export async function closeDatabase(source: DataSource): Promise<void> {
-  await source.query("PRAGMA wal_checkpoint(TRUNCATE)");
+  // A file that may only be read has nothing to move.
+  await source.query("PRAGMA wal_checkpoint(TRUNCATE)").catch(() => undefined);
   await source.destroy();
 }

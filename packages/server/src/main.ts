@@ -2,10 +2,14 @@ import { createServer } from "node:http";
 import { fileURLToPath } from "node:url";
 import { startingLibrary } from "@hillcrest/core";
 import { pino } from "pino";
+import type { DataSource } from "typeorm";
 import { createApp } from "./app.ts";
+import { BuildPool } from "./builds/build-pool.ts";
 import { closeDatabase, openDatabase } from "./data-source.ts";
+import { databaseTrouble } from "./database-trouble.ts";
 import { addDemoParts, addDemoStock } from "./demo.ts";
 import { PartService } from "./parts/part-service.ts";
+import { isLoopback } from "./request-guard.ts";
 import { StockService } from "./stock/stock-service.ts";
 
 const root = fileURLToPath(new URL("../../../", import.meta.url));
@@ -15,37 +19,62 @@ const file = process.env.HILLCREST_DATABASE ?? `${root}data/hillcrest.sqlite`;
 const demo = `${root}demo`;
 const log = pino({ level: process.env.HILLCREST_LOG ?? "warn" });
 
-const source = await openDatabase(file);
-const parts = new PartService(source);
-const stock = new StockService(source);
-const withDemo = process.env.HILLCREST_DEMO !== "none";
-// A shop begins with something to choose from: the demo's own stock, or starting values.
-if (await stock.isEmpty()) await (withDemo ? addDemoStock(stock, demo) : stock.take(startingLibrary()));
-if (withDemo && (await parts.isEmpty())) await addDemoParts(parts, demo);
+const names = (process.env.HILLCREST_NAMES ?? "")
+  .split(",")
+  .map((n) => n.trim())
+  .filter(Boolean);
 
-const server = createServer(createApp({ source, log, pages: `${root}packages/web/dist`, demo }));
+/** Ends with a sentence, where going on would help nobody. */
+function giveUp(message: string): never {
+  process.stderr.write(`${message}\n`);
+  process.exit(1);
+}
+
+/** The database, with something to choose from in a new one: the demo's own stock, or starting values. */
+async function openShop(): Promise<DataSource> {
+  try {
+    const opened = await openDatabase(file);
+    const parts = new PartService(opened);
+    const stock = new StockService(opened);
+    const withDemo = process.env.HILLCREST_DEMO !== "none";
+    if (await stock.isEmpty()) await (withDemo ? addDemoStock(stock, demo) : stock.take(startingLibrary()));
+    if (withDemo && (await parts.isEmpty())) await addDemoParts(parts, demo);
+    return opened;
+  } catch (error) {
+    return giveUp(databaseTrouble(error, file) ?? `Hillcrest cannot start: ${(error as Error).message}`);
+  }
+}
+
+const source = await openShop();
+const pool = new BuildPool();
+const app = createApp({ source, pool, file, host, names, log, pages: `${root}packages/web/dist`, demo });
+const server = createServer(app);
 server.on("error", (error: NodeJS.ErrnoException) => {
   if (error.code === "EADDRINUSE") {
-    process.stderr.write(
-      `Port ${port} is taken. Stop what uses it, or choose another with HILLCREST_PORT.\n`,
-    );
-  } else process.stderr.write(`${error.message}\n`);
-  process.exit(1);
+    giveUp(`Port ${port} is taken. Stop what uses it, or choose another with HILLCREST_PORT.`);
+  }
+  giveUp(error.message);
 });
 server.listen(port, host, () => {
   const address = server.address();
   const open = typeof address === "object" && address ? address.port : port;
   process.stdout.write(`Hillcrest is at http://${host}:${open}/\n`);
+  if (!isLoopback(host))
+    process.stderr.write(
+      `Hillcrest listens on ${host}: everybody who reaches this machine may read and change all parts, for there are no accounts. Listen on 127.0.0.1 unless that is meant.\n`,
+    );
 });
 
 let stopping = false;
-/** Answers what is under way, closes the database file, and ends. */
+/** Answers what is under way, ends builds, closes the database file, and ends: within three seconds, whatever happens. */
 function stop(): void {
   if (stopping) return;
   stopping = true;
-  const late = setTimeout(() => process.exit(1), 8000);
+  const late = setTimeout(() => process.exit(1), 2500);
   late.unref();
+  const ended = pool.close();
   server.close(async () => {
+    await ended;
     await closeDatabase(source);
     process.exit(0);
   });

@@ -42,7 +42,7 @@ export function openApi(): object {
             required: ["document"],
             properties: { document: ref("PartDocument") },
           }),
-          responses: { 201: stored, 413: invalid, 422: invalid },
+          responses: { 201: stored, 413: invalid, 400: invalid },
         },
       },
       "/api/parts/{id}": {
@@ -69,7 +69,7 @@ export function openApi(): object {
               }),
             },
             413: invalid,
-            422: invalid,
+            400: invalid,
           },
         },
         delete: {
@@ -82,7 +82,7 @@ export function openApi(): object {
         post: {
           summary: "Copy a part; with follows, as one that takes over what changes there",
           requestBody: json({ type: "object", properties: { follows: { type: "boolean" } } }),
-          responses: { 201: stored, 404: notFound, 422: invalid },
+          responses: { 201: stored, 404: notFound, 400: invalid },
         },
       },
       "/api/parts/{id}/restore": {
@@ -128,7 +128,7 @@ export function openApi(): object {
               }),
             },
             413: invalid,
-            422: invalid,
+            400: invalid,
           },
         },
       },
@@ -145,7 +145,7 @@ export function openApi(): object {
               description: "Each part that would change, before and after",
               ...json({ type: "array", items: { type: "object" } }),
             },
-            422: invalid,
+            400: invalid,
           },
         },
       },
@@ -168,7 +168,7 @@ export function openApi(): object {
                 },
               }),
             },
-            422: invalid,
+            400: invalid,
           },
         },
       },
@@ -202,7 +202,7 @@ export function openApi(): object {
             },
             404: notFound,
             409: { description: "Saved elsewhere since", ...json(ref("Problem")) },
-            422: invalid,
+            400: invalid,
           },
         },
         delete: {
@@ -252,7 +252,8 @@ export function openApi(): object {
             revision: { type: "integer" },
             updatedAt: { type: "string" },
             binnedAt: { type: ["string", "null"] },
-            preview: { type: "object" },
+            summary: { type: ["object", "null"] },
+            pictured: { type: "integer" },
           },
         },
         Problem: {

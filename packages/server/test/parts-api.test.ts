@@ -2,7 +2,7 @@ import { copyFileSync, existsSync, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { LARGEST_DOCUMENT, newPart, type PartDocument } from "@hillcrest/core";
-import type { PartEntry, StoredPart } from "@hillcrest/server";
+import type { PartEntry, PartPictures, StoredPart } from "@hillcrest/server";
 import libsql from "libsql";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { type RunningServer, runServer } from "./running-server.ts";
@@ -30,6 +30,16 @@ const create = async (name: string) =>
   (await ask<StoredPart>("POST", "/parts", { document: document(name) })).body;
 const listed = async (bin = false) => (await ask<PartEntry[]>("GET", `/parts${bin ? "?bin=1" : ""}`)).body;
 
+/** The entry of a part once its last save has been pictured. */
+async function pictured(id: string): Promise<PartEntry> {
+  for (let tries = 0; tries < 200; tries++) {
+    const entry = (await listed()).find((p) => p.id === id);
+    if (entry && entry.pictured === entry.revision) return entry;
+    await new Promise((again) => setTimeout(again, 50));
+  }
+  throw new Error(`Part ${id} was never pictured.`);
+}
+
 describe("a part", () => {
   test("is kept whole, with a preview of it folded and flat", async () => {
     const odd = { ...document("Brücke “一” 🔩"), note: { kept: true } };
@@ -37,10 +47,11 @@ describe("a part", () => {
     expect(made.status).toBe(201);
     const read = await ask<StoredPart>("GET", `/parts/${made.body.id}`);
     expect(read.body).toMatchObject({ revision: 1, document: odd });
-    const entry = (await listed()).find((p) => p.id === made.body.id)!;
-    expect(entry.preview).toMatchObject({ blankSize: [120, 80], size: [120, 80, 1.5], steps: 1, bends: 0 });
-    expect(entry.preview.folded).toContain("<svg");
-    expect(entry.preview.blank).toContain("<path");
+    const entry = await pictured(made.body.id);
+    expect(entry.summary).toMatchObject({ blankSize: [120, 80], size: [120, 80, 1.5], steps: 1, bends: 0 });
+    const { body: pictures } = await ask<PartPictures>("GET", `/parts/${made.body.id}/pictures?revision=1`);
+    expect(pictures.folded).toContain("<svg");
+    expect(pictures.blank).toContain("<path");
   });
 
   test("is there after the server was stopped and started again", async () => {
@@ -97,18 +108,18 @@ describe("saving", () => {
 
   test.each<[string, unknown, number, string]>([
     ["half a JSON", '{"revision": 1, "docu', 400, "not valid JSON"],
-    ["a list", [], 422, "needs a JSON object"],
-    ["no revision", { document: document("x") }, 422, "/revision"],
+    ["a list", [], 400, "needs a JSON object"],
+    ["no revision", { document: document("x") }, 400, "/revision"],
     [
       "a later version",
       { revision: 1, document: { ...document("x"), version: 9 } },
-      422,
+      400,
       "/document/version",
     ],
     [
       "a step of no kind",
       { revision: 1, document: { ...document("x"), steps: [{ id: "s1", kind: "lathe" }] } },
-      422,
+      400,
       "/document/steps/0/kind",
     ],
     [
@@ -132,7 +143,7 @@ describe("saving", () => {
     const { id } = await create("Wrong yet");
     const wrong = document("Wrong yet", "0/0");
     expect((await ask("PUT", `/parts/${id}`, { revision: 1, document: wrong })).status).toBe(200);
-    expect((await listed()).find((p) => p.id === id)!.preview.findings.stop).toBe(1);
+    expect((await pictured(id)).summary!.findings.stop).toBe(1);
   });
 });
 
@@ -176,7 +187,7 @@ test("the file is in write-ahead mode and carries its migrations", () => {
   expect(existsSync(file)).toBe(true);
   const db = new libsql(file);
   expect(db.prepare("PRAGMA journal_mode").get()).toMatchObject({ journal_mode: "wal" });
-  expect(db.prepare("SELECT name FROM migrations").all()).toHaveLength(2);
+  expect(db.prepare("SELECT name FROM migrations").all()).toHaveLength(3);
   db.close();
 });
 
@@ -192,5 +203,5 @@ test("a copy follows its part when it is asked to, and says which revision it ha
     steps: made.body.document.steps.length,
   });
   const wrong = await ask<{ message: string }>("POST", `/parts/${made.body.id}/copy`, { follows: "yes" });
-  expect(wrong.status).toBe(422);
+  expect(wrong.status).toBe(400);
 });

@@ -1,7 +1,7 @@
 import { createServer } from "node:http";
 import type { AddressInfo } from "node:net";
 import { fileURLToPath } from "node:url";
-import { closeDatabase, createApp, openDatabase } from "@hillcrest/server";
+import { BuildPool, closeDatabase, createApp, openDatabase } from "@hillcrest/server";
 import { pino } from "pino";
 import type { DataSource } from "typeorm";
 
@@ -13,6 +13,7 @@ export interface RunningServer {
     path: string,
     body?: unknown,
   ) => Promise<{ status: number; body: T }>;
+  readonly port: number;
   readonly close: () => Promise<void>;
 }
 
@@ -20,13 +21,18 @@ export interface RunningServer {
 export async function runServer(
   file: string,
   prepare: (source: DataSource) => Promise<void> = async () => undefined,
+  options: { readonly buildLimit?: number; readonly names?: readonly string[] } = {},
 ): Promise<RunningServer> {
   const source = await openDatabase(file);
   await prepare(source);
-  const server = createServer(createApp({ source, log: pino({ level: "silent" }), demo }));
+  const pool = new BuildPool(options.buildLimit);
+  const app = createApp({ source, pool, file, log: pino({ level: "silent" }), demo, names: options.names });
+  const server = createServer(app);
   await new Promise<void>((done) => server.listen(0, "127.0.0.1", done));
+  const port = (server.address() as AddressInfo).port;
   const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}/api`;
   return {
+    port,
     ask: async <T>(method: string, path: string, body?: unknown) => {
       const text = typeof body === "string" ? body : JSON.stringify(body);
       const headers = { "content-type": "application/json" };
@@ -36,6 +42,8 @@ export async function runServer(
       return { status: response.status, body: answer as T };
     },
     close: async () => {
+      await pool.close();
+      server.closeAllConnections();
       await new Promise((done) => server.close(done));
       await closeDatabase(source);
     },

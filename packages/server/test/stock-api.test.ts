@@ -155,7 +155,7 @@ describe("bad input is refused with its place, and nothing is kept", () => {
         item,
       },
     );
-    expect(status).toBe(422);
+    expect(status).toBe(400);
     expect(body.message).toContain(said);
     expect((await ask("GET", `/stock/${section}/${(item as { id: string }).id}`)).status).toBe(404);
   });
@@ -166,7 +166,7 @@ describe("bad input is refused with its place, and nothing is kept", () => {
       revision: 0,
       item: { ...item, id: "new", chart: "gone" },
     });
-    expect(status).toBe(422);
+    expect(status).toBe(400);
     expect(body.message).toContain("bend chart that is not there");
   });
 
@@ -179,7 +179,7 @@ describe("bad input is refused with its place, and nothing is kept", () => {
       charts: [{ ...chart, rule: { ...chart.rule, rows: [[1, 1, 360, 0.4]] } }, ...before.charts.slice(1)],
     };
     const { status, body } = await ask<{ message: string }>("POST", "/stock/library", { library: bad });
-    expect(status).toBe(422);
+    expect(status).toBe(400);
     expect(body.message).toContain("Row 1, angle");
     expect(await library()).toEqual(before);
   });

@@ -1,5 +1,4 @@
 import { readDocument } from "@hillcrest/core";
-import { Type } from "class-transformer";
 import { IsBoolean, IsInt, IsOptional, Min, type ValidationArguments } from "class-validator";
 import { HoldsTo } from "../check-body.ts";
 
@@ -16,7 +15,6 @@ export class CreatePartBody {
 
 /** `PUT /api/parts/:id` */
 export class SavePartBody extends CreatePartBody {
-  @Type(() => Number)
   @IsInt({ message: "The revision that the save started from must be a whole number." })
   @Min(1, { message: "The revision that the save started from must be at least 1." })
   revision: number;

@@ -2,7 +2,7 @@ import { randomUUID } from "node:crypto";
 import { followingCopy, type PartDocument, readDocument } from "@hillcrest/core";
 import { type DataSource, IsNull, Not, type Repository } from "typeorm";
 import { PartRow } from "./part.entity.ts";
-import { type PartPreview, previewOf } from "./preview.ts";
+import type { PartPictures, PartPreview, PartSummary } from "./preview.ts";
 
 export interface PartEntry {
   readonly id: string;
@@ -10,7 +10,10 @@ export interface PartEntry {
   readonly revision: number;
   readonly updatedAt: string;
   readonly binnedAt: string | null;
-  readonly preview: PartPreview;
+  /** Nothing while it is being made, after a save or an import. */
+  readonly summary: PartSummary | null;
+  /** The revision that the summary and the pictures are of. */
+  readonly pictured: number;
 }
 
 export interface StoredPart {
@@ -30,24 +33,60 @@ export type SaveOutcome =
 export class PartService {
   private readonly rows: Repository<PartRow>;
 
+  /** Told of every part that was saved, once the save is durable. */
+  onSaved: (id: string) => void = () => undefined;
+
   constructor(source: DataSource) {
     this.rows = source.getRepository(PartRow);
   }
 
   async list(binned: boolean): Promise<PartEntry[]> {
     const rows = await this.rows.find({
-      select: { id: true, name: true, revision: true, updatedAt: true, binnedAt: true, preview: true },
+      select: {
+        id: true,
+        name: true,
+        revision: true,
+        updatedAt: true,
+        binnedAt: true,
+        summary: true,
+        pictured: true,
+      },
       where: { binnedAt: binned ? Not(IsNull()) : IsNull() },
       order: { updatedAt: "DESC", name: "ASC" },
     });
-    return rows.map(({ id, name, revision, updatedAt, binnedAt, preview }) => ({
-      id,
-      name,
-      revision,
-      updatedAt,
-      binnedAt,
-      preview: JSON.parse(preview) as PartPreview,
-    }));
+    return rows.map(({ summary, ...row }) => ({ ...row, summary: parsed<PartSummary>(summary) ?? null }));
+  }
+
+  /** The pictures that there are of a part, and the revision they are of. */
+  async pictures(id: string): Promise<{ pictured: number; pictures: PartPictures } | undefined> {
+    const row = await this.rows.findOne({
+      select: { id: true, pictured: true, preview: true },
+      where: { id },
+    });
+    const kept = row && parsed<Partial<PartPictures>>(row.preview);
+    return row
+      ? { pictured: row.pictured, pictures: { folded: kept?.folded ?? "", blank: kept?.blank ?? "" } }
+      : undefined;
+  }
+
+  /** Parts whose last save has not been pictured. */
+  async withoutPreview(): Promise<string[]> {
+    const rows = await this.rows
+      .createQueryBuilder("part")
+      .select("part.id", "id")
+      .where("part.pictured <> part.revision")
+      .getRawMany<{ id: string }>();
+    return rows.map((r) => r.id);
+  }
+
+  /** Keeps what was made of a revision, unless a later one has been pictured meanwhile. */
+  async keepPreview(id: string, revision: number, { pictures, summary }: PartPreview): Promise<void> {
+    await this.rows
+      .createQueryBuilder()
+      .update()
+      .set({ preview: JSON.stringify(pictures), summary: JSON.stringify(summary), pictured: revision })
+      .where("id = :id AND pictured < :revision AND revision >= :revision", { id, revision })
+      .execute();
   }
 
   async read(id: string): Promise<StoredPart | undefined> {
@@ -63,9 +102,13 @@ export class PartService {
       createdAt: now,
       updatedAt: now,
       binnedAt: null,
+      preview: "",
+      summary: "",
+      pictured: 0,
       ...columns(document),
     };
     await this.rows.insert(row);
+    this.onSaved(row.id);
     return stored(row);
   }
 
@@ -79,7 +122,10 @@ export class PartService {
       .execute();
     const current = await this.read(id);
     if (!current) return { kind: "missing" };
-    if (result.affected === 1) return { kind: "saved", part: current };
+    if (result.affected === 1) {
+      this.onSaved(id);
+      return { kind: "saved", part: current };
+    }
     return { kind: "stale", current };
   }
 
@@ -106,8 +152,16 @@ export class PartService {
 const columns = (document: PartDocument) => ({
   name: document.name,
   document: JSON.stringify(document),
-  preview: JSON.stringify(previewOf(document)),
 });
+
+/** What stands in a column as JSON; nothing when it is empty or cannot be read, so that one row breaks no list. */
+function parsed<T>(text: string): T | undefined {
+  try {
+    return text === "" ? undefined : (JSON.parse(text) as T);
+  } catch {
+    return undefined;
+  }
+}
 
 /** A kept document may be of an earlier version: it is migrated as it is read. */
 function stored(row: PartRow): StoredPart {

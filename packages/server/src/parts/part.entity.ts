@@ -16,8 +16,17 @@ export class PartRow {
   @Column({ type: "integer" })
   revision: number;
 
+  /** The pictures, as JSON. */
   @Column({ type: "text" })
   preview: string;
+
+  /** What the Shelf lists, as JSON; empty until it is made. */
+  @Column({ type: "text" })
+  summary: string;
+
+  /** The revision that pictures and summary are of; 0 while there are none. */
+  @Column({ type: "integer" })
+  pictured: number;
 
   @Column({ type: "text" })
   createdAt: string;

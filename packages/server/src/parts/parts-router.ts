@@ -26,6 +26,15 @@ export function partsRouter(parts: PartService): Router {
     res.json(part);
   });
 
+  router.get("/:id/pictures", async (req, res) => {
+    const found = await parts.pictures(req.params.id);
+    if (!found) return void missing(res);
+    // The address names a revision: what was drawn of it never changes.
+    const settled = req.query.revision === String(found.pictured);
+    res.set("cache-control", settled ? "private, max-age=31536000, immutable" : "no-store");
+    res.json(found.pictures);
+  });
+
   router.get("/:id/file", async (req, res) => {
     const part = await parts.read(req.params.id);
     if (!part) return void missing(res);
@@ -69,5 +78,5 @@ export function partsRouter(parts: PartService): Router {
 
 function invalid(res: Response, problems: readonly { path: string; message: string }[]): void {
   const first = problems[0];
-  res.status(422).json({ message: `The part was not saved: ${first.path}: ${first.message}`, problems });
+  res.status(400).json({ message: `The part was not saved: ${first.path}: ${first.message}`, problems });
 }

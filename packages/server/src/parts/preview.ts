@@ -1,17 +1,21 @@
 import {
   blankPicture,
   choicesOf,
-  examinePart,
   foldedPicture,
+  type PartBuild,
   type PartDocument,
   STOCK_FIELDS,
   stockRaw,
 } from "@hillcrest/core";
 
-/** What the Shelf shows of a part without building it. */
-export interface PartPreview {
+/** Pictures of a part for the Shelf, as SVG; empty where one would be too fine. */
+export interface PartPictures {
   readonly folded: string;
   readonly blank: string;
+}
+
+/** What the Shelf says of a part without building it. */
+export interface PartSummary {
   /** Folded box and blank, in mm; nothing while there is no plate. */
   readonly size: readonly number[] | null;
   readonly blankSize: readonly number[] | null;
@@ -20,26 +24,54 @@ export interface PartPreview {
   readonly bends: number;
   readonly steps: number;
   readonly findings: { readonly stop: number; readonly warn: number; readonly note: number };
+  /** Why nothing more can be said of it. */
+  readonly problem?: string;
+}
+
+export interface PartPreview {
+  readonly pictures: PartPictures;
+  readonly summary: PartSummary;
 }
 
 // A picture of a part with thousands of holes would weigh more than its document.
 const LARGEST_PICTURE = 200_000;
 
-export function previewOf(document: PartDocument): PartPreview {
-  const build = examinePart(document);
+const stockText = (document: PartDocument, thickness?: number): string => {
+  const { material = "" } = choicesOf(STOCK_FIELDS, stockRaw(document.stock));
+  return [material, thickness ? `${thickness} mm` : ""].filter(Boolean).join(" ");
+};
+
+/** The preview of a part that could not be built in time. */
+export const emptyPreview = (document: PartDocument, problem: string): PartPreview => ({
+  pictures: { folded: "", blank: "" },
+  summary: {
+    size: null,
+    blankSize: null,
+    stock: stockText(document),
+    mass: null,
+    bends: 0,
+    steps: document.steps.length,
+    findings: { stop: 1, warn: 0, note: 0 },
+    problem,
+  },
+});
+
+export function previewOf(document: PartDocument, build: PartBuild): PartPreview {
   const { sheet, blank, folded, stock } = build;
   const count = (level: string) => build.findings.filter((f) => f.level === level).length;
   const fits = (svg: string) => (svg.length <= LARGEST_PICTURE ? svg : "");
-  const { material = "" } = choicesOf(STOCK_FIELDS, stockRaw(document.stock));
-  return {
+  const pictures = {
     folded: sheet ? fits(foldedPicture(sheet, document.anchor)) : "",
     blank: sheet && blank ? fits(blankPicture(sheet, blank)) : "",
+  };
+  const summary = {
     size: folded ? folded.box.max.map((v, k) => v - folded.box.min[k]) : null,
     blankSize: blank ? [blank.width, blank.height] : null,
-    stock: [material, stock ? `${stock.thickness} mm` : ""].filter(Boolean).join(" "),
+    stock: stockText(document, stock?.thickness),
     mass: folded?.mass ?? null,
     bends: build.bends.length,
     steps: document.steps.length,
     findings: { stop: count("stop"), warn: count("warn"), note: count("note") },
   };
+  return { pictures, summary };
 }

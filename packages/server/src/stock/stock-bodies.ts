@@ -1,5 +1,4 @@
 import { itemProblems, readLibrary, STOCK_SECTIONS, type StockSection } from "@hillcrest/core";
-import { Type } from "class-transformer";
 import {
   ArrayMaxSize,
   IsArray,
@@ -29,7 +28,6 @@ export class SaveStockItemBody {
   @IsIn(STOCK_SECTIONS as StockSection[], SECTION)
   section: StockSection;
 
-  @Type(() => Number)
   @IsInt({ message: "The revision that the save started from must be a whole number." })
   @Min(0, { message: "The revision that the save started from must be at least 0." })
   revision: number;

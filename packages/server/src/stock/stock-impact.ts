@@ -1,51 +1,17 @@
-import { setImmediate } from "node:timers/promises";
-import {
-  type CardSnapshot,
-  cardOf,
-  examinePart,
-  type PartBuild,
-  type PartDocument,
-  type StockItem,
-  type StockSection,
-  sameSnapshot,
-} from "@hillcrest/core";
+import { cardOf, type StockItem, type StockSection, sameSnapshot } from "@hillcrest/core";
+import type { BuildPool } from "../builds/build-pool.ts";
 import type { PartService } from "../parts/part-service.ts";
+import { type CardChange, withCard } from "./card-change.ts";
 import type { StockService } from "./stock-service.ts";
 
-/** The numbers of a part that a change of its card may move. mm, kg. */
-export interface PartNumbers {
-  readonly blank: readonly [number, number] | null;
-  readonly mass: number | null;
-  readonly stops: number;
-  readonly warnings: number;
-}
-
 /** A part that is made by an older or other state of its card, and what taking the card over would do. */
-export interface StockImpact {
+export interface StockImpact extends CardChange {
   readonly id: string;
   readonly name: string;
   readonly card: string;
   readonly cardName: string;
   readonly from: number;
   readonly to: number;
-  readonly before: PartNumbers;
-  readonly after: PartNumbers;
-  /** The greatest change of any bend's BA, mm. */
-  readonly allowance: number;
-}
-
-const withCard = (document: PartDocument, card: CardSnapshot): PartDocument => ({
-  ...document,
-  stock: { ...document.stock, card },
-});
-
-function numbersOf({ blank, folded, findings }: PartBuild): PartNumbers {
-  return {
-    blank: blank ? [blank.width, blank.height] : null,
-    mass: folded?.mass ?? null,
-    stops: findings.filter((f) => f.level === "stop").length,
-    warnings: findings.filter((f) => f.level === "warn").length,
-  };
 }
 
 /**
@@ -55,6 +21,7 @@ function numbersOf({ blank, folded, findings }: PartBuild): PartNumbers {
 export async function stockImpact(
   parts: PartService,
   stock: StockService,
+  pool: BuildPool,
   change?: { section: StockSection; item: StockItem },
 ): Promise<StockImpact[]> {
   const cards = new Map((await stock.snapshots(change)).map((c) => [c.id, c]));
@@ -64,12 +31,6 @@ export async function stockImpact(
     const held = part && cardOf(part.document.stock);
     const now = held && cards.get(held.id);
     if (!part || !held || !now || part.document.follows || sameSnapshot(held, now)) continue;
-    const before = examinePart(part.document);
-    const after = examinePart(withCard(part.document, now));
-    const allowance = Math.max(
-      0,
-      ...after.bends.map((b, i) => Math.abs(b.allowance - (before.bends[i]?.allowance ?? b.allowance))),
-    );
     out.push({
       id,
       name,
@@ -77,12 +38,8 @@ export async function stockImpact(
       cardName: now.name,
       from: held.revision,
       to: now.revision,
-      before: numbersOf(before),
-      after: numbersOf(after),
-      allowance,
+      ...(await pool.cardChange(part.document, now)),
     });
-    // Other requests are answered between two parts.
-    await setImmediate();
   }
   return out;
 }

@@ -1,5 +1,6 @@
 import { STOCK_SECTIONS, type StockItem, type StockLibrary, type StockSection } from "@hillcrest/core";
 import { type Response, Router } from "express";
+import type { BuildPool } from "../builds/build-pool.ts";
 import { type BodyProblem, checkBody } from "../check-body.ts";
 import type { PartService } from "../parts/part-service.ts";
 import { ImportLibraryBody, SaveStockItemBody, StockImpactBody, TakeOverBody } from "./stock-bodies.ts";
@@ -13,7 +14,7 @@ const isSection = (text: string): text is StockSection =>
   (STOCK_SECTIONS as readonly string[]).includes(text);
 
 /** The stock library over HTTP: items, snapshots of cards, what a change would do, import and export. */
-export function stockRouter(stock: StockService, parts: PartService): Router {
+export function stockRouter(stock: StockService, parts: PartService, pool: BuildPool): Router {
   const router = Router();
 
   router.get("/", async (_req, res) => {
@@ -37,7 +38,7 @@ export function stockRouter(stock: StockService, parts: PartService): Router {
       return void invalid(res, "It cannot be said what this would change", body.problems);
     const { section, item } = body.value;
     const change = section && item ? { section, item: item as StockItem } : undefined;
-    res.json(await stockImpact(parts, stock, change));
+    res.json(await stockImpact(parts, stock, pool, change));
   });
 
   router.post("/take-over", async (req, res) => {
@@ -70,7 +71,7 @@ export function stockRouter(stock: StockService, parts: PartService): Router {
       ]);
     const outcome = await stock.save(body.value.section, body.value.revision, item);
     if (outcome.kind === "missing") return void missing(res);
-    if (outcome.kind === "refused") return void res.status(422).json({ message: outcome.message });
+    if (outcome.kind === "refused") return void res.status(400).json({ message: outcome.message });
     if (outcome.kind === "saved")
       return void res.json({ revision: outcome.entry.revision, updatedAt: outcome.entry.updatedAt });
     res.status(409).json({
@@ -94,5 +95,5 @@ export function stockRouter(stock: StockService, parts: PartService): Router {
 function invalid(res: Response, what: string, problems: readonly BodyProblem[]): void {
   const [first] = problems;
   const place = first.path.replace(/^\/(item|library)/, "");
-  res.status(422).json({ message: `${what}: ${place ? `${place}: ` : ""}${first.message}`, problems });
+  res.status(400).json({ message: `${what}: ${place ? `${place}: ` : ""}${first.message}`, problems });
 }

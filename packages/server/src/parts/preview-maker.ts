@@ -1,0 +1,72 @@
+import type { Logger } from "pino";
+import { BuildEnded, type BuildPool } from "../builds/build-pool.ts";
+import type { PartService, StoredPart } from "./part-service.ts";
+import { emptyPreview } from "./preview.ts";
+
+/** Of parts that wait for their pictures so many are made at once. */
+const AT_ONCE = 2;
+
+/**
+ * Makes what the Shelf shows of parts, after they are saved and beside all requests. Of several saves
+ * of one part only the last is pictured.
+ */
+export class PreviewMaker {
+  private readonly waiting = new Set<string>();
+  private readonly under = new Set<string>();
+  private closed = false;
+
+  constructor(
+    private readonly parts: PartService,
+    private readonly pool: BuildPool,
+    private readonly log: Logger,
+  ) {}
+
+  /** Asks for a part's preview. It comes later. */
+  ask(id: string): void {
+    this.waiting.add(id);
+    this.next();
+  }
+
+  /** Asks for those of all parts that were saved and not pictured, as after a crash. */
+  async askForMissing(): Promise<void> {
+    for (const id of await this.parts.withoutPreview()) this.ask(id);
+  }
+
+  private next(): void {
+    for (const id of this.waiting) {
+      if (this.closed || this.under.size >= AT_ONCE) return;
+      if (this.under.has(id)) continue;
+      this.waiting.delete(id);
+      this.under.add(id);
+      void this.make(id).finally(() => {
+        this.under.delete(id);
+        this.next();
+      });
+    }
+  }
+
+  private async make(id: string): Promise<void> {
+    try {
+      const part = await this.parts.read(id);
+      if (part) await this.parts.keepPreview(id, part.revision, await this.previewOf(part));
+    } catch (error) {
+      // Closing ends builds that are under way; the next start asks for them again.
+      if (!this.closed) this.log.error({ err: error, part: id }, "no preview could be made");
+    }
+  }
+
+  private async previewOf({ document }: StoredPart) {
+    try {
+      return await this.pool.preview(document);
+    } catch (error) {
+      if (!(error instanceof BuildEnded)) throw error;
+      return emptyPreview(document, error.message);
+    }
+  }
+
+  /** Begins nothing more. */
+  close(): void {
+    this.closed = true;
+    this.waiting.clear();
+  }
+}
