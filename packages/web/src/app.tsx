@@ -37,7 +37,10 @@ function NoPage() {
   return (
     <main className="mx-auto max-w-md p-12">
       <h1 className="mb-2 text-[18px] font-bold">There is no page here</h1>
-      <Link className="font-semibold text-moss hover:underline" to="/">
+      <Link
+        className="font-semibold text-moss underline decoration-moss/50 underline-offset-2 hover:decoration-moss"
+        to="/"
+      >
         To the Shelf
       </Link>
     </main>

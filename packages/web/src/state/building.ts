@@ -25,7 +25,7 @@ export function startBuilding(): void {
         noteMoment("built", took);
         store.dispatch(buildActions.built({ build, mesh, document, edit: { step: lastEdited, mark }, took }));
       },
-      (error) => store.dispatch(buildActions.buildFailed(String(error))),
+      (error) => store.dispatch(buildActions.buildFailed((error as Error).message ?? String(error))),
     );
   });
 }

@@ -50,6 +50,20 @@ export function appendStep(kind: string, values: Readonly<Record<string, unknown
   return id;
 }
 
+/** Adds several steps at once, as one edit. Returns their ids. */
+export function appendSteps(steps: readonly (Omit<StepDocument, "id"> & { kind: string })[]): string[] {
+  const ids: string[] = [];
+  edit((doc) =>
+    steps.reduce((now, step) => {
+      const id = freshStepId(now);
+      ids.push(id);
+      return addStep(now, { ...step, id } as StepDocument);
+    }, doc),
+  );
+  store.dispatch(viewActions.pickCleared());
+  return ids;
+}
+
 /** Picks under keys of their own. */
 const keyed = (names: readonly string[]): PickEntry[] => {
   const picks: PickEntry[] = [];
@@ -116,10 +130,16 @@ export function setOwnValue(
   setStepValue(step.id, field, picks, mark);
 }
 
-export function addRow(step: StepDocument, field: string, values: Readonly<Record<string, unknown>>): string {
+/** Adds a row at a place of a step's table, at its end if none is said. Returns its key. */
+export function addRow(
+  step: StepDocument,
+  field: string,
+  values: Readonly<Record<string, unknown>>,
+  at?: number,
+): string {
   const rows = rowsOf(step, field);
   const key = freshKey(rows);
-  setStepValue(step.id, field, [...rows, { ...values, key }]);
+  setStepValue(step.id, field, rows.toSpliced(at ?? rows.length, 0, { ...values, key }));
   return key;
 }
 

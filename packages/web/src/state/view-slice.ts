@@ -22,6 +22,9 @@ export interface Picking {
   readonly single?: boolean;
 }
 
+/** How the places of cuts are said; a new one is said like the last. */
+export type Placed = "xy" | "middle" | "edge" | "edges";
+
 export type DrawerTab = "bends" | "findings" | "measure" | "values";
 
 export interface ViewState {
@@ -40,6 +43,7 @@ export interface ViewState {
   readonly pickingFor?: Picking;
   /** The one or two things that are being measured, while the drawer shows it. */
   readonly measured: readonly Pick[];
+  readonly placed: Placed;
   readonly facing: { readonly to: Facing; readonly count: number };
 }
 
@@ -60,6 +64,7 @@ const initialState: ViewState = {
   drawer: "closed",
   picks: [],
   measured: [],
+  placed: "xy",
   facing: { to: "oblique", count: 0 },
 };
 
@@ -109,10 +114,21 @@ const slice = createSlice({
       } else s.picks = [payload.pick];
       s.card = s.picks.length > 0 ? payload.card : undefined;
     },
+    /** Several things of one sort at once; the card stays where it is. */
+    pickedAll: (s, { payload }: PayloadAction<readonly Pick[]>) => {
+      s.picks = [...payload];
+    },
     measured: (s, { payload }: PayloadAction<Pick>) => {
       s.measured = s.measured.length === 1 ? [s.measured[0], payload] : [payload];
       s.picks = s.measured;
       s.card = undefined;
+    },
+    measuringDropped: (s) => {
+      s.measured = [];
+      s.picks = [];
+    },
+    placedChosen: (s, { payload }: PayloadAction<Placed>) => {
+      s.placed = payload;
     },
     pickCleared: (s) => {
       s.picks = [];

@@ -1,9 +1,9 @@
 import { type PickOf, type PicksField, STEP_KINDS, type StepKind } from "@hillcrest/core";
 import { useEffect, useRef, useState } from "react";
-import { flushSync } from "react-dom";
 import { appendStep, stepOn } from "../state/edits.ts";
 import { store, useApp, useSend } from "../state/store.ts";
 import { type Pick, viewActions } from "../state/view-slice.ts";
+import { focusFirstField, focusShown } from "./focus.ts";
 import { StepPictogram } from "./step-pictogram.tsx";
 
 const GROUPS: readonly { from: StepKind["startsFrom"]; title: string }[] = [
@@ -32,15 +32,24 @@ function fittingPicks(kind: StepKind, picks: readonly Pick[]): { of: PickOf; nam
 export function addStepOf(kind: StepKind): void {
   const { view, part } = store.getState();
   const fitting = fittingPicks(kind, view.picks);
-  const values = kind.kind === "profile" ? { legs: FIRST_LEGS } : {};
+  const values = kind.kind === "profile" ? { legs: FIRST_LEGS } : repeating(kind, view.openStep);
   const id = fitting ? stepOn(kind, fitting.of, fitting.names, picked(kind)) : appendStep(kind.kind, values);
-  const needed = kind.fields.find((f): f is PicksField => f.kind === "picks" && !f.optional);
-  if (!fitting && needed)
+  const needed = kind.fields.find(
+    (f): f is PicksField => f.kind === "picks" && !f.optional && !(f.key in values),
+  );
+  if (!fitting && needed) {
     store.dispatch(
       viewActions.pickingStarted({ step: id, field: needed.key, of: needed.of, single: needed.single }),
     );
-  else focusFirstField(id);
+    focusFirstField(id, needed.key);
+  } else focusFirstField(id);
   if (part.document?.steps.length === 0) store.dispatch(viewActions.facingChosen("oblique"));
+}
+
+/** What repeats steps begins with the one that is open. */
+function repeating(kind: StepKind, openStep: string | undefined): Record<string, unknown> {
+  const takesSteps = kind.fields.some((f) => f.kind === "picks" && f.of === "step" && f.key === "steps");
+  return takesSteps && openStep ? { steps: [{ key: "a", at: openStep }] } : {};
 }
 
 /** Steps that work on all of a sort or on what is picked: with picks, they mean these. */
@@ -58,28 +67,6 @@ const FIRST_LEGS = [
   { key: "c", length: "25", turn: "0" },
 ];
 
-/**
- * Puts the cursor into a field of a step, else into its first number: at once, so that what is typed
- * next goes there and not to the keys of the views.
- */
-export function focusFirstField(step: string, field?: string): void {
-  const row = `[data-step="${step}"]`;
-  focusShown(field ? `${row} [data-field="${CSS.escape(field)}"]` : `${row} input`, `${row} input`);
-}
-
-/** Focuses the first of some elements that is there, once what was just changed has been rendered. */
-export function focusShown(...selectors: readonly string[]): void {
-  flushSync(() => undefined);
-  const find = () => selectors.map((s) => document.querySelector<HTMLElement>(s)).find(Boolean);
-  const focus = () => {
-    const place = find();
-    place?.scrollIntoView({ block: "nearest" });
-    place?.focus();
-    return place !== undefined;
-  };
-  if (!focus()) requestAnimationFrame(focus);
-}
-
 /** The end of the steps: opens the pictograms of what can be added. */
 export function AddStep() {
   const empty = useApp((s) => s.part.document?.steps.length === 0);
@@ -89,13 +76,25 @@ export function AddStep() {
   const shown = open || empty;
   const place = useRef<HTMLDivElement>(null);
   useEffect(() => {
-    if (open) place.current?.scrollIntoView({ block: "end" });
+    if (!open) return;
+    place.current?.scrollIntoView({ block: "end" });
+    place.current?.querySelector<HTMLElement>("[data-add]")?.focus();
+    const close = (e: KeyboardEvent) => {
+      if (e.key !== "Escape" || e.defaultPrevented) return;
+      e.preventDefault();
+      setOpen(false);
+      focusShown("[data-add-step]");
+    };
+    // Before the Bench's own keys: Escape closes what was opened last.
+    window.addEventListener("keydown", close, true);
+    return () => window.removeEventListener("keydown", close, true);
   }, [open]);
   return (
     <div ref={place} className="p-3">
       {!shown && (
         <button
           type="button"
+          data-add-step
           className="h-9 w-full rounded-md border border-dashed border-hairline text-quiet hover:border-moss hover:text-moss"
           onClick={() => setOpen(true)}
         >
@@ -126,8 +125,8 @@ export function AddStep() {
                       title={k.about}
                       className="flex w-[67px] flex-col items-center rounded-md border border-hairline bg-raised px-1 pt-1.5 pb-1 hover:border-moss"
                       onClick={() => {
-                        addStepOf(k);
                         setOpen(false);
+                        addStepOf(k);
                       }}
                     >
                       <StepPictogram kind={k.kind} />

@@ -7,12 +7,12 @@ import {
   type PicksField,
   picksOf,
   type StepDocument,
-  sheetCorners,
   stepKind,
   typedText,
 } from "@hillcrest/core";
 import { useState } from "react";
 import { setOwnValue, togglePick } from "../state/edits.ts";
+import { cornersBefore } from "../state/offered.ts";
 import { useApp, useSend } from "../state/store.ts";
 import { type Pick, viewActions } from "../state/view-slice.ts";
 import { Popover } from "../ui/popover.tsx";
@@ -45,7 +45,9 @@ export function usePickTitle(labels: ReadonlyMap<string, string>) {
         return labels.get(at) ?? "?";
       case "step": {
         const i = steps?.findIndex((s) => s.id === at) ?? -1;
-        return i < 0 ? "?" : `${i + 1} ${stepKind(steps![i].kind)?.title.toLowerCase() ?? ""}`;
+        return i < 0
+          ? "?"
+          : `${i + 1} ${steps![i].name ?? stepKind(steps![i].kind)?.title.toLowerCase() ?? ""}`;
       }
     }
   };
@@ -85,6 +87,7 @@ export function PicksFieldView({ spec, context }: { spec: PicksField; context: F
       {(open || picks.length === 0) && (
         <button
           type="button"
+          data-pick-more
           className={`ml-1 rounded border px-1 text-[12px] ${picking ? "border-amber bg-amber-soft" : "border-hairline text-quiet hover:text-ink"}`}
           title={spec.of === "step" ? "Then choose from the list" : `Then click ${spec.of}s in either view`}
           onClick={() => {
@@ -153,7 +156,8 @@ function NamedChoices({
 /** Names of everything of a sort on the part; a step cannot stand on what it makes itself. */
 function useOffered(of: PickOf, step: StepDocument): string[] {
   const sheet = useApp((s) => s.build.shown?.build.sheet);
-  const steps = useApp((s) => s.part.document?.steps);
+  const document = useApp((s) => s.part.document);
+  const steps = document?.steps;
   if (of === "step") {
     const before = steps?.slice(
       0,
@@ -168,10 +172,8 @@ function useOffered(of: PickOf, step: StepDocument): string[] {
       return sheet.plates.flatMap((p) => (own.has(p.id) ? [] : [p.id]));
     case "bend":
       return sheet.bends.flatMap((b) => (b.step === step.id ? [] : [b.id]));
-    case "corner": {
-      const wanted = step.kind === "corner" ? "flanges" : "outline";
-      return sheetCorners(sheet).flatMap((c) => (c.of === wanted ? [c.name] : []));
-    }
+    case "corner":
+      return document ? [...cornersBefore(document, step.id)] : [];
     case "edge":
       return sheet.plates.flatMap((p) => (own.has(p.id) ? [] : p.edges.map((e) => edgeName(p.id, e.role))));
   }

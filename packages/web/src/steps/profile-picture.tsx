@@ -1,4 +1,4 @@
-import { evaluateStock, formatShort, type RowValue, rowsOf, toDegrees } from "@hillcrest/core";
+import { cornerOf, evaluateStock, formatShort, type RowValue, rowsOf, toDegrees } from "@hillcrest/core";
 import { useMemo, useRef } from "react";
 import { setRow } from "../state/edits.ts";
 import { store, useApp } from "../state/store.ts";
@@ -20,13 +20,16 @@ const HEIGHT = 150;
 const PAD = 18;
 
 /** The chain of a profile's rows: straight legs and arcs, one after the other. */
-function chainOf(rows: readonly RowValue[]): { path: string; ends: ChainEnd[]; points: XY[] } {
+function chainOf(
+  rows: readonly RowValue[],
+  angles: string,
+): { path: string; ends: ChainEnd[]; points: XY[] } {
   let [x, y, heading] = [0, 0, 0];
   const parts = ["M0 0"];
   const ends: ChainEnd[] = [];
   const points: XY[] = [[0, 0]];
   rows.forEach((row, i) => {
-    const { length = 0, turn = 0, radius = 0 } = row.quantities;
+    const { length = 0, turn = 0, radius = 0, corner = 0 } = row.quantities;
     const start: XY = [x, y];
     const arc = row.choices.form === "arc";
     if (arc) {
@@ -47,7 +50,7 @@ function chainOf(rows: readonly RowValue[]): { path: string; ends: ChainEnd[]; p
       points.push([x, y]);
     }
     ends.push({ key: row.key, at: [x, y], heading, start, arc });
-    if (!arc && i < rows.length - 1) heading += turn;
+    if (i < rows.length - 1) heading += cornerOf(arc ? corner : turn, angles);
   });
   return { path: parts.join(""), ends, points };
 }
@@ -61,7 +64,8 @@ export function ProfilePicture({ context }: { context: FieldContext }) {
   const drag = useRef<{ end: ChainEnd; before: ChainEnd | undefined; mark: string } | undefined>(undefined);
   const { stock } = useMemo(() => evaluateStock(context.stock), [context.stock]);
   if (!rows || rows.length === 0) return null;
-  const { path, ends, points } = chainOf(rows);
+  const { angles } = values.choices;
+  const { path, ends, points } = chainOf(rows, angles);
   const t = stock?.thickness ?? 1;
   const [minX, maxX] = [Math.min(...points.map((p) => p[0])), Math.max(...points.map((p) => p[0]))];
   const [minY, maxY] = [Math.min(...points.map((p) => p[1])), Math.max(...points.map((p) => p[1]))];
@@ -91,8 +95,10 @@ export function ProfilePicture({ context }: { context: FieldContext }) {
     let turn = toDegrees(want - d.before.heading);
     turn = ((((turn + 180) % 360) + 360) % 360) - 180;
     const snap = e.shiftKey ? 1 : 5;
+    const snapped = Math.round(turn / snap) * snap;
+    const inside = Math.sign(snapped || 1) * (180 - Math.abs(snapped));
     const fresh = contextStep(step.id) ?? step;
-    setRow(fresh, "legs", d.before.key, "turn", formatShort(Math.round(turn / snap) * snap), d.mark);
+    setRow(fresh, "legs", d.before.key, "turn", formatShort(angles === "inside" ? inside : snapped), d.mark);
   };
   return (
     <figure className="mt-2">

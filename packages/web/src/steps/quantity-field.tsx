@@ -3,7 +3,7 @@ import {
   formatShort,
   type Names,
   type QuantityField as Spec,
-  shortLength,
+  sayLength,
   storedFrom,
   toDegrees,
   typedFor,
@@ -11,6 +11,7 @@ import {
 } from "@hillcrest/core";
 import { useRef, useState } from "react";
 import { useUnits } from "../state/units.ts";
+import { leaveField } from "./focus.ts";
 
 interface QuantityFieldProps {
   readonly spec: Pick<Spec, "label" | "dimension" | "key"> & { readonly default: string };
@@ -52,7 +53,6 @@ export function QuantityField({
   const [draft, setDraft] = useState<string>();
   const before = useRef(text);
   const mark = useRef("");
-  const input = useRef<HTMLInputElement>(null);
   const shown = draft ?? text;
   const unit = { length: "", angle: "°", number: "" }[spec.dimension];
   const editing = draft !== undefined;
@@ -65,7 +65,6 @@ export function QuantityField({
   return (
     <span className="whitespace-nowrap">
       <input
-        ref={input}
         id={id}
         data-field={spec.key}
         aria-label={spec.label}
@@ -91,11 +90,11 @@ export function QuantityField({
         onKeyDown={(e) => {
           // The Bench's own commands work from within a field too.
           if (!e.ctrlKey && !e.metaKey) e.stopPropagation();
-          if (e.key === "Enter") e.currentTarget.blur();
+          if (e.key === "Enter") leaveField(e.currentTarget);
           if (e.key === "Escape") {
             if (shown !== before.current) onChange(before.current, mark.current);
             setDraft(before.current);
-            requestAnimationFrame(() => input.current?.blur());
+            leaveField(e.currentTarget);
           }
           const step = { ArrowUp: 1, ArrowDown: -1 }[e.key];
           if (step && isPlain(shown) && shown.trim() !== "") {
@@ -109,21 +108,15 @@ export function QuantityField({
         }}
       />
       {unit && isPlain(shown) && shown !== "" && <span className="num text-moss">{unit}</span>}
-      {showResult && (
-        <span className="num text-quiet">
-          {" "}
-          = {said}
-          {unit}
-        </span>
-      )}
+      {showResult && <span className="num text-quiet"> = {said}</span>}
     </span>
   );
 }
 
 /** A result beside its expression, in the units of the part. */
 function resultText(result: number, dimension: Spec["dimension"], units: Units): string {
-  if (dimension === "length") return shortLength(result, units, units === "mm" ? 4 : 3);
-  return formatShort(dimension === "angle" ? toDegrees(result) : result, 4);
+  if (dimension === "length") return sayLength(result, units, units === "mm" ? 4 : 3);
+  return dimension === "angle" ? `${formatShort(toDegrees(result), 4)}°` : formatShort(result, 4);
 }
 
 function live(text: string, dimension: Spec["dimension"], names: Names | undefined): number | undefined {

@@ -30,7 +30,7 @@ export function RadiusChoices({ stock: raw, value, onChoose }: RadiusChoicesProp
       onOpenChange={setOpen}
       trigger={
         <InlineButton
-          className="px-0.5 text-[11px] text-moss"
+          className="ml-1 inline-block min-w-6 text-center text-[11px] leading-6 text-moss"
           title="Radii of the stock card and its dies"
           data-radii
         >

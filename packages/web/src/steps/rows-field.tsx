@@ -1,6 +1,7 @@
 import { type RowColumn, type RowEntry, type RowsField, rowsOf, typedText } from "@hillcrest/core";
 import { addRow, removeRow, setRow } from "../state/edits.ts";
 import { ChoiceField } from "./choice-field.tsx";
+import { focusShown } from "./focus.ts";
 import { QuantityField } from "./quantity-field.tsx";
 import type { FieldContext } from "./step-fields.tsx";
 
@@ -43,6 +44,10 @@ function freshRow(spec: RowsField, last: RowEntry | undefined): Record<string, u
 function PlainTable({ spec, context }: RowsProps) {
   const { step } = context;
   const rows = rowsOf(step, spec.key);
+  const insert = (place: number) => {
+    const key = addRow(step, spec.key, freshRow(spec, rows[place - 1] ?? rows[0]), place);
+    focusShown(`[data-step="${step.id}"] [data-row="${key}"] input`);
+  };
   return (
     <div className="mt-2">
       <div className="flex items-baseline justify-between">
@@ -51,14 +56,7 @@ function PlainTable({ spec, context }: RowsProps) {
           type="button"
           data-add-row={spec.key}
           className="text-[12px] font-semibold text-moss hover:underline"
-          onClick={() => {
-            const key = addRow(step, spec.key, freshRow(spec, rows[rows.length - 1]));
-            requestAnimationFrame(() =>
-              document
-                .querySelector<HTMLElement>(`[data-step="${step.id}"] [data-row="${key}"] input`)
-                ?.focus(),
-            );
-          }}
+          onClick={() => insert(rows.length)}
         >
           + {spec.noun}
         </button>
@@ -78,14 +76,24 @@ function PlainTable({ spec, context }: RowsProps) {
           </thead>
           <tbody>
             {rows.map((row, i) => (
-              <tr key={row.key} data-row={row.key} className="border-t border-hairline/60">
+              <tr key={row.key} data-row={row.key} className="group/row border-t border-hairline/60">
                 <td className="num text-[11px] text-quiet">{i + 1}</td>
                 {spec.columns.map((c) => (
                   <td key={c.key} className="pr-2">
                     <Cell spec={spec} column={c} row={row} index={i} context={context} />
                   </td>
                 ))}
-                <td className="text-right">
+                <td className="text-right whitespace-nowrap">
+                  <button
+                    type="button"
+                    data-insert-row={i}
+                    aria-label={`Insert a ${spec.noun} before ${spec.noun} ${i + 1}`}
+                    title={`Insert a ${spec.noun} before this one`}
+                    className="px-0.5 text-quiet hover:text-moss"
+                    onClick={() => insert(i)}
+                  >
+                    +
+                  </button>
                   <button
                     type="button"
                     aria-label={`Remove ${spec.noun} ${i + 1}`}
@@ -110,8 +118,13 @@ interface CellProps extends RowsProps {
   readonly index: number;
 }
 
+/** Whether a cell says anything: an arc has no length of its own, and a straight leg's turn is its corner. */
+const counts = (spec: RowsField, column: RowColumn, row: RowEntry): boolean =>
+  spec.noun !== "leg" || column.key !== (row.form === "arc" ? "length" : "corner");
+
 function Cell({ spec, column, row, index, context }: CellProps) {
   const { step, wrong, names } = context;
+  if (!counts(spec, column, row)) return <span className="text-quiet">–</span>;
   if (column.kind === "choice")
     return (
       <ChoiceField
@@ -156,9 +169,11 @@ function HolesTable({ spec, context }: RowsProps) {
         <button
           type="button"
           className="text-[12px] font-semibold text-moss hover:underline"
-          onClick={() =>
-            addRow(step, spec.key, { x: "0", y: onFlange ? "12" : "0", d: String(last?.d ?? "6") })
-          }
+          onClick={() => {
+            const values = { x: "0", y: onFlange ? "12" : "0", d: String(last?.d ?? "6") };
+            const key = addRow(step, spec.key, values);
+            focusShown(`[data-step="${step.id}"] [data-hole="${key}"] input`);
+          }}
         >
           + hole
         </button>

@@ -1,5 +1,6 @@
 import {
   type BendPlace,
+  type BendSection,
   choicesOf,
   evaluateStock,
   type FieldSpec,
@@ -16,10 +17,14 @@ import {
   stepKind,
   typedText,
 } from "@hillcrest/core";
+import { drawPlate, drawShape } from "../state/drawn-shape.ts";
 import { setStepValue } from "../state/edits.ts";
+import { choosePlaced } from "../state/placing.ts";
 import { store } from "../state/store.ts";
+import type { Placed } from "../state/view-slice.ts";
 import { ChoiceField } from "./choice-field.tsx";
 import { choicePicture } from "./choice-pictures.tsx";
+import { leaveField } from "./focus.ts";
 import { FoldMeaning } from "./fold-meaning.tsx";
 import { PicksFieldView } from "./picks-field.tsx";
 import { QuantityField } from "./quantity-field.tsx";
@@ -32,6 +37,10 @@ export interface FieldContext {
   readonly stock: RawValues;
   readonly labels: ReadonlyMap<string, string>;
   readonly values?: FieldValues;
+  /** The section of the step's bend as it came out. */
+  readonly section?: BendSection;
+  /** What the build says beside fields. */
+  readonly notes?: Readonly<Record<string, string>>;
   /** Fields that findings point at. */
   readonly wrong: ReadonlySet<string>;
   /** What expressions may use. */
@@ -69,7 +78,14 @@ export function StepField({ spec, context }: { spec: FieldSpec; context: FieldCo
       return step.kind === "fold" && spec.key === "meaning" ? (
         <FoldMeaning spec={spec} context={context} />
       ) : (
-        <StepChoice spec={spec} context={context} />
+        <>
+          <StepChoice spec={spec} context={context} />
+          {context.notes?.[spec.key] && (
+            <span data-note={spec.key} className="ml-1 text-[12px] text-quiet">
+              ({context.notes[spec.key]})
+            </span>
+          )}
+        </>
       );
     case "picks":
       return <PicksFieldView spec={spec} context={context} />;
@@ -97,7 +113,7 @@ function TextField({ spec, context }: { spec: Extract<FieldSpec, { kind: "text" 
       }
       onKeyDown={(e) => {
         if (!e.ctrlKey && !e.metaKey) e.stopPropagation();
-        if (e.key === "Enter") e.currentTarget.blur();
+        if (e.key === "Enter") leaveField(e.currentTarget);
       }}
     />
   );
@@ -131,7 +147,15 @@ function StepChoice({
       spec={spec}
       value={value}
       wrong={wrong.has(spec.key)}
-      onChange={(next) => setStepValue(step.id, spec.key, next)}
+      onChange={(next) =>
+        step.kind === "cut" && spec.key === "placed"
+          ? choosePlaced(step, next as Placed)
+          : next === "outline" && spec.key === "shape"
+            ? drawShape(step)
+            : next === "outline" && step.kind === "plate" && spec.key === "form"
+              ? drawPlate(step)
+              : setStepValue(step.id, spec.key, next)
+      }
       picture={
         pictured
           ? (option) => {

@@ -32,7 +32,7 @@ const PICTURES: Readonly<Record<string, React.ReactNode>> = {
       <path d="M41 8v26" stroke="var(--bend-up)" strokeDasharray="3 2" />
     </>
   ),
-  lip: (
+  lug: (
     <>
       <path
         d="M6 26 18 15h5l4-5h9l-4 5h7L28 26Z"

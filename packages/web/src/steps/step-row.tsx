@@ -2,9 +2,7 @@ import {
   choicesOf,
   copyStep,
   dependentsOf,
-  evaluateStock,
   type Finding,
-  flangeNumbers,
   type Names,
   picksIn,
   type RawValues,
@@ -16,7 +14,7 @@ import {
   whyFlange,
 } from "@hillcrest/core";
 import { Copy, GripVertical, Pause, Play, Trash2 } from "lucide-react";
-import { memo, useRef } from "react";
+import { memo, useRef, useState } from "react";
 import { edit, repick, setStepValue } from "../state/edits.ts";
 import { useBenchSources } from "../state/sources.ts";
 import { store } from "../state/store.ts";
@@ -25,9 +23,11 @@ import { viewActions } from "../state/view-slice.ts";
 import { FindingMark } from "../ui/finding-mark.tsx";
 import { WhyNumber } from "../ui/why-card.tsx";
 import { edgeTitle } from "../views/pick-names.ts";
+import { focusViews, leaveField } from "./focus.ts";
 import { ProfilePicture } from "./profile-picture.tsx";
 import { RowsTable } from "./rows-field.tsx";
 import { type FieldContext, StepField } from "./step-fields.tsx";
+import { listedFields, useStillFields } from "./still-fields.ts";
 
 interface StepRowProps {
   readonly step: StepDocument;
@@ -48,7 +48,17 @@ export const StepRow = memo(function StepRow(props: StepRowProps) {
   const { step, number, stock, labels, outcome, findings, names, open } = props;
   const kind = stepKind(step.kind)!;
   const wrong = new Set(findings.flatMap((f) => (f.field ? [f.field] : [])));
-  const context: FieldContext = { step, stock, labels, values: outcome?.values, wrong, names };
+  const context: FieldContext = {
+    step,
+    stock,
+    labels,
+    values: outcome?.values,
+    section: outcome?.section,
+    notes: outcome?.notes,
+    wrong,
+    names,
+  };
+  const { layout, focus } = useStillFields(step);
   // An opening row moves its words: by pointer it opens only once the click has found its field.
   const byPointer = useRef(false);
   const faded = step.paused || outcome?.state === "later";
@@ -65,23 +75,30 @@ export const StepRow = memo(function StepRow(props: StepRowProps) {
       onPointerDownCapture={() => {
         byPointer.current = true;
       }}
+      {...focus}
       onFocus={() => byPointer.current || open || store.dispatch(viewActions.stepOpened(step.id))}
       onClick={() => {
         byPointer.current = false;
         if (!open) store.dispatch(viewActions.stepOpened(step.id));
       }}
-      onKeyDown={(e) => e.key === "Escape" && store.dispatch(viewActions.stepOpened(undefined))}
+      onKeyDown={(e) => {
+        if (e.key !== "Escape" || !open || store.getState().view.pickingFor) return;
+        e.preventDefault();
+        store.dispatch(viewActions.stepOpened(undefined));
+        focusViews();
+      }}
     >
       <span className="num absolute top-[13px] left-2 w-4 text-right text-[12px] text-quiet">{number}</span>
       <span className={faded ? "opacity-50" : ""}>
-        {kind.sentence(step).map((part, i) => {
+        <StepName step={step} open={open} />
+        {kind.sentence(layout).map((part, i) => {
           if (typeof part === "string") return <span key={i}>{part}</span>;
           const spec = kind.fields.find((f) => f.key === part.field)!;
           return <StepField key={part.field} spec={spec} context={context} />;
         })}
         {step.paused && <em className="ml-1.5 text-quiet not-italic">(paused)</em>}
       </span>
-      {open && <OpenStep context={context} />}
+      {open && <OpenStep context={context} layout={layout} />}
       {findings.map((f, i) => (
         <p
           key={i}
@@ -97,6 +114,46 @@ export const StepRow = memo(function StepRow(props: StepRowProps) {
     </div>
   );
 }, sameRow);
+
+/** What a person calls the step, before its sentence; given and changed while it is open. */
+function StepName({ step, open }: { step: StepDocument; open: boolean }) {
+  const [naming, setNaming] = useState(false);
+  const name = step.name ?? "";
+  if (open && naming)
+    return (
+      <input
+        ref={(input) => input?.focus()}
+        aria-label="Name of the step"
+        data-field="name"
+        defaultValue={name}
+        maxLength={60}
+        placeholder="a name for this step"
+        className="mb-1 block w-full border-b border-moss/45 bg-transparent font-bold placeholder:font-normal placeholder:text-quiet focus:bg-raised"
+        onBlur={(e) => {
+          setNaming(false);
+          const next = e.currentTarget.value.trim();
+          if (next !== name) setStepValue(step.id, "name", next || undefined);
+        }}
+        onKeyDown={(e) => {
+          if (!e.ctrlKey && !e.metaKey) e.stopPropagation();
+          if (e.key === "Escape") e.currentTarget.value = name;
+          if (e.key === "Enter" || e.key === "Escape") leaveField(e.currentTarget);
+        }}
+      />
+    );
+  if (!open) return name ? <b className="block truncate">{name}</b> : null;
+  return (
+    <button
+      type="button"
+      data-name-step
+      className={`block max-w-full truncate text-left ${name ? "font-bold" : "text-[12px] text-quiet hover:text-ink"}`}
+      title="Give this step a name"
+      onClick={() => setNaming(true)}
+    >
+      {name || "name…"}
+    </button>
+  );
+}
 
 /** Every build brings new outcomes; a row is drawn again only when something in its own has changed. */
 function sameRow(a: StepRowProps, b: StepRowProps): boolean {
@@ -145,19 +202,19 @@ function Offers({
   );
 }
 
-function OpenStep({ context }: { context: FieldContext }) {
+function OpenStep({ context, layout }: { context: FieldContext; layout: StepDocument }) {
   const { step } = context;
   const kind = stepKind(step.kind)!;
-  const said = new Set(kind.sentence(step).flatMap((p) => (typeof p === "string" ? [] : [p.field])));
   const choices = choicesOf(kind.fields, step);
-  const rest = kind.fields.filter(
-    (f) => f.kind !== "rows" && !said.has(f.key) && (f.shown?.(choices) ?? true),
-  );
+  const rest = listedFields(step, layout);
   return (
     <div className="mt-1.5">
       <Consequences context={context} />
       {rest.length > 0 && (
-        <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-3 text-[12.5px]">
+        <dl
+          data-list
+          className="mt-1 grid auto-rows-[minmax(25px,auto)] grid-cols-[auto_1fr] items-center gap-x-3 text-[12.5px]"
+        >
           {rest.map((spec) => (
             <div key={spec.key} className="contents">
               <dt className="text-quiet">{spec.label}</dt>
@@ -180,14 +237,12 @@ function OpenStep({ context }: { context: FieldContext }) {
 
 /** Both legs as they come out. */
 function Consequences({ context }: { context: FieldContext }) {
-  const { step, values } = context;
+  const { step, section: numbers } = context;
   const units = useUnits();
   const sources = useBenchSources();
-  if (step.kind !== "flange" || !values || values.choices.lengthTo === "level") return null;
-  const { stock } = evaluateStock(context.stock);
-  if (!stock) return null;
-  const numbers = flangeNumbers(values, { stock, editOf: () => undefined }, "");
-  if ("error" in numbers) return null;
+  if (step.kind !== "flange") return null;
+  // The line is kept while the shape is still to come: fields below it would move under the hand.
+  if (!numbers) return <p className="text-[12.5px] text-quiet">&nbsp;</p>;
   const ask = (of: "setback" | "leg", label: string) => (
     <WhyNumber
       text={shortLength(numbers[of], units)}

@@ -129,7 +129,10 @@ function Followed({ document }: { document: PartDocument }) {
         {text} those of <b>{follows.name}</b>. What changes there comes along when this part is opened.
       </p>
       <div className="mt-1 flex gap-4 text-[12.5px]">
-        <Link className="font-semibold text-moss hover:underline" to={`/parts/${follows.part}`}>
+        <Link
+          className="font-semibold text-moss underline decoration-moss/50 underline-offset-2 hover:decoration-moss"
+          to={`/parts/${follows.part}`}
+        >
           Open it
         </Link>
         <button

@@ -40,6 +40,7 @@ export function NumberBox({
   const before = useRef(value);
   const mark = useRef("");
   const said = draft === undefined ? undefined : problemWith(draft, dimension, problem);
+  const meaning = draft === undefined || said ? undefined : meaningOf(draft, dimension, places);
   const typed = useRef(draft);
   typed.current = draft;
   // Another value than the one typed has come from elsewhere, as by undo: it counts.
@@ -87,6 +88,11 @@ export function NumberBox({
         />
         {unit && <span className="num shrink-0 text-quiet">{unit}</span>}
       </span>
+      {meaning !== undefined && (
+        <span className="num text-[12px] text-quiet" data-meaning>
+          = {meaning} {unit}
+        </span>
+      )}
       {said && !bare && (
         <span role="alert" className="max-w-64 text-right text-[12px] leading-snug text-stop">
           {said}
@@ -99,6 +105,13 @@ export function NumberBox({
 function read(text: string, dimension: Dimension) {
   const result = evaluateExpression(text, { dimension });
   return result.ok && dimension === "angle" ? { ...result, value: toDegrees(result.value) } : result;
+}
+
+/** What a text comes to, when it is more than a plain number. */
+function meaningOf(text: string, dimension: Dimension, places: number): string | undefined {
+  if (/^\s*[+-]?\d*\.?\d*\s*$/.test(text)) return undefined;
+  const result = read(text, dimension);
+  return result.ok ? formatShort(result.value, places) : undefined;
 }
 
 function problemWith(

@@ -3,8 +3,9 @@ import type { Pick } from "../state/view-slice.ts";
 
 /** The pick that a border stands for: an edge by name, or a hole of a plate. */
 export function pickOf({ plate, role }: Pickable): Pick {
-  return role.startsWith("hole:")
-    ? { kind: "hole", plate, key: role.slice(5) }
+  if (role.startsWith("hole:")) return { kind: "hole", plate, key: role.slice(5) };
+  return role.startsWith("cut:")
+    ? { kind: "hole", plate, key: role }
     : { kind: "edge", name: edgeName(plate, role) };
 }
 
@@ -47,6 +48,9 @@ export function pickTitle(
     case "bend":
       return ["Bend", String(build.bends.find((b) => b.id === pick.id)?.number ?? "")];
     case "hole":
-      return ["Round hole", `in ${labels.get(pick.plate) ?? ""}`];
+      return [
+        pick.key.startsWith("opening:") ? "Opening" : "Round hole",
+        `in ${labels.get(pick.plate) ?? ""}`,
+      ];
   }
 }

@@ -133,7 +133,10 @@ function CannotOpen({ problem, onRetry }: { problem: string; onRetry: () => void
             Try again
           </Button>
         )}
-        <Link className="font-semibold text-moss hover:underline" to="/">
+        <Link
+          className="font-semibold text-moss underline decoration-moss/50 underline-offset-2 hover:decoration-moss"
+          to="/"
+        >
           To the Shelf
         </Link>
       </div>

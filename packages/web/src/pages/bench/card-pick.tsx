@@ -98,7 +98,10 @@ export function CardPick() {
       {held && (
         <p className="text-right text-[12px] text-quiet">
           as of revision <span className="num">{held.revision}</span> ·{" "}
-          <Link className="text-moss hover:underline" to={`/stock/cards/${held.id}`}>
+          <Link
+            className="text-moss underline decoration-moss/50 underline-offset-2 hover:decoration-moss"
+            to={`/stock/cards/${held.id}`}
+          >
             open the card
           </Link>
         </p>

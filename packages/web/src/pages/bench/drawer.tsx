@@ -19,7 +19,7 @@ import { useBenchSources } from "../../state/sources.ts";
 import { useApp, useSend } from "../../state/store.ts";
 import { useUnits } from "../../state/units.ts";
 import { type DrawerTab, pickKey, viewActions } from "../../state/view-slice.ts";
-import { focusFirstField } from "../../steps/add-step.tsx";
+import { focusFirstField, focusViews } from "../../steps/focus.ts";
 import { download, fileName } from "../../ui/error-boundary.tsx";
 import { FindingMark } from "../../ui/finding-mark.tsx";
 import { WhyNumber } from "../../ui/why-card.tsx";
@@ -121,7 +121,7 @@ const HEADS = [
   "force",
   "K from",
   "study",
-  "held flat",
+  "show flat",
 ];
 const LEFT = new Set(["#", "joins", "way", "K from", "study"]);
 
@@ -176,7 +176,10 @@ function BendList({ build }: { build?: PartBuild }) {
                   type="button"
                   className="font-bold"
                   title="Pick this bend"
-                  onClick={() => send(viewActions.picked({ pick: { kind: "bend", id: row.id }, add: false }))}
+                  onClick={(e) => {
+                    send(viewActions.picked({ pick: { kind: "bend", id: row.id }, add: false }));
+                    if (e.detail > 0) focusViews();
+                  }}
                 >
                   {row.number}
                 </button>
@@ -190,7 +193,13 @@ function BendList({ build }: { build?: PartBuild }) {
               <td className={cell}>
                 {row.deduction === undefined ? "none" : why(row, "deduction", length(row.deduction))}
               </td>
-              <td className={cell}>{why(row, "length", length(row.length))}</td>
+              <td className={cell}>
+                {why(
+                  row,
+                  "length",
+                  row.pieces.length > 1 ? row.pieces.map(length).join(" + ") : length(row.length),
+                )}
+              </td>
               <td className={`${cell} ${row.force?.tooMuch ? "text-warn" : ""}`}>
                 {row.force ? why(row, "force", `${formatFixed(row.force.total, 1)} kN`) : "–"}
               </td>
@@ -198,7 +207,10 @@ function BendList({ build }: { build?: PartBuild }) {
                 {row.kSource.outside && <FindingMark level="warn" />} {row.kSource.label}
               </td>
               <td className={`${left} font-sans`}>
-                <Link className="text-moss hover:underline" to={`/study?part=${part}&bend=${row.id}`}>
+                <Link
+                  className="text-moss underline decoration-moss/50 underline-offset-2 hover:decoration-moss"
+                  to={`/study?part=${part}&bend=${row.id}`}
+                >
                   section
                 </Link>
               </td>
@@ -206,9 +218,11 @@ function BendList({ build }: { build?: PartBuild }) {
                 <input
                   type="checkbox"
                   className="mr-4 size-3.5 align-middle accent-moss"
-                  aria-label={`Hold bend ${row.number} flat`}
+                  aria-label={`Show bend ${row.number} flat`}
+                  title="Only a way of looking: nothing that is built changes by it"
                   checked={held?.includes(row.id) ?? false}
                   onChange={() => toggleHeld(row.id)}
+                  onClick={(e) => e.detail > 0 && focusViews()}
                 />
               </td>
             </tr>
@@ -265,7 +279,8 @@ function bendCsv(rows: readonly BendRow[]): string {
       formatFixed(b.allowance, 6),
       b.deduction === undefined ? "" : formatFixed(b.deduction, 6),
       formatFixed(b.length, 6),
+      b.pieces.map((v) => formatFixed(v, 6)).join(" + "),
     ].join(","),
   );
-  return `number,joins,direction,angle,radius,K,BA,BD,length\r\n${lines.join("\r\n")}\r\n`;
+  return `number,joins,direction,angle,radius,K,BA,BD,length,pieces\r\n${lines.join("\r\n")}\r\n`;
 }

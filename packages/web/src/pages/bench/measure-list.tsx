@@ -1,16 +1,18 @@
 import {
   evenState,
+  type Face,
   foldSheet,
   formatShort,
   lengthText,
   type Measure,
   type MeasureEnd,
+  type MeasureFaces,
   measureBetween,
   toDegrees,
   unitName,
   whyDistance,
 } from "@hillcrest/core";
-import { useMemo } from "react";
+import { useMemo, useState } from "react";
 import { edit } from "../../state/edits.ts";
 import { useLabels } from "../../state/labels.ts";
 import { useApp } from "../../state/store.ts";
@@ -38,8 +40,9 @@ const pickOfEnd = ({ kind, name }: MeasureEnd): Pick => {
 export function MeasureList() {
   const picks = useApp((s) => s.view.measured);
   const pinned = useApp((s) => s.part.document?.measures ?? NONE);
+  const [faces, setFaces] = useState<MeasureFaces>("inner");
   const now: Measure | undefined =
-    picks.length === 2 ? { key: "now", from: endOf(picks[0]), to: endOf(picks[1]) } : undefined;
+    picks.length === 2 ? { key: "now", from: endOf(picks[0]), to: endOf(picks[1]), faces } : undefined;
   const same = (m: Measure) => JSON.stringify([m.from, m.to]) === JSON.stringify([now?.from, now?.to]);
   return (
     <div className="scroll-quiet grow overflow-auto px-3.5 py-1 text-[12.5px]">
@@ -53,7 +56,7 @@ export function MeasureList() {
       <table>
         <thead className="text-left text-quiet">
           <tr>
-            {["from", "", "to", "", "distance", "angle", "along the sheet", ""].map((h, i) => (
+            {["from", "", "to", "", "distance", "between", "angle", "along the sheet", ""].map((h, i) => (
               <th key={i} className="pr-4 font-medium">
                 {h}
               </th>
@@ -61,7 +64,7 @@ export function MeasureList() {
           </tr>
         </thead>
         <tbody>
-          {now && !pinned.some(same) && <Row measure={now} />}
+          {now && !pinned.some(same) && <Row measure={now} onFaces={setFaces} />}
           {pinned.map((m) => (
             <Row key={m.key} measure={m} pinned />
           ))}
@@ -71,7 +74,20 @@ export function MeasureList() {
   );
 }
 
-function Row({ measure, pinned }: { measure: Measure; pinned?: boolean }) {
+const FACES: readonly { value: MeasureFaces; label: string }[] = [
+  { value: "inner", label: "inner faces" },
+  { value: "outer", label: "outer faces" },
+  { value: "middle", label: "middle to middle" },
+];
+
+interface RowProps {
+  readonly measure: Measure;
+  readonly pinned?: boolean;
+  /** How another choice of faces is kept, when it is not with the part. */
+  readonly onFaces?: (faces: MeasureFaces) => void;
+}
+
+function Row({ measure, pinned, onFaces }: RowProps) {
   const build = useApp((s) => s.build.shown?.build);
   const document = useApp((s) => s.part.document);
   const units = useUnits();
@@ -79,7 +95,7 @@ function Row({ measure, pinned }: { measure: Measure; pinned?: boolean }) {
   const folding = useFolding(build);
   const values = useMemo(() => {
     if (!build?.sheet || !folding) return undefined;
-    const folded = measureBetween(build.sheet, folding, measure.from, measure.to);
+    const folded = measureBetween(build.sheet, folding, measure.from, measure.to, measure.faces);
     const flat = foldSheet(build.sheet, evenState(build.sheet, 0));
     return (
       folded && { ...folded, flat: measureBetween(build.sheet, flat, measure.from, measure.to)?.alongSheet }
@@ -99,11 +115,11 @@ function Row({ measure, pinned }: { measure: Measure; pinned?: boolean }) {
     <tr data-measure={measure.key} className="border-t border-hairline/60">
       <td className="py-1 pr-1">{title(measure.from)}</td>
       <td className="pr-4">
-        <Face end={measure.from} pinned={pinned} onChange={(from) => put({ ...measure, from })} />
+        <FaceChoice end={measure.from} pinned={pinned} onChange={(from) => put({ ...measure, from })} />
       </td>
       <td className="pr-1">{title(measure.to)}</td>
       <td className="pr-4">
-        <Face end={measure.to} pinned={pinned} onChange={(to) => put({ ...measure, to })} />
+        <FaceChoice end={measure.to} pinned={pinned} onChange={(to) => put({ ...measure, to })} />
       </td>
       {values ? (
         <>
@@ -114,6 +130,25 @@ function Row({ measure, pinned }: { measure: Measure; pinned?: boolean }) {
               why={() => whyDistance(document!, build, values)}
             />
           </td>
+          <td className="pr-4" data-faces={values.faces.join()}>
+            <select
+              aria-label="Between which faces"
+              className="rounded border border-hairline bg-raised px-1 text-[12px]"
+              value={measure.faces ?? "inner"}
+              onChange={(e) => {
+                const faces = e.currentTarget.value as MeasureFaces;
+                if (onFaces) onFaces(faces);
+                else put({ ...measure, faces });
+              }}
+            >
+              {FACES.map((f) => (
+                <option key={f.value} value={f.value}>
+                  {f.label}
+                </option>
+              ))}
+            </select>{" "}
+            <span className="text-quiet">{saidFaces(values.faces)}</span>
+          </td>
           <td className="num pr-4">
             {values.angle === undefined ? "" : `${formatShort(toDegrees(values.angle), 3)}°`}
           </td>
@@ -122,7 +157,7 @@ function Row({ measure, pinned }: { measure: Measure; pinned?: boolean }) {
           </td>
         </>
       ) : (
-        <td colSpan={3} className="pr-4 text-quiet">
+        <td colSpan={4} className="pr-4 text-quiet">
           not on the part as it is now
         </td>
       )}
@@ -139,8 +174,14 @@ function Row({ measure, pinned }: { measure: Measure; pinned?: boolean }) {
   );
 }
 
-/** Which face is measured from: the nearer one, side A or side B. */
-function Face({
+/** The faces that a distance was found between, in words. */
+function saidFaces([from, to]: readonly [Face, Face]): string {
+  const side = (f: Face) => (f === "middle" ? "the middle" : `side ${f}`);
+  return from === to ? `${side(from)} both` : `${side(from)} to ${side(to)}`;
+}
+
+/** Which face is measured from: as the measurement says, side A, side B or the middle. */
+function FaceChoice({
   end,
   pinned,
   onChange,
@@ -157,12 +198,13 @@ function Face({
       value={end.face ?? ""}
       onChange={(e) => {
         const { face: _face, ...rest } = end;
-        onChange(e.currentTarget.value ? { ...rest, face: e.currentTarget.value as "A" } : rest);
+        onChange(e.currentTarget.value ? { ...rest, face: e.currentTarget.value as Face } : rest);
       }}
     >
-      <option value="">nearer face</option>
+      <option value="">as chosen</option>
       <option value="A">side A</option>
       <option value="B">side B</option>
+      <option value="middle">middle</option>
     </select>
   );
 }

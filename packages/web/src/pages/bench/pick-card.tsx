@@ -71,6 +71,12 @@ export function PickCard({ labels, pane }: PickCardProps) {
           {picks.length === 1 && <Size pick={picks[0]} build={build} document={document} />}
         </span>
       </div>
+      {picks[0].kind === "plate" && (document.held?.length ?? 0) > 0 && (
+        <p data-held-hint className="mb-1.5 max-w-[330px] text-[12px] leading-snug text-quiet">
+          Some bends are only shown flat: what is cut here stays on this plate. For an opening over a bend,
+          pick the bend.
+        </p>
+      )}
       <div className="flex max-w-[330px] flex-wrap gap-1.5">
         {actionsFor(picks, build, document).map((a) => (
           <button

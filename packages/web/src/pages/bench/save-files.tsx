@@ -3,13 +3,10 @@ import {
   DXF_LAYERS,
   type DxfLayer,
   evenState,
-  foldMesh,
-  foldSheet,
   isStopped,
-  meshSheet,
   type PartBuild,
+  partStl,
   writeDxf,
-  writeStl,
 } from "@hillcrest/core";
 import { ChevronDown } from "lucide-react";
 import { useState } from "react";
@@ -144,8 +141,7 @@ function saveStl(): void {
   const { build, part } = store.getState();
   const now = writable(build.latest, build.stale);
   if (!now || !part.document) return;
-  const folding = foldSheet(now.sheet!, evenState(now.sheet!, 1), part.document.anchor);
-  const stl = writeStl(foldMesh(meshSheet(now.sheet!, STL_CHORD), folding));
+  const stl = partStl(now.sheet!, evenState(now.sheet!, 1), part.document.anchor, STL_CHORD);
   download(`${fileName(part.document.name)}.stl`, stl, "model/stl");
 }
 

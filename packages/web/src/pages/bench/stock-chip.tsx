@@ -7,6 +7,9 @@ import {
   type FieldProblem,
   type FieldSpec,
   formatShort,
+  MATERIAL_FIELDS,
+  type Material,
+  materialOf,
   overridesOf,
   type RawValues,
   STOCK_FIELDS,
@@ -20,7 +23,7 @@ import {
 import { useMemo, useState } from "react";
 import { Link } from "react-router";
 import { edit, setStockValue } from "../../state/edits.ts";
-import { useStock } from "../../state/stock.ts";
+import { useItems, useStock } from "../../state/stock.ts";
 import { useApp } from "../../state/store.ts";
 import { useUnits } from "../../state/units.ts";
 import { ChoiceField } from "../../steps/choice-field.tsx";
@@ -175,9 +178,12 @@ function OwnFields({ raw, problems }: Omit<StockCardFormProps, "onLeave">) {
       ? { ...f, options: f.options.filter((o) => o.value !== "card") }
       : f,
   );
+  const material = materialOf(raw);
+  const shownFields = material ? fields.filter((f) => !MATERIAL_FIELDS.includes(f.key)) : fields;
   return (
     <dl className={`${GRID} mt-2`}>
-      {fields.map((f) => (
+      <LibraryMaterial held={material} />
+      {shownFields.map((f) => (
         <Line key={f.key} label={f.key === "reason" ? "Why it is meant" : f.label}>
           <StockField spec={f} raw={raw} choices={choices} wrong={problems.some((p) => p.field === f.key)} />
         </Line>
@@ -185,6 +191,65 @@ function OwnFields({ raw, problems }: Omit<StockCardFormProps, "onLeave">) {
     </dl>
   );
 }
+
+/** Whose material the sheet is of: the shop's, which density and strength then follow, or the part's own words. */
+function LibraryMaterial({ held }: { held?: Material }) {
+  useStock();
+  const materials = useItems("materials");
+  const now = materials.find((m) => m.id === held?.id);
+  const changed = held && now && JSON.stringify(now) !== JSON.stringify(held);
+  const take = (material: Material | undefined) =>
+    edit((doc) => {
+      const { libraryMaterial: _old, ...rest } = doc.stock;
+      // What it was stays written down, so that letting go of the library changes nothing.
+      const own = held
+        ? Object.fromEntries(MATERIAL_FIELDS.map((key) => [key, textOf(stockRaw(doc.stock)[key])]))
+        : {};
+      return { ...doc, stock: material ? { ...rest, libraryMaterial: material } : { ...rest, ...own } };
+    });
+  return (
+    <>
+      <Line label="Material of the shop">
+        <select
+          aria-label="Material of the shop"
+          data-library-material
+          className="max-w-44 rounded border border-hairline bg-raised px-1 py-0.5"
+          value={held?.id ?? ""}
+          onChange={(e) => take(materials.find((m) => m.id === e.currentTarget.value))}
+        >
+          <option value="">none: own values</option>
+          {held && !now && <option value={held.id}>{held.name} (from elsewhere)</option>}
+          {materials.map((m) => (
+            <option key={m.id} value={m.id}>
+              {m.name}
+            </option>
+          ))}
+        </select>
+      </Line>
+      {held && (
+        <Line label="Density, strength">
+          <span className="num">
+            {formatShort(held.density)} kg/m³, {formatShort(held.tensile)} MPa
+          </span>
+          {changed && (
+            <button
+              type="button"
+              data-take-material
+              className="ml-2 font-semibold text-moss hover:underline"
+              title={`The shop now says ${formatShort(now.density)} kg/m³, ${formatShort(now.tensile)} MPa`}
+              onClick={() => take(now)}
+            >
+              newer: take over
+            </button>
+          )}
+        </Line>
+      )}
+    </>
+  );
+}
+
+const textOf = (value: unknown): string =>
+  typeof value === "number" ? formatShort(value, 6) : String(value ?? "");
 
 const Line = ({ label, children }: { label: string; children: React.ReactNode }) => (
   <div className="contents">
@@ -226,7 +291,10 @@ function CardFields({ raw, card, problems }: Omit<StockCardFormProps, "onLeave">
   return (
     <dl className={`${GRID} mt-2`}>
       <Line label="Material">
-        <Link className="text-moss hover:underline" to={`/stock/materials/${card.material.id}`}>
+        <Link
+          className="text-moss underline decoration-moss/50 underline-offset-2 hover:decoration-moss"
+          to={`/stock/materials/${card.material.id}`}
+        >
           {card.material.name}
         </Link>
       </Line>

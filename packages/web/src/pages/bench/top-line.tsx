@@ -1,6 +1,7 @@
 import { LONGEST_NAME } from "@hillcrest/core";
 import { Redo2, Undo2 } from "lucide-react";
 import { useState } from "react";
+import { flushSync } from "react-dom";
 import { Link } from "react-router";
 import { edit } from "../../state/edits.ts";
 import { partActions } from "../../state/part-slice.ts";
@@ -78,8 +79,9 @@ function PartName() {
         e.stopPropagation();
         if (e.key === "Enter") e.currentTarget.blur();
         if (e.key === "Escape") {
-          setDraft(undefined);
-          requestAnimationFrame(() => (document.activeElement as HTMLElement | null)?.blur());
+          // Leaving the field keeps what stands in it: first it must be the old name again.
+          flushSync(() => setDraft(undefined));
+          e.currentTarget.blur();
         }
       }}
     />

@@ -5,6 +5,7 @@ import { partActions } from "../../state/part-slice.ts";
 import { store } from "../../state/store.ts";
 import { type Facing, type Views, viewActions } from "../../state/view-slice.ts";
 import { addStepOf } from "../../steps/add-step.tsx";
+import { focusFirstField, focusViews, isControl, keysAreFree, takesText } from "../../steps/focus.ts";
 import { runFold } from "../../views/folded/fold-dial.tsx";
 import { actionsFor } from "./pick-actions.ts";
 import { saveDxf } from "./save-files.tsx";
@@ -18,18 +19,16 @@ const FACINGS: Readonly<Record<string, Facing>> = {
 };
 const VIEWS: Readonly<Record<string, Views>> = { "1": "folded", "2": "both", "3": "blank" };
 
-const typing = (target: EventTarget | null) =>
-  target instanceof HTMLElement &&
-  (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
-
 /** The Bench's keys. What is picked has its keys first; the views' keys come after. */
 export function useBenchKeys(): void {
   useEffect(() => {
     const listen = (e: KeyboardEvent) => {
       if (e.defaultPrevented || document.querySelector("[role=dialog][data-state=open]")) return;
       if ((e.ctrlKey || e.metaKey) && command(e)) return e.preventDefault();
-      if (e.ctrlKey || e.metaKey || e.altKey || typing(e.target)) return;
-      if (pickKeys(e) || viewKeys(e)) e.preventDefault();
+      if (e.ctrlKey || e.metaKey || e.altKey || takesText(e.target)) return;
+      if (endKeys(e)) return e.preventDefault();
+      const stepIsOpen = store.getState().view.openStep !== undefined;
+      if (keysAreFree(stepIsOpen) && (pickKeys(e) || viewKeys(e))) e.preventDefault();
     };
     window.addEventListener("keydown", listen);
     return () => window.removeEventListener("keydown", listen);
@@ -38,11 +37,11 @@ export function useBenchKeys(): void {
 
 function command(e: KeyboardEvent): boolean {
   const key = e.key.toLowerCase();
-  if (key === "z" && !typing(e.target))
+  if (key === "z" && !takesText(e.target))
     store.dispatch(e.shiftKey ? partActions.redone() : partActions.undone());
-  else if (key === "y" && !typing(e.target)) store.dispatch(partActions.redone());
-  else if (key === "c" && !typing(e.target) && !String(getSelection())) return carrySteps();
-  else if (key === "v" && !typing(e.target)) return putSteps();
+  else if (key === "y" && !takesText(e.target)) store.dispatch(partActions.redone());
+  else if (key === "c" && !takesText(e.target) && !String(getSelection())) return carrySteps();
+  else if (key === "v" && !takesText(e.target)) return putSteps();
   else if (key === "e") saveDxf();
   else if (key !== "s") return false;
   // Ctrl + S is only swallowed: everything saves by itself.
@@ -75,17 +74,29 @@ function putSteps(): boolean {
   return true;
 }
 
+/** Escape ends what was begun last; Enter ends picking and goes on to the step's first value. */
+function endKeys(e: KeyboardEvent): boolean {
+  const { pickingFor, measured } = store.getState().view;
+  const send = store.dispatch;
+  if (e.key === "Escape") {
+    if (pickingFor) send(viewActions.pickingStarted(undefined));
+    else if (measured.length === 1) send(viewActions.measuringDropped());
+    else {
+      send(viewActions.pickingStarted(undefined));
+      send(viewActions.stepOpened(undefined));
+      focusViews();
+    }
+    return true;
+  }
+  const onOther = isControl(e.target) && !(e.target as Element).closest("[data-pick-more]");
+  if (e.key !== "Enter" || !pickingFor || onOther) return false;
+  send(viewActions.pickingStarted(undefined));
+  focusFirstField(pickingFor.step);
+  return true;
+}
+
 function pickKeys(e: KeyboardEvent): boolean {
   const { view, build, part } = store.getState();
-  if (e.key === "Escape") {
-    store.dispatch(viewActions.pickingStarted(undefined));
-    store.dispatch(viewActions.stepOpened(undefined));
-    return true;
-  }
-  if (e.key === "Enter" && view.pickingFor) {
-    store.dispatch(viewActions.pickingStarted(undefined));
-    return true;
-  }
   if (view.picks.length === 0 || !build.shown || !part.document) return false;
   const action = actionsFor(view.picks, build.shown.build, part.document).find(
     (a) => a.key.toLowerCase() === e.key.toLowerCase(),
@@ -97,12 +108,14 @@ function pickKeys(e: KeyboardEvent): boolean {
 function viewKeys(e: KeyboardEvent): boolean {
   const key = e.key.toLowerCase();
   if (FACINGS[key]) store.dispatch(viewActions.facingChosen(FACINGS[key]));
-  else if (VIEWS[key]) store.dispatch(viewActions.viewsChosen(VIEWS[key]));
-  else if (key === "l") store.dispatch(viewActions.lettersToggled());
+  else if (VIEWS[key]) {
+    // What has the focus may go with its view: the keys stay with the views that are left.
+    focusViews();
+    store.dispatch(viewActions.viewsChosen(VIEWS[key]));
+  } else if (key === "l") store.dispatch(viewActions.lettersToggled());
   else if (key === "b") store.dispatch(viewActions.drawerChosen("bends"));
   else if (key === "p" && store.getState().part.document?.steps.length === 0) addStepOf(stepKind("plate")!);
-  else if (key === " " && !(e.target instanceof HTMLButtonElement))
-    runFold(store.getState().view.fold > 0.5 ? 0 : 1);
+  else if (key === " " && !isControl(e.target)) runFold(store.getState().view.fold > 0.5 ? 0 : 1);
   else return false;
   return true;
 }

@@ -2,10 +2,12 @@ import { lengthText, type PartBuild, unitName, whyBlankSize, whyFoldedSize } fro
 import { type ReactNode, useCallback, useRef } from "react";
 import { togglePick } from "../../state/edits.ts";
 import { useLabels } from "../../state/labels.ts";
+import { cornersBefore } from "../../state/offered.ts";
 import { useBenchSources } from "../../state/sources.ts";
 import { store, useApp, useSend } from "../../state/store.ts";
 import { useUnits } from "../../state/units.ts";
 import { type Pick, viewActions } from "../../state/view-slice.ts";
+import { focusFirstField, focusViews, isControl } from "../../steps/focus.ts";
 import { Button } from "../../ui/button.tsx";
 import { ErrorBoundary } from "../../ui/error-boundary.tsx";
 import { WhyNumber } from "../../ui/why-card.tsx";
@@ -36,9 +38,14 @@ export function ViewsPane() {
       const { pickingFor } = view;
       const target = pickingFor && part.document?.steps.find((s) => s.id === pickingFor.step);
       if (target && found?.kind === pickingFor.of) {
+        // A corner that the step itself or a later one has made could not be found by it.
+        if (found.kind === "corner" && !cornersBefore(part.document!, target.id).has(found.name)) return;
         const single = pickingFor.single ?? false;
         togglePick(target, pickingFor.field, nameOf(found), single);
-        if (single) send(viewActions.pickingStarted(undefined));
+        if (single) {
+          send(viewActions.pickingStarted(undefined));
+          focusFirstField(target.id);
+        }
         return;
       }
       if (!found) {
@@ -64,7 +71,13 @@ export function ViewsPane() {
   const box = build?.folded?.box;
   const blank = build?.blank;
   return (
-    <div ref={pane} className="relative flex min-h-0 grow">
+    <div
+      ref={pane}
+      data-views
+      tabIndex={-1}
+      className="relative flex min-h-0 grow outline-none"
+      onPointerDown={(e) => isControl(e.target) || focusViews()}
+    >
       {views !== "blank" && (
         <section
           aria-label="Folded"

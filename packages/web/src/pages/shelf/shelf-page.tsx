@@ -2,7 +2,7 @@ import { formatShort, newPart, readDocumentText } from "@hillcrest/core";
 import { ArchiveRestore, Copy, CopyPlus, Plus, Search, Trash2, Upload } from "lucide-react";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { type PartEntry, partsApi } from "../../api/parts-api.ts";
+import { type PartEntry, type PartPictures, partsApi } from "../../api/parts-api.ts";
 import { lastSave } from "../../state/saving.ts";
 import { Button } from "../../ui/button.tsx";
 import { Dialog } from "../../ui/dialog.tsx";
@@ -10,6 +10,7 @@ import { FindingMark } from "../../ui/finding-mark.tsx";
 import { PageHead } from "../../ui/page-head.tsx";
 import { useTheme, useTitle } from "../../ui/theme.ts";
 import { stockOfNewPart } from "../bench/card-pick.tsx";
+import { CardGrid } from "./card-grid.tsx";
 
 /** The page of all parts. */
 export function ShelfPage() {
@@ -34,6 +35,12 @@ export function ShelfPage() {
     }
   }, [bin]);
   useEffect(() => void load(), [load]);
+  // What was just saved or imported is pictured after it: it is looked for again until it is there.
+  useEffect(() => {
+    if (!parts?.some((p) => p.pictured !== p.revision)) return;
+    const again = setTimeout(() => void load(), 600);
+    return () => clearTimeout(again);
+  }, [parts, load]);
 
   const attempt = async (work: () => Promise<unknown>) => {
     try {
@@ -71,7 +78,9 @@ export function ShelfPage() {
 
   const shown = useMemo(() => {
     const words = search.toLowerCase().split(/\s+/).filter(Boolean);
-    return parts?.filter((p) => words.every((w) => `${p.name} ${p.preview.stock}`.toLowerCase().includes(w)));
+    return parts?.filter((p) =>
+      words.every((w) => `${p.name} ${p.summary?.stock ?? ""}`.toLowerCase().includes(w)),
+    );
   }, [parts, search]);
   const importer = useRef<HTMLInputElement>(null);
 
@@ -146,18 +155,20 @@ export function ShelfPage() {
             </button>
           </p>
         )}
-        <ul className="grid grid-cols-[repeat(auto-fill,minmax(340px,1fr))] gap-5">
-          {shown?.map((p) => (
-            <PartCard
-              key={p.id}
-              part={p}
-              bin={bin}
-              onCopy={(follows) => void change(() => partsApi.copy(p.id, follows))}
-              onBin={() => void change(() => partsApi.bin(p.id)).then(() => setUndo(p))}
-              onRestore={() => void change(() => partsApi.restore(p.id))}
-            />
-          ))}
-        </ul>
+        {shown && (
+          <CardGrid count={shown.length}>
+            {(i) => (
+              <PartCard
+                key={shown[i].id}
+                part={shown[i]}
+                bin={bin}
+                onCopy={(follows) => void change(() => partsApi.copy(shown[i].id, follows))}
+                onBin={() => void change(() => partsApi.bin(shown[i].id)).then(() => setUndo(shown[i]))}
+                onRestore={() => void change(() => partsApi.restore(shown[i].id))}
+              />
+            )}
+          </CardGrid>
+        )}
       </main>
       {undo && (
         <div
@@ -240,32 +251,31 @@ interface PartCardProps {
 }
 
 function PartCard({ part, bin, onCopy, onBin, onRestore }: PartCardProps) {
-  const { preview } = part;
-  const size = preview.size?.map((v) => formatShort(v, 1)).join(" × ");
-  const level = preview.findings.stop
-    ? "stop"
-    : preview.findings.warn
-      ? "warn"
-      : preview.findings.note
-        ? "note"
-        : undefined;
-  const count = preview.findings.stop + preview.findings.warn + preview.findings.note;
+  const { summary } = part;
+  const pictures = usePictures(part);
+  const size = summary?.size?.map((v) => formatShort(v, 1)).join(" × ");
+  const findings = summary?.findings ?? { stop: 0, warn: 0, note: 0 };
+  const level = findings.stop ? "stop" : findings.warn ? "warn" : findings.note ? "note" : undefined;
+  const count = findings.stop + findings.warn + findings.note;
+  const made = summary === null || summary.size !== null;
   const body = (
     <>
       <div className="grid h-[168px] grid-cols-[1.25fr_1fr] border-b border-hairline bg-ground">
-        <Picture svg={preview.folded} label="Folded" made={preview.size !== null} />
-        <Picture svg={preview.blank} label="Blank" made={preview.size !== null} />
+        <Picture svg={pictures?.folded} label="Folded" made={made} />
+        <Picture svg={pictures?.blank} label="Blank" made={made} />
       </div>
       <div className="px-4 py-3">
         <h2 className="truncate text-[15px] font-bold" title={part.name}>
           {part.name}
         </h2>
-        <p className="num truncate text-quiet">{size ? `${size} mm` : "nothing made yet"}</p>
+        <p className="num truncate text-quiet" title={summary?.problem}>
+          {summary?.problem ?? (size ? `${size} mm` : summary ? "nothing made yet" : "being drawn…")}
+        </p>
         <p className="mt-1 flex items-center gap-2 text-quiet">
-          <span className="truncate">{preview.stock}</span>
+          <span className="truncate">{summary?.stock ?? ""}</span>
           <span>·</span>
           <span className="whitespace-nowrap">
-            {preview.bends === 1 ? "1 bend" : `${preview.bends} bends`}
+            {summary?.bends === 1 ? "1 bend" : `${summary?.bends ?? "?"} bends`}
           </span>
           {level && (
             <span className="ml-auto whitespace-nowrap">
@@ -278,7 +288,7 @@ function PartCard({ part, bin, onCopy, onBin, onRestore }: PartCardProps) {
   );
   const action = "grid size-7 place-items-center rounded bg-panel/90 text-quiet hover:text-ink";
   return (
-    <li
+    <div
       data-part={part.name}
       className="group relative overflow-hidden rounded-lg border border-hairline bg-panel transition-shadow hover:shadow-card"
     >
@@ -326,12 +336,31 @@ function PartCard({ part, bin, onCopy, onBin, onRestore }: PartCardProps) {
           </>
         )}
       </div>
-    </li>
+    </div>
   );
 }
 
+/** The pictures of a part as of its last one made, asked for when its card comes into sight and kept by the browser. */
+function usePictures({ id, pictured }: PartEntry): PartPictures | undefined {
+  const [pictures, setPictures] = useState<PartPictures>();
+  useEffect(() => {
+    if (pictured === 0) return;
+    let left = false;
+    partsApi
+      .pictures(id, pictured)
+      .then((found) => left || setPictures(found))
+      // A card without its picture still says everything else.
+      .catch(() => undefined);
+    return () => {
+      left = true;
+    };
+  }, [id, pictured]);
+  return pictures;
+}
+
 /** A picture that the server drew from the part's own geometry: paths and numbers, nothing that was typed. */
-function Picture({ svg, label, made }: { svg: string; label: string; made: boolean }) {
+function Picture({ svg, label, made }: { svg?: string; label: string; made: boolean }) {
+  if (svg === undefined) return <div />;
   if (!svg)
     return (
       <div className="grid place-items-center text-[12px] text-quiet">

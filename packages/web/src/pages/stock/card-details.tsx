@@ -174,7 +174,7 @@ function DieTable({ dies, material, thickness }: DieTableProps) {
           const force = forcePerMetre(thickness, die.v, material.tensile);
           const ask = why(die);
           return (
-            <tr key={die.id} className="border-b border-hairline/60">
+            <tr key={die.id} className="h-[26px] border-b border-hairline/60">
               <td className="py-0.5 font-sans">{die.name}</td>
               <td className={right}>
                 <WhyNumber
@@ -251,7 +251,10 @@ function BehindParts({ card }: { card: string }) {
       )}
       <p className="mt-2 text-quiet">
         See one bend of it in the{" "}
-        <Link className="text-moss hover:underline" to={`/study?card=${card}`}>
+        <Link
+          className="text-moss underline decoration-moss/50 underline-offset-2 hover:decoration-moss"
+          to={`/study?card=${card}`}
+        >
           Bend study
         </Link>
         .

@@ -107,7 +107,10 @@ export function ChartEditor({ chart, onChange }: ChartEditorProps) {
           {chart.testBends && (
             <p>
               Made from measured coupons:{" "}
-              <Link className="text-moss hover:underline" to={`/stock/testBends/${chart.testBends}`}>
+              <Link
+                className="text-moss underline decoration-moss/50 underline-offset-2 hover:decoration-moss"
+                to={`/stock/testBends/${chart.testBends}`}
+              >
                 open the test bends
               </Link>
             </p>
@@ -128,10 +131,24 @@ const options = (...words: [string, string][]) => words.map(([value, label]) => 
 function RuleFields({ rule, onChange }: RuleProps<ChartRule>) {
   if (rule.method === "DIN 6935")
     return (
-      <p className="text-quiet">
-        K = (0.65 + 0.5·log10(r/t)) / 2, half of 1 above r/t 5, never below 0: the standard's correction
-        factor, halved. There is nothing to fill in.
-      </p>
+      <>
+        <p className="text-quiet">
+          K = (0.65 + 0.5·log10(r/t)) / 2, half of 1 above r/t 5, never below 0: the standard's correction
+          factor, halved. Above 165° opening, which is a bend below 15°, the standard adds nothing: BD = 0.
+        </p>
+        <label className="flex items-baseline gap-2">
+          <input
+            type="checkbox"
+            data-field="carryOn"
+            className="accent-moss"
+            checked={rule.carryOn ?? false}
+            onChange={(e) =>
+              onChange({ method: "DIN 6935", ...(e.currentTarget.checked ? { carryOn: true } : {}) })
+            }
+          />
+          Carry the formula on below 15°, without the standard's step
+        </label>
+      </>
     );
   return (
     <>

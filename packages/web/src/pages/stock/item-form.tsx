@@ -25,19 +25,25 @@ interface ItemFormProps {
 /** The fields of an item, one line each. */
 export function ItemForm({ section, item, onChange, only }: ItemFormProps) {
   const values = item as unknown as Values;
-  const fields = ITEM_FIELDS[section].filter((f) => only?.includes(f.key) ?? true);
+  const fields = ITEM_FIELDS[section].filter(
+    (f) => (only?.includes(f.key) ?? true) && (f.shown?.(values) ?? true),
+  );
   const set = (key: string, value: unknown, mark?: string) =>
     onChange({ ...values, [key]: value } as unknown as StockItem, mark && `${key}:${mark}`);
   return (
     <div className="w-[430px] max-w-full space-y-2">
       {fields.map((f) => (
         <FormLine key={f.key} field={f}>
-          <FieldInput field={f} value={values[f.key]} onChange={(v, mark) => set(f.key, v, mark)} />
+          <FieldInput field={f} value={standing(f, values)} onChange={(v, mark) => set(f.key, v, mark)} />
         </FormLine>
       ))}
     </div>
   );
 }
+
+/** What stands in a field: its default where an item may say nothing and says nothing. */
+const standing = (f: ItemField, values: Values): unknown =>
+  values[f.key] ?? (f.optional && "default" in f ? f.default : undefined);
 
 export function FormLine({
   field,
@@ -190,7 +196,10 @@ function Refers({
         options={items.map((i) => ({ value: i.id, label: i.name }))}
         onChange={onChange}
       />
-      <Link className="text-moss hover:underline" to={`/stock/${f.section}/${value}`}>
+      <Link
+        className="text-moss underline decoration-moss/50 underline-offset-2 hover:decoration-moss"
+        to={`/stock/${f.section}/${value}`}
+      >
         open
       </Link>
     </span>

@@ -594,7 +594,7 @@ function UseInPart({ origin, given, degrees, method }: UseInPartProps) {
   useEffect(() => {
     partsApi
       .list(false)
-      .then((all) => setParts(all.filter((p) => p.preview.bends > 0)))
+      .then((all) => setParts(all.filter((p) => (p.summary?.bends ?? 0) > 0)))
       .catch(() => setParts([]));
   }, []);
   const box = "max-w-52 rounded border border-hairline bg-raised px-1.5 py-1";

@@ -18,10 +18,11 @@ export function StudySection({ given, follows, onK }: StudySectionProps) {
   const layout = layoutStudy(given, follows);
   const { t, r, k } = given;
   return (
+    // biome-ignore lint/a11y/useSemanticElements: a drawing that holds a control is no picture, and no fieldset
     <svg
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
       className="size-full touch-none"
-      role="img"
+      role="group"
       aria-label={`Section of a bend: thickness ${formatShort(t)}, inside radius ${formatShort(r)}, neutral axis at K ${formatShort(k)}`}
     >
       <SectionDrawing layout={layout} />

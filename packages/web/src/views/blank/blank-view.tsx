@@ -5,6 +5,7 @@ import {
   formatFixed,
   type Line,
   lengthText,
+  openingLoops,
   type PartBuild,
   type Pickable,
   type Plate,
@@ -15,11 +16,13 @@ import {
   sheetCorners,
 } from "@hillcrest/core";
 import { memo, useEffect, useMemo, useRef, useState } from "react";
+import { cornersBefore } from "../../state/offered.ts";
 import { useApp, useSend } from "../../state/store.ts";
 import { noteMoment } from "../../state/timing.ts";
 import { useUnits } from "../../state/units.ts";
 import { type Pick, pickKey, viewActions } from "../../state/view-slice.ts";
 import { pickOf } from "../pick-names.ts";
+import { PlaceDrawing } from "./place-drawing.tsx";
 
 interface BlankViewProps {
   readonly onPick: (
@@ -132,9 +135,17 @@ function Drawing({
             sheet={sheet}
             place={(p) => ({ x: (p.x - x) * zoom + size.width / 2, y: (y - p.y) * zoom + size.height / 2 })}
           />
+          <OpeningCentres
+            sheet={sheet}
+            place={(p) => ({ x: (p.x - x) * zoom + size.width / 2, y: (y - p.y) * zoom + size.height / 2 })}
+          />
           <BendTags
             build={build}
             blank={blank}
+            place={(p) => ({ x: (p.x - x) * zoom + size.width / 2, y: (y - p.y) * zoom + size.height / 2 })}
+          />
+          <PlaceDrawing
+            build={build}
             place={(p) => ({ x: (p.x - x) * zoom + size.width / 2, y: (y - p.y) * zoom + size.height / 2 })}
           />
           <OverallSize
@@ -338,7 +349,11 @@ function CornerTargets({ sheet, place }: { sheet: Sheet; place: Place }) {
   const picking = useApp((s) => s.view.pickingFor?.of === "corner");
   const hovered = useApp((s) => (s.view.hovered?.kind === "corner" ? s.view.hovered.name : undefined));
   const picks = useApp((s) => s.view.picks);
-  const corners = useMemo(() => sheetCorners(sheet), [sheet]);
+  const document = useApp((s) => s.part.document);
+  const step = useApp((s) => (s.view.pickingFor?.of === "corner" ? s.view.pickingFor.step : undefined));
+  const all = useMemo(() => sheetCorners(sheet), [sheet]);
+  const offered = document && step ? cornersBefore(document, step) : undefined;
+  const corners = offered ? all.filter((c) => offered.has(c.name)) : all;
   const lit = new Set(picks.flatMap((p) => (p.kind === "corner" ? [p.name] : [])));
   return corners.map((c) => {
     const { x, y } = place(c.at);
@@ -365,6 +380,36 @@ function CornerTargets({ sheet, place }: { sheet: Sheet; place: Place }) {
       </g>
     );
   });
+}
+
+/** The middles of openings that are not round, to measure from while the drawer shows measurements. */
+function OpeningCentres({ sheet, place }: { sheet: Sheet; place: Place }) {
+  const send = useSend();
+  const measuring = useApp((s) => s.view.drawer === "measure");
+  const picks = useApp((s) => s.view.picks);
+  if (!measuring) return null;
+  const lit = new Set(picks.map(pickKey));
+  return sheet.plates.flatMap((plate) =>
+    openingLoops(plate.regions).map(({ key, centre }) => {
+      const pick: Pick = { kind: "hole", plate: plate.id, key };
+      const { x, y } = place(centre);
+      return (
+        <g
+          key={pickKey(pick)}
+          data-centre={key}
+          data-pick={JSON.stringify(pick)}
+          onPointerEnter={() => send(viewActions.hovered(pick))}
+        >
+          <circle cx={x} cy={y} r={8} fill="transparent" />
+          <path
+            d={`M${x - 4} ${y}h8M${x} ${y - 4}v8`}
+            stroke={lit.has(pickKey(pick)) ? "var(--amber)" : "var(--quiet)"}
+            strokeWidth={lit.has(pickKey(pick)) ? 2.4 : 1.2}
+          />
+        </g>
+      );
+    }),
+  );
 }
 
 // Where along its line a tag may stand, the best first; it goes where it hides no opening.

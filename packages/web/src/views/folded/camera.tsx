@@ -19,10 +19,12 @@ interface CameraProps {
   readonly facing: { readonly to: Facing; readonly count: number };
   /** Changes when another part is shown, which is then fitted into the view. */
   readonly subject: string;
+  /** Told when a view that was set by hand no longer shows the whole part, and when it does again. */
+  readonly onAway: (away: boolean) => void;
 }
 
 /** Right drag turns, middle drag moves, the wheel zooms to the pointer; one finger turns, two move and zoom. */
-export function Camera({ box, facing, subject }: CameraProps) {
+export function Camera({ box, facing, subject, onAway }: CameraProps) {
   const { camera, gl, invalidate, size } = useThree();
   const ortho = camera as OrthographicCamera;
   const latest = useRef(box);
@@ -47,8 +49,33 @@ export function Camera({ box, facing, subject }: CameraProps) {
   }, [controls, invalidate]);
   useEffect(() => () => controls.dispose(), [controls]);
 
+  // Once turned, zoomed or moved by hand the view is the hand's, until it is fitted again.
+  const byHand = useRef(false);
+  useEffect(() => {
+    const begin = () => {
+      byHand.current = true;
+    };
+    const look = () => onAway(byHand.current && !isInSight(latest.current, ortho));
+    controls.addEventListener("start", begin);
+    controls.addEventListener("end", look);
+    return () => {
+      controls.removeEventListener("start", begin);
+      controls.removeEventListener("end", look);
+    };
+  }, [controls, ortho, onAway]);
+
+  // A part that grows stays in sight: the view follows it, or shows the way back when it was set by hand.
+  useEffect(() => {
+    if (camera.userData.placed !== true || size.width === 0 || isInSight(box, ortho)) return onAway(false);
+    if (byHand.current) return onAway(true);
+    const dir = controls.object.position.clone().sub(controls.target).normalize();
+    return glide(ortho, controls, box, dir, size, invalidate);
+  }, [box, size, camera, ortho, controls, invalidate, onAway]);
+
   // biome-ignore lint/correctness/useExhaustiveDependencies: runs when a view is asked for or another part comes
   useEffect(() => {
+    byHand.current = false;
+    onAway(false);
     const to =
       facing.to === "fit"
         ? controls.object.position.clone().sub(controls.target).normalize()
@@ -70,6 +97,24 @@ export function Camera({ box, facing, subject }: CameraProps) {
   }, [size, camera, ortho, controls, invalidate]);
 
   return null;
+}
+
+const SLACK = 1.02;
+
+/** Whether all of a box is within the view, but for a hair. */
+function isInSight(box: Box3, camera: OrthographicCamera): boolean {
+  if (box.isEmpty()) return true;
+  camera.updateMatrixWorld();
+  const p = new Vector3();
+  for (let i = 0; i < 8; i++) {
+    p.set(
+      i & 1 ? box.max.x : box.min.x,
+      i & 2 ? box.max.y : box.min.y,
+      i & 4 ? box.max.z : box.min.z,
+    ).project(camera);
+    if (Math.abs(p.x) > SLACK || Math.abs(p.y) > SLACK) return false;
+  }
+  return true;
 }
 
 /** Moves the camera to look along a direction with the whole part in view. Returns how to stop it. */

@@ -13,8 +13,16 @@ import {
   sheetCorners,
 } from "@hillcrest/core";
 import { Canvas, useThree } from "@react-three/fiber";
-import { useCallback, useEffect, useMemo, useRef } from "react";
-import { Box3, CanvasTexture, type Mesh, PMREMGenerator, type Camera as ThreeCamera, Vector3 } from "three";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import {
+  Box3,
+  CanvasTexture,
+  type Mesh,
+  PMREMGenerator,
+  type Camera as ThreeCamera,
+  Vector3,
+  type WebGLRenderer,
+} from "three";
 import { RoomEnvironment } from "three/examples/jsm/environments/RoomEnvironment.js";
 import { useApp, useSend } from "../../state/store.ts";
 import { noteMoment } from "../../state/timing.ts";
@@ -103,6 +111,7 @@ function Scene({ build, mesh, folding, colours, onPick }: SceneProps) {
     () => [...labelAnchors(build, folding), ...grips.map((g) => g.anchor)],
     [build, folding, grips],
   );
+  const [away, setAway] = useState(false);
   const pressed = useRef<{ x: number; y: number } | undefined>(undefined);
   const queued = useRef(0);
 
@@ -136,12 +145,12 @@ function Scene({ build, mesh, folding, colours, onPick }: SceneProps) {
       <Canvas
         orthographic
         frameloop="demand"
-        dpr={[1, 2]}
+        dpr={[0.5, 2]}
         gl={{ antialias: true, alpha: true }}
         onCreated={(s) => (camera.current = s.camera)}
       >
         <Lighting night={colours.theme === "night"} />
-        <Camera box={box} facing={facing} subject={part ?? ""} />
+        <Camera box={box} facing={facing} subject={part ?? ""} onAway={setAway} />
         <SheetSolid mesh={mesh} folding={folding} colours={colours} solid={solid} onDrawn={drawn} />
         <Shade box={box} night={colours.theme === "night"} />
         <PickedLines
@@ -150,9 +159,22 @@ function Scene({ build, mesh, folding, colours, onPick }: SceneProps) {
           borders={borders}
           corners={corners}
           colour={colours.amber}
+          markColour={colours.moss}
         />
         <Overlay anchors={anchors} nodes={nodes} solid={solid} />
       </Canvas>
+      {away && (
+        <button
+          type="button"
+          data-fit
+          className="absolute right-3 bottom-16 z-10 rounded-full border border-amber bg-panel px-3 py-1 shadow-card hover:bg-amber-soft"
+          onPointerDown={(e) => e.stopPropagation()}
+          onPointerUp={(e) => e.stopPropagation()}
+          onClick={() => send(viewActions.facingChosen("fit"))}
+        >
+          Show the whole part <kbd className="num ml-1 text-quiet">Z</kbd>
+        </button>
+      )}
       <div className="pointer-events-none absolute inset-0">
         <Labels build={build} register={register} />
         <Handles grips={grips} register={register} />
@@ -173,10 +195,26 @@ function boxOf(build: PartBuild, folding: Folding, borders: readonly Pickable[])
   return box;
 }
 
-/** A made-up room gives the metal something to reflect; one lamp gives it a lit side. */
+/** Whether pictures are drawn by the processor, for want of a graphics card. */
+function drawnBySoftware(gl: WebGLRenderer): boolean {
+  const context = gl.getContext();
+  const named = context.getExtension("WEBGL_debug_renderer_info");
+  const name = named ? String(context.getParameter(named.UNMASKED_RENDERER_WEBGL)) : "";
+  return /swiftshader|llvmpipe|softpipe|basic render/i.test(name);
+}
+
+/** Reflections all the same: for pictures that may take their time. */
+const REFLECTIONS = "hillcrest:reflections";
+
+/**
+ * A made-up room gives the metal something to reflect; one lamp gives it a lit side. Where the
+ * processor draws, the room alone would take seconds at every opening: sky and ground stand in for it.
+ */
 function Lighting({ night }: { night: boolean }) {
   const { gl, scene, invalidate } = useThree();
+  const plain = useMemo(() => drawnBySoftware(gl) && localStorage.getItem(REFLECTIONS) !== "on", [gl]);
   useEffect(() => {
+    if (plain) return;
     const generator = new PMREMGenerator(gl);
     const target = generator.fromScene(new RoomEnvironment(), 0.04);
     scene.environment = target.texture;
@@ -186,13 +224,14 @@ function Lighting({ night }: { night: boolean }) {
       target.dispose();
       generator.dispose();
     };
-  }, [gl, scene, invalidate]);
+  }, [plain, gl, scene, invalidate]);
   useEffect(() => {
     scene.environmentIntensity = night ? 0.5 : 0.72;
     invalidate();
   }, [scene, night, invalidate]);
   return (
     <>
+      {plain && <hemisphereLight args={["#ffffff", "#9aa39c", night ? 2 : 2.9]} />}
       <directionalLight position={[-260, -420, 620]} intensity={night ? 1.2 : 1.5} />
       <directionalLight position={[420, 260, 160]} intensity={night ? 0.35 : 0.5} />
     </>

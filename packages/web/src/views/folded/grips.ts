@@ -81,14 +81,14 @@ function angleGrip(now: number, arm: number): Pick<Grip, "dragged" | "nudged" | 
   };
 }
 
-/** What can be dragged on a plate that hangs on a bend, or on the lips of the step that is open. */
+/** What can be dragged on a plate that hangs on a bend, or on the lugs of the step that is open. */
 export function gripsOn(
   build: PartBuild,
   folding: Folding,
   plateId: string | undefined,
   open: StepDocument | undefined,
 ): Grip[] {
-  if (open?.kind === "lip") return lipGrips(build, folding, open);
+  if (open?.kind === "lug") return lugGrips(build, folding, open);
   const { sheet } = build;
   const j = sheet?.bends.findIndex((b) => b.child === plateId) ?? -1;
   if (!sheet || j < 0 || build.stock === undefined || folding.bends[j].angle < 1e-6) return [];
@@ -212,7 +212,7 @@ function jogGrips(build: PartBuild, folding: Folding, j: number, values: FieldVa
   ];
 }
 
-function lipGrips(build: PartBuild, folding: Folding, step: StepDocument): Grip[] {
+function lugGrips(build: PartBuild, folding: Folding, step: StepDocument): Grip[] {
   const sheet = build.sheet;
   const values = build.steps.find((s) => s.id === step.id)?.values;
   const [pick] = picksOf(step, "edges");
@@ -225,7 +225,7 @@ function lipGrips(build: PartBuild, folding: Folding, step: StepDocument): Grip[
   return [
     {
       which: "length",
-      title: "Drag the lip's length",
+      title: "Drag the lug's length",
       step: step.id,
       pick: pick.key,
       field: "length",

@@ -3,6 +3,7 @@ import {
   foldPoint,
   type PartBuild,
   type Pickable,
+  type Point,
   type SheetCorner,
   type Vector,
 } from "@hillcrest/core";
@@ -15,6 +16,7 @@ import { LineSegmentsGeometry } from "three/examples/jsm/lines/LineSegmentsGeome
 import { useApp } from "../../state/store.ts";
 import { type Pick, pickKey } from "../../state/view-slice.ts";
 import { pickOf } from "../pick-names.ts";
+import { type ShownMark, usePlaceMarks } from "../place-marks.ts";
 
 interface PickedLinesProps {
   readonly build: PartBuild;
@@ -22,31 +24,67 @@ interface PickedLinesProps {
   readonly borders: readonly Pickable[];
   readonly corners: readonly SheetCorner[];
   readonly colour: Color;
+  /** Of what shows how a place is measured. */
+  readonly markColour: Color;
 }
 
 /** Lights the borders of what is picked, and fainter of what the pointer is over. */
 export function PickedLines(props: PickedLinesProps) {
   const picks = useApp((s) => s.view.picks);
   const hovered = useApp((s) => s.view.hovered);
-  const over = useMemo(() => (hovered ? [hovered] : []), [hovered]);
+  const { build, folding, borders, corners, colour, markColour } = props;
+  const marks = usePlaceMarks(build);
+  const pointsOf = (list: readonly Pick[]) =>
+    list.flatMap((p) => linesOf(p, build, folding, borders, corners));
+  // biome-ignore lint/correctness/useExhaustiveDependencies: pointsOf stands on these
+  const over = useMemo(
+    () => (hovered ? pointsOf([hovered]) : []),
+    [hovered, build, folding, borders, corners],
+  );
+  // biome-ignore lint/correctness/useExhaustiveDependencies: pointsOf stands on these
+  const lit = useMemo(() => pointsOf(picks), [picks, build, folding, borders, corners]);
+  const measured = useMemo(() => marks.flatMap((m) => markLines(m, build, folding)), [marks, build, folding]);
   return (
     <>
-      <Lines {...props} picks={over} width={2} opacity={0.65} />
-      <Lines {...props} picks={picks} width={3.2} opacity={1} />
+      <Lines points={over} colour={colour} width={2} opacity={0.65} />
+      <Lines points={lit} colour={colour} width={3.2} opacity={1} />
+      <Lines points={measured} colour={markColour} width={1.8} opacity={1} />
     </>
   );
 }
 
-function Lines({
-  build,
-  folding,
-  borders,
-  corners,
-  colour,
-  picks,
-  width,
-  opacity,
-}: PickedLinesProps & { picks: readonly Pick[]; width: number; opacity: number }) {
+/** The lines, distances and axes of a place on both sides of its plate, each with its arrow. */
+function markLines(mark: ShownMark, build: PartBuild, folding: Folding): Vector[] {
+  const out: Vector[] = [];
+  const { t } = build.sheet!;
+  const run = (a: Point, b: Point, arrow: boolean) => {
+    const length = Math.hypot(b.x - a.x, b.y - a.y) || 1;
+    const head = Math.min(length / 2, Math.max(1.5, length * 0.08));
+    const [ux, uy] = [((b.x - a.x) / length) * head, ((b.y - a.y) / length) * head];
+    const wings = arrow
+      ? [1, -1].map((s): Point => ({ x: b.x - ux - uy * s * 0.45, y: b.y - uy + ux * s * 0.45 }))
+      : [];
+    for (const w of [0, t]) {
+      const at = (p: Point) => foldPoint(folding, mark.owner, [p.x, p.y, w]);
+      out.push(at(a), at(b));
+      for (const wing of wings) out.push(at(b), at(wing));
+    }
+  };
+  for (const [a, b] of mark.datums) run(a, b, false);
+  for (const { from, to } of mark.dims) run(from, to, true);
+  for (const { to } of mark.axes) run(mark.origin, to, true);
+  return out;
+}
+
+interface LinesProps {
+  /** Pairs of points. */
+  readonly points: readonly Vector[];
+  readonly colour: Color;
+  readonly width: number;
+  readonly opacity: number;
+}
+
+function Lines({ points, colour, width, opacity }: LinesProps) {
   const { size, invalidate } = useThree();
   const object = useMemo(() => {
     const material = new LineMaterial({ linewidth: width, transparent: true, opacity, depthTest: true });
@@ -57,15 +95,14 @@ function Lines({
     return lines;
   }, [width, opacity]);
   useEffect(() => {
-    const points = picks.flatMap((p) => linesOf(p, build, folding, borders, corners)).flat();
     object.geometry.dispose();
     object.geometry = new LineSegmentsGeometry();
-    object.geometry.setPositions(new Float32Array(points.length > 0 ? points : [0, 0, 0, 0, 0, 0]));
+    object.geometry.setPositions(new Float32Array(points.length > 0 ? points.flat() : [0, 0, 0, 0, 0, 0]));
     object.visible = points.length > 0;
     object.material.color.copy(colour);
     object.material.resolution.set(size.width, size.height);
     invalidate();
-  }, [object, picks, build, folding, borders, corners, colour, size, invalidate]);
+  }, [object, points, colour, size, invalidate]);
   return <primitive object={object} />;
 }
 

@@ -16,6 +16,7 @@ export function useSceneColours() {
       ink: read("--ink"),
       quiet: read("--quiet"),
       amber: read("--amber"),
+      moss: read("--moss"),
       ground: read("--ground"),
     };
   }, [theme]);

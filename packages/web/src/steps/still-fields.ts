@@ -1,0 +1,66 @@
+import { choicesOf, type FieldSpec, type StepDocument, stepKind } from "@hillcrest/core";
+import { type FocusEvent, useState } from "react";
+
+/** The field that has the focus, and the values by which the fields stand where they stood. */
+interface Held {
+  readonly key: string;
+  readonly values: Readonly<Record<string, unknown>>;
+}
+
+const fieldAt = (target: EventTarget | null): HTMLElement | null =>
+  target instanceof Element ? target.closest<HTMLElement>("[data-field]") : null;
+
+/** Whether focus has only gone into what the field itself opened, such as its row of choices. */
+const inPopover = (target: EventTarget | null): boolean =>
+  target instanceof Element && target.closest("[data-radix-popper-content-wrapper]") !== null;
+
+const sentenceFields = (step: StepDocument): ReadonlySet<string> =>
+  new Set(
+    stepKind(step.kind)!
+      .sentence(step)
+      .flatMap((p) => (typeof p === "string" ? [] : [p.field])),
+  );
+
+/**
+ * Where the fields of a step stand. A value that is given moves its field from the list into the
+ * sentence, and one that is emptied moves back; while the field has focus it stays where it is, for a
+ * field that moves loses its focus, and with it the rest of what is typed. A field that gets the focus
+ * does not move by getting it either: what held the others goes on holding until that moves nothing.
+ */
+export function useStillFields(step: StepDocument) {
+  const [held, setHeld] = useState<Held>();
+  const fields = stepKind(step.kind)!.fields;
+  const layoutBy = (values: Held["values"] | undefined): StepDocument =>
+    values && Object.entries(values).some(([key, value]) => step[key] !== value)
+      ? { ...step, ...values }
+      : step;
+  const layout = layoutBy(held?.values);
+  const onFocusCapture = (e: FocusEvent<HTMLElement>) => {
+    const place = fieldAt(e.target);
+    const key = place?.dataset.field;
+    if (!key || key === held?.key || !e.currentTarget.contains(place)) return;
+    const spec = fields.find((f) => f.key === key);
+    if (!spec) return;
+    // A choice in the sentence makes its fields appear around it, and stays in its place by itself.
+    const moves = spec.kind !== "choice" || place.closest("[data-list]") !== null;
+    const own = moves ? { [key]: step[key] } : {};
+    const stays = sentenceFields(layout).has(key) === sentenceFields(layoutBy(own)).has(key);
+    setHeld({ key, values: stays ? own : { ...own, ...held?.values } });
+  };
+  const onBlurCapture = (e: FocusEvent<HTMLElement>) => {
+    if (!held || inPopover(e.relatedTarget)) return;
+    // Within the step the next field decides, or nothing moves: what is clicked must not slip away.
+    const to = e.relatedTarget;
+    const within = to instanceof Node && to !== e.currentTarget && e.currentTarget.contains(to);
+    if (!within) setHeld(undefined);
+  };
+  return { layout, focus: { onFocusCapture, onBlurCapture } };
+}
+
+/** The fields that a step's sentence does not show, in their order. */
+export function listedFields(step: StepDocument, layout: StepDocument): FieldSpec[] {
+  const kind = stepKind(step.kind)!;
+  const said = sentenceFields(layout);
+  const choices = choicesOf(kind.fields, step);
+  return kind.fields.filter((f) => f.kind !== "rows" && !said.has(f.key) && (f.shown?.(choices) ?? true));
+}
