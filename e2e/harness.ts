@@ -26,7 +26,7 @@ const FLAGS = [
 export interface Bench {
   readonly base: string;
   readonly browser: Browser;
-  newPage(options?: { theme?: "light" | "dark" }): Promise<Page>;
+  newPage(options?: { theme?: "light" | "dark"; sharp?: boolean }): Promise<Page>;
   /** Ends the server, as a crash would, and starts it again on the same file and port. */
   stopServer(): Promise<void>;
   startServer(): Promise<void>;
@@ -79,9 +79,11 @@ export async function openBench(options: { demo?: boolean } = {}): Promise<Bench
   return {
     base,
     browser,
-    newPage: async ({ theme = "light" } = {}) => {
+    newPage: async ({ theme = "light", sharp = false } = {}) => {
       const context = await browser.newContext({
         viewport: { width: 1280, height: 800 },
+        // A quarter of the pixels: the tests look at what is there, and software draws it four times as fast.
+        deviceScaleFactor: sharp ? 1 : 0.5,
         colorScheme: theme,
         acceptDownloads: true,
       });
@@ -148,3 +150,86 @@ export async function savedFile(
 }
 
 export const isSaved = (page: Page) => page.waitForSelector('[data-saving="saved"]');
+
+/** Counts what a person does: a click is one, typing a value is one, a key is one, a drag is one. */
+export class Hand {
+  actions = 0;
+  private readonly page: Page;
+
+  constructor(page: Page) {
+    this.page = page;
+  }
+
+  async click(selector: string): Promise<void> {
+    this.actions++;
+    await this.page.click(selector);
+  }
+
+  /** An edge on the blank; `add` holds Shift. */
+  async edge(name: string, add = false): Promise<void> {
+    this.actions++;
+    await clickEdge(this.page, name, add ? ["Shift"] : []);
+  }
+
+  /** A corner on the blank. */
+  async corner(name: string, add = false): Promise<void> {
+    this.actions++;
+    await clickAt(this.page, `[data-view="blank"] [data-corner="${name}"]`, 0.5, 0.5, add);
+  }
+
+  /** A place on a plate of the blank, in shares of its box from the left and from the top. */
+  async plate(id: string, x = 0.5, y = 0.5, add = false): Promise<void> {
+    this.actions++;
+    await clickAt(
+      this.page,
+      `[data-view="blank"] [data-pick*="\\"plate\\",\\"id\\":\\"${id}\\""]`,
+      x,
+      y,
+      add,
+    );
+  }
+
+  /** A bend on the blank, by its row in the bend list's order. */
+  async bend(id: string): Promise<void> {
+    this.actions++;
+    await clickAt(this.page, `[data-view="blank"] [data-pick*="\\"bend\\",\\"id\\":\\"${id}\\""]`, 0.4, 0.5);
+  }
+
+  async key(...keys: readonly string[]): Promise<void> {
+    for (const key of keys) {
+      this.actions++;
+      await this.page.keyboard.press(key);
+    }
+  }
+
+  /** Types over what the field with the cursor has. */
+  async type(text: string): Promise<void> {
+    this.actions++;
+    await this.page.keyboard.type(text);
+  }
+
+  /** Clicks a field and types over it: two actions. */
+  async into(selector: string, text: string): Promise<void> {
+    await this.click(selector);
+    await this.type(text);
+  }
+
+  /** Changes a choice of two over: one action. */
+  async toggle(step: string, key: string, row = ""): Promise<void> {
+    await this.click(`[data-step="${step}"] ${row} [role=button][data-field="${key}"]`);
+  }
+
+  /** Opens a choice of a step and takes one: two actions. */
+  async choose(step: string, key: string, option: string): Promise<void> {
+    await this.toggle(step, key);
+    await this.click(`[data-option="${option}"]`);
+  }
+}
+
+async function clickAt(page: Page, selector: string, x: number, y: number, shift = false): Promise<void> {
+  const box = await page.locator(selector).first().boundingBox();
+  if (!box) throw new Error(`Nothing there: ${selector}`);
+  if (shift) await page.keyboard.down("Shift");
+  await page.mouse.click(box.x + box.width * x, box.y + box.height * y);
+  if (shift) await page.keyboard.up("Shift");
+}

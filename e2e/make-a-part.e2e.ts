@@ -1,7 +1,7 @@
 import DxfParser, { type ICircleEntity, type ILineEntity, type ILwpolylineEntity } from "dxf-parser";
 import type { Page } from "playwright-core";
 import { afterAll, beforeAll, expect, test } from "vitest";
-import { type Bench, clickEdge, isSaved, openBench, savedFile, withoutCards } from "./harness.ts";
+import { type Bench, clickEdge, Hand, isSaved, openBench, savedFile, withoutCards } from "./harness.ts";
 
 let bench: Bench;
 let page: Page;
@@ -11,36 +11,6 @@ beforeAll(async () => {
   page = await bench.newPage();
 });
 afterAll(() => bench.close());
-
-/** Counts what a person does: a click is one, typing a value is one, a key is one. */
-class Hand {
-  actions = 0;
-  private readonly page: Page;
-
-  constructor(page: Page) {
-    this.page = page;
-  }
-
-  async click(selector: string): Promise<void> {
-    this.actions++;
-    await this.page.click(selector);
-  }
-
-  async edge(name: string, add = false): Promise<void> {
-    this.actions++;
-    await clickEdge(this.page, name, add ? ["Shift"] : []);
-  }
-
-  async key(key: string): Promise<void> {
-    this.actions++;
-    await this.page.keyboard.press(key);
-  }
-
-  async type(text: string): Promise<void> {
-    this.actions++;
-    await this.page.keyboard.type(text);
-  }
-}
 
 test("a tray is made from nothing to DXF by mouse and keyboard, in under 25 actions", async () => {
   await page.goto(bench.base);
@@ -70,12 +40,7 @@ test("a tray is made from nothing to DXF by mouse and keyboard, in under 25 acti
   await hand.click('[data-step="s3"] [data-field="turn"]');
   await page.waitForSelector('[data-step="s3"] [data-field="turn"]:has-text("down")');
   // A hole in the plate, where it is picked.
-  hand.actions++;
-  const plate = await page
-    .locator('[data-view="blank"] [data-pick*="\\"plate\\",\\"id\\":\\"s1\\""]')
-    .first()
-    .boundingBox();
-  await page.mouse.click(plate!.x + plate!.width / 2, plate!.y + plate!.height / 2);
+  await hand.plate("s1");
   await hand.key("o");
   await hand.type("8");
   await hand.key("Enter");
@@ -139,4 +104,9 @@ test("undo goes back to the empty part and redo returns to the same file", async
 });
 
 /** A step's sentence; what stands below it shows only while the step is open. */
-const firstLine = (step: string) => step.split("\n").filter(Boolean).slice(0, 2).join(" ");
+const firstLine = (step: string) =>
+  step
+    .split("\n")
+    .filter((line) => line && line !== "name…")
+    .slice(0, 2)
+    .join(" ");

@@ -9,7 +9,10 @@ const shoot = async (page: Page, name: string) => {
   await page.screenshot({ path: join(root, "docs/screenshots", `${name}.png`) });
 };
 
-const page = await bench.newPage();
+const page = await bench.newPage({ sharp: true });
+// Without a graphics card the metal would be drawn without its reflections.
+const reflecting = (p: Page) => p.addInitScript(() => localStorage.setItem("hillcrest:reflections", "on"));
+await reflecting(page);
 await page.goto(bench.base);
 await page.waitForSelector("[data-part]");
 await shoot(page, "shelf");
@@ -90,7 +93,8 @@ await page.click("[data-stock]");
 await page.click('[data-units="in"]');
 await shoot(page, "bench-inches");
 
-const night = await bench.newPage({ theme: "dark" });
+const night = await bench.newPage({ theme: "dark", sharp: true });
+await reflecting(night);
 await openPart(night, bench.base, "Cable cover");
 await night.locator('[aria-label="Fold dial"]').focus();
 for (let i = 0; i < 4; i++) await night.keyboard.press("PageDown");

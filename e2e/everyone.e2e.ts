@@ -1,0 +1,101 @@
+import axe from "axe-core";
+import type { Page } from "playwright-core";
+import { afterAll, beforeAll, expect, test } from "vitest";
+import { type Bench, clickEdge, openBench, openPart } from "./harness.ts";
+
+// Everything that can be looked at, by day and by night: nothing that WCAG 2.2 A or AA forbids.
+let bench: Bench;
+beforeAll(async () => {
+  bench = await openBench();
+});
+afterAll(() => bench.close());
+
+interface Violation {
+  readonly id: string;
+  readonly where: readonly string[];
+}
+
+/** What is wrong on the page as it stands, each with the first elements that it is wrong of. */
+async function violations(page: Page): Promise<Violation[]> {
+  // A colour that is still fading is none of the page's.
+  await page.waitForTimeout(250);
+  await page.evaluate(axe.source);
+  return page.evaluate(async () => {
+    const rules = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22a", "wcag22aa"];
+    const { violations: found } = await (window as unknown as { axe: { run: typeof axe.run } }).axe.run(
+      document,
+      { runOnly: rules },
+    );
+    return found.map((v) => ({
+      id: v.id,
+      where: v.nodes.slice(0, 4).map((n) => `${n.html.slice(0, 140)} — ${n.any[0]?.message ?? ""}`),
+    }));
+  });
+}
+
+/** The places of the application, each brought about as a person would. */
+const PLACES: Readonly<Record<string, (page: Page) => Promise<unknown>>> = {
+  "the Shelf": async (page) => {
+    await page.goto(bench.base);
+    await page.waitForSelector('[data-part="Battery tray"]');
+  },
+  "the Bench with a step open": async (page) => {
+    await openPart(page, bench.base, "Battery tray");
+    await page.click('[data-step="s2"]', { position: { x: 12, y: 12 } });
+  },
+  "a picked edge": async (page) => {
+    await page.keyboard.press("Escape");
+    await clickEdge(page, "s4a.end");
+    await page.waitForSelector("[data-pick-card]");
+  },
+  "adding a step": async (page) => {
+    await page.keyboard.press("Escape");
+    await page.click('button:has-text("Add a step")');
+    await page.waitForSelector("[data-add=flange]");
+  },
+  "the bend list": async (page) => {
+    await page.keyboard.press("Escape");
+    await page.click('[data-drawer="bends"]');
+    await page.waitForSelector('[data-bend="1"]');
+  },
+  "why a number is so": async (page) => {
+    await page.click('[data-bend="1"] button:has-text("3.35")');
+    await page.waitForSelector("[data-why]");
+  },
+  "the findings": async (page) => {
+    await page.keyboard.press("Escape");
+    await page.click('[data-drawer="findings"]');
+  },
+  "the named values": async (page) => page.click('[data-drawer="values"]'),
+  measuring: async (page) => page.click('[data-drawer="measure"]'),
+  "the stock of a part": async (page) => {
+    await page.click("[data-stock]");
+    await page.waitForSelector("[role=dialog]");
+  },
+  "what goes into the file": async (page) => {
+    await page.keyboard.press("Escape");
+    await page.click('[aria-label="What goes into the file, and other files"]');
+    await page.waitForSelector("[data-proof]");
+  },
+  "the Stock": async (page) =>
+    page.goto(`${bench.base}/stock`).then(() => page.waitForLoadState("networkidle")),
+  "the Bend study": async (page) =>
+    page.goto(`${bench.base}/study`).then(() => page.waitForLoadState("networkidle")),
+  "a part that is not there": async (page) => {
+    await page.goto(`${bench.base}/parts/nowhere`);
+    await page.waitForLoadState("networkidle");
+  },
+};
+
+for (const theme of ["light", "dark"] as const)
+  test(`no page, drawer or dialog shuts anybody out, ${theme}`, async () => {
+    const page = await bench.newPage({ theme });
+    const wrong: Record<string, Violation[]> = {};
+    for (const [place, go] of Object.entries(PLACES)) {
+      await go(page);
+      const found = await violations(page);
+      if (found.length > 0) wrong[place] = found;
+    }
+    expect(wrong).toEqual({});
+    await page.context().close();
+  });

@@ -1,0 +1,93 @@
+import type { Page } from "playwright-core";
+import { afterAll, beforeAll, expect, test } from "vitest";
+import { type Bench, openBench } from "./harness.ts";
+
+const MANY = 2000;
+
+let bench: Bench;
+let page: Page;
+beforeAll(async () => {
+  bench = await openBench({ demo: false });
+  page = await bench.newPage();
+});
+afterAll(() => bench.close());
+
+const part = (name: string, width: number) => ({
+  format: "hillcrest-part",
+  version: 2,
+  name,
+  stock: { material: "Steel", density: "7850", thickness: "1.5", radius: "1.5", flatBy: "K", k: "0.42" },
+  steps: [{ id: "s1", kind: "plate", width: String(width), depth: "40" }],
+});
+
+async function put(from: number, to: number): Promise<void> {
+  for (let i = from; i < to; i += 20)
+    await Promise.all(
+      Array.from({ length: Math.min(20, to - i) }, (_, k) =>
+        fetch(`${bench.base}/api/parts`, {
+          method: "POST",
+          headers: { "content-type": "application/json" },
+          body: JSON.stringify({ document: part(`Bracket ${i + k}`, 50 + ((i + k) % 90)) }),
+        }),
+      ),
+    );
+}
+
+/** From asking for the Shelf to its first card, in ms: the best of three, for others share the machine. */
+async function opened(): Promise<number> {
+  let took = Number.POSITIVE_INFINITY;
+  for (let i = 0; i < 3; i++) {
+    await page.goto("about:blank");
+    const start = Date.now();
+    await page.goto(bench.base);
+    await page.waitForSelector("[data-part] a");
+    took = Math.min(took, Date.now() - start);
+  }
+  return took;
+}
+
+test("a Shelf of 2,000 parts opens as one of twenty does, and is searched between two keys", async () => {
+  await put(0, 20);
+  const few = await opened();
+  await put(20, MANY);
+  const many = await opened();
+  // What a busy machine adds, it adds to both.
+  expect(many - few).toBeLessThan(1000);
+  // Only the cards in sight are there.
+  expect(await page.locator("[data-part]").count()).toBeLessThan(40);
+  // From the key to the cards that match, within the page.
+  const field = page.locator('input[placeholder^="Search"]');
+  await field.focus();
+  const searched = await page.evaluate(async () => {
+    const input = document.activeElement as HTMLInputElement;
+    const put = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value")!.set!;
+    const times: number[] = [];
+    for (const text of ["b", "br", "bracket 1", "bracket 19", "bracket 1999"]) {
+      const start = performance.now();
+      put.call(input, text);
+      input.dispatchEvent(new Event("input", { bubbles: true }));
+      // The list stands in the page once React has rendered it, before the next frame is drawn.
+      await new Promise((done) => setTimeout(done));
+      times.push(performance.now() - start);
+    }
+    // The machine may be called away at one of them, not at most of them.
+    return times.sort((a, b) => a - b)[1];
+  });
+  expect(searched).toBeLessThan(50);
+  await page.waitForSelector('[data-part="Bracket 1999"]');
+  expect(await page.locator("[data-part]").count()).toBe(1);
+  await field.fill("");
+  // And the last of them is reached by scrolling.
+  await page.waitForFunction(() => document.querySelectorAll("[data-part]").length > 3);
+  await page.evaluate(() => window.scrollTo(0, document.body.scrollHeight));
+  await page.waitForFunction(() => window.scrollY > 50_000);
+  await page.waitForSelector("[data-part] a");
+});
+
+test("its list is light: no pictures in it, and compressed", async () => {
+  const answer = await fetch(`${bench.base}/api/parts`, { headers: { "accept-encoding": "gzip" } });
+  expect(answer.headers.get("content-encoding")).toBe("gzip");
+  const list = (await answer.json()) as unknown[];
+  expect(list.length).toBe(MANY);
+  expect(JSON.stringify(list).length / MANY).toBeLessThan(500);
+});

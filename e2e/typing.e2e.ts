@@ -1,0 +1,263 @@
+import {
+  type FieldSpec,
+  newPart,
+  type PartDocument,
+  STEP_KINDS,
+  type StepDocument,
+  type StepKind,
+} from "@hillcrest/core";
+import type { Page } from "playwright-core";
+import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { type Bench, clickEdge, isSaved, openBench, withoutCards } from "./harness.ts";
+
+let bench: Bench;
+let page: Page;
+beforeAll(async () => {
+  bench = await openBench({ demo: false });
+  await withoutCards(bench.base);
+  page = await bench.newPage();
+});
+afterAll(() => bench.close());
+
+const PLATE: StepDocument = { id: "s1", kind: "plate", width: "120", height: "80" };
+const FLANGE: StepDocument = {
+  id: "s2",
+  kind: "flange",
+  edges: [{ key: "a", at: "s1.north" }],
+  length: "30",
+};
+const PICKS: Readonly<Record<string, string>> = {
+  edge: "s1.south",
+  corner: "s1.east+south",
+  bend: "s2a",
+  plate: "s1",
+  step: "s2",
+};
+
+const quantities = (fields: readonly FieldSpec[], raw: Record<string, unknown>) => {
+  const choices = Object.fromEntries(
+    fields.flatMap((f) => (f.kind === "choice" ? [[f.key, String(raw[f.key] ?? f.default)]] : [])),
+  );
+  return fields.filter((f) => f.kind === "quantity" && (f.shown?.(choices) ?? true)).map((f) => f.key);
+};
+
+/** Steps of a kind that between them show every field it has, each field named once. */
+function variantsOf(kind: StepKind): { step: StepDocument; keys: readonly string[] }[] {
+  const picks = Object.fromEntries(
+    kind.fields.flatMap((f) => (f.kind === "picks" ? [[f.key, [{ key: "a", at: PICKS[f.of] }]]] : [])),
+  );
+  const rows = Object.fromEntries(
+    kind.fields.flatMap((f) =>
+      f.kind === "rows" && f.noun === "leg" ? [[f.key, [{ key: "a", length: "30", turn: "0" }]]] : [],
+    ),
+  );
+  const done = new Set<string>();
+  const out: { step: StepDocument; keys: readonly string[] }[] = [];
+  const take = (values: Record<string, unknown>) => {
+    const keys = quantities(kind.fields, values).filter((k) => !done.has(k));
+    for (const k of keys) done.add(k);
+    const id = `s${out.length + 3}`;
+    // Only the first is built as it is typed into: all of them together would be no part.
+    const paused = out.length > 0 ? { paused: true } : {};
+    if (keys.length > 0)
+      out.push({ step: { id, kind: kind.kind, ...picks, ...rows, ...values, ...paused }, keys });
+  };
+  take({});
+  for (const f of kind.fields)
+    if (f.kind === "choice") for (const { value } of f.options) take({ [f.key]: value });
+  const all = kind.fields.filter((f) => f.kind === "quantity").map((f) => f.key);
+  expect([...done].sort(), `fields of ${kind.kind} that no choice shows`).toEqual(all.sort());
+  return out;
+}
+
+async function put(document: PartDocument): Promise<string> {
+  const answer = await fetch(`${bench.base}/api/parts`, {
+    method: "POST",
+    headers: { "content-type": "application/json" },
+    body: JSON.stringify({ document }),
+  });
+  expect(answer.status).toBe(201);
+  return ((await answer.json()) as { id: string }).id;
+}
+
+const showOnly = async (views: string) => {
+  // Beside the application, which would write down its own.
+  await page.goto(`${bench.base}/api/openapi.json`);
+  await page.evaluate((v) => localStorage.setItem("hillcrest:view", JSON.stringify({ views: v })), views);
+};
+
+const stored = async (id: string): Promise<PartDocument> =>
+  ((await (await fetch(`${bench.base}/api/parts/${id}`)).json()) as { document: PartDocument }).document;
+
+/** Clicks a thing in the steps column where it stands right now, as a hand does, without waiting for frames. */
+async function point(selector: string, at?: { x: number; y: number }): Promise<void> {
+  const place = await page.locator(selector).evaluate((e) => {
+    e.scrollIntoView({ block: "nearest" });
+    const { x, y, width, height } = e.getBoundingClientRect();
+    return { x, y, width, height };
+  });
+  await page.mouse.click(place.x + (at?.x ?? place.width / 2), place.y + (at?.y ?? place.height / 2));
+}
+
+/** Types into a field as a person does: a click, then one key after another. Returns what stands there. */
+async function typeInto(selector: string, text: string, delay: number): Promise<string> {
+  const focused = () => page.locator(selector).evaluate((e) => e === document.activeElement);
+  // A sentence that says what is wrong may come while the hand is on its way.
+  for (let tries = 0; tries < 3 && !(await focused()); tries++) await point(selector);
+  await page.keyboard.type(text, { delay });
+  const input = page.locator(selector);
+  expect(await input.evaluate((e) => e === document.activeElement), `${selector} lost the focus`).toBe(true);
+  return input.inputValue();
+}
+
+describe.each(STEP_KINDS.map((k) => [k.kind, k] as const))("typing into a %s step", (name, kind) => {
+  // Only the blank is shown: 1 and 2 as keys of the views would bring the folded part back, and it draws slowly.
+  beforeAll(() => showOnly("blank"));
+  afterAll(() => showOnly("both"));
+  const ways = [
+    ["mm", "4.1325", 0],
+    ["in", "1.1325", 25],
+  ] as const;
+  const slow = ["plate", "flange", "jog", "profile"].includes(name);
+  test.each(
+    slow ? ways : ways.slice(0, 1),
+  )("of a part in %s keeps every key, and gives none to the views", async (units, text, delay) => {
+    const variants = variantsOf(kind);
+    const steps = [PLATE, FLANGE, ...variants.map((v) => v.step)];
+    const id = await put({ ...newPart(`Typing ${kind.kind} ${units}`), units, steps });
+    await page.goto(`${bench.base}/parts/${id}`);
+    await page.waitForSelector(`[data-step="${steps[steps.length - 1].id}"]`);
+    for (const { step, keys } of variants) {
+      await point(`[data-step="${step.id}"]`, { x: 12, y: 12 });
+      await page.waitForSelector(`[data-step="${step.id}"] [aria-label^="Remove step"]`);
+      for (const key of keys) {
+        const selector = `[data-step="${step.id}"] input[data-field="${key}"]`;
+        expect(await typeInto(selector, text, delay), `${step.id} ${key}`).toBe(text);
+        await page.keyboard.press("Enter");
+      }
+    }
+    await isSaved(page);
+    const saved = await stored(id);
+    for (const { step, keys } of variants)
+      for (const key of keys) {
+        const field = kind.fields.find((f) => f.key === key)!;
+        const length = field.kind === "quantity" && field.dimension === "length";
+        const now = saved.steps.find((s) => s.id === step.id)![key];
+        expect(now, `${step.id} ${key}`).toBe(length && units === "in" ? `${text} in` : text);
+      }
+    await page.waitForSelector('[data-view="blank"]');
+    expect(await page.locator('[data-view="folded"]').count()).toBe(0);
+    expect(await page.locator("[data-step]").count()).toBe(steps.length);
+  });
+});
+
+describe("focus and keys", () => {
+  beforeAll(async () => {
+    const id = await put({ ...newPart("Keys"), steps: [PLATE, FLANGE] });
+    await page.goto(`${bench.base}/parts/${id}`);
+    await page.waitForSelector('[data-step="s2"]');
+    await page.waitForSelector('[data-view="blank"] [data-edge="s1.south"]', { state: "attached" });
+  });
+  const focused = () =>
+    page.evaluate(() => {
+      const { activeElement: at } = document;
+      return `${at?.closest<HTMLElement>("[data-step]")?.dataset.step ?? ""} ${at?.closest<HTMLElement>("[data-field]")?.dataset.field ?? ""}`;
+    });
+  const shown = async (view: string) => (await page.locator(`[data-view="${view}"]`).count()) === 1;
+
+  test("a value that is emptied and typed anew stays in its place", async () => {
+    await page.click('[data-step="s2"]', { position: { x: 12, y: 12 } });
+    const radius = '[data-step="s2"] input[data-field="radius"]';
+    await page.click(radius);
+    await page.keyboard.type("4.2");
+    await page.keyboard.press("Enter");
+    await page.click(radius);
+    await page.keyboard.press("Control+a");
+    await page.keyboard.press("Backspace");
+    await page.keyboard.type("3.1", { delay: 40 });
+    expect(await page.locator(radius).inputValue()).toBe("3.1");
+    await page.keyboard.press("Tab");
+    expect(await focused()).toMatch(/^s2/);
+  });
+
+  test("while a step is open letters and digits are not keys of the views", async () => {
+    await page.locator('[data-step="s2"] input[data-field="length"]').press("Enter");
+    expect(await focused()).toMatch(/^s2/);
+    for (const key of ["1", "3", "b", "l", "t"]) await page.keyboard.press(key);
+    expect(await shown("blank")).toBe(true);
+    expect(await shown("folded")).toBe(true);
+    expect(await page.locator('[data-drawer="bends"]').getAttribute("aria-expanded")).toBe("false");
+  });
+
+  test("a click on a view hands the keys to the views", async () => {
+    await clickEdge(page, "s1.south");
+    await page.keyboard.press("Escape");
+    await page.keyboard.press("3");
+    expect(await shown("folded")).toBe(false);
+    await page.keyboard.press("2");
+    expect(await shown("folded")).toBe(true);
+  });
+
+  test("keys still work after a checkbox was ticked", async () => {
+    await page.keyboard.press("b");
+    await page.click('[aria-label="Show bend 1 flat"]');
+    await page.keyboard.press("3");
+    expect(await shown("folded")).toBe(false);
+    await page.keyboard.press("2");
+    await page.click('[aria-label="Show bend 1 flat"]');
+    await page.keyboard.press("b");
+  });
+
+  test("a step added with the mouse or the keyboard has the focus in its first value, and typing fills it", async () => {
+    await clickEdge(page, "s1.south");
+    await page.click('[data-pick-card] [data-action="Flange"]');
+    expect(await focused()).toBe("s3 length");
+    await page.keyboard.type("33.25");
+    expect(await page.locator('[data-step="s3"] input[data-field="length"]').inputValue()).toBe("33.25");
+    await page.keyboard.press("Escape");
+    await page.keyboard.press("Escape");
+    await clickEdge(page, "s1.east");
+    await page.click('button:has-text("Add a step")');
+    await page.click('[data-add="hem"]');
+    expect(await focused()).toBe("s4 length");
+    await page.keyboard.type("11.5");
+    expect(await page.locator('[data-step="s4"] input[data-field="length"]').inputValue()).toBe("11.5");
+    await page.keyboard.press("Escape");
+    await page.keyboard.press("Escape");
+    await page.focus('button:has-text("Add a step")');
+    await page.keyboard.press("Enter");
+    await page.focus('[data-add="flange"]');
+    await page.keyboard.press("Enter");
+    expect(await focused()).toBe("s5 edges");
+    await page.keyboard.press("Enter");
+    expect(await focused()).toBe("s5 length");
+  });
+
+  test("Escape closes Add a step, a row of choices, picking, and a measurement that waits", async () => {
+    await page.keyboard.press("Escape");
+    await page.keyboard.press("Escape");
+    await page.click('button:has-text("Add a step")');
+    await page.waitForSelector("[data-add]");
+    await page.keyboard.press("Escape");
+    await page.waitForSelector("[data-add]", { state: "detached" });
+
+    await page.click('[data-step="s3"] [data-field="place"]');
+    await page.waitForSelector("[role=option]");
+    await page.keyboard.press("Escape");
+    await page.waitForSelector("[role=option]", { state: "detached" });
+    await expect.poll(focused).toBe("s3 place");
+
+    await page.click('[data-step="s3"] [data-pick-more]');
+    await page.waitForSelector("text=Done (Enter)");
+    await page.keyboard.press("Escape");
+    await page.waitForSelector("text=Done (Enter)", { state: "detached" });
+    expect(await page.locator('[data-step="s3"] [data-list]').count()).toBe(1);
+
+    await page.click('[data-drawer="measure"]');
+    await clickEdge(page, "s1.west");
+    await page.waitForSelector("text=And to what?");
+    await page.keyboard.press("Escape");
+    await page.waitForSelector("text=Click two things");
+    await page.click('[data-drawer="measure"]');
+  });
+});
