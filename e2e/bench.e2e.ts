@@ -1,14 +1,9 @@
-import type { Locator, Page } from "playwright-core";
-import { afterAll, beforeAll, expect, test } from "vitest";
-import { type Bench, clickEdge, drawn, isSaved, openBench, openPart, savedFile } from "./harness.ts";
+import type { Locator } from "playwright-core";
+import { expect, test } from "vitest";
+import { clickEdge, drawn, isSaved, openPart, savedFile } from "./harness.ts";
+import { opened } from "./opened.ts";
 
-let bench: Bench;
-let page: Page;
-beforeAll(async () => {
-  bench = await openBench();
-  page = await bench.newPage();
-});
-afterAll(() => bench.close());
+const { bench, page } = await opened();
 
 const size = (view: "folded" | "blank") => page.locator(`[data-size="${view}"]`).innerText();
 const field = (step: string, key: string) => page.locator(`[data-step="${step}"] input[data-field="${key}"]`);

@@ -1,18 +1,11 @@
 import DxfParser, { type ICircleEntity, type IEntity, type ILwpolylineEntity } from "dxf-parser";
-import type { Page } from "playwright-core";
-import { afterAll, beforeAll, expect, test } from "vitest";
-import { type Bench, Hand, isSaved, openBench, savedFile, withoutCards } from "./harness.ts";
+import { expect, test } from "vitest";
+import { Hand, isSaved, savedFile } from "./harness.ts";
+import { opened } from "./opened.ts";
 
 // Five parts as a stranger makes them: from nothing, with mouse and keyboard alone, each within a
 // number of actions, and judged by the file that comes out.
-let bench: Bench;
-let page: Page;
-beforeAll(async () => {
-  bench = await openBench({ demo: false });
-  await withoutCards(bench.base);
-  page = await bench.newPage();
-});
-afterAll(() => bench.close());
+const { bench, page } = await opened({ demo: false, cards: false });
 
 // A part without a card: t 1.5, r 1.5, K 0.42.
 const [T, R, K] = [1.5, 1.5, 0.42];

@@ -1,14 +1,11 @@
 import axe from "axe-core";
 import type { Page } from "playwright-core";
-import { afterAll, beforeAll, expect, test } from "vitest";
-import { type Bench, clickEdge, openBench, openPart } from "./harness.ts";
+import { expect, test } from "vitest";
+import { clickEdge, openPart } from "./harness.ts";
+import { opened } from "./opened.ts";
 
 // Everything that can be looked at, by day and by night: nothing that WCAG 2.2 A or AA forbids.
-let bench: Bench;
-beforeAll(async () => {
-  bench = await openBench();
-});
-afterAll(() => bench.close());
+const { bench } = await opened();
 
 interface Violation {
   readonly id: string;

@@ -126,8 +126,26 @@ export async function drawn(page: Page): Promise<void> {
   });
 }
 
+/** Waits until the views show the document as it is now, and the blank has come to rest, as a person's eye does. */
+export async function settled(page: Page): Promise<void> {
+  await page.waitForSelector('[data-views][aria-busy="false"]');
+  await page.evaluate(async () => {
+    const look = () =>
+      [...document.querySelectorAll('[data-view="blank"] [data-edge] path')]
+        .map((e) => JSON.stringify(e.getBoundingClientRect()))
+        .join();
+    for (let before = "", tries = 0; tries < 20; tries++) {
+      const now = look();
+      if (now === before) return;
+      before = now;
+      await new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)));
+    }
+  });
+}
+
 /** Clicks the middle of an edge on the blank, by its stable name. */
 export async function clickEdge(page: Page, edge: string, modifiers: "Shift"[] = []): Promise<void> {
+  await settled(page);
   const box = await page.locator(`[data-view="blank"] [data-edge="${edge}"] path`).first().boundingBox();
   if (!box) throw new Error(`Edge ${edge} is not on the blank.`);
   for (const key of modifiers) await page.keyboard.down(key);
@@ -227,6 +245,7 @@ export class Hand {
 }
 
 async function clickAt(page: Page, selector: string, x: number, y: number, shift = false): Promise<void> {
+  await settled(page);
   const box = await page.locator(selector).first().boundingBox();
   if (!box) throw new Error(`Nothing there: ${selector}`);
   if (shift) await page.keyboard.down("Shift");

@@ -1,16 +1,9 @@
 import DxfParser, { type ICircleEntity, type ILineEntity, type ILwpolylineEntity } from "dxf-parser";
-import type { Page } from "playwright-core";
-import { afterAll, beforeAll, expect, test } from "vitest";
-import { type Bench, clickEdge, Hand, isSaved, openBench, savedFile, withoutCards } from "./harness.ts";
+import { expect, test } from "vitest";
+import { clickEdge, Hand, isSaved, savedFile } from "./harness.ts";
+import { opened } from "./opened.ts";
 
-let bench: Bench;
-let page: Page;
-beforeAll(async () => {
-  bench = await openBench({ demo: false });
-  await withoutCards(bench.base);
-  page = await bench.newPage();
-});
-afterAll(() => bench.close());
+const { bench, page } = await opened({ demo: false, cards: false });
 
 test("a tray is made from nothing to DXF by mouse and keyboard, in under 25 actions", async () => {
   await page.goto(bench.base);

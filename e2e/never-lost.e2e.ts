@@ -2,16 +2,12 @@ import { writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { Page } from "playwright-core";
-import { afterAll, beforeAll, expect, test } from "vitest";
-import { type Bench, isSaved, openBench, openPart, savedFile } from "./harness.ts";
+import { expect, test } from "vitest";
+import { isSaved, openPart, savedFile } from "./harness.ts";
+import { opened } from "./opened.ts";
 
-let bench: Bench;
-let page: Page;
-beforeAll(async () => {
-  bench = await openBench();
-  page = await bench.newPage();
-});
-afterAll(() => bench.close());
+const { bench, ...first } = await opened();
+let { page } = first;
 
 const width = (p: Page) => p.locator('[data-step="s1"] input[data-field="width"]');
 

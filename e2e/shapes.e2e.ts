@@ -1,16 +1,9 @@
 import DxfParser, { type ICircleEntity, type ILineEntity, type ILwpolylineEntity } from "dxf-parser";
-import type { Page } from "playwright-core";
-import { afterAll, beforeAll, expect, test } from "vitest";
-import { type Bench, clickEdge, isSaved, openBench, openPart, savedFile, withoutCards } from "./harness.ts";
+import { expect, test } from "vitest";
+import { clickEdge, isSaved, openPart, savedFile } from "./harness.ts";
+import { opened } from "./opened.ts";
 
-let bench: Bench;
-let page: Page;
-beforeAll(async () => {
-  bench = await openBench();
-  await withoutCards(bench.base);
-  page = await bench.newPage();
-});
-afterAll(() => bench.close());
+const { bench, page } = await opened({ cards: false });
 
 const field = (step: string, key: string) => page.locator(`[data-step="${step}"] input[data-field="${key}"]`);
 const shows = (view: "folded" | "blank", size: string) =>

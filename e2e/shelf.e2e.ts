@@ -1,16 +1,9 @@
-import type { Page } from "playwright-core";
-import { afterAll, beforeAll, expect, test } from "vitest";
-import { type Bench, openBench } from "./harness.ts";
+import { expect, test } from "vitest";
+import { opened } from "./opened.ts";
 
 const MANY = 2000;
 
-let bench: Bench;
-let page: Page;
-beforeAll(async () => {
-  bench = await openBench({ demo: false });
-  page = await bench.newPage();
-});
-afterAll(() => bench.close());
+const { bench, page } = await opened({ demo: false });
 
 const part = (name: string, width: number) => ({
   format: "hillcrest-part",
@@ -34,7 +27,7 @@ async function put(from: number, to: number): Promise<void> {
 }
 
 /** From asking for the Shelf to its first card, in ms: the best of three, for others share the machine. */
-async function opened(): Promise<number> {
+async function opening(): Promise<number> {
   let took = Number.POSITIVE_INFINITY;
   for (let i = 0; i < 3; i++) {
     await page.goto("about:blank");
@@ -48,9 +41,9 @@ async function opened(): Promise<number> {
 
 test("a Shelf of 2,000 parts opens as one of twenty does, and is searched between two keys", async () => {
   await put(0, 20);
-  const few = await opened();
+  const few = await opening();
   await put(20, MANY);
-  const many = await opened();
+  const many = await opening();
   // What a busy machine adds, it adds to both.
   expect(many - few).toBeLessThan(1000);
   // Only the cards in sight are there.

@@ -1,17 +1,11 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { examinePart, kByChart, type PartDocument, type StockLibrary, toRadians } from "@hillcrest/core";
-import type { Page } from "playwright-core";
-import { afterAll, beforeAll, expect, test } from "vitest";
-import { type Bench, isSaved, openBench, openPart, root, savedFile } from "./harness.ts";
+import { expect, test } from "vitest";
+import { isSaved, openPart, root, savedFile } from "./harness.ts";
+import { opened } from "./opened.ts";
 
-let bench: Bench;
-let page: Page;
-beforeAll(async () => {
-  bench = await openBench();
-  page = await bench.newPage();
-});
-afterAll(() => bench.close());
+const { bench, page } = await opened();
 
 const blankSize = () => page.locator('[data-size="blank"]').innerText();
 const editor = (name: string) => page.waitForSelector(`[data-editor="${name}"]`);

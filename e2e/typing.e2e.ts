@@ -6,18 +6,11 @@ import {
   type StepDocument,
   type StepKind,
 } from "@hillcrest/core";
-import type { Page } from "playwright-core";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import { type Bench, clickEdge, isSaved, openBench, withoutCards } from "./harness.ts";
+import { clickEdge, isSaved, settled } from "./harness.ts";
+import { opened } from "./opened.ts";
 
-let bench: Bench;
-let page: Page;
-beforeAll(async () => {
-  bench = await openBench({ demo: false });
-  await withoutCards(bench.base);
-  page = await bench.newPage();
-});
-afterAll(() => bench.close());
+const { bench, page } = await opened({ demo: false, cards: false });
 
 const PLATE: StepDocument = { id: "s1", kind: "plate", width: "120", height: "80" };
 const FLANGE: StepDocument = {
@@ -128,6 +121,7 @@ describe.each(STEP_KINDS.map((k) => [k.kind, k] as const))("typing into a %s ste
     await page.goto(`${bench.base}/parts/${id}`);
     await page.waitForSelector(`[data-step="${steps[steps.length - 1].id}"]`);
     for (const { step, keys } of variants) {
+      await settled(page);
       await point(`[data-step="${step.id}"]`, { x: 12, y: 12 });
       await page.waitForSelector(`[data-step="${step.id}"] [aria-label^="Remove step"]`);
       for (const key of keys) {

@@ -27,6 +27,7 @@ export function ViewsPane() {
   const stale = useApp((s) => s.build.stale);
   const steps = useApp((s) => s.part.document?.steps.length ?? 0);
   const failed = useApp((s) => s.build.failed);
+  const building = useApp((s) => !s.build.failed && s.build.document !== s.part.document);
   const send = useSend();
   const pane = useRef<HTMLDivElement>(null);
   const labels = useLabels();
@@ -75,6 +76,7 @@ export function ViewsPane() {
       ref={pane}
       data-views
       tabIndex={-1}
+      aria-busy={building}
       className="relative flex min-h-0 grow outline-none"
       onPointerDown={(e) => isControl(e.target) || focusViews()}
     >
