@@ -1,10 +1,40 @@
+import { statSync } from "node:fs";
+import { basename } from "node:path";
 import { defineConfig } from "vitest/config";
+import { BaseSequencer, type TestSpecification } from "vitest/node";
 
-/** What a mutated core is tried against: all of its suites. */
+/** Suites that notice much in little time come first: the first that notices ends the run of a change. */
+const FIRST = [
+  "noticed",
+  "expression",
+  "real-metal",
+  "steps",
+  "part",
+  "places",
+  "layout",
+  "hem-rules",
+  "profile-corners",
+  "rebuilding.property",
+];
+
+class QuickestFirst extends BaseSequencer {
+  override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
+    const place = ({ moduleId }: TestSpecification) => {
+      const at = FIRST.indexOf(basename(moduleId, ".test.ts"));
+      return at < 0 ? FIRST.length + statSync(moduleId).size : at;
+    };
+    return [...files].sort((a, b) => place(a) - place(b));
+  }
+}
+
+/** What a mutated core is tried against: all of its suites but those that are about time. */
 export default defineConfig({
   test: {
     root: "packages/core",
     include: ["test/**/*.test.ts"],
+    exclude: ["test/sizes.test.ts"],
     testTimeout: 60_000,
+    isolate: false,
+    sequence: { sequencer: QuickestFirst },
   },
 });

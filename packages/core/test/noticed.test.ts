@@ -1,17 +1,17 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { dieFor, loopArea, newPart, type PartDocument, type StepDocument } from "../src/index.ts";
+import { dieFor, loopArea, type StepDocument } from "../src/index.ts";
 import { dot, subtract } from "../src/plane/point.ts";
 import { bendsFrom, edgeFrame, edgeLength, type SheetDraft } from "../src/sheet/draft.ts";
 import { cornerReliefLoops } from "../src/sheet/meeting-legs.ts";
 import { draftOf } from "./draft-of.ts";
+import { part } from "./plain-parts.ts";
 import { randomChain } from "./random-chains.ts";
 
 // Small changes of the program that no test noticed once: each is held here by what it would make wrong.
 const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 150);
 if (!process.env.PROPERTY_RUNS) fc.configureGlobal({ seed: 20261126 });
 
-const part = (...steps: StepDocument[]): PartDocument => ({ ...newPart("Part"), steps });
 const plate: StepDocument = { id: "s1", kind: "plate", width: "120", depth: "80" };
 const at = (name: string) => [{ key: "a", at: name }];
 const tab = (where: string, shift = "0"): StepDocument => ({

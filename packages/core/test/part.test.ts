@@ -25,6 +25,7 @@ import {
   writeDxf,
   writeStl,
 } from "../src/index.ts";
+import { part } from "./plain-parts.ts";
 
 const plate: StepDocument = { id: "s1", kind: "plate", width: "120", depth: "80" };
 const flange = (id: string, at: string, values: object = {}): StepDocument => ({
@@ -34,7 +35,6 @@ const flange = (id: string, at: string, values: object = {}): StepDocument => ({
   length: "25",
   ...values,
 });
-const part = (...steps: StepDocument[]): PartDocument => ({ ...newPart("Part"), steps });
 const messages = (document: PartDocument) => examinePart(document).findings.map((f) => f.message);
 
 describe("a part with a value that cannot be", () => {

@@ -8,19 +8,17 @@ import {
   foldSheet,
   measureBetween,
   nearestEdges,
-  newPart,
   openingLoops,
   type PartBuild,
-  type PartDocument,
   pickables,
   type StepDocument,
   sheetCorners,
 } from "../src/index.ts";
+import { part } from "./plain-parts.ts";
 import { randomChain } from "./random-chains.ts";
 
 const at = (...names: string[]) => names.map((n, i) => ({ key: "abcdef"[i], at: n }));
 const step = (id: string, kind: string, values: object): StepDocument => ({ id, kind, ...values });
-const part = (...steps: StepDocument[]): PartDocument => ({ ...newPart("Part"), steps });
 const build = (...steps: StepDocument[]): PartBuild => examinePart(part(...steps));
 const messages = (b: PartBuild) => b.findings.map((f) => f.message);
 const plate = (width = "120", depth = "80") => step("s1", "plate", { width, depth });

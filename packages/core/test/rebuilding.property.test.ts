@@ -15,6 +15,7 @@ import { mirroring } from "../src/plane/isometry.ts";
 import { type OpenDraft, reopen } from "../src/sheet/draft.ts";
 import { mirrorWhole } from "../src/sheet/replicate.ts";
 import { draftOf } from "./draft-of.ts";
+import { part } from "./plain-parts.ts";
 import { randomChain } from "./random-chains.ts";
 
 if (!process.env.PROPERTY_RUNS) fc.configureGlobal({ seed: 20261125 });
@@ -92,7 +93,6 @@ const wall = (id: string, edge: string, more: object = {}): StepDocument => ({
   length: "25",
   ...more,
 });
-const part = (...steps: StepDocument[]): PartDocument => ({ ...newPart("Part"), steps });
 
 describe("steps that were built before", () => {
   test("run again when one before them changed, although they did not", () => {

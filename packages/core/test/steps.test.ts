@@ -28,6 +28,7 @@ import {
   toRadians,
   type Vector,
 } from "../src/index.ts";
+import { part } from "./plain-parts.ts";
 
 const cases = JSON.parse(readFileSync(new URL("./cases/worked-numbers.json", import.meta.url), "utf8"));
 
@@ -37,7 +38,6 @@ const allowance = (degrees: number, r = R) => bendAllowance({ t: T, r, angle: to
 const plate: StepDocument = { id: "s1", kind: "plate", width: "120", depth: "80" };
 const at = (...names: string[]) => names.map((n, i) => ({ key: String.fromCharCode(97 + i), at: n }));
 const step = (id: string, kind: string, values: object): StepDocument => ({ id, kind, ...values });
-const part = (...steps: StepDocument[]): PartDocument => ({ ...newPart("Part"), steps });
 
 function build(...steps: StepDocument[]): PartBuild {
   const made = examinePart(part(...steps));
