@@ -35,6 +35,10 @@ export const joinBounds = (a: Bounds, b: Bounds): Bounds => ({
   maxY: Math.max(a.maxY, b.maxY),
 });
 
+/** Whether two boxes have a point in common. */
+export const boundsMeet = (a: Bounds, b: Bounds): boolean =>
+  a.minX <= b.maxX && b.minX <= a.maxX && a.minY <= b.maxY && b.minY <= a.maxY;
+
 /** A right-handed frame in the plane: `y` is `x` turned a quarter to the left. */
 export interface Frame {
   readonly origin: Point;

@@ -1,9 +1,11 @@
 import { overlapOf } from "../plane/boolean.ts";
-import { type Curve, curveLength, curvesBounds, type Line, line } from "../plane/curve.ts";
-import { asCircle, type Loop, loopArea, loopLength, simplifyLoop } from "../plane/loop.ts";
+import { type Curve, curveBounds, curveLength, curvesBounds, type Line, line } from "../plane/curve.ts";
+import { intersectCurves } from "../plane/intersect.ts";
+import { asCircle, type Loop, loopArea, loopLength, polygonLoop, simplifyLoop } from "../plane/loop.ts";
 import {
   along,
   type Bounds,
+  boundsMeet,
   distance,
   dot,
   EMPTY_BOUNDS,
@@ -14,7 +16,7 @@ import {
 } from "../plane/point.ts";
 import { type Region, regionBounds, regionLoops } from "../plane/region.ts";
 import { commonSpans, joinSpans, type Span, spansInside, spansLength } from "../plane/span.ts";
-import { stitchLoops, withoutSpikes } from "../plane/stitch.ts";
+import { insideLoop, stitchLoops, withoutSpikes } from "../plane/stitch.ts";
 import type { Bend, Sheet } from "./sheet.ts";
 
 /** A line across the blank that belongs to a bend, in as many pieces as the metal there has. */
@@ -304,25 +306,44 @@ function linesAcross(bend: Bend, shares: readonly number[]): BendLine {
   return { bend: bend.id, pieces };
 }
 
-const looked = new WeakMap<readonly Region[], Map<Bend, boolean>>();
+interface Borders {
+  readonly curves: readonly { readonly curve: Curve; readonly box: Bounds }[];
+  readonly seen: Map<Bend, boolean>;
+}
+
+const looked = new WeakMap<readonly Region[], Borders>();
+
+/** The borders of a plate's metal. Round holes stay in only where they stand free, so they are left out. */
+function bordersOf(regions: readonly Region[]): Borders {
+  const known = looked.get(regions);
+  if (known) return known;
+  const loops = regions.flatMap((r) => [r.outer, ...r.holes.filter((h) => !asCircle(h))]);
+  const curves = loops.flatMap((loop) => loop.map((curve) => ({ curve, box: curveBounds(curve) })));
+  const borders = { curves, seen: new Map<Bend, boolean>() };
+  looked.set(regions, borders);
+  return borders;
+}
 
 /** Whether metal of one of its plates lies on a bend's strip, as when something was added over the bend. */
 function liesOver(bend: Bend, regions: readonly Region[]): boolean {
-  let known = looked.get(regions);
-  if (!known) {
-    known = new Map();
-    looked.set(regions, known);
-  }
-  const before = known.get(bend);
+  const { curves, seen } = bordersOf(regions);
+  const before = seen.get(bend);
   if (before !== undefined) return before;
-  const loops = regions.flatMap((r) => [r.outer, ...r.holes.filter((h) => !asCircle(h))]);
-  const hair = Math.min(2e-4, bend.allowance / 10);
-  const over = [hair, bend.allowance / 2, bend.allowance - hair].some((depth) => {
-    const at = along(bend.origin, bend.out, depth);
-    const spans = spansInside(loops, at, bend.axis);
-    return spansLength(commonSpans(spans, [[0, bend.width]])) > 1e-4;
-  });
-  known.set(bend, over);
+  // The strip a hair smaller all round: where it touches its notch nothing lies over it.
+  const hair = Math.min(2e-4, bend.allowance / 10, bend.width / 10);
+  const at = (s: number, out: number) => along(along(bend.origin, bend.axis, s), bend.out, out);
+  const [left, right, far] = [hair, bend.width - hair, bend.allowance - hair];
+  const strip = polygonLoop([at(left, hair), at(right, hair), at(right, far), at(left, far)]);
+  const box = curvesBounds(strip);
+  const middle = spansInside(regions.flatMap(regionLoops), at(0, bend.allowance / 2), bend.axis);
+  // Metal lies there where a border of it does, or where all of the strip is in metal.
+  const over =
+    curves.some(
+      ({ curve, box: b }) =>
+        boundsMeet(b, box) &&
+        (insideLoop(strip, curve.a) || strip.some((side) => intersectCurves(side, curve).length > 0)),
+    ) || spansLength(commonSpans(middle, [[0, bend.width]])) > 1e-4;
+  seen.set(bend, over);
   return over;
 }
 

@@ -1,4 +1,5 @@
 import type { Loop } from "../plane/loop.ts";
+import { boundsMeet } from "../plane/point.ts";
 import { loopsBounds, type OpenDraft, workMetal } from "./draft.ts";
 import { type MetalOp, metalBounds } from "./metal.ts";
 import { refreshEdges } from "./refresh-edges.ts";
@@ -45,10 +46,7 @@ export function cutFlat(
 ): void {
   const { plates, bends } = flatWith(draft, plate, (bend) => over.has(bend));
   const box = loopsBounds(loops);
-  const meets = (metal: Parameters<typeof metalBounds>[0]) => {
-    const b = metalBounds(metal);
-    return b.minX <= box.maxX && b.maxX >= box.minX && b.minY <= box.maxY && b.maxY >= box.minY;
-  };
+  const meets = (metal: Parameters<typeof metalBounds>[0]) => boundsMeet(metalBounds(metal), box);
   // Only what can leave its plate without cutting anything else is worth a remark.
   const said = {
     ...(title && bends.size === 0 ? { title, notch: true } : {}),

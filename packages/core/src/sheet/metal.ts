@@ -2,7 +2,7 @@ import { combine } from "../plane/boolean.ts";
 import { type Curve, curveBounds, curvesBounds, reversed } from "../plane/curve.ts";
 import { type Isometry, moveLoop } from "../plane/isometry.ts";
 import { asCircle, type Loop } from "../plane/loop.ts";
-import { type Bounds, distance, type Point, SAME } from "../plane/point.ts";
+import { type Bounds, boundsMeet, distance, type Point, SAME } from "../plane/point.ts";
 import { type Region, regionLoops } from "../plane/region.ts";
 import { joinSpans, type Span, spansInside, withoutSpans } from "../plane/span.ts";
 import { groupRegions } from "../plane/stitch.ts";
@@ -210,7 +210,7 @@ function crowds(cuts: readonly CutLoop[]): CutLoop[][] {
   for (const i of order) {
     const { box } = cuts[i];
     active = active.filter((j) => cuts[j].box.maxX >= box.minX);
-    for (const j of active) if (boxesMeet(cuts[j].box, box)) home[find(i)] = find(j);
+    for (const j of active) if (boundsMeet(cuts[j].box, box)) home[find(i)] = find(j);
     active.push(i);
   }
   const groups = new Map<number, CutLoop[]>();
@@ -272,7 +272,7 @@ function remark(
 }
 
 function runsInto(a: CutLoop, b: CutLoop): boolean {
-  if (!boxesMeet(a.box, b.box)) return false;
+  if (!boundsMeet(a.box, b.box)) return false;
   const [p, q] = [asCircle(a.loop), asCircle(b.loop)];
   if (p && q) return distance(p.c, q.c) < p.r + q.r - SAME;
   return combine([[a.loop], [b.loop]], ([u, v]) => u > 0 && v > 0).length > 0;
@@ -280,6 +280,3 @@ function runsInto(a: CutLoop, b: CutLoop): boolean {
 
 const meetsMetal = (loops: readonly Loop[], { loop }: CutLoop): boolean =>
   insideAll(loops, loop[0].a) || combine([[loop], loops], ([p, q]) => p > 0 && q > 0).length > 0;
-
-const boxesMeet = (a: Bounds, b: Bounds) =>
-  a.minX <= b.maxX && b.minX <= a.maxX && a.minY <= b.maxY && b.minY <= a.maxY;
