@@ -1,7 +1,7 @@
-import DxfParser, { type ICircleEntity, type IEntity, type ILwpolylineEntity } from "dxf-parser";
 import { expect, test } from "vitest";
-import { Hand, isSaved, savedFile } from "./harness.ts";
+import { Hand } from "./harness.ts";
 import { opened } from "./opened.ts";
+import { savedDxf } from "./saved-dxf.ts";
 
 // Five parts as a stranger makes them: from nothing, with mouse and keyboard alone, each within a
 // number of actions, and judged by the file that comes out.
@@ -32,38 +32,10 @@ const findings = async () => {
   return page.locator('[data-drawer="findings"]').innerText();
 };
 
-/** The file as a laser reads it: its loops by layer, and the sizes of its outline. */
-async function saved() {
-  // The shape is built off the page; the sizes on screen follow within a few hundredths of a second.
-  await page.waitForTimeout(400);
-  await isSaved(page);
-  const { text } = await savedFile(page, () => page.keyboard.press("Control+e"));
-  const file = new DxfParser().parseSync(text)!;
-  const on = (layer: string): IEntity[] => file.entities.filter((e) => e.layer === layer);
-  const outlines = on("OUTLINE") as ILwpolylineEntity[];
-  const span = (a: "x" | "y") => {
-    const all = outlines.flatMap((o) => o.vertices.map((v) => v[a]));
-    return Math.max(...all) - Math.min(...all);
-  };
-  /** Straight sides of the outline of one length. */
-  const sides = (length: number) =>
-    outlines.flatMap(({ vertices }) =>
-      vertices.filter((v, i) => {
-        const w = vertices[(i + 1) % vertices.length];
-        return !v.bulge && Math.abs(Math.hypot(w.x - v.x, w.y - v.y) - length) < 1e-6;
-      }),
-    ).length;
-  const circles = (on("OPENINGS") as ICircleEntity[]).filter((e) => e.type === "CIRCLE");
-  const rounds = outlines.flatMap((o) => o.vertices.filter((v) => v.bulge)).length;
-  const bends = on("BENDS_UP").length + on("BENDS_DOWN").length;
-  const corners = outlines.map((o) => o.vertices.length);
-  return { on, outlines, corners, circles, rounds, width: span("x"), height: span("y"), sides, bends };
-}
-
 /** The last action: the file. */
 async function finished(hand: Hand) {
   hand.actions++;
-  return saved();
+  return savedDxf(page);
 }
 
 test("a saddle with an upright, lugs, three flanges and six chamfers, in 45 actions", async () => {
@@ -268,15 +240,15 @@ test("a leg as trapezoid, L, T and drawn, then used on another edge, in 25 actio
   await hand.into(field("s2", "leftLean"), "10");
   await hand.key("Tab");
   await hand.type("10");
-  const trapezoid = await saved();
+  const trapezoid = await savedDxf(page);
   await hand.choose("s2", "shape", "step");
   await hand.into(field("s2", "rightStep"), "0");
-  const ell = await saved();
+  const ell = await savedDxf(page);
   await hand.key("Control+a");
   await hand.type("20");
-  const tee = await saved();
+  const tee = await savedDxf(page);
   await hand.choose("s2", "shape", "outline");
-  const drawn = await saved();
+  const drawn = await savedDxf(page);
   await hand.click('[data-step="s2"] [data-pick-more]');
   await hand.edge("s1.south");
   await hasBends(2);
@@ -322,7 +294,7 @@ test("a box with closed corners, hems and 20 slots follows its width, stock and 
   await hand.type("20");
   await hand.key("Tab");
   await hand.type("12");
-  const before = await saved();
+  const before = await savedDxf(page);
   await hand.into(field("s1", "width"), "320");
   await hand.click("[data-stock]");
   await hand.into('[role=dialog] input[data-field="thickness"]', "2");

@@ -1,3 +1,4 @@
+import type { PartDocument } from "@hillcrest/core";
 import axe from "axe-core";
 import type { Page } from "playwright-core";
 import { expect, test } from "vitest";
@@ -28,6 +29,13 @@ async function violations(page: Page): Promise<Violation[]> {
       where: v.nodes.slice(0, 4).map((n) => `${n.html.slice(0, 140)} — ${n.any[0]?.message ?? ""}`),
     }));
   });
+}
+
+/** An editor of the stock: of one item, or of the first of a section. */
+async function editing(page: Page, at: string): Promise<void> {
+  await page.goto(`${bench.base}/stock/${at}`);
+  if (!at.includes("/")) await page.locator("[data-item]").first().click();
+  await page.waitForSelector("[data-editor]");
 }
 
 /** The places of the application, each brought about as a person would. */
@@ -76,6 +84,45 @@ const PLACES: Readonly<Record<string, (page: Page) => Promise<unknown>>> = {
   },
   "the Stock": async (page) =>
     page.goto(`${bench.base}/stock`).then(() => page.waitForLoadState("networkidle")),
+  "a bend chart": (page) => editing(page, "charts/ridge-brake"),
+  "what a changed chart would do": async (page) => {
+    const cell = page.locator('[data-table] [data-row="1"] input').last();
+    await cell.fill(String(Number(await cell.inputValue()) + 0.02));
+    await page.click("[data-save]");
+    await page.waitForSelector("[data-impact]");
+  },
+  "rows to be pasted, and what is wrong with them": async (page) => {
+    await page.keyboard.press("Escape");
+    await page.click('button:has-text("Paste rows")');
+    await page.fill('textarea[aria-label="Rows"]', "1,5\tx");
+    await page.click("[data-take-rows]");
+    await page.waitForSelector("[data-row-problems]");
+  },
+  "test bends": (page) => editing(page, "testBends"),
+  "a stock card": (page) => editing(page, "cards"),
+  "a die": (page) => editing(page, "dies"),
+  "a material": (page) => editing(page, "materials"),
+  thicknesses: (page) => editing(page, "gauges"),
+  "a part saved elsewhere too": async (page) => {
+    await openPart(page, bench.base, "Cable cover");
+    const address = page.url().replace("/parts/", "/api/parts/");
+    const { document, revision } = (await (await fetch(address)).json()) as {
+      document: PartDocument;
+      revision: number;
+    };
+    const [first, ...rest] = document.steps;
+    const answer = await fetch(address, {
+      method: "PUT",
+      headers: { "content-type": "application/json" },
+      body: JSON.stringify({
+        document: { ...document, steps: [{ ...first, width: String(251 + revision) }, ...rest] },
+        revision,
+      }),
+    });
+    expect(answer.status).toBe(200);
+    await page.fill('[data-step="s1"] input[data-field="width"]', "249");
+    await page.waitForSelector("[role=dialog] >> text=saved elsewhere too");
+  },
   "the Bend study": async (page) =>
     page.goto(`${bench.base}/study`).then(() => page.waitForLoadState("networkidle")),
   "a part that is not there": async (page) => {

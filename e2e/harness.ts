@@ -213,6 +213,17 @@ export class Hand {
     await clickAt(this.page, `[data-view="blank"] [data-pick*="\\"bend\\",\\"id\\":\\"${id}\\""]`, 0.4, 0.5);
   }
 
+  /** A round hole on the blank, by the step that made it. */
+  async hole(step: string): Promise<void> {
+    this.actions++;
+    await clickAt(
+      this.page,
+      `[data-view="blank"] [data-pick*='"hole"'][data-pick*="cut:${step}"]`,
+      0.97,
+      0.5,
+    );
+  }
+
   async key(...keys: readonly string[]): Promise<void> {
     for (const key of keys) {
       this.actions++;
@@ -246,8 +257,11 @@ export class Hand {
 
 async function clickAt(page: Page, selector: string, x: number, y: number, shift = false): Promise<void> {
   await settled(page);
-  const box = await page.locator(selector).first().boundingBox();
-  if (!box) throw new Error(`Nothing there: ${selector}`);
+  // Without what strokes add to it.
+  const box = await page
+    .locator(selector)
+    .first()
+    .evaluate((e) => e.getBoundingClientRect().toJSON() as DOMRect);
   if (shift) await page.keyboard.down("Shift");
   await page.mouse.click(box.x + box.width * x, box.y + box.height * y);
   if (shift) await page.keyboard.up("Shift");

@@ -1,9 +1,11 @@
-import DxfParser, { type ICircleEntity, type ILineEntity, type ILwpolylineEntity } from "dxf-parser";
+import type { ICircleEntity, ILineEntity, ILwpolylineEntity } from "dxf-parser";
 import { expect, test } from "vitest";
-import { clickEdge, isSaved, openPart, savedFile } from "./harness.ts";
+import { clickEdge, Hand, isSaved, openPart } from "./harness.ts";
 import { opened } from "./opened.ts";
+import { savedDxf } from "./saved-dxf.ts";
 
 const { bench, page } = await opened({ cards: false });
+const hand = new Hand(page);
 
 const field = (step: string, key: string) => page.locator(`[data-step="${step}"] input[data-field="${key}"]`);
 const shows = (view: "folded" | "blank", size: string) =>
@@ -31,44 +33,9 @@ async function plate(width: string, depth: string): Promise<void> {
   await shows("blank", `${Number(width).toFixed(2)} × ${Number(depth).toFixed(2)}`);
 }
 
-async function choose(step: string, key: string, option: string): Promise<void> {
-  await page.click(`[data-step="${step}"] [role=button][data-field="${key}"]`);
-  await page.click(`[data-option="${option}"]`);
-}
-
 async function addStep(kind: string): Promise<void> {
   await page.click('button:has-text("Add a step")');
   await page.click(`[data-add="${kind}"]`);
-}
-
-/** Clicks in the middle of a plate on the blank. */
-async function clickPlate(id: string, share = 0.5): Promise<void> {
-  const box = await page
-    .locator(`[data-view="blank"] [data-pick*="\\"plate\\",\\"id\\":\\"${id}\\""]`)
-    .first()
-    .boundingBox();
-  await page.mouse.click(box!.x + box!.width * share, box!.y + box!.height * 0.5);
-}
-
-async function clickCorner(name: string, shift = false): Promise<void> {
-  const box = await page.locator(`[data-view="blank"] [data-corner="${name}"]`).first().boundingBox();
-  if (shift) await page.keyboard.down("Shift");
-  await page.mouse.click(box!.x + box!.width / 2, box!.y + box!.height / 2);
-  if (shift) await page.keyboard.up("Shift");
-}
-
-async function dxf() {
-  await isSaved(page);
-  const { text } = await savedFile(page, () => page.keyboard.press("Control+e"));
-  const file = new DxfParser().parseSync(text)!;
-  const on = (layer: string) => file.entities.filter((e) => e.layer === layer);
-  const outlines = on("OUTLINE") as ILwpolylineEntity[];
-  const spans = outlines.map(({ vertices }) =>
-    (["x", "y"] as const).map(
-      (a) => Math.max(...vertices.map((v) => v[a])) - Math.min(...vertices.map((v) => v[a])),
-    ),
-  );
-  return { on, outlines, spans };
 }
 
 // t 1.5, r 1.5, K 0.42.
@@ -82,7 +49,7 @@ test("a logger box: four walls, corners closed by one pick, hems on the rims", a
   await type("48");
   await shows("folded", "150.00 × 100.00 × 48.00");
   await addStep("corner");
-  await choose("s3", "relief", "round");
+  await hand.choose("s3", "relief", "round");
   const open = await page.locator('[data-step="s3"] [data-field="size"]').count();
   expect(open).toBe(1);
   await clickEdge(page, "s2a.end");
@@ -91,7 +58,7 @@ test("a logger box: four walls, corners closed by one pick, hems on the rims", a
   await type("7");
   await page.click('[data-step="s4"] [role=button][data-field="turn"]');
   await page.waitForSelector('[data-drawer="bends"]:has-text("6")');
-  const { outlines, on, spans } = await dxf();
+  const { outlines, on, spans } = await savedDxf(page);
   expect(outlines.length).toBe(1);
   expect(on("BENDS_UP").length).toBe(4);
   expect(on("BENDS_DOWN").length).toBe(2);
@@ -104,10 +71,10 @@ test("a logger box: four walls, corners closed by one pick, hems on the rims", a
 test("one corner is picked on the blank and closed another way than the others", async () => {
   await page.click('[data-step="s3"]', { position: { x: 12, y: 12 } });
   await page.locator('[data-step="s3"] [data-field="corners"] >> button:has-text("pick a corner")').click();
-  await clickCorner("s1.north+east");
+  await hand.corner("s1.north+east");
   await page.keyboard.press("Enter");
   await page.waitForSelector('[data-step="s3"]:has-text("A north–east")');
-  const before = await dxf();
+  const before = await savedDxf(page);
   // With one single pick its values are the step's own picks' values.
   await page.keyboard.press("Escape");
   await page.waitForSelector('[data-drawer="findings"]:has-text("0")');
@@ -136,7 +103,7 @@ test("an arm clamp: a profile from its table, with an arc, its end dragged in th
   const dragged = Number(await cell("a", "length").inputValue());
   expect(dragged).toBeGreaterThan(25);
   await page.waitForTimeout(400);
-  const { on, spans } = await dxf();
+  const { on, spans } = await savedDxf(page);
   expect(on("BENDS_UP").length + on("BENDS_DOWN").length).toBe(3);
   const arc = Math.PI * (16 - 1.5 + 0.42 * 1.5);
   const small = (Math.PI / 6) * (1.5 + 0.42 * 1.5);
@@ -153,20 +120,20 @@ test("a solar-panel foot: a jog from an edge, slots mirrored, corners rounded", 
   await field("s2", "offset").fill("14");
   await field("s2", "angle").fill("60");
   await shows("folded", "60.00 × 120.00 × 15.50");
-  await clickPlate("s1", 0.25);
+  await hand.plate("s1", 0.25);
   await page.keyboard.press("c");
   await page.waitForSelector('[data-step="s3"] input[data-field="width"]:focus');
   await type("9", "20");
-  await choose("s3", "form", "slot");
+  await hand.choose("s3", "form", "slot");
   // The step that was open is what it mirrors.
   await addStep("mirror");
   await page.waitForSelector('[data-step="s4"] [data-name="s3"], [data-step="s4"]:has-text("3 Cut")');
   await addStep("round");
-  await choose("s5", "which", "all");
+  await hand.choose("s5", "which", "all");
   await field("s5", "radius").fill("6");
   await page.waitForTimeout(500);
   await page.waitForSelector('[data-drawer="findings"]:has-text("0")');
-  const { on, outlines } = await dxf();
+  const { on, outlines } = await savedDxf(page);
   expect(on("OPENINGS").length).toBe(2);
   expect(outlines[0].vertices.filter((v) => v.bulge).length).toBe(4);
   expect([on("BENDS_UP").length, on("BENDS_DOWN").length]).toEqual([1, 1]);
@@ -180,7 +147,7 @@ test("a cable cover: bends held flat, a cut across one of them, folded again", a
   await type("28");
   await page.click('[data-step="s2"] [role=button][data-field="turn"]');
   await addStep("hold");
-  await clickPlate("s1", 0.75);
+  await hand.plate("s1", 0.75);
   await page.keyboard.press("c");
   await page.waitForSelector('[data-step="s4"] input[data-field="width"]:focus');
   await type("12", "30");
@@ -189,7 +156,7 @@ test("a cable cover: bends held flat, a cut across one of them, folded again", a
   await page.click('[data-step="s5"] [role=button][data-field="does"]');
   await page.waitForSelector('[data-step="s5"] [data-field="does"]:has-text("Let fold again")');
   await page.waitForSelector('[data-drawer="findings"]:has-text("0")');
-  const { on } = await dxf();
+  const { on } = await savedDxf(page);
   const [cut] = on("OPENINGS") as ILwpolylineEntity[];
   const ys = cut.vertices.map((v) => v.y);
   expect(Math.max(...ys) - Math.min(...ys)).toBeCloseTo(30, 9);
@@ -225,8 +192,8 @@ test("named values stand in fields, and a new name is followed", async () => {
 test("a measurement between two picked walls is live, and stays when it is pinned", async () => {
   await openPart(page, bench.base, "Battery tray");
   await page.click('[data-drawer="measure"]');
-  await clickPlate("s2a", 0.1);
-  await clickPlate("s2b", 0.1);
+  await hand.plate("s2a", 0.1);
+  await hand.plate("s2b", 0.1);
   const distance = page.locator("[data-measure] [data-distance]");
   await distance.waitFor();
   expect(await distance.innerText()).toBe("177.000 mm");
@@ -272,7 +239,7 @@ test("one edge of several differs from the others, and a step is carried to anot
   await plate("60", "50");
   await page.keyboard.press("Control+v");
   await shows("folded", "60.00 × 50.00 × 40.00");
-  const { on } = await dxf();
+  const { on } = await savedDxf(page);
   expect(on("BENDS_UP").length).toBe(2);
   expect((on("OPENINGS") as ICircleEntity[]).length).toBe(0);
 });

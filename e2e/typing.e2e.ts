@@ -254,4 +254,29 @@ describe("focus and keys", () => {
     await page.waitForSelector("text=Click two things");
     await page.click('[data-drawer="measure"]');
   });
+
+  test("a click into a field takes its value whole, also where the focus was before, and the next sets the cursor", async () => {
+    const id = await put({ ...newPart("Clicks"), steps: [PLATE] });
+    await page.goto(`${bench.base}/parts/${id}`);
+    await clickEdge(page, "s1.south");
+    await page.keyboard.press("f");
+    const length = page.locator('[data-step] input[data-field="length"]:focus');
+    await length.waitFor();
+    const step = await length.evaluate((e) => e.closest<HTMLElement>("[data-step]")!.dataset.step);
+    const selector = `[data-step="${step}"] input[data-field="length"]`;
+    const end = { x: 3, y: 6 };
+    await point(selector, end);
+    await page.keyboard.type("31");
+    expect(await page.inputValue(selector)).toBe("31");
+    // A second click is meant for a place in the text.
+    await point(selector, end);
+    await page.keyboard.press("Home");
+    await page.keyboard.type("2");
+    expect(await page.inputValue(selector)).toBe("231");
+    await point(selector);
+    await page.keyboard.press("End");
+    await page.keyboard.type(".5");
+    expect(await page.inputValue(selector)).toBe("231.5");
+    await page.keyboard.press("Escape");
+  });
 });

@@ -11,6 +11,7 @@ import {
 } from "@hillcrest/core";
 import { useRef, useState } from "react";
 import { useUnits } from "../state/units.ts";
+import { wholeValue } from "../ui/whole-value.ts";
 import { leaveField } from "./focus.ts";
 
 interface QuantityFieldProps {
@@ -76,11 +77,12 @@ export function QuantityField({
         placeholder={fallback}
         style={{ width: `${Math.max(2, (shown || fallback || "").length) + (boxed ? 2.2 : 0.2)}ch` }}
         className={`num h-[1.35em] bg-transparent text-center leading-none font-medium text-moss placeholder:text-quiet focus:bg-raised focus:outline-2 focus:outline-moss ${look} ${wrong ? "border-stop text-stop" : ""}`}
+        onMouseDown={wholeValue.onMouseDown}
         onFocus={(e) => {
           before.current = text;
           mark.current = `field:${++visits}`;
           setDraft(text);
-          e.currentTarget.select();
+          wholeValue.onFocus(e);
         }}
         onChange={(e) => {
           setDraft(e.currentTarget.value);

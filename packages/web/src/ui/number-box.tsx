@@ -1,5 +1,6 @@
 import { type Dimension, evaluateExpression, formatShort, toDegrees } from "@hillcrest/core";
 import { useEffect, useRef, useState } from "react";
+import { wholeValue } from "./whole-value.ts";
 
 interface NumberBoxProps {
   readonly label: string;
@@ -63,10 +64,11 @@ export function NumberBox({
           autoComplete="off"
           value={draft ?? formatShort(value, places)}
           className={`num w-full min-w-0 bg-transparent text-right outline-none ${said ? "text-stop" : ""}`}
+          onMouseDown={wholeValue.onMouseDown}
           onFocus={(e) => {
             before.current = value;
             mark.current = `box:${++visits}`;
-            e.currentTarget.select();
+            wholeValue.onFocus(e);
           }}
           onChange={(e) => {
             const text = e.currentTarget.value;

@@ -10,6 +10,7 @@ import { useApp, useSend } from "../../state/store.ts";
 import { Button } from "../../ui/button.tsx";
 import { Logo } from "../../ui/logo.tsx";
 import { ThemeSwitch } from "../../ui/page-head.tsx";
+import { wholeValue } from "../../ui/whole-value.ts";
 import { KeysCard } from "./keys-card.tsx";
 import { SaveFiles } from "./save-files.tsx";
 import { StockChip } from "./stock-chip.tsx";
@@ -72,7 +73,7 @@ function PartName() {
       value={draft ?? name}
       maxLength={LONGEST_NAME}
       className="field-sizing-content max-w-[300px] min-w-16 shrink truncate rounded bg-transparent px-1 text-[16px] font-bold hover:bg-moss-soft focus:bg-raised"
-      onFocus={(e) => e.currentTarget.select()}
+      {...wholeValue}
       onChange={(e) => setDraft(e.currentTarget.value)}
       onBlur={keep}
       onKeyDown={(e) => {

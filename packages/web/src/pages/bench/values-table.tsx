@@ -6,6 +6,7 @@ import { useApp } from "../../state/store.ts";
 import { useUnits } from "../../state/units.ts";
 import { QuantityField } from "../../steps/quantity-field.tsx";
 import { Button } from "../../ui/button.tsx";
+import { wholeValue } from "../../ui/whole-value.ts";
 
 const NONE: readonly Variable[] = [];
 
@@ -132,7 +133,7 @@ function NameField({ variable, others }: { variable: Variable; others: readonly 
         aria-invalid={problem ? true : undefined}
         value={shown}
         className={`w-32 rounded border bg-raised px-1.5 py-0.5 font-semibold ${problem ? "border-stop" : "border-hairline"}`}
-        onFocus={(e) => e.currentTarget.select()}
+        {...wholeValue}
         onChange={(e) => setDraft(e.currentTarget.value.trim())}
         onBlur={keep}
         onKeyDown={(e) => {

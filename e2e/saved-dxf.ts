@@ -1,0 +1,38 @@
+import DxfParser, { type ICircleEntity, type IEntity, type ILwpolylineEntity } from "dxf-parser";
+import type { Page } from "playwright-core";
+import { isSaved, savedFile, settled } from "./harness.ts";
+
+/** The file of the part on the Bench as a laser reads it: its loops by layer, and the sizes of its outline. */
+export async function savedDxf(page: Page) {
+  await settled(page);
+  await isSaved(page);
+  const { text } = await savedFile(page, () => page.keyboard.press("Control+e"));
+  const file = new DxfParser().parseSync(text)!;
+  const on = (layer: string): IEntity[] => file.entities.filter((e) => e.layer === layer);
+  const outlines = on("OUTLINE") as ILwpolylineEntity[];
+  const spanOf = (some: readonly ILwpolylineEntity[], axis: "x" | "y") => {
+    const all = some.flatMap((o) => o.vertices.map((v) => v[axis]));
+    return Math.max(...all) - Math.min(...all);
+  };
+  /** Straight sides of the outlines of one length. */
+  const sides = (length: number) =>
+    outlines.flatMap(({ vertices }) =>
+      vertices.filter((v, i) => {
+        const w = vertices[(i + 1) % vertices.length];
+        return !v.bulge && Math.abs(Math.hypot(w.x - v.x, w.y - v.y) - length) < 1e-6;
+      }),
+    ).length;
+  return {
+    on,
+    outlines,
+    sides,
+    width: spanOf(outlines, "x"),
+    height: spanOf(outlines, "y"),
+    /** Width and height of each outline. */
+    spans: outlines.map((o) => [spanOf([o], "x"), spanOf([o], "y")]),
+    corners: outlines.map((o) => o.vertices.length),
+    circles: (on("OPENINGS") as ICircleEntity[]).filter((e) => e.type === "CIRCLE"),
+    rounds: outlines.flatMap((o) => o.vertices.filter((v) => v.bulge)).length,
+    bends: on("BENDS_UP").length + on("BENDS_DOWN").length,
+  };
+}
