@@ -86,14 +86,16 @@ const PLACES: Readonly<Record<string, (page: Page) => Promise<unknown>>> = {
     page.goto(`${bench.base}/stock`).then(() => page.waitForLoadState("networkidle")),
   "a bend chart": (page) => editing(page, "charts/ridge-brake"),
   "what a changed chart would do": async (page) => {
-    const cell = page.locator('[data-table] [data-row="1"] input').last();
-    await cell.fill(String(Number(await cell.inputValue()) + 0.02));
+    for (const row of await page.locator("[data-table] [data-row]").all()) {
+      const cell = row.locator("input").last();
+      await cell.fill(String(Number(await cell.inputValue()) + 0.02));
+    }
     await page.click("[data-save]");
     await page.waitForSelector("[data-impact]");
   },
   "rows to be pasted, and what is wrong with them": async (page) => {
     await page.keyboard.press("Escape");
-    await page.click('button:has-text("Paste rows")');
+    await page.click('button:has-text("Paste or import")');
     await page.fill('textarea[aria-label="Rows"]', "1,5\tx");
     await page.click("[data-take-rows]");
     await page.waitForSelector("[data-row-problems]");

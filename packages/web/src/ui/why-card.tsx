@@ -84,7 +84,7 @@ export function WhyNumber({ text, label, why, className = "", ...sources }: WhyN
       trigger={
         <button
           type="button"
-          className={`num rounded-sm decoration-dotted underline-offset-2 hover:text-moss hover:underline ${className}`}
+          className={`num -my-[5px] rounded-sm py-[5px] decoration-dotted underline-offset-2 hover:text-moss hover:underline ${className}`}
           title="Why?"
           aria-label={`${typeof text === "string" ? text : ""}, ${label}: why?`}
         >

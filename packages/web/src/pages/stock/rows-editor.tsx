@@ -56,7 +56,7 @@ export function RowsEditor({ field, rows, onChange, more = [], dim }: RowsEditor
               <tr
                 key={typeof row.key === "string" ? row.key : i}
                 data-row={i + 1}
-                className={`border-t border-hairline/60 ${dim?.(row) ? "opacity-50" : ""}`}
+                className={`h-7 border-t border-hairline/60 ${dim?.(row) ? "text-quiet [&_input]:line-through" : ""}`}
               >
                 <td className="num py-0.5 pr-2 text-quiet">{i + 1}</td>
                 {field.fields.map((f) => (

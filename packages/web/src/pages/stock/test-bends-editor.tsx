@@ -190,7 +190,7 @@ function FitTable({ fits, set }: { fits: readonly CalibrationFit[]; set: TestBen
           const t90 = { t: f.thickness, r: f.radius, angle: Math.PI / 2 };
           const out = f.residuals.filter((r) => r.outlier).length;
           return (
-            <tr key={fitName(f)} className="border-b border-hairline/60">
+            <tr key={fitName(f)} className="h-7 border-b border-hairline/60">
               <td className="py-0.5">{fitName(f)}</td>
               <td className={right}>{f.residuals.length}</td>
               <td className={right}>
