@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { dieFor, loopArea, type StepDocument } from "../src/index.ts";
+import { dieFor, examinePart, flattenLoop, type Loop, loopArea, type StepDocument } from "../src/index.ts";
 import { dot, subtract } from "../src/plane/point.ts";
 import { bendsFrom, edgeFrame, edgeLength, type SheetDraft } from "../src/sheet/draft.ts";
 import { cornerReliefLoops } from "../src/sheet/meeting-legs.ts";
@@ -67,33 +67,126 @@ describe("where a bend stands on its edge", () => {
   });
 });
 
-describe("the drop at a corner", () => {
-  const corner = (size: number, length: number) =>
-    cornerReliefLoops(
-      {
-        at: { x: 0, y: 0 },
-        first: { out: { x: 1, y: 0 } },
-        second: { out: { x: 1, y: 0 } },
-      } as Parameters<typeof cornerReliefLoops>[0],
-      { shape: "teardrop", size, length },
-    )[0];
+/** Where loops of a corner's opening stand when its two flanges go out in two directions. */
+const opening = (relief: Parameters<typeof cornerReliefLoops>[1], first = 0, second = 0) => {
+  const out = (degrees: number) => ({
+    out: { x: Math.cos((degrees * Math.PI) / 180), y: Math.sin((degrees * Math.PI) / 180) },
+  });
+  const corner = { at: { x: 10, y: 20 }, first: out(first), second: out(second) };
+  return cornerReliefLoops(corner as Parameters<typeof cornerReliefLoops>[0], relief);
+};
+
+/** How far a loop reaches from the corner along a direction, least and most, in mm. */
+const reach = (loop: Loop, degrees: number): number[] => {
+  const d = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)];
+  const all = flattenLoop(loop, 1e-5).map((p) => (p.x - 10) * d[0] + (p.y - 20) * d[1]);
+  return [Math.min(...all), Math.max(...all)].map((v) => Math.round(v * 1e4) / 1e4);
+};
+
+describe("the opening at a corner", () => {
+  test("is none where none is asked for", () => {
+    expect(opening({ shape: "none" })).toEqual([]);
+  });
+
+  test.each([
+    [0, 90, 45],
+    [90, 180, 135],
+    [180, 270, 225],
+    [-90, 0, -45],
+    [0, 60, 30],
+  ])("lies along the middle of flanges at %d° and %d°", (first, second, middle) => {
+    const [square] = opening({ shape: "square", size: 6 }, first, second);
+    expect(loopArea(square)).toBeCloseTo(36, 9);
+    expect(reach(square, middle)).toEqual([-3, 3]);
+    expect(reach(square, middle + 90)).toEqual([-3, 3]);
+    const [round] = opening({ shape: "round", size: 5 }, first, second);
+    expect(loopArea(round)).toBeCloseTo((Math.PI * 25) / 4, 9);
+    expect(reach(round, middle)).toEqual([-2.5, 2.5]);
+    // A slot goes into the plate by its length, and out of it by its width.
+    const [slot] = opening({ shape: "slot", size: 4, length: 11 }, first, second);
+    expect(loopArea(slot)).toBeCloseTo(4 * 11 + Math.PI * 4, 4);
+    expect(reach(slot, middle + 90)).toEqual([-2, 2]);
+    expect(reach(slot, middle)).toEqual([-11, 4]);
+  });
 
   test.each([
     [4, 6],
     [6, 6],
     [3, 12],
-  ])("of %f and %f is a disc and the two tangents from its tip", (size, length) => {
-    const loop = corner(size, length);
+  ])("that is a drop of %f and %f is a disc and the two tangents from its tip", (size, length) => {
+    const [loop] = opening({ shape: "teardrop", size, length });
     const h = size / 2;
     const tangent = Math.sqrt(length * length - h * h);
     const area = h * tangent + h * h * (Math.PI - Math.acos(h / length));
     expect(loopArea(loop)).toBeCloseTo(area, 4);
     // Its tip stands outside the corner, its round end in the plate; the curves follow each other.
-    expect(Math.max(...loop.map((c) => c.a.x))).toBeCloseTo(length, 9);
+    expect(Math.max(...loop.map((c) => c.a.x))).toBeCloseTo(10 + length, 9);
     for (const [i, c] of loop.entries()) {
       const next = loop[(i + 1) % loop.length];
       expect([c.b.x, c.b.y]).toEqual([next.a.x, next.a.y]);
     }
+  });
+});
+
+describe("a leg that a wide corner shortens", () => {
+  const [T, GAP] = [1.5, 4];
+  const back = { mitre: GAP / Math.SQRT2 - T, butt: GAP - T };
+  const spans = {
+    whole: {},
+    left: { span: "width", width: "30", at: "left" },
+    right: { span: "width", width: "30", at: "right" },
+    middle: { span: "width", width: "30", at: "centre" },
+  } as const;
+  const cases = (["mitre", "butt"] as const).flatMap((close) =>
+    (["first", "second"] as const).flatMap((over) =>
+      Object.keys(spans).flatMap((span) =>
+        ["s2a", "s2b"].map((leg) => [close, over, span as keyof typeof spans, leg] as const),
+      ),
+    ),
+  );
+
+  test.each(
+    cases,
+  )("%s, %s over, with a lip on its %s (%s): all of it is where its record says", (close, over, span, leg) => {
+    const document = part(
+      plate,
+      {
+        id: "s2",
+        kind: "flange",
+        edges: ["north", "east", "south", "west"].map((e, i) => ({ key: "abcd"[i], at: `s1.${e}` })),
+        length: "25",
+      },
+      { id: "s3", kind: "flange", edges: at(`${leg}.end`), length: "10", ...spans[span] },
+      { id: "s4", kind: "corner", close, over, gap: String(GAP) },
+    );
+    const draft = draftOf(document)!;
+    expect(astray(draft)).toEqual([]);
+    // Mitred, each leg gives at both ends; butted, one of the two at each corner.
+    const whole = { s2a: 114, s2b: 74, s2c: 114, s2d: 74 };
+    const width = (id: string) => draft.bends.get(id)!.width;
+    const given = (id: keyof typeof whole) => whole[id] - width(id);
+    for (const id of Object.keys(whole) as (keyof typeof whole)[])
+      expect(given(id)).toBeCloseTo(close === "mitre" ? 2 * back.mitre : back.butt, 9);
+    const bend = draft.bends.get(leg)!;
+    const edges = draft.plates.get(bend.child)!.edges;
+    expect(edgeLength(edges.find((e) => e.role === "end")!)).toBeCloseTo(bend.width, 9);
+    expect(edges.map((e) => e.role).sort()).toEqual(["end", "left", "right"]);
+    // The lip gives only where it reaches into what its leg has given.
+    const lip = draft.bends.get("s3a")!;
+    const on = lip.grownOn!;
+    expect(on.from).toBeGreaterThanOrEqual(-1e-9);
+    expect(on.to).toBeLessThanOrEqual(bend.width + 1e-9);
+    if (span === "whole") expect(lip.width).toBeCloseTo(bend.width, 9);
+    if (span === "middle") expect(lip.width).toBe(30);
+    if (span === "left" || span === "right") {
+      const gives = close === "mitre" ? [back.mitre] : [0, back.butt];
+      expect(gives.some((g) => Math.abs(30 - g - lip.width) < 1e-9)).toBe(true);
+      expect(span === "left" ? on.from : bend.width - on.to).toBeCloseTo(0, 9);
+    }
+    // Folded flat it is one piece, and every bend's metal is as long as the bend is said to be.
+    const build = examinePart(document);
+    expect(build.blank!.outlines.length).toBe(1);
+    for (const b of build.bends) expect(b.length).toBeCloseTo(draft.bends.get(b.id)!.width, 9);
   });
 });
 

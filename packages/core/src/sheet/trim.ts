@@ -1,22 +1,11 @@
-import { type Isometry, translation } from "../plane/isometry.ts";
 import { polygonLoop } from "../plane/loop.ts";
 import { along, dot, type Point, point, SAME, samePoint, scale, subtract } from "../plane/point.ts";
-import {
-  bendsFrom,
-  bendTo,
-  type DraftBend,
-  edgeLength,
-  loopsBounds,
-  moveSubtree,
-  type OpenDraft,
-  workMetal,
-} from "./draft.ts";
-import { type Metal, moveMetal } from "./metal.ts";
+import { bendsFrom, type DraftBend, edgeLength, loopsBounds, type OpenDraft, workMetal } from "./draft.ts";
 import type { EdgeSite } from "./sheet.ts";
 
 /**
  * Takes `by` millimetres off one end of a bend and of everything it carries: its strip, its leg, the
- * bends on the leg's edges that reach as far; what hangs on the leg's side moves along.
+ * bends on the leg's edges that reach as far. Nothing may hang on the leg's side at that end.
  */
 export function trimBend(
   draft: OpenDraft,
@@ -62,19 +51,7 @@ function shortened(bend: DraftBend, end: "left" | "right", by: number): DraftBen
   };
 }
 
-/** What was cut for a bend moves with it. */
-function moveOps(draft: OpenDraft, plate: string, bend: DraftBend, m: Isometry): void {
-  const moved = (metal: Metal) =>
-    metal.some((op) => op.bend === bend.id)
-      ? metal.map((op) => (op.bend === bend.id ? moveMetal(m, [op])[0] : op))
-      : metal;
-  const p = draft.plates.get(plate)!;
-  draft.plates.set(plate, { ...p, metal: moved(p.metal) });
-  const own = bendTo(draft, plate);
-  if (own) draft.bends.set(own.id, { ...own, metal: moved(own.metal) });
-}
-
-/** The leg's edges end at the new side; the side itself moves there, with what hangs on it. */
+/** The leg's edges end at the new side; the side itself moves there. */
 function trimEdges(
   draft: OpenDraft,
   bend: DraftBend,
@@ -95,12 +72,8 @@ function trimEdges(
     if (l >= -SAME && r >= -SAME) {
       const back = scale(bend.axis, -side * Math.min(l, r));
       if (edge.role !== end) continue;
+      // What would hang on this side keeps the leg from being shortened at all.
       edges.push({ ...edge, left: along(edge.left, back, 1), right: along(edge.right, back, 1) });
-      for (const b of bendsFrom(draft, plate.id))
-        if (b.grownOn?.role === edge.role) {
-          moveSubtree(draft, b.child, translation(back), b.id);
-          moveOps(draft, plate.id, b, translation(back));
-        }
       continue;
     }
     const f = l / (l - r);
