@@ -1,11 +1,22 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { dieFor, examinePart, flattenLoop, type Loop, loopArea, type StepDocument } from "../src/index.ts";
+import {
+  type Curve,
+  curveLength,
+  dieFor,
+  examinePart,
+  flattenLoop,
+  type Loop,
+  loopArea,
+  type StepDocument,
+} from "../src/index.ts";
 import { dot, subtract } from "../src/plane/point.ts";
+import { insideLoop } from "../src/plane/stitch.ts";
 import { bendsFrom, edgeFrame, edgeLength, type SheetDraft } from "../src/sheet/draft.ts";
 import { cornerReliefLoops } from "../src/sheet/meeting-legs.ts";
+import { shapeMetal } from "../src/sheet/metal.ts";
 import { draftOf } from "./draft-of.ts";
-import { part } from "./plain-parts.ts";
+import { part, told } from "./plain-parts.ts";
 import { randomChain } from "./random-chains.ts";
 
 // Small changes of the program that no test noticed once: each is held here by what it would make wrong.
@@ -220,5 +231,255 @@ describe("the die of a bend", () => {
     expect(found(2, 92)).toBe("narrow");
     expect(found(2, 92.1)).toBeUndefined();
     expect(dieFor([die("sharp", 12, 30), ...dies], bend(2, 140), 1 / 6)?.name).toBe("sharp");
+  });
+});
+
+/** Slits whose middle is not in their owner's metal, with its border. */
+function strayed(draft: SheetDraft): string[] {
+  return draft.slits.flatMap(({ owner, line }) => {
+    const plate = draft.plates.get(owner);
+    const { regions } = shapeMetal(plate?.metal ?? []);
+    const middle = { x: (line.a.x + line.b.x) / 2, y: (line.a.y + line.b.y) / 2 };
+    const near = [0, 1, 2, 3].map((k) => ({
+      x: middle.x + 1e-3 * Math.cos(k * 1.6 + 0.4),
+      y: middle.y + 1e-3 * Math.sin(k * 1.6 + 0.4),
+    }));
+    const inside = (p: { x: number; y: number }) => regions.some((r) => insideLoop(r.outer, p));
+    return near.some(inside) ? [] : [`${owner} at ${middle.x}, ${middle.y}`];
+  });
+}
+
+describe("a cut of no width", () => {
+  const reliefs = {
+    leftRelief: "torn",
+    rightRelief: "torn",
+    leftReliefDepth: "2",
+    rightReliefDepth: "2",
+  };
+  const torn: StepDocument = { ...tab("centre"), ...reliefs };
+  const fold = (from: string, distance: string, moves: string): StepDocument => ({
+    id: "s3",
+    kind: "fold",
+    from: at(from),
+    distance,
+    moves,
+  });
+
+  test.each([
+    ["s1.south", "20", "far"],
+    ["s1.south", "20", "near"],
+    ["s1.east", "30", "far"],
+    ["s1.east", "30", "near"],
+    ["s1.west", "25", "far"],
+    ["s1.west", "25", "near"],
+  ])("stays with its flange when the plate is folded at %s %s, the %s side moving", (from, distance, moves) => {
+    const draft = draftOf(part(plate, torn, fold(from, distance, moves)))!;
+    expect(draft.slits.length).toBe(2);
+    expect(strayed(draft)).toEqual([]);
+    const flange = draft.bends.get("s2a")!;
+    expect(draft.slits.map((s) => s.owner)).toEqual([flange.parent, flange.parent]);
+    const build = examinePart(part(plate, torn, fold(from, distance, moves)));
+    // They go 2 into the plate behind the bend, at the flange's two sides, which stand 30 apart.
+    const deep = build.blank!.slits.filter((c) => Math.abs(curveLength(c) - 2) < 1e-9);
+    expect(deep.length).toBe(2);
+    expect(Math.abs(deep[0].a.x - deep[1].a.x)).toBeCloseTo(30, 6);
+  });
+
+  test.each(["right", "left"])("is mirrored with the whole part, at the %s of its edge", (where) => {
+    const torn: StepDocument = { ...tab(where, "5"), ...reliefs };
+    const other: StepDocument = { id: "s3", kind: "mirror", what: "hand" };
+    const [plain, hand] = [part(plate, torn), part(plate, torn, other)].map(
+      (d) => examinePart(d).blank!.slits,
+    );
+    const ends = (slits: readonly Curve[], flip: number) =>
+      slits
+        .flatMap((c) => [c.a, c.b])
+        .map((p) => `${(flip * p.x).toFixed(6)} ${p.y.toFixed(6)}`)
+        .sort();
+    expect(hand.length).toBe(4);
+    expect(ends(hand, -1)).toEqual(ends(plain, 1));
+    expect(strayed(draftOf(part(plate, torn, other))!)).toEqual([]);
+  });
+});
+
+describe("the edges of a plate that is folded", () => {
+  const edgesOf = (draft: SheetDraft) =>
+    Object.fromEntries(
+      [...draft.plates.values()].flatMap((p) =>
+        p.edges.map((e) => [`${p.id}.${e.role}`, Math.round(edgeLength(e) * 1e6) / 1e6] as const),
+      ),
+    );
+  const fold = (more: object): StepDocument => ({ id: "s2", kind: "fold", from: at("s1.south"), ...more });
+
+  test("are shared between its two sides, without what the bend takes", () => {
+    const draft = draftOf(part(plate, fold({ distance: "30", moves: "far" })))!;
+    const [bend] = draft.bends.values();
+    const away = 80 - 30 - bend.allowance / 2;
+    const edges = edgesOf(draft);
+    const moved = bend.child;
+    const sides = Object.entries(edges).filter(([name]) => /east|west/.test(name));
+    const near = sides.filter(([name]) => name.startsWith("s1.")).map(([, length]) => length);
+    const far = sides.filter(([name]) => name.startsWith(`${moved}.`)).map(([, length]) => length);
+    expect(near.length).toBe(2);
+    expect(far.length).toBe(2);
+    for (const length of [...near, ...far]) expect(length).toBeGreaterThan(0);
+    for (const i of [0, 1]) expect(near[i] + far[i] + bend.allowance).toBeCloseTo(80, 6);
+    expect(near[0]).toBeCloseTo(near[1], 6);
+    expect(Math.abs(far[0] - away)).toBeLessThanOrEqual(bend.allowance / 2 + 1e-6);
+    expect(edges["s1.south"]).toBe(120);
+    expect(edges[`${moved}.north`]).toBe(120);
+    expect(Object.keys(edges).length).toBe(6);
+  });
+
+  test("are shared aslant, each as far as the line goes", () => {
+    const draft = draftOf(part(plate, fold({ distance: "40", tilt: "10", moves: "far" })))!;
+    const [bend] = draft.bends.values();
+    const edges = edgesOf(draft);
+    const across = bend.allowance / Math.cos(Math.PI / 18);
+    for (const side of ["east", "west"])
+      expect(edges[`s1.${side}`] + edges[`${bend.child}.${side}`] + across).toBeCloseTo(80, 5);
+    expect(Math.abs(edges["s1.east"] - edges["s1.west"])).toBeCloseTo(120 * Math.tan(Math.PI / 18), 5);
+  });
+
+  test("that a bend crosses twice come in pieces, each under a name of its own", () => {
+    // A plate in the form of a U, folded across both its legs: the bottom stays whole, each leg has its own end.
+    const u: StepDocument = {
+      id: "s1",
+      kind: "plate",
+      form: "outline",
+      points: [
+        [0, 0],
+        [100, 0],
+        [100, 80],
+        [70, 80],
+        [70, 30],
+        [30, 30],
+        [30, 80],
+        [0, 80],
+      ].map(([x, y], i) => ({ key: `p${i}`, x: String(x), y: String(y) })),
+    };
+    const flat = draftOf(part(u))!;
+    const names = flat.plates.get("s1")!.edges.map((e) => e.role);
+    expect(names.length).toBe(8);
+    const build = examinePart(
+      part(u, { id: "s2", kind: "fold", from: at(`s1.${names[0]}`), distance: "55", moves: "far" }),
+    );
+    expect(build.blank?.outlines.length).toBe(1);
+    const whole = build.blank!.outlines[0].reduce((sum, c) => sum + curveLength(c), 0);
+    expect(whole).toBeCloseTo(100 + 80 * 2 + 30 * 2 + 50 * 2 + 40, 6);
+    for (const plate of build.sheet!.plates) {
+      const roles = plate.edges.map((e) => e.role);
+      expect(new Set(roles).size).toBe(roles.length);
+    }
+  });
+});
+
+describe("copies of a flange", () => {
+  const steps = (pitch: string, count: string): StepDocument => ({
+    id: "s3",
+    kind: "pattern",
+    steps: at("s2"),
+    form: "edge",
+    edge: at("s1.north"),
+    count,
+    pitch,
+  });
+
+  test.each(["left", "centre", "right"])("stand where their records say, from the %s", (where) => {
+    const small: StepDocument = { ...tab(where), width: "12" };
+    for (const pitch of ["15", "-15", "20"]) {
+      const draft = draftOf(part(plate, small, steps(pitch, "3")))!;
+      expect(astray(draft)).toEqual([]);
+      for (const bend of draft.bends.values()) expect(bend.grownOn?.role).toBe("north");
+    }
+  });
+
+  test("on an edge in steps stand on the step that is theirs", () => {
+    // Three edges look the same way, the middle one deeper; a copy that finds no edge under it says so.
+    const stepped: StepDocument = {
+      id: "s1",
+      kind: "plate",
+      form: "outline",
+      points: [
+        [0, 0],
+        [150, 0],
+        [150, 60],
+        [100, 60],
+        [100, 40],
+        [50, 40],
+        [50, 60],
+        [0, 60],
+      ].map(([x, y], i) => ({ key: `p${i}`, x: String(x), y: String(y) })),
+    };
+    const edges = draftOf(part(stepped))!.plates.get("s1")!.edges;
+    const high = edges.filter((e) => e.out.y > 0.9 && e.left.y > 59);
+    expect(high.length).toBe(2);
+    const first = high.sort((a, b) => a.left.x - b.left.x)[0];
+    const grown: StepDocument = {
+      id: "s2",
+      kind: "flange",
+      edges: at(`s1.${first.role}`),
+      length: "15",
+      span: "width",
+      width: "20",
+      at: "centre",
+    };
+    const row = (pitch: string): StepDocument => ({
+      id: "s3",
+      kind: "pattern",
+      steps: at("s2"),
+      form: "row",
+      direction: "0",
+      count: "2",
+      pitch,
+    });
+    for (const pitch of ["100", "-100"]) {
+      const build = examinePart(part(stepped, grown, row(pitch)));
+      const draft = draftOf(part(stepped, grown, row(pitch)))!;
+      expect(astray(draft)).toEqual([]);
+      const roles = [...draft.bends.values()].map((b) => b.grownOn!.role).sort();
+      if (build.bends.length === 2) expect(roles).toEqual(high.map((e) => e.role).sort());
+      else expect(roles).toEqual([first.role]);
+    }
+    expect([...draftOf(part(stepped, grown, row("100")))!.bends.keys()].length).toBe(2);
+    // Between the two stands a lower edge; two thirds on, a copy would hang over the end of its own.
+    for (const pitch of ["50", "-50", "30", "118"]) {
+      const build = examinePart(part(stepped, grown, row(pitch)));
+      expect(build.bends.length).toBe(1);
+      expect(told(build)).toEqual([
+        "stop: Pattern 3: It would stand beside the edge that its bend needs. Make the pattern shorter, or turn it.",
+      ]);
+    }
+  });
+});
+
+describe("holes repeated across a later fold", () => {
+  test("are cut in both sides of it, each once", () => {
+    const hole: StepDocument = {
+      id: "s2",
+      kind: "cut",
+      plate: at("s1"),
+      form: "round",
+      diameter: "6",
+      x: "-50",
+      y: "0",
+    };
+    const fold: StepDocument = { id: "s3", kind: "fold", from: at("s1.west"), distance: "50", moves: "far" };
+    const row: StepDocument = {
+      id: "s4",
+      kind: "pattern",
+      steps: at("s2"),
+      form: "row",
+      direction: "0",
+      count: "6",
+      pitch: "20",
+    };
+    const built = examinePart(part(plate, hole, fold, row));
+    const before = examinePart(part(plate, hole, { ...row, id: "s3" }, { ...fold, id: "s4" }));
+    for (const build of [built, before]) {
+      expect(build.blank!.openings.length).toBe(6);
+      expect(build.sheet!.plates.map((p) => p.regions.flatMap((r) => r.holes).length).sort()).toEqual([2, 3]);
+      expect(build.blank!.openings.reduce((sum, l) => sum - loopArea(l), 0)).toBeCloseTo(6 * Math.PI * 9, 6);
+    }
   });
 });

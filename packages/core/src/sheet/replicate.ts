@@ -2,7 +2,7 @@ import type { Line } from "../plane/curve.ts";
 import { type Isometry, moveCurve, moveLoop, movePoint } from "../plane/isometry.ts";
 import type { Loop } from "../plane/loop.ts";
 import { along, dot, samePoint, subtract } from "../plane/point.ts";
-import { cutFlat } from "./cut-flat.ts";
+import { cutFlat, flatWith } from "./cut-flat.ts";
 import {
   type DraftBend,
   type DraftPlate,
@@ -15,6 +15,7 @@ import {
   type OpenDraft,
   type Refusal,
   type SheetDraft,
+  workMetal,
 } from "./draft.ts";
 import { type Metal, type MetalOp, shapeMetal } from "./metal.ts";
 import { refreshEdges } from "./refresh-edges.ts";
@@ -168,16 +169,37 @@ function fitted(bend: DraftBend): DraftBend {
 const madeBy = (metal: Metal, step: string): Metal =>
   metal.map(({ title: _title, ...op }) => ({ ...op, step }));
 
-/** Cuts through the flat sheet are made again as such: elsewhere they may meet other plates and bends. */
+/**
+ * Cuts through the flat sheet are made again as such: elsewhere they may meet other plates and bends. A
+ * later fold has parted what they went through: each of its parts is cut, and its bend with them.
+ */
 function repeatFlatCuts(draft: OpenDraft, making: Making, at: NumberedPlace, step: string): void {
   const { move, mark, place } = at;
-  const done = new Set<readonly Loop[]>();
+  const copied = new Map<readonly Loop[], { readonly loops: readonly Loop[]; readonly cut: Set<string> }>();
+  const copyOf = (op: MetalOp) => {
+    const known = copied.get(op.loops);
+    if (known) return known;
+    const made = { loops: op.loops.map((l) => renameLoop(moveLoop(move, l), mark)), cut: new Set<string>() };
+    copied.set(op.loops, made);
+    return made;
+  };
+  const flat = (metal: Metal) => metal.filter((op) => op.over && making.steps.has(op.step));
   for (const plate of [...draft.plates.values()])
-    for (const op of plate.metal) {
-      if (!op.over || !making.steps.has(op.step) || done.has(op.loops)) continue;
-      done.add(op.loops);
-      const loops = op.loops.map((l) => renameLoop(moveLoop(move, l), mark));
-      cutFlat(draft, plate.id, loops, { step, over: op.over, place });
+    for (const op of flat(plate.metal)) {
+      const { loops, cut } = copyOf(op);
+      if (cut.has(`plate ${plate.id}`)) continue;
+      const over = op.over!;
+      const { plates, bends } = flatWith(draft, plate.id, (bend) => over.has(bend));
+      for (const id of plates) cut.add(`plate ${id}`);
+      for (const id of bends) cut.add(`bend ${id}`);
+      cutFlat(draft, plate.id, loops, { step, over, place });
+    }
+  for (const bend of [...draft.bends.values()])
+    for (const op of flat(bend.metal)) {
+      const { loops, cut } = copyOf(op);
+      if (cut.has(`bend ${bend.id}`)) continue;
+      cut.add(`bend ${bend.id}`);
+      workMetal(draft, { bend: bend.id }, { kind: "cut", step, loops, over: op.over, place });
     }
 }
 
