@@ -1,6 +1,5 @@
 import type { FieldSpec } from "../../steps/field.ts";
 import { stepKind } from "../../steps/registry.ts";
-import { unitName } from "../../units/display.ts";
 import type { PartDocument, StepDocument } from "../document.ts";
 import { dependentsOf } from "../edit.ts";
 import { STOCK_FIELDS } from "../stock.ts";
@@ -12,6 +11,7 @@ import { patchBetween } from "./patch.ts";
 /** Of several changes so many are named; the rest are counted. */
 const NAMED = 4;
 const LONGEST = 40;
+const NOTHING = "Nothing changed";
 
 /** A step as a person finds it in the list: its number, its kind or the name that it was given. */
 function stepTitle(doc: PartDocument, id: string): string {
@@ -67,13 +67,16 @@ function saySet(doc: PartDocument, id: string, values: ChangedValues): string {
 
 const PART_WORDS: Readonly<Record<string, (value: unknown) => string>> = {
   name: (v) => `called "${say(v)}"`,
-  units: (v) => `shown in ${v === null || v === "mm" ? "mm" : unitName(v as Parameters<typeof unitName>[0])}`,
+  units: (v) => `shown in ${v === "in" ? "inches" : v === "fractions" ? "fractions of inches" : "mm"}`,
   variables: () => "named values changed",
   measures: () => "measurements changed",
   follows: (v) => (v ? "brought up to date with the part it follows" : "no longer follows another part"),
   builtTo: (v) => (v ? "built up to a step only" : "built to its end"),
   anchor: () => "another plate keeps still",
-  held: (v) => (Array.isArray(v) && v.length > 0 ? `${v.length} bends held flat` : "no bend held flat"),
+  held: (v) =>
+    Array.isArray(v) && v.length > 0
+      ? `${v.length} ${v.length === 1 ? "bend" : "bends"} held flat`
+      : "no bend held flat",
 };
 
 const sayPart = (values: ChangedValues): string =>
@@ -122,11 +125,11 @@ export function sayCommand(command: PartCommand, before: PartDocument): string {
         ...(command.stock ? [`Stock: ${sayValues(before.stock, command.stock, STOCK_FIELDS)}`] : []),
         ...(command.part ? [`Part ${sayPart(command.part)}`] : []),
       ];
-      if (said.length === 0) return command.order ? "Steps in another order" : "Nothing changed";
+      if (said.length === 0) return command.order ? "Steps in another order" : NOTHING;
       return listed(said);
     }
     case "several":
-      return listed(sayAll(command.commands, before));
+      return listed(sayAll(command.commands, before)) || NOTHING;
     case "replace":
       return `Taken in whole: ${sayCommand(patchBetween(before, command.document), before)}`;
   }
