@@ -20,6 +20,7 @@ import {
   writeDxf,
 } from "@hillcrest/core";
 import { Command, InvalidArgumentError, Option } from "commander";
+import { editPart, readCommandArguments, replaceFile } from "./edit-part.ts";
 import { readPart, UnreadableFile } from "./read-part.ts";
 
 const FINE = 0;
@@ -163,6 +164,36 @@ const describeWhy = ({ title, result, lines }: Why): string =>
 /** Which thing of the stock a line leads to, by its id. */
 const addressOf = ({ link }: WhyLine): string =>
   link && "id" in link && link.to !== "step" ? ` · ${link.id}` : "";
+
+program
+  .command("edit")
+  .description("change a part by commands, all of them or none, and say what they did")
+  .argument("<file>", "part document; it is changed in its place unless --out is given")
+  .requiredOption(
+    "--command <json>",
+    "a command or a list of them as JSON, @FILE for those in a file, or - for standard input; may be given again",
+    (text: string, before: readonly string[] = []) => [...before, text],
+  )
+  .option("--out <path>", "write the changed part here and leave the file as it is")
+  .option("--undo <path>", "write the command that takes the changes back")
+  .option("--json", "print what was done, and the command that takes it back, as JSON")
+  .action((file: string, options: EditOptions) => {
+    const { document, undo, said } = editPart(file, readPart(file), readCommandArguments(options.command));
+    const build = examinePart(document);
+    replaceFile(options.out ?? file, `${JSON.stringify(document, null, 2)}\n`);
+    if (options.undo) replaceFile(options.undo, `${JSON.stringify(undo)}\n`);
+    if (options.json) print(JSON.stringify({ said, undo, findings: build.findings }, null, 2));
+    else for (const words of said) print(words);
+    tellFindings(document, build);
+    process.exitCode = isStopped(build) ? STOPPED : FINE;
+  });
+
+interface EditOptions {
+  readonly command: readonly string[];
+  readonly out?: string;
+  readonly undo?: string;
+  readonly json?: boolean;
+}
 
 program
   .command("schema")

@@ -204,3 +204,93 @@ test("npx hillcrest works from the repository's root", () => {
   });
   expect(JSON.parse(out).name).toBe("Cable cover");
 });
+
+describe("hillcrest edit", () => {
+  const document = {
+    ...newPart("Edited"),
+    steps: [
+      { id: "s1", kind: "plate", width: "100", depth: "50" },
+      { id: "s2", kind: "flange", edges: [{ key: "a", at: "s1.east" }], length: "20" },
+    ],
+  };
+  const kept = (path: string) => JSON.parse(readFileSync(path, "utf8"));
+
+  test("does commands in their order, says what they did, and can take them back", () => {
+    const file = put("edited.json", document);
+    const undo = join(folder, "undo.json");
+    const set = { do: "set", step: "s2", values: { length: "25", angle: "60" } };
+    const { status, out } = hillcrest(
+      "edit",
+      file,
+      "--command",
+      JSON.stringify(set),
+      "--command",
+      JSON.stringify([
+        { do: "stock", values: { thickness: "2" } },
+        { do: "part", values: { name: "Lid" } },
+      ]),
+      "--undo",
+      undo,
+    );
+    expect(status).toBe(0);
+    expect(out).toBe(
+      'Flange 2: length 20 → 25, angle as it starts → 60\nStock: thickness 1.5 → 2\nPart called "Lid"\n',
+    );
+    expect(kept(file)).toEqual({
+      ...document,
+      name: "Lid",
+      stock: { ...document.stock, thickness: "2" },
+      steps: [document.steps[0], { ...document.steps[1], length: "25", angle: "60" }],
+    });
+    expect(hillcrest("edit", file, "--command", `@${undo}`).status).toBe(0);
+    expect(kept(file)).toEqual(document);
+  });
+
+  test("leaves the file alone with --out, and prints JSON", () => {
+    const file = put("kept.json", document);
+    const out = join(folder, "changed.json");
+    const remove = JSON.stringify({ do: "remove", step: "s1" });
+    const done = hillcrest("edit", file, "--command", remove, "--out", out, "--json");
+    expect(done.status).toBe(0);
+    expect(JSON.parse(done.out)).toMatchObject({ said: ["Plate 1 removed, and what stood on it in 1 more"] });
+    expect(kept(file)).toEqual(document);
+    expect(kept(out).steps).toEqual([]);
+  });
+
+  test("changes nothing when one command does not go, and says which and why", () => {
+    const file = put("whole.json", document);
+    const text = readFileSync(file, "utf8");
+    const cases: readonly (readonly [string, string])[] = [
+      [
+        JSON.stringify([
+          { do: "remove", step: "s2" },
+          { do: "remove", step: "s7" },
+        ]),
+        'not changed, command 2: there is no step "s7"; there are s1',
+      ],
+      ['{"do":"fly"}', 'at /do: "fly" is not a command; there are set, add'],
+      ['{"do":', "--command 1: Line 1, column 7"],
+      ["@/nowhere.json", "/nowhere.json: it cannot be read"],
+      [
+        '{"do":"set","step":"s2","values":{"length":{"no":1}}}',
+        "not changed, what it makes is no part: /steps/1/length",
+      ],
+    ];
+    for (const [command, words] of cases) {
+      const { status, err } = hillcrest("edit", file, "--command", command);
+      expect(status).toBe(2);
+      expect(err).toContain(words);
+      expect(readFileSync(file, "utf8")).toBe(text);
+    }
+    expect(readdirSync(folder).filter((name) => name.endsWith(".new"))).toEqual([]);
+  });
+
+  test("writes a part that findings stop all the same, and tells it", () => {
+    const file = put("short.json", document);
+    const short = JSON.stringify({ do: "set", step: "s2", values: { length: "1" } });
+    const { status, err } = hillcrest("edit", file, "--command", short);
+    expect(status).toBe(1);
+    expect(err).toContain("Edited: stop:");
+    expect(kept(file).steps[1].length).toBe("1");
+  });
+});

@@ -2,7 +2,6 @@ import { readFileSync } from "node:fs";
 import DxfParser, { type ICircleEntity, type ILineEntity, type ILwpolylineEntity } from "dxf-parser";
 import { describe, expect, test } from "vitest";
 import {
-  changeStep,
   DOCUMENT_VERSION,
   dependentsOf,
   documentSchema,
@@ -25,7 +24,7 @@ import {
   writeDxf,
   writeStl,
 } from "../src/index.ts";
-import { part } from "./plain-parts.ts";
+import { part, withChange } from "./plain-parts.ts";
 
 const plate: StepDocument = { id: "s1", kind: "plate", width: "120", depth: "80" };
 const flange = (id: string, at: string, values: object = {}): StepDocument => ({
@@ -220,7 +219,7 @@ describe("editing a document", () => {
   });
 
   test("an early change is followed by all later steps through stable names", () => {
-    const wide = examinePart(changeStep(tree, "s1", { width: "200", depth: "90" }));
+    const wide = examinePart(withChange(tree, "s1", { width: "200", depth: "90" }));
     expect(wide.findings).toEqual([]);
     expect(wide.bends.map((b) => b.length)).toEqual([90, 90, 90]);
   });

@@ -1,4 +1,12 @@
-import { examinePart, newPart, type PartBuild, type PartDocument, type StepDocument } from "../src/index.ts";
+import {
+  applyCommand,
+  examinePart,
+  newPart,
+  type PartBuild,
+  type PartCommand,
+  type PartDocument,
+  type StepDocument,
+} from "../src/index.ts";
 
 /** A part of the steps, of the stock that a new part has. */
 export const part = (...steps: StepDocument[]): PartDocument => ({ ...newPart("Part"), steps });
@@ -23,3 +31,22 @@ export function timed(document: PartDocument): { build: PartBuild; took: number 
   const build = examinePart(document);
   return { build, took: performance.now() - begun };
 }
+
+/** A document after a command that goes. */
+export function after(document: PartDocument, command: PartCommand): PartDocument {
+  const done = applyCommand(document, command);
+  if (!done.ok) throw new Error(done.error);
+  return done.value.document;
+}
+
+/** A document with values of a step changed; `undefined` goes back to the default. */
+export const withChange = (
+  document: PartDocument,
+  step: string,
+  values: Readonly<Record<string, unknown>>,
+): PartDocument =>
+  after(document, {
+    do: "set",
+    step,
+    values: Object.fromEntries(Object.entries(values).map(([key, v]) => [key, v ?? null])),
+  });

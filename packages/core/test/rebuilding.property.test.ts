@@ -1,7 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import {
-  changeStep,
   createPartBuilder,
   examinePart,
   moveProblem,
@@ -15,7 +14,7 @@ import { mirroring } from "../src/plane/isometry.ts";
 import { type OpenDraft, reopen } from "../src/sheet/draft.ts";
 import { mirrorWhole } from "../src/sheet/replicate.ts";
 import { draftOf } from "./draft-of.ts";
-import { part } from "./plain-parts.ts";
+import { part, withChange } from "./plain-parts.ts";
 import { randomChain } from "./random-chains.ts";
 
 if (!process.env.PROPERTY_RUNS) fc.configureGlobal({ seed: 20261125 });
@@ -51,7 +50,7 @@ describe("a part that is changed", () => {
         const builder = createPartBuilder();
         builder(document);
         const step = at(document.steps, which);
-        const next = changeStep(document, step.id, changedStep(step, how));
+        const next = withChange(document, step.id, changedStep(step, how));
         expect(told(builder(next))).toEqual(told(createPartBuilder()(next)));
       }),
       { numRuns: RUNS },
@@ -64,9 +63,9 @@ describe("a part that is changed", () => {
         const builder = createPartBuilder();
         const before = told(builder(document));
         const { id } = at(document.steps, which);
-        const paused = builder(changeStep(document, id, { paused: true }));
+        const paused = builder(withChange(document, id, { paused: true }));
         expect(paused.steps.find((s) => s.id === id)?.state).toBe("paused");
-        expect(told(builder(changeStep(document, id, { paused: undefined })))).toEqual(before);
+        expect(told(builder(withChange(document, id, { paused: undefined })))).toEqual(before);
       }),
       { numRuns: RUNS },
     );

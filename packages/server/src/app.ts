@@ -12,6 +12,7 @@ import type { BuildPool } from "./builds/build-pool.ts";
 import { databaseTrouble } from "./database-trouble.ts";
 import { addDemoParts, addDemoStock } from "./demo.ts";
 import { openApi } from "./openapi.ts";
+import { PartHistory } from "./parts/part-history.ts";
 import { PartService } from "./parts/part-service.ts";
 import { partsRouter } from "./parts/parts-router.ts";
 import { PreviewMaker } from "./parts/preview-maker.ts";
@@ -38,6 +39,7 @@ export interface AppOptions {
 export function createApp({ source, pool, file, host, names, log, pages, demo }: AppOptions): Express {
   const app = express();
   const parts = new PartService(source);
+  const history = new PartHistory(source);
   const previews = new PreviewMaker(parts, pool, log);
   parts.onSaved = (id) => previews.ask(id);
   void previews
@@ -68,7 +70,7 @@ export function createApp({ source, pool, file, host, names, log, pages, demo }:
   app.use("/api", checkBodyShape);
   app.get("/api/health", (_req, res) => void res.json({ ok: true }));
   app.get("/api/openapi.json", (_req, res) => void res.json(openApi()));
-  app.use("/api/parts", partsRouter(parts));
+  app.use("/api/parts", partsRouter(parts, history));
   app.use("/api/stock", stockRouter(stock, parts, pool));
   app.post("/api/demo", async (_req, res) => {
     if (!demo) return void res.status(404).json({ message: "This server has no demo parts." });

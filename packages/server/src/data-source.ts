@@ -7,10 +7,17 @@ import { DatabaseTrouble } from "./database-trouble.ts";
 import { CreatePart1760000000001 } from "./migrations/0001-create-part.ts";
 import { CreateStock1760000000002 } from "./migrations/0002-create-stock.ts";
 import { PreviewsApart1764000000003 } from "./migrations/0003-previews-apart.ts";
+import { CreateRevision1764100000004 } from "./migrations/0004-create-revision.ts";
 import { PartRow } from "./parts/part.entity.ts";
+import { RevisionRow } from "./parts/revision.entity.ts";
 import { StockItemRow } from "./stock/stock-item.entity.ts";
 
-const MIGRATIONS = [CreatePart1760000000001, CreateStock1760000000002, PreviewsApart1764000000003];
+const MIGRATIONS = [
+  CreatePart1760000000001,
+  CreateStock1760000000002,
+  PreviewsApart1764000000003,
+  CreateRevision1764100000004,
+];
 
 /** Whether a file may be written, or made. A new one needs its folder to be. */
 function isWritable(path: string): boolean {
@@ -40,7 +47,7 @@ export async function openDatabase(path: string): Promise<DataSource> {
     type: "better-sqlite3",
     driver: libsql,
     database: path,
-    entities: [PartRow, StockItemRow],
+    entities: [PartRow, RevisionRow, StockItemRow],
     migrations: MIGRATIONS,
     migrationsRun: false,
     synchronize: false,

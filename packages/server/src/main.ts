@@ -8,6 +8,7 @@ import { BuildPool } from "./builds/build-pool.ts";
 import { closeDatabase, openDatabase } from "./data-source.ts";
 import { databaseTrouble } from "./database-trouble.ts";
 import { addDemoParts, addDemoStock } from "./demo.ts";
+import { PartHistory } from "./parts/part-history.ts";
 import { PartService } from "./parts/part-service.ts";
 import { isLoopback } from "./request-guard.ts";
 import { StockService } from "./stock/stock-service.ts";
@@ -64,6 +65,14 @@ server.listen(port, host, () => {
       `Hillcrest listens on ${host}: everybody who reaches this machine may read and change all parts, for there are no accounts. Listen on 127.0.0.1 unless that is meant.\n`,
     );
 });
+
+/** Old revisions are thinned out now and then, beside everything else. */
+function thinNow(): void {
+  void history.thinAll().catch((error: unknown) => log.error({ err: error }, "revisions were not thinned"));
+}
+const history = new PartHistory(source);
+setTimeout(thinNow, 60_000).unref();
+setInterval(thinNow, 3 * 3_600_000).unref();
 
 let stopping = false;
 /** Answers what is under way, ends builds, closes the database file, and ends: within three seconds, whatever happens. */

@@ -187,7 +187,7 @@ test("the file is in write-ahead mode and carries its migrations", () => {
   expect(existsSync(file)).toBe(true);
   const db = new libsql(file);
   expect(db.prepare("PRAGMA journal_mode").get()).toMatchObject({ journal_mode: "wal" });
-  expect(db.prepare("SELECT name FROM migrations").all()).toHaveLength(3);
+  expect(db.prepare("SELECT name FROM migrations").all()).toHaveLength(4);
   db.close();
 });
 

@@ -1,4 +1,4 @@
-import { examinePart, newPart, type PartDocument } from "@hillcrest/core";
+import { applyCommands, examinePart, newPart, type PartDocument, patchBetween } from "@hillcrest/core";
 import { describe, expect, test } from "vitest";
 import { type BuildState, buildActions, buildReducer } from "../src/state/build-slice.ts";
 import { type PartState, partActions, partReducer } from "../src/state/part-slice.ts";
@@ -14,26 +14,29 @@ const documentOf = (width: string, length = "25"): PartDocument => ({
 const first = documentOf("100");
 const opened = partReducer(undefined, partActions.opened({ id: "p", revision: 1, document: first }));
 const edit = (state: PartState, document: PartDocument, mark?: string) =>
-  partReducer(state, partActions.edited({ document, step: "s1", mark }));
+  partReducer(
+    state,
+    partActions.edited({ command: patchBetween(state.document!, document), step: "s1", mark }),
+  );
 
 describe("undo", () => {
   test("takes the typing of one value as one step, and another value as another", () => {
     const typed = ["1", "12", "120"].reduce((s, w) => edit(s, documentOf(w), "field:1"), opened);
     const second = edit(typed, documentOf("120", "30"), "field:2");
-    expect(second.past.length).toBe(2);
+    expect(second.trail.past.length).toBe(2);
     const back = partReducer(second, partActions.undone());
     expect(back.document).toEqual(documentOf("120"));
     expect(partReducer(back, partActions.undone()).document).toBe(first);
     const again = partReducer(partReducer(back, partActions.undone()), partActions.redone());
     expect(again.document).toEqual(documentOf("120"));
-    expect(edit(back, documentOf("5")).future).toEqual([]);
+    expect(edit(back, documentOf("5")).trail.future).toEqual([]);
   });
 });
 
 describe("saving", () => {
   test("is done only when what landed is what is there now", () => {
-    const changed = documentOf("120");
-    const state = edit(opened, changed);
+    const state = edit(opened, documentOf("120"));
+    const changed = state.document!;
     expect(state.saving.at).toBe("waiting");
     const landed = partReducer(state, partActions.saveLanded({ revision: 2, document: changed }));
     expect(landed).toMatchObject({ revision: 2, saving: { at: "saved" } });
@@ -47,14 +50,85 @@ describe("saving", () => {
   test("in two windows: keeping mine goes on from their revision, taking theirs can be undone", () => {
     const mine = documentOf("120");
     const theirs = documentOf("140");
-    const met = partReducer(edit(opened, mine), partActions.conflictFound({ revision: 5, document: theirs }));
+    const edited = edit(opened, mine);
+    const met = partReducer(edited, partActions.conflictFound({ revision: 5, document: theirs }));
     const kept = partReducer(met, partActions.conflictSettled({ keep: "mine" }));
     expect(kept).toMatchObject({ revision: 5, saving: { at: "waiting" } });
-    expect(kept.document).toBe(mine);
+    expect(kept.document).toBe(edited.document);
     const taken = partReducer(met, partActions.conflictSettled({ keep: "theirs" }));
     expect(taken).toMatchObject({ revision: 5, saving: { at: "saved" } });
     expect(taken.document).toBe(theirs);
-    expect(partReducer(taken, partActions.undone()).document).toBe(mine);
+    expect(partReducer(taken, partActions.undone()).document).toEqual(mine);
+  });
+});
+
+describe("what is sent", () => {
+  const set = (state: PartState, width: string, mark?: string) =>
+    partReducer(
+      state,
+      partActions.edited({ command: { do: "set", step: "s1", values: { width } }, step: "s1", mark }),
+    );
+  /** What the server has once all that is unsent has arrived. */
+  const arrived = (server: PartDocument, state: PartState) => {
+    const done = applyCommands(server, state.unsent);
+    if (!done.ok) throw new Error(done.error);
+    return done.value.document;
+  };
+
+  test("is the last of what was typed, not all of it on the way", () => {
+    const typed = ["1", "12", "120"].reduce((s, w) => set(s, w, "field:1"), opened);
+    expect(typed.unsent).toEqual([{ do: "set", step: "s1", values: { width: "120" } }]);
+    expect(typed.trail.past.length).toBe(1);
+    expect(arrived(first, typed)).toEqual(typed.document);
+  });
+
+  test("goes on from what is under way, and comes again when that did not arrive", () => {
+    const begun = partReducer(set(opened, "110"), partActions.saveBegun());
+    expect(begun).toMatchObject({ unsent: [], saving: { at: "saving" } });
+    const more = set(begun, "120");
+    const landed = partReducer(more, partActions.saveLanded({ revision: 2, document: documentOf("110") }));
+    expect(landed.saving.at).toBe("waiting");
+    expect(arrived(documentOf("110"), landed)).toEqual(documentOf("120"));
+    const failed = partReducer(more, partActions.saveFailed({ at: "unreachable", tries: 1 }));
+    expect(failed.saving.at).toBe("unreachable");
+    expect(arrived(first, failed)).toEqual(documentOf("120"));
+    // Typed back to what the server has while it is still on its way: the server must hear of that too.
+    const back = set(begun, "100");
+    expect(back.saving.at).toBe("waiting");
+    expect(arrived(documentOf("110"), back)).toEqual(first);
+  });
+
+  test("is nothing once all was taken back, and the document is that of the server", () => {
+    const there = set(set(opened, "110"), "120");
+    const back = partReducer(partReducer(there, partActions.undone()), partActions.undone());
+    expect(back).toMatchObject({ unsent: [], saving: { at: "saved" } });
+    expect(back.document).toBe(first);
+    const again = partReducer(back, partActions.redone());
+    expect(arrived(first, again)).toEqual(documentOf("110"));
+  });
+
+  test("of work that had not reached the server is what it differs by", () => {
+    const reopened = partReducer(
+      undefined,
+      partActions.opened({ id: "p", revision: 3, document: first, unsaved: documentOf("150") }),
+    );
+    expect(reopened.unsent).toEqual([{ do: "patch", set: { s1: { width: "150" } } }]);
+    expect(partReducer(reopened, partActions.undone()).document).toBe(first);
+  });
+
+  test("after a conflict is what makes mine of theirs", () => {
+    const met = partReducer(
+      set(opened, "120"),
+      partActions.conflictFound({ revision: 5, document: documentOf("140", "30") }),
+    );
+    const kept = partReducer(met, partActions.conflictSettled({ keep: "mine" }));
+    expect(arrived(documentOf("140", "30"), kept)).toEqual(documentOf("120"));
+  });
+
+  test("is no command that does not go", () => {
+    const command = { do: "remove", step: "s9" } as const;
+    expect(partReducer(opened, partActions.edited({ command }))).toBe(opened);
+    expect(set(opened, "100")).toBe(opened);
   });
 });
 

@@ -42,22 +42,6 @@ export function addStep(doc: PartDocument, step: StepDocument): PartDocument {
   return { ...withSteps(doc, steps), builtTo: step.id };
 }
 
-/** Changes values of a step; a value of `undefined` goes back to its default. */
-export function changeStep(
-  doc: PartDocument,
-  id: string,
-  values: Readonly<Record<string, unknown>>,
-): PartDocument {
-  return withSteps(
-    doc,
-    doc.steps.map((s) => (s.id === id ? withoutUndefined({ ...s, ...values }) : s)),
-  );
-}
-
-function withoutUndefined<T extends object>(value: T): T {
-  return Object.fromEntries(Object.entries(value).filter(([, v]) => v !== undefined)) as T;
-}
-
 /** What a step loses when plates and steps go: the picks on them, by field. */
 function lostPicks(step: StepDocument, plates: ReadonlySet<string>, steps: ReadonlySet<string>) {
   const lost = new Map<string, readonly PickEntry[]>();
@@ -154,15 +138,10 @@ function bareStep(step: StepDocument, id: string): StepDocument {
   return { ...Object.fromEntries(values), id, kind: step.kind };
 }
 
-/** A copy of a step right after it, not yet standing on anything. */
-export function copyStep(doc: PartDocument, id: string): { document: PartDocument; copy: string } {
+/** A copy of a step, to stand right after it and not yet on anything: the step, and its place. */
+export function copyOfStep(doc: PartDocument, id: string): { step: StepDocument; at: number } {
   const at = doc.steps.findIndex((s) => s.id === id);
-  const fresh = freshStepId(doc);
-  const copy = bareStep(doc.steps[at], fresh);
-  return {
-    document: withSteps(doc, [...doc.steps.slice(0, at + 1), copy, ...doc.steps.slice(at + 1)]),
-    copy: fresh,
-  };
+  return { step: bareStep(doc.steps[at], freshStepId(doc)), at: at + 1 };
 }
 
 /**

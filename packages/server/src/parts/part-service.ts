@@ -1,8 +1,11 @@
 import { randomUUID } from "node:crypto";
-import { followingCopy, type PartDocument, readDocument } from "@hillcrest/core";
-import { type DataSource, IsNull, Not, type Repository } from "typeorm";
+import { applyCommands, followingCopy, type PartCommand, type PartDocument, sayAll } from "@hillcrest/core";
+import { type DataSource, type EntityManager, IsNull, Not, type Repository } from "typeorm";
+import { inTurn } from "../write-turns.ts";
 import { PartRow } from "./part.entity.ts";
+import { documentOf } from "./part-history.ts";
 import type { PartPictures, PartPreview, PartSummary } from "./preview.ts";
+import { RevisionRow } from "./revision.entity.ts";
 
 export interface PartEntry {
   readonly id: string;
@@ -29,6 +32,15 @@ export type SaveOutcome =
   | { readonly kind: "stale"; readonly current: StoredPart }
   | { readonly kind: "missing" };
 
+/** A save by commands may also be of some that do not go. */
+export type EditOutcome = SaveOutcome | { readonly kind: "refused"; readonly message: string };
+
+/** What a save was, for the history: its commands, or nothing when the document came whole, and the words. */
+interface Change {
+  readonly commands: readonly PartCommand[] | null;
+  readonly said: readonly string[];
+}
+
 /** Keeps parts. Saving compares revisions in one statement, so that no two saves can both win. */
 export class PartService {
   private readonly rows: Repository<PartRow>;
@@ -36,7 +48,7 @@ export class PartService {
   /** Told of every part that was saved, once the save is durable. */
   onSaved: (id: string) => void = () => undefined;
 
-  constructor(source: DataSource) {
+  constructor(private readonly source: DataSource) {
     this.rows = source.getRepository(PartRow);
   }
 
@@ -81,23 +93,26 @@ export class PartService {
 
   /** Keeps what was made of a revision, unless a later one has been pictured meanwhile. */
   async keepPreview(id: string, revision: number, { pictures, summary }: PartPreview): Promise<void> {
-    await this.rows
-      .createQueryBuilder()
-      .update()
-      .set({ preview: JSON.stringify(pictures), summary: JSON.stringify(summary), pictured: revision })
-      .where("id = :id AND pictured < :revision AND revision >= :revision", { id, revision })
-      .execute();
+    const made = { preview: JSON.stringify(pictures), summary: JSON.stringify(summary), pictured: revision };
+    await inTurn(this.source, (manager) =>
+      manager
+        .createQueryBuilder()
+        .update(PartRow)
+        .set(made)
+        .where("id = :id AND pictured < :revision AND revision >= :revision", { id, revision })
+        .execute(),
+    );
   }
 
   async read(id: string): Promise<StoredPart | undefined> {
-    const row = await this.rows.findOneBy({ id });
-    return row ? stored(row) : undefined;
+    return readPart(this.source.manager, id);
   }
 
-  async create(document: PartDocument): Promise<StoredPart> {
+  async create(document: PartDocument, said = "Put on the Shelf"): Promise<StoredPart> {
     const now = new Date().toISOString();
     const row: PartRow = {
       id: randomUUID(),
+      name: document.name,
       revision: 1,
       createdAt: now,
       updatedAt: now,
@@ -105,42 +120,85 @@ export class PartService {
       preview: "",
       summary: "",
       pictured: 0,
-      ...columns(document),
     };
-    await this.rows.insert(row);
+    await inTurn(this.source, async (manager) => {
+      await manager.insert(PartRow, row);
+      await manager.insert(
+        RevisionRow,
+        revisionRow(row.id, 1, now, document, { commands: null, said: [said] }),
+      );
+    });
     this.onSaved(row.id);
-    return stored(row);
+    return stored(row, document);
   }
 
-  async save(id: string, revision: number, document: PartDocument): Promise<SaveOutcome> {
-    const changed = { ...columns(document), revision: revision + 1, updatedAt: new Date().toISOString() };
-    const result = await this.rows
-      .createQueryBuilder()
-      .update()
-      .set(changed)
-      .where("id = :id AND revision = :revision", { id, revision })
-      .execute();
+  /** Saves a document as it is. */
+  async save(
+    id: string,
+    revision: number,
+    document: PartDocument,
+    said: readonly string[] = ["Saved as a whole"],
+  ): Promise<SaveOutcome> {
+    return this.accept(id, await this.kept(id, revision, document, { commands: null, said }));
+  }
+
+  /** Saves by commands, done to the revision that they were made for. All of them, or none. */
+  async edit(id: string, revision: number, commands: readonly PartCommand[]): Promise<EditOutcome> {
+    const part = await this.read(id);
+    if (!part) return { kind: "missing" };
+    if (part.revision !== revision) return { kind: "stale", current: part };
+    const done = applyCommands(part.document, commands);
+    if (!done.ok) return { kind: "refused", message: done.error };
+    const change = { commands, said: sayAll(commands, part.document) };
+    return this.accept(id, await this.kept(id, revision, done.value.document, change));
+  }
+
+  /** Makes the document of an earlier revision the newest one. */
+  async restore(id: string, revision: number, from: number): Promise<SaveOutcome> {
+    const row = await this.source.manager.findOneBy(RevisionRow, { part: id, number: from });
+    if (!row) return { kind: "missing" };
+    const said = row.name ? `Taken back to “${row.name}”` : `Taken back to revision ${from}`;
+    return this.save(id, revision, documentOf(row.document), [said]);
+  }
+
+  /** Writes the next revision if nobody has since. One transaction: the row and what points at it. */
+  private kept(id: string, revision: number, document: PartDocument, change: Change): Promise<boolean> {
+    return inTurn(this.source, async (manager) => {
+      const updatedAt = new Date().toISOString();
+      const result = await manager.update(
+        PartRow,
+        { id, revision },
+        { name: document.name, revision: revision + 1, updatedAt },
+      );
+      if (result.affected !== 1) return false;
+      await manager.insert(RevisionRow, revisionRow(id, revision + 1, updatedAt, document, change));
+      return true;
+    });
+  }
+
+  private async accept(id: string, kept: boolean): Promise<SaveOutcome> {
     const current = await this.read(id);
     if (!current) return { kind: "missing" };
-    if (result.affected === 1) {
-      this.onSaved(id);
-      return { kind: "saved", part: current };
-    }
-    return { kind: "stale", current };
+    if (!kept) return { kind: "stale", current };
+    this.onSaved(id);
+    return { kind: "saved", part: current };
   }
 
   /** A copy that goes its own way, or one that follows the part it was made from. */
   async copy(id: string, follows: boolean): Promise<StoredPart | undefined> {
     const part = await this.read(id);
     if (!part) return undefined;
-    if (follows) return this.create(followingCopy(part.document, { part: id, revision: part.revision }));
+    const from = `Copied from “${part.document.name}”, revision ${part.revision}`;
+    if (follows)
+      return this.create(followingCopy(part.document, { part: id, revision: part.revision }), from);
     const name = `${part.document.name.slice(0, 190)} (copy)`;
-    return this.create({ ...part.document, name });
+    return this.create({ ...part.document, name }, from);
   }
 
   /** Into the bin, or out of it again. Nothing is ever deleted. */
   async setBinned(id: string, binned: boolean): Promise<boolean> {
-    const result = await this.rows.update({ id }, { binnedAt: binned ? new Date().toISOString() : null });
+    const binnedAt = binned ? new Date().toISOString() : null;
+    const result = await inTurn(this.source, (manager) => manager.update(PartRow, { id }, { binnedAt }));
     return result.affected === 1;
   }
 
@@ -148,11 +206,6 @@ export class PartService {
     return (await this.rows.count()) === 0;
   }
 }
-
-const columns = (document: PartDocument) => ({
-  name: document.name,
-  document: JSON.stringify(document),
-});
 
 /** What stands in a column as JSON; nothing when it is empty or cannot be read, so that one row breaks no list. */
 function parsed<T>(text: string): T | undefined {
@@ -163,10 +216,32 @@ function parsed<T>(text: string): T | undefined {
   }
 }
 
-/** A kept document may be of an earlier version: it is migrated as it is read. */
-function stored(row: PartRow): StoredPart {
-  const raw: unknown = JSON.parse(row.document);
-  const read = readDocument(raw);
-  const document = read.ok ? read.value : (raw as PartDocument);
-  return { id: row.id, revision: row.revision, updatedAt: row.updatedAt, binnedAt: row.binnedAt, document };
+async function readPart(manager: EntityManager, id: string): Promise<StoredPart | undefined> {
+  const row = await manager.findOneBy(PartRow, { id });
+  const newest = row && (await manager.findOneBy(RevisionRow, { part: id, number: row.revision }));
+  return newest ? stored(row, documentOf(newest.document)) : undefined;
 }
+
+const revisionRow = (
+  part: string,
+  number: number,
+  madeAt: string,
+  document: PartDocument,
+  { commands, said }: Change,
+): RevisionRow => ({
+  part,
+  number,
+  madeAt,
+  document: JSON.stringify(document),
+  commands: commands && JSON.stringify(commands),
+  said: JSON.stringify(said),
+  name: null,
+});
+
+const stored = (row: PartRow, document: PartDocument): StoredPart => ({
+  id: row.id,
+  revision: row.revision,
+  updatedAt: row.updatedAt,
+  binnedAt: row.binnedAt,
+  document,
+});

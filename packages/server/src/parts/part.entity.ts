@@ -1,6 +1,6 @@
 import { Column, Entity, Index, PrimaryColumn } from "typeorm";
 
-/** A part as kept: the document as text, and a preview so that the Shelf need not build anything. */
+/** A part as kept: which revision is its newest, and a preview so that the Shelf need not build anything. */
 @Entity({ name: "part" })
 export class PartRow {
   @PrimaryColumn({ type: "text" })
@@ -9,10 +9,7 @@ export class PartRow {
   @Column({ type: "text" })
   name: string;
 
-  @Column({ type: "text" })
-  document: string;
-
-  /** Grows by one with every save; a save names the one it started from. */
+  /** The number of its newest revision. Grows by one with every save; a save names the one it started from. */
   @Column({ type: "integer" })
   revision: number;
 

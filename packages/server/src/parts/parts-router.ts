@@ -1,14 +1,23 @@
-import type { PartDocument } from "@hillcrest/core";
+import type { PartCommand, PartDocument } from "@hillcrest/core";
 import { type Response, Router } from "express";
 import { checkBody } from "../check-body.ts";
-import { CopyPartBody, CreatePartBody, SavePartBody } from "./part-bodies.ts";
-import type { PartService } from "./part-service.ts";
+import {
+  CallRevisionBody,
+  CopyPartBody,
+  CreatePartBody,
+  EditPartBody,
+  FromRevisionBody,
+  SavePartBody,
+} from "./part-bodies.ts";
+import type { PartHistory } from "./part-history.ts";
+import type { EditOutcome, PartService } from "./part-service.ts";
 
 const missing = (res: Response) => res.status(404).json({ message: "There is no part with this address." });
 
-/** Parts over HTTP: list, read, create, save, copy, into the bin and back. */
-export function partsRouter(parts: PartService): Router {
+/** Parts over HTTP: list, read, create, save, edit, copy, into the bin and back, and their history. */
+export function partsRouter(parts: PartService, history: PartHistory): Router {
   const router = Router();
+  router.use("/:id/revisions", revisionsRouter(parts, history));
 
   router.get("/", async (req, res) => {
     res.json(await parts.list(req.query.bin === "1"));
@@ -45,14 +54,16 @@ export function partsRouter(parts: PartService): Router {
   router.put("/:id", async (req, res) => {
     const body = checkBody(SavePartBody, req.body);
     if ("problems" in body) return void invalid(res, body.problems);
-    const outcome = await parts.save(req.params.id, body.value.revision, body.value.document as PartDocument);
-    if (outcome.kind === "missing") return void missing(res);
-    if (outcome.kind === "saved")
-      return void res.json({ revision: outcome.part.revision, updatedAt: outcome.part.updatedAt });
-    res.status(409).json({
-      message: `This part was saved elsewhere since: it now has revision ${outcome.current.revision}.`,
-      current: outcome.current,
-    });
+    const { revision, document } = body.value;
+    answerSave(res, await parts.save(req.params.id, revision, document as PartDocument));
+  });
+
+  router.patch("/:id", async (req, res) => {
+    const body = checkBody(EditPartBody, req.body, "commands");
+    if ("problems" in body) return void invalid(res, body.problems);
+    const { revision, commands } = body.value;
+    const list = (Array.isArray(commands) ? commands : [commands]) as PartCommand[];
+    answerSave(res, await parts.edit(req.params.id, revision, list));
   });
 
   router.post("/:id/copy", async (req, res) => {
@@ -74,6 +85,68 @@ export function partsRouter(parts: PartService): Router {
   });
 
   return router;
+}
+
+/** A part's revisions: list, read, take one back, name one. */
+function revisionsRouter(parts: PartService, history: PartHistory): Router {
+  const router = Router({ mergeParams: true });
+  const noRevision = (res: Response) =>
+    res.status(404).json({ message: "There is no such revision of this part, or it was thinned out." });
+  const places = (params: unknown): { id: string; number: number } => {
+    const { id, number } = params as { id: string; number?: string };
+    return { id, number: /^\d{1,9}$/.test(number ?? "") ? Number(number) : -1 };
+  };
+
+  router.get("/", async (req, res) => {
+    const { id } = places(req.params);
+    const before = Number(req.query.before ?? Number.MAX_SAFE_INTEGER);
+    if (!Number.isSafeInteger(before))
+      return void res.status(400).json({ message: '"before" must be the number of a revision.' });
+    const list = await history.list(id, before);
+    if (list.length === 0 && !(await parts.read(id))) return void missing(res);
+    res.json(list);
+  });
+
+  router.get("/:number", async (req, res) => {
+    const { id, number } = places(req.params);
+    const found = await history.read(id, number);
+    if (!found) return void noRevision(res);
+    res.json(found);
+  });
+
+  router.post("/:number/restore", async (req, res) => {
+    const body = checkBody(FromRevisionBody, req.body);
+    if ("problems" in body) return void invalid(res, body.problems);
+    const { id, number } = places(req.params);
+    if (!(await history.read(id, number))) return void noRevision(res);
+    answerSave(res, await parts.restore(id, body.value.revision, number));
+  });
+
+  router.put("/:number/name", async (req, res) => {
+    const body = checkBody(CallRevisionBody, req.body);
+    if ("problems" in body) return void invalid(res, body.problems);
+    const { id, number } = places(req.params);
+    if (!(await history.call(id, number, body.value.name))) return void noRevision(res);
+    res.status(204).end();
+  });
+
+  return router;
+}
+
+function answerSave(res: Response, outcome: EditOutcome): void {
+  switch (outcome.kind) {
+    case "missing":
+      return void missing(res);
+    case "refused":
+      return void res.status(400).json({ message: `The part was not changed: ${outcome.message}.` });
+    case "saved":
+      return void res.json({ revision: outcome.part.revision, updatedAt: outcome.part.updatedAt });
+    case "stale":
+      res.status(409).json({
+        message: `This part was saved elsewhere since: it now has revision ${outcome.current.revision}.`,
+        current: outcome.current,
+      });
+  }
 }
 
 function invalid(res: Response, problems: readonly { path: string; message: string }[]): void {

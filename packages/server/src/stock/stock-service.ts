@@ -14,6 +14,7 @@ import {
   usersOf,
 } from "@hillcrest/core";
 import type { DataSource, EntityManager } from "typeorm";
+import { inTurn } from "../write-turns.ts";
 import { StockItemRow } from "./stock-item.entity.ts";
 
 /** An item as the Stock page lists it. */
@@ -67,7 +68,7 @@ export class StockService {
 
   /** Saves an item against the revision it started from; 0 makes a new one. */
   async save(section: StockSection, revision: number, item: StockItem): Promise<StockSaveOutcome> {
-    return this.source.transaction(async (manager): Promise<StockSaveOutcome> => {
+    return inTurn(this.source, async (manager): Promise<StockSaveOutcome> => {
       const current = await manager.findOneBy(StockItemRow, { section, id: item.id });
       if (!current && revision > 0) return { kind: "missing" };
       if (current && current.revision !== revision) return { kind: "stale", current: entry(current) };
@@ -96,13 +97,13 @@ export class StockService {
       const names = users.map((u) => `the ${SECTION_NOUNS[u.section]} ${u.item.name}`).join(", ");
       return { kind: "used", message: `It is used by ${names}. Let them use something else first.` };
     }
-    const result = await this.source.manager.delete(StockItemRow, { section, id });
+    const result = await inTurn(this.source, (manager) => manager.delete(StockItemRow, { section, id }));
     return { kind: result.affected === 1 ? "removed" : "missing" };
   }
 
   /** Takes a whole library in: items of the same id are replaced, others added. All of it or nothing. */
   async take(library: StockLibrary): Promise<{ added: number; replaced: number }> {
-    return this.source.transaction(async (manager) => {
+    return inTurn(this.source, async (manager) => {
       const before = await this.library(manager);
       const rows = await this.rows(manager);
       let after = before;

@@ -1,8 +1,13 @@
-import type { PartDocument } from "@hillcrest/core";
-import type { PartEntry, PartPictures, StoredPart } from "@hillcrest/server";
+import type { PartCommand, PartDocument } from "@hillcrest/core";
+import type { PartEntry, PartPictures, RevisionEntry, StoredPart, StoredRevision } from "@hillcrest/server";
 import { ask } from "./ask.ts";
 
-export type { PartEntry, PartPictures, StoredPart };
+export type { PartEntry, PartPictures, RevisionEntry, StoredPart, StoredRevision };
+
+interface Saved {
+  readonly revision: number;
+  readonly updatedAt: string;
+}
 
 export const partsApi = {
   list: (binned: boolean) => ask<PartEntry[]>("GET", `/parts${binned ? "?bin=1" : ""}`),
@@ -10,10 +15,17 @@ export const partsApi = {
   pictures: (id: string, revision: number) =>
     ask<PartPictures>("GET", `/parts/${id}/pictures?revision=${revision}`),
   create: (document: PartDocument) => ask<StoredPart>("POST", "/parts", { document }),
-  save: (id: string, revision: number, document: PartDocument, leaving = false) =>
-    ask<{ revision: number; updatedAt: string }>("PUT", `/parts/${id}`, { revision, document }, leaving),
+  edit: (id: string, revision: number, commands: readonly PartCommand[], leaving = false) =>
+    ask<Saved>("PATCH", `/parts/${id}`, { revision, commands }, leaving),
   copy: (id: string, follows = false) => ask<StoredPart>("POST", `/parts/${id}/copy`, { follows }),
   bin: (id: string) => ask<void>("DELETE", `/parts/${id}`),
   restore: (id: string) => ask<StoredPart>("POST", `/parts/${id}/restore`),
+  revisions: (id: string, before?: number) =>
+    ask<RevisionEntry[]>("GET", `/parts/${id}/revisions${before === undefined ? "" : `?before=${before}`}`),
+  revision: (id: string, number: number) => ask<StoredRevision>("GET", `/parts/${id}/revisions/${number}`),
+  takeBack: (id: string, revision: number, to: number) =>
+    ask<Saved>("POST", `/parts/${id}/revisions/${to}/restore`, { revision }),
+  callRevision: (id: string, number: number, name: string | null) =>
+    ask<void>("PUT", `/parts/${id}/revisions/${number}/name`, { name }),
   addDemo: () => ask<{ added: number }>("POST", "/demo"),
 };

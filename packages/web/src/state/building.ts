@@ -9,7 +9,7 @@ export function startBuilding(): void {
   let last: PartDocument | undefined;
   let lastId: string | undefined;
   store.subscribe(() => {
-    const { document, id, lastEdited, mark } = store.getState().part;
+    const { document, id, lastEdited, trail } = store.getState().part;
     if (document === last) return;
     last = document;
     if (id !== lastId) {
@@ -23,7 +23,9 @@ export function startBuilding(): void {
       ({ build, mesh, took }) => {
         if (store.getState().part.id !== id) return;
         noteMoment("built", took);
-        store.dispatch(buildActions.built({ build, mesh, document, edit: { step: lastEdited, mark }, took }));
+        store.dispatch(
+          buildActions.built({ build, mesh, document, edit: { step: lastEdited, mark: trail.mark }, took }),
+        );
       },
       (error) => store.dispatch(buildActions.buildFailed((error as Error).message ?? String(error))),
     );

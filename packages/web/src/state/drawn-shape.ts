@@ -1,13 +1,5 @@
-import {
-  changeStep,
-  formatShort,
-  freshKey,
-  type LegShape,
-  legLoop,
-  rowsOf,
-  type StepDocument,
-} from "@hillcrest/core";
-import { edit } from "./edits.ts";
+import { formatShort, freshKey, type LegShape, legLoop, rowsOf, type StepDocument } from "@hillcrest/core";
+import { setStepValue, setStepValues } from "./edits.ts";
 import { store } from "./store.ts";
 
 /** Turns a rectangular plate into a drawn one with the same corners, unless it was drawn before. */
@@ -19,9 +11,7 @@ export function drawPlate(step: StepDocument): void {
     rowsOf(step, "points").length > 0 || choices?.form !== "rectangle" || !width || !depth
       ? undefined
       : rectangle(width, depth, choices.at === "centre");
-  edit((doc) => changeStep(doc, step.id, { form: "outline", ...(points ? { points } : {}) }), {
-    step: step.id,
-  });
+  setStepValues(step.id, { form: "outline", ...(points ? { points } : {}) });
 }
 
 function rectangle(width: number, depth: number, centred: boolean) {
@@ -52,7 +42,7 @@ export function drawShape(step: StepDocument): void {
   const q: Readonly<Record<string, number | undefined>> = made?.values?.quantities ?? {};
   const leg = made?.section?.leg ?? q.length;
   if (rowsOf(step, "points").length > 0 || !bend || !leg || leg <= 0) {
-    edit((doc) => changeStep(doc, step.id, { shape: "outline" }), { step: step.id });
+    setStepValue(step.id, "shape", "outline");
     return;
   }
   const shape: LegShape =
@@ -62,5 +52,5 @@ export function drawShape(step: StepDocument): void {
         ? { by: "step", height: q.stepHeight ?? 0, left: q.leftStep ?? 0, right: q.rightStep ?? 0 }
         : { by: "rectangle" };
   const points = asRows(legLoop(bend.width, leg, shape).map(({ a }) => a));
-  edit((doc) => changeStep(doc, step.id, { shape: "outline", points }), { step: step.id });
+  setStepValues(step.id, { shape: "outline", points });
 }

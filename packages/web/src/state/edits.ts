@@ -1,14 +1,14 @@
 import {
-  addStep,
-  changeStep,
   freshKey,
   freshPickKey,
   freshStepId,
   nameProblem,
+  type PartCommand,
   type PartDocument,
   type PickEntry,
   type PickOf,
   type PicksField,
+  patchBetween,
   picksOf,
   rowsOf,
   type StepDocument,
@@ -20,31 +20,41 @@ import { partActions } from "./part-slice.ts";
 import { store } from "./store.ts";
 import { viewActions } from "./view-slice.ts";
 
-/** Edits the open part. `mark` joins quick edits of one value into one undo step. */
-export function edit(
-  change: (doc: PartDocument) => PartDocument,
-  options: { step?: string; mark?: string } = {},
-): void {
-  const { document } = store.getState().part;
-  if (!document) return;
-  const next = change(document);
-  // Steps that follow another part are changed over there; what was done to them here would be lost.
-  const followed = next.follows?.steps ?? 0;
-  if (next.steps.slice(0, followed).some((s, i) => s !== document.steps[i])) return;
-  store.dispatch(partActions.edited({ document: next, ...options }));
+/** Does a command to the open part. `mark` joins quick edits of one value into one undo step. */
+export function edit(command: PartCommand, options: { step?: string; mark?: string } = {}): void {
+  store.dispatch(partActions.edited({ command, ...options }));
 }
 
+/** Values as a command takes them: what is `undefined` goes back to its default. */
+const changed = (values: Readonly<Record<string, unknown>>): Record<string, unknown> =>
+  Object.fromEntries(Object.entries(values).map(([key, value]) => [key, value ?? null]));
+
+export const setStepValues = (step: string, values: Readonly<Record<string, unknown>>, mark?: string): void =>
+  edit({ do: "set", step, values: changed(values) }, { step, mark });
+
 export const setStepValue = (step: string, key: string, value: unknown, mark?: string): void =>
-  edit((doc) => changeStep(doc, step, { [key]: value }), { step, mark });
+  setStepValues(step, { [key]: value }, mark);
+
+export const setStockValues = (values: Readonly<Record<string, unknown>>, mark?: string): void =>
+  edit({ do: "stock", values: changed(values) }, { mark });
 
 export const setStockValue = (key: string, value: unknown, mark?: string): void =>
-  edit((doc) => ({ ...doc, stock: { ...doc.stock, [key]: value } }), { mark });
+  setStockValues({ [key]: value }, mark);
+
+/** The stock becomes another one, whatever it was. */
+export function setStock(stock: PartDocument["stock"]): void {
+  const { document } = store.getState().part;
+  if (document) edit(patchBetween(document, { ...document, stock }));
+}
+
+export const setPartValues = (values: Readonly<Record<string, unknown>>, mark?: string): void =>
+  edit({ do: "part", values: changed(values) }, { mark });
 
 /** Adds a step and opens it. Returns its id. */
 export function appendStep(kind: string, values: Readonly<Record<string, unknown>> = {}): string {
   const { document } = store.getState().part;
   const id = freshStepId(document!);
-  edit((doc) => addStep(doc, { ...values, id, kind }), { step: id });
+  edit({ do: "add", step: withoutUndefined({ ...values, id, kind }) }, { step: id });
   store.dispatch(viewActions.stepOpened(id));
   store.dispatch(viewActions.pickCleared());
   return id;
@@ -53,16 +63,22 @@ export function appendStep(kind: string, values: Readonly<Record<string, unknown
 /** Adds several steps at once, as one edit. Returns their ids. */
 export function appendSteps(steps: readonly (Omit<StepDocument, "id"> & { kind: string })[]): string[] {
   const ids: string[] = [];
-  edit((doc) =>
-    steps.reduce((now, step) => {
-      const id = freshStepId(now);
-      ids.push(id);
-      return addStep(now, { ...step, id } as StepDocument);
-    }, doc),
-  );
+  const commands: PartCommand[] = [];
+  let now = store.getState().part.document!;
+  for (const values of steps) {
+    const id = freshStepId(now);
+    const step = withoutUndefined({ ...values, id });
+    ids.push(id);
+    commands.push({ do: "add", step });
+    now = { ...now, steps: [...now.steps, step] };
+  }
+  edit({ do: "several", commands });
   store.dispatch(viewActions.pickCleared());
   return ids;
 }
+
+const withoutUndefined = <T extends object>(record: T): T =>
+  Object.fromEntries(Object.entries(record).filter(([, value]) => value !== undefined)) as T;
 
 /** Picks under keys of their own. */
 const keyed = (names: readonly string[]): PickEntry[] => {
@@ -100,14 +116,10 @@ export function togglePick(step: StepDocument, field: string, at: string, single
 
 /** Puts another thing in the place of a pick that is lost. */
 export function repick(stepId: string, field: string, key: string, at: string): void {
-  edit(
-    (doc) => {
-      const step = doc.steps.find((s) => s.id === stepId)!;
-      const picks = picksOf(step, field).map((p) => (p.key === key ? { ...p, at } : p));
-      return changeStep(doc, stepId, { [field]: picks });
-    },
-    { step: stepId },
-  );
+  const step = store.getState().part.document?.steps.find((s) => s.id === stepId);
+  if (!step) return;
+  const picks = picksOf(step, field).map((p) => (p.key === key ? { ...p, at } : p));
+  setStepValue(stepId, field, picks);
 }
 
 /** Lets one pick differ from the step in a value; `undefined` goes back to the step's. */
@@ -174,22 +186,13 @@ export function addVariable(): string {
 }
 
 export const setVariables = (variables: readonly Variable[], mark?: string): void =>
-  edit(
-    (doc) => {
-      const { variables: _gone, ...rest } = doc;
-      return variables.length > 0 ? { ...rest, variables } : rest;
-    },
-    { mark },
-  );
+  setPartValues({ variables: variables.length > 0 ? variables : undefined }, mark);
 
 /** Shows a bend unfolded, or lets it fold again. */
 export function toggleHeld(bend: string): void {
-  edit((doc) => {
-    const held = doc.held ?? [];
-    const next = held.includes(bend) ? held.filter((h) => h !== bend) : [...held, bend];
-    const { held: _held, ...rest } = doc;
-    return next.length > 0 ? { ...rest, held: next } : rest;
-  });
+  const held = store.getState().part.document?.held ?? [];
+  const next = held.includes(bend) ? held.filter((h) => h !== bend) : [...held, bend];
+  setPartValues({ held: next.length > 0 ? next : undefined });
 }
 
-export const keepStill = (plate: string): void => edit((doc) => ({ ...doc, anchor: plate }));
+export const keepStill = (plate: string): void => setPartValues({ anchor: plate });

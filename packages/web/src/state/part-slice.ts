@@ -1,5 +1,13 @@
-import type { PartDocument } from "@hillcrest/core";
-import { createSlice, original, type PayloadAction } from "@reduxjs/toolkit";
+import {
+  applyCommand,
+  type PartCommand,
+  type PartDocument,
+  patchBetween,
+  sameValue,
+  withCommand,
+} from "@hillcrest/core";
+import { createAction, type UnknownAction } from "@reduxjs/toolkit";
+import { emptyTrail, joins, noted, steppedBack, steppedOn, type Trail } from "./trail.ts";
 
 /** Where saving stands. */
 export type Saving =
@@ -21,21 +29,23 @@ export interface PartState {
   readonly document?: PartDocument;
   /** What the server has. */
   readonly saved?: PartDocument;
-  readonly past: readonly PartDocument[];
-  readonly future: readonly PartDocument[];
-  /** Edits with the same mark as the one before them join its undo step. */
-  readonly mark?: string;
+  /** What was done since, and has not been sent. */
+  readonly unsent: readonly PartCommand[];
+  /** What is on its way to the server. */
+  readonly sending: readonly PartCommand[];
+  readonly trail: Trail<PartCommand>;
   readonly lastEdited?: string;
   readonly saving: Saving;
   readonly conflict?: Conflict;
 }
 
-const initialState: PartState = { revision: 0, past: [], future: [], saving: { at: "saved" } };
-
-const DEEPEST_UNDO = 500;
-
-// Documents are told apart by identity, which a draft of the state would not keep.
-const plain = (state: object): PartState => original(state) as PartState;
+const initialState: PartState = {
+  revision: 0,
+  unsent: [],
+  sending: [],
+  trail: emptyTrail,
+  saving: { at: "saved" },
+};
 
 /** Where saving stands once the part is this document: what the server has needs no saving. */
 function savingOf({ saved, saving, conflict }: PartState, document: PartDocument): Saving {
@@ -44,115 +54,126 @@ function savingOf({ saved, saving, conflict }: PartState, document: PartDocument
   return saving.at === "unreachable" ? saving : { at: "waiting" };
 }
 
-const slice = createSlice({
-  name: "part",
-  initialState,
-  reducers: {
-    opened: (
-      _state,
-      {
-        payload,
-      }: PayloadAction<{
-        id: string;
-        revision: number;
-        document: PartDocument;
-        unsaved?: PartDocument;
-      }>,
-    ): PartState => ({
-      id: payload.id,
-      revision: payload.revision,
-      saved: payload.document,
-      document: payload.unsaved ?? payload.document,
-      past: payload.unsaved ? [payload.document] : [],
-      future: [],
-      saving: payload.unsaved ? { at: "waiting" } : { at: "saved" },
-    }),
-    closed: () => initialState,
-    edited: (
-      draft,
-      { payload }: PayloadAction<{ document: PartDocument; step?: string; mark?: string }>,
-    ): PartState => {
-      const state = plain(draft);
-      if (!state.document || payload.document === state.document) return state;
-      const joins = payload.mark !== undefined && payload.mark === state.mark;
-      return {
-        ...state,
-        document: payload.document,
-        past: joins ? state.past : [...state.past, state.document].slice(-DEEPEST_UNDO),
-        future: [],
-        mark: payload.mark,
-        lastEdited: payload.step,
-        saving: savingOf(state, payload.document),
-      };
-    },
-    undone: (draft): PartState => {
-      const state = plain(draft);
-      const previous = state.past[state.past.length - 1];
-      if (!previous || !state.document) return state;
-      return {
-        ...state,
-        document: previous,
-        past: state.past.slice(0, -1),
-        future: [state.document, ...state.future],
-        mark: undefined,
-        lastEdited: undefined,
-        saving: savingOf(state, previous),
-      };
-    },
-    redone: (draft): PartState => {
-      const state = plain(draft);
-      const [next, ...rest] = state.future;
-      if (!next || !state.document) return state;
-      return {
-        ...state,
-        document: next,
-        past: [...state.past, state.document],
-        future: rest,
-        mark: undefined,
-        lastEdited: undefined,
-        saving: savingOf(state, next),
-      };
-    },
-    savingChanged: (state, { payload }: PayloadAction<Saving>) => {
-      state.saving = payload;
-    },
-    saveLanded: (
-      draft,
-      { payload }: PayloadAction<{ revision: number; document: PartDocument }>,
-    ): PartState => {
-      const state = plain(draft);
-      const all = payload.document === state.document;
-      return {
-        ...state,
-        revision: payload.revision,
-        saved: payload.document,
-        saving: all ? { at: "saved" } : { at: "waiting" },
-      };
-    },
-    conflictFound: (draft, { payload }: PayloadAction<Conflict>): PartState => ({
-      ...plain(draft),
-      conflict: payload,
-    }),
-    /** Goes on from the newer revision: with the own document, or with the other one. */
-    conflictSettled: (draft, { payload }: PayloadAction<{ keep: "mine" | "theirs" }>): PartState => {
-      const state = plain(draft);
-      const { conflict, document: mine } = state;
-      if (!conflict || !mine) return state;
-      const theirs = payload.keep === "theirs";
-      return {
-        ...state,
-        conflict: undefined,
-        revision: conflict.revision,
-        saved: conflict.document,
-        document: theirs ? conflict.document : mine,
-        past: theirs ? [...state.past, mine] : state.past,
-        future: theirs ? [] : state.future,
-        mark: undefined,
-        saving: theirs ? { at: "saved" } : { at: "waiting" },
-      };
-    },
-  },
-});
+/** The part after a command, and the command that takes it back; nothing when it does not go. */
+function done(state: PartState, command: PartCommand | undefined) {
+  const result = state.document && command && applyCommand(state.document, command);
+  return result?.ok ? result.value : undefined;
+}
 
-export const partActions = slice.actions;
-export const partReducer = slice.reducer;
+/** The state with another document, which a command has made. What the server has already is not sent again. */
+function withDocument(state: PartState, document: PartDocument, command: PartCommand): PartState {
+  const unsent = withCommand(state.unsent, command);
+  const back = state.sending.length === 0 && state.saved && sameValue(document, state.saved);
+  const now = back ? state.saved : document;
+  return { ...state, document: now, unsent: back ? [] : unsent, saving: savingOf(state, now) };
+}
+
+type Handler = (state: PartState, payload: never) => PartState;
+const handlers = new Map<string, Handler>();
+
+/** An action with what it does. Plain records: documents are told apart by identity, which drafts would not keep. */
+function action<P = void>(name: string, handle: (state: PartState, payload: P) => PartState) {
+  const type = `part/${name}`;
+  handlers.set(type, handle as Handler);
+  return createAction<P>(type);
+}
+
+export const partActions = {
+  opened: action<{ id: string; revision: number; document: PartDocument; unsaved?: PartDocument }>(
+    "opened",
+    (_state, { id, revision, document, unsaved }) => ({
+      ...initialState,
+      id,
+      revision,
+      saved: document,
+      document: unsaved ?? document,
+      unsent: unsaved ? [patchBetween(document, unsaved)] : [],
+      trail: unsaved ? noted(emptyTrail, patchBetween(unsaved, document)) : emptyTrail,
+      saving: { at: unsaved ? "waiting" : "saved" },
+    }),
+  ),
+  closed: action("closed", () => initialState),
+  edited: action<{ command: PartCommand; step?: string; mark?: string }>(
+    "edited",
+    (state, { command, step, mark }) => {
+      const now = done(state, command);
+      if (!now || sameValue(now.document, state.document)) return state;
+      const { trail } = state;
+      const first = joins(trail, mark) ? done(state, trail.past.at(-1)) : undefined;
+      const undo = first ? patchBetween(now.document, first.document) : now.undo;
+      return {
+        ...withDocument(state, now.document, command),
+        trail: noted(trail, undo, mark),
+        lastEdited: step,
+      };
+    },
+  ),
+  undone: action("undone", (state) => {
+    const command = state.trail.past.at(-1);
+    const now = done(state, command);
+    if (!now) return state;
+    return {
+      ...withDocument(state, now.document, command!),
+      trail: steppedBack(state.trail, now.undo),
+      lastEdited: undefined,
+    };
+  }),
+  redone: action("redone", (state) => {
+    const [command] = state.trail.future;
+    const now = done(state, command);
+    if (!now) return state;
+    return {
+      ...withDocument(state, now.document, command),
+      trail: steppedOn(state.trail, now.undo),
+      lastEdited: undefined,
+    };
+  }),
+  /** What was unsent is on its way now. */
+  saveBegun: action("saveBegun", (state) => ({
+    ...state,
+    sending: state.unsent,
+    unsent: [],
+    saving: { at: "saving" },
+  })),
+  /** It did not arrive: it is to be sent with what was done since. */
+  saveFailed: action<Saving>("saveFailed", (state, saving) => ({
+    ...state,
+    unsent: [...state.sending, ...state.unsent],
+    sending: [],
+    saving,
+  })),
+  saveLanded: action<{ revision: number; document: PartDocument }>(
+    "saveLanded",
+    (state, { revision, document }) => ({
+      ...state,
+      revision,
+      saved: document,
+      sending: [],
+      saving: { at: document === state.document ? "saved" : "waiting" },
+    }),
+  ),
+  conflictFound: action<Conflict>("conflictFound", (state, conflict) => ({ ...state, conflict })),
+  /** Goes on from the newer revision: with the own document, or with the other one. */
+  conflictSettled: action<{ keep: "mine" | "theirs" }>("conflictSettled", (state, { keep }) => {
+    const { conflict, document: mine } = state;
+    if (!conflict || !mine) return state;
+    const { document: other, revision } = conflict;
+    const theirs = keep === "theirs";
+    return {
+      ...state,
+      conflict: undefined,
+      revision,
+      saved: other,
+      document: theirs ? other : mine,
+      unsent: theirs ? [] : [patchBetween(other, mine)],
+      sending: [],
+      trail: theirs ? noted(state.trail, patchBetween(other, mine)) : { ...state.trail, mark: undefined },
+      saving: { at: theirs ? "saved" : "waiting" },
+    };
+  }),
+};
+
+export function partReducer(state: PartState = initialState, action: UnknownAction): PartState {
+  const handle = handlers.get(action.type);
+  return handle ? handle(state, (action as unknown as { payload: never }).payload) : state;
+}

@@ -1,5 +1,4 @@
 import {
-  changeStep,
   formatShort,
   nearestEdges,
   type PartBuild,
@@ -8,7 +7,7 @@ import {
   picksOf,
   type StepDocument,
 } from "@hillcrest/core";
-import { edit } from "./edits.ts";
+import { setStepValues } from "./edits.ts";
 import { store } from "./store.ts";
 import { type Placed, viewActions } from "./view-slice.ts";
 
@@ -56,5 +55,5 @@ export function choosePlaced(step: StepDocument, placed: Placed): void {
   const at = mark?.dims[mark.dims.length - 1]?.to;
   store.dispatch(viewActions.placedChosen(placed));
   const values = plate && at ? placeValues(placed, plate, at) : { placed };
-  edit((doc) => changeStep(doc, step.id, values), { step: step.id });
+  setStepValues(step.id, values);
 }

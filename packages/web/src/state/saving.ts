@@ -1,4 +1,4 @@
-import type { PartDocument } from "@hillcrest/core";
+import { type PartCommand, type PartDocument, patchBetween } from "@hillcrest/core";
 import { Refused, Unreachable } from "../api/ask.ts";
 import { partsApi, type StoredPart } from "../api/parts-api.ts";
 import { partActions } from "./part-slice.ts";
@@ -41,13 +41,16 @@ let timer: ReturnType<typeof setTimeout> | undefined;
 let running = false;
 let tries = 0;
 
-const unsaved = () => {
-  const { id, document, saved, revision, conflict } = store.getState().part;
-  return id && document && document !== saved && !conflict ? { id, document, revision } : undefined;
+const unsaved = (): Job | undefined => {
+  const { id, document, saved, revision, conflict, unsent } = store.getState().part;
+  return id && document && document !== saved && !conflict
+    ? { id, document, revision, commands: unsent }
+    : undefined;
 };
 
 interface Job extends Draft {
   readonly id: string;
+  readonly commands: readonly PartCommand[];
 }
 
 let pending: Promise<void> = Promise.resolve();
@@ -60,10 +63,10 @@ function save(): Promise<void> {
 
 async function run(job: Job): Promise<void> {
   running = true;
-  store.dispatch(partActions.savingChanged({ at: "saving" }));
+  store.dispatch(partActions.saveBegun());
   const isOpen = () => store.getState().part.id === job.id;
   try {
-    const { revision } = await partsApi.save(job.id, job.revision, job.document);
+    const { revision } = await partsApi.edit(job.id, job.revision, job.commands);
     tries = 0;
     if (isOpen()) {
       store.dispatch(partActions.saveLanded({ revision, document: job.document }));
@@ -84,7 +87,7 @@ async function saveRest({ id, document }: Job, revision: number): Promise<void> 
   const rest = readDraft(id, document);
   if (!rest) return;
   keepDraft(id, { revision, document: rest.document });
-  await partsApi.save(id, revision, rest.document);
+  await partsApi.edit(id, revision, [patchBetween(document, rest.document)]);
   keepDraft(id, undefined);
 }
 
@@ -94,12 +97,12 @@ function saveFailed(error: unknown): void {
   if (error instanceof Refused && error.status === 409 && error.body.current) {
     const { revision, document } = error.body.current as StoredPart;
     store.dispatch(partActions.conflictFound({ revision, document }));
-    store.dispatch(partActions.savingChanged({ at: "refused", message: "It was saved elsewhere too" }));
+    store.dispatch(partActions.saveFailed({ at: "refused", message: "It was saved elsewhere too" }));
   } else if (error instanceof Unreachable) {
     tries++;
-    store.dispatch(partActions.savingChanged({ at: "unreachable", tries }));
+    store.dispatch(partActions.saveFailed({ at: "unreachable", tries }));
   } else {
-    store.dispatch(partActions.savingChanged({ at: "refused", message: (error as Error).message }));
+    store.dispatch(partActions.saveFailed({ at: "refused", message: (error as Error).message }));
   }
 }
 
@@ -124,7 +127,7 @@ export function startSaving(): void {
   window.addEventListener("online", () => schedule(0));
   window.addEventListener("pagehide", () => {
     const job = unsaved();
-    if (job) void partsApi.save(job.id, job.revision, job.document, true).catch(() => undefined);
+    if (job) void partsApi.edit(job.id, job.revision, job.commands, true).catch(() => undefined);
   });
 }
 

@@ -1,12 +1,11 @@
 import {
   choicesOf,
-  copyStep,
+  copyOfStep,
   dependentsOf,
   type Finding,
   type Names,
   picksIn,
   type RawValues,
-  removeStep,
   type StepDocument,
   type StepOutcome,
   shortLength,
@@ -282,8 +281,10 @@ function RowActions({ step, number, onRemove }: StepRowProps) {
           className={button}
           aria-label={`Copy step ${number}`}
           onClick={() => {
-            const { document: next, copy } = copyStep(store.getState().part.document!, step.id);
-            edit(() => next, { step: copy });
+            const { document } = store.getState().part;
+            const { step: bare, at } = copyOfStep(document!, step.id);
+            const copy = bare.id;
+            edit({ do: "add", step: bare, at }, { step: copy });
             store.dispatch(viewActions.stepOpened(copy));
             const field = picksIn(step)[0].field;
             store.dispatch(
@@ -307,7 +308,7 @@ function RowActions({ step, number, onRemove }: StepRowProps) {
           e.stopPropagation();
           const hangers = dependentsOf(store.getState().part.document!, step.id);
           if (hangers.length > 0) onRemove(step, hangers);
-          else edit((doc) => removeStep(doc, step.id));
+          else edit({ do: "remove", step: step.id });
         }}
       >
         <Trash2 size={12} /> Remove

@@ -2,16 +2,13 @@ import {
   type Finding,
   isFollowed,
   moveProblem,
-  moveStep,
   type PartDocument,
-  removeStep,
   type StepDocument,
   stepKind,
-  unfollowed,
 } from "@hillcrest/core";
 import { Fragment, useCallback, useMemo, useState } from "react";
 import { Link } from "react-router";
-import { edit } from "../state/edits.ts";
+import { edit, setPartValues } from "../state/edits.ts";
 import { useLabels, useNames } from "../state/labels.ts";
 import { useApp, useSend } from "../state/store.ts";
 import { viewActions } from "../state/view-slice.ts";
@@ -40,10 +37,11 @@ export function StepsColumn() {
     return map;
   }, [latest]);
 
+  const clamped = (to: number) => Math.max(0, Math.min(to, document.steps.length - 1));
   const move = (id: string, to: number) => {
     const problem = moveProblem(document, id, to);
     setRefusal(problem);
-    if (!problem) edit((doc) => moveStep(doc, id, to), { step: id });
+    if (!problem) edit({ do: "move", step: id, to: clamped(to) }, { step: id });
   };
   const drop = (gap: number) => {
     setOver(undefined);
@@ -139,7 +137,7 @@ function Followed({ document }: { document: PartDocument }) {
           type="button"
           className="text-quiet hover:text-ink"
           onClick={() => {
-            edit(unfollowed);
+            setPartValues({ follows: undefined });
             send(viewActions.stepOpened(undefined));
           }}
         >
@@ -186,11 +184,7 @@ function Bookmark({ after, index }: { after: string; index: number }) {
   const count = useApp((s) => s.part.document?.steps.length ?? 0);
   const set = builtTo === after;
   if (index === count - 1 && !set) return null;
-  const put = () =>
-    edit((doc) => {
-      const { builtTo: _gone, ...rest } = doc;
-      return set ? rest : { ...rest, builtTo: after };
-    });
+  const put = () => setPartValues({ builtTo: set ? undefined : after });
   if (set) {
     return (
       <button
@@ -244,7 +238,7 @@ function RemoveDialog({
           <Button
             kind="danger"
             onClick={() => {
-              edit((doc) => removeStep(doc, removing!.step.id));
+              edit({ do: "remove", step: removing!.step.id });
               onClose();
             }}
           >

@@ -12,7 +12,7 @@ import { viewActions } from "../../state/view-slice.ts";
 import { StepsColumn } from "../../steps/steps-column.tsx";
 import { Button } from "../../ui/button.tsx";
 import { useTitle } from "../../ui/theme.ts";
-import { withBendChange } from "./bend-change.ts";
+import { bendChange } from "./bend-change.ts";
 import { ConflictDialog } from "./conflict-dialog.tsx";
 import { Drawer } from "./drawer.tsx";
 import { TopLine } from "./top-line.tsx";
@@ -92,9 +92,9 @@ function useBendChange(): void {
     if (Object.keys(asked.change).length === 0) return;
     const { document } = store.getState().part;
     if (!document) return;
-    const made = withBendChange(document, asked.bend, asked.change);
-    edit(() => made.document, { step: made.step });
-    store.dispatch(viewActions.stepOpened(made.step));
+    const { command, step } = bendChange(document, asked.bend, asked.change);
+    edit(command, { step });
+    store.dispatch(viewActions.stepOpened(step));
     store.dispatch(viewActions.picked({ pick: { kind: "bend", id: asked.bend }, add: false }));
   }, [asked, navigate]);
 }

@@ -15,7 +15,7 @@ import {
 import { useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { stockApi } from "../../api/stock-api.ts";
-import { edit } from "../../state/edits.ts";
+import { setStock, setStockValue } from "../../state/edits.ts";
 import { useStock } from "../../state/stock.ts";
 import { useApp } from "../../state/store.ts";
 import { useUnits } from "../../state/units.ts";
@@ -60,11 +60,11 @@ export function CardPick() {
   const known = held && (!entries || cards.some((c) => c.id === held.id));
   const pick = async (id: string) => {
     setTold(undefined);
-    if (id === "") return edit((doc) => ({ ...doc, stock: withoutCard(doc.stock) }));
+    if (id === "") return setStock(withoutCard(raw));
     try {
       const card = await stockApi.snapshot(id);
       localStorage.setItem(LAST_CARD, id);
-      edit((doc) => ({ ...doc, stock: { card } }));
+      setStock({ card });
     } catch (error) {
       setTold((error as Error).message);
     }
@@ -146,12 +146,7 @@ function NewerCard({ held, revision }: { held: CardSnapshot; revision?: number }
         <b className="num">{side(change.before[1], change.after[1])}</b>
         {change.findings > 0 && `, and brings ${change.findings} more findings`}.
       </p>
-      <Button
-        kind="primary"
-        className="mt-1.5"
-        data-take-over
-        onClick={() => edit((doc) => ({ ...doc, stock: { ...doc.stock, card: newer } }))}
-      >
+      <Button kind="primary" className="mt-1.5" data-take-over onClick={() => setStockValue("card", newer)}>
         Take it over
       </Button>
     </div>

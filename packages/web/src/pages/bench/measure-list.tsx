@@ -13,7 +13,7 @@ import {
   whyDistance,
 } from "@hillcrest/core";
 import { useMemo, useState } from "react";
-import { edit } from "../../state/edits.ts";
+import { setPartValues } from "../../state/edits.ts";
 import { useLabels } from "../../state/labels.ts";
 import { useApp } from "../../state/store.ts";
 import { useUnits } from "../../state/units.ts";
@@ -103,14 +103,13 @@ function Row({ measure, pinned, onFaces }: RowProps) {
   }, [build, folding, measure]);
   if (!build) return null;
   const title = (end: MeasureEnd) => pickTitle(pickOfEnd(end), build, labels).join(" ");
+  const all = document?.measures ?? NONE;
   const put = (next: Measure) =>
-    edit((doc) => ({ ...doc, measures: [...(doc.measures ?? []).filter((m) => m.key !== next.key), next] }));
-  const drop = () =>
-    edit((doc) => {
-      const rest = (doc.measures ?? []).filter((m) => m.key !== measure.key);
-      const { measures: _gone, ...others } = doc;
-      return rest.length > 0 ? { ...others, measures: rest } : others;
-    });
+    setPartValues({ measures: [...all.filter((m) => m.key !== next.key), next] });
+  const drop = () => {
+    const rest = all.filter((m) => m.key !== measure.key);
+    setPartValues({ measures: rest.length > 0 ? rest : undefined });
+  };
   return (
     <tr data-measure={measure.key} className="border-t border-hairline/60">
       <td className="py-1 pr-1">{title(measure.from)}</td>

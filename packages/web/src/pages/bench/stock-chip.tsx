@@ -22,7 +22,7 @@ import {
 } from "@hillcrest/core";
 import { useMemo, useState } from "react";
 import { Link } from "react-router";
-import { edit, setStockValue } from "../../state/edits.ts";
+import { setPartValues, setStockValue, setStockValues } from "../../state/edits.ts";
 import { useItems, useStock } from "../../state/stock.ts";
 import { useApp } from "../../state/store.ts";
 import { useUnits } from "../../state/units.ts";
@@ -153,12 +153,7 @@ function UnitsChoice() {
           data-units={u}
           aria-pressed={u === units}
           className={`rounded px-2 py-0.5 ${u === units ? "bg-moss-soft font-bold" : "text-quiet hover:text-ink"}`}
-          onClick={() =>
-            edit((doc) => {
-              const { units: _old, ...rest } = doc;
-              return u === "mm" ? rest : { ...rest, units: u };
-            })
-          }
+          onClick={() => setPartValues({ units: u === "mm" ? undefined : u })}
         >
           {NAMES[u]}
         </button>
@@ -198,15 +193,15 @@ function LibraryMaterial({ held }: { held?: Material }) {
   const materials = useItems("materials");
   const now = materials.find((m) => m.id === held?.id);
   const changed = held && now && JSON.stringify(now) !== JSON.stringify(held);
-  const take = (material: Material | undefined) =>
-    edit((doc) => {
-      const { libraryMaterial: _old, ...rest } = doc.stock;
-      // What it was stays written down, so that letting go of the library changes nothing.
-      const own = held
-        ? Object.fromEntries(MATERIAL_FIELDS.map((key) => [key, textOf(stockRaw(doc.stock)[key])]))
+  const raw = useApp((s) => s.part.document!.stock);
+  const take = (material: Material | undefined) => {
+    // What it was stays written down, so that letting go of the library changes nothing.
+    const own =
+      held && !material
+        ? Object.fromEntries(MATERIAL_FIELDS.map((key) => [key, textOf(stockRaw(raw)[key])]))
         : {};
-      return { ...doc, stock: material ? { ...rest, libraryMaterial: material } : { ...rest, ...own } };
-    });
+    setStockValues({ libraryMaterial: material, ...own });
+  };
   return (
     <>
       <Line label="Material of the shop">
@@ -391,12 +386,7 @@ const Back = ({ keys }: { keys: readonly string[] }) => (
   <button
     type="button"
     className="ml-1 text-[12px] text-quiet underline hover:text-ink"
-    onClick={() =>
-      edit((doc) => ({
-        ...doc,
-        stock: Object.fromEntries(Object.entries(doc.stock).filter(([k]) => !keys.includes(k))),
-      }))
-    }
+    onClick={() => setStockValues(Object.fromEntries(keys.map((key) => [key, undefined])))}
   >
     by the card
   </button>

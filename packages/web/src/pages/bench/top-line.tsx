@@ -3,7 +3,7 @@ import { Redo2, Undo2 } from "lucide-react";
 import { useState } from "react";
 import { flushSync } from "react-dom";
 import { Link } from "react-router";
-import { edit } from "../../state/edits.ts";
+import { setPartValues } from "../../state/edits.ts";
 import { partActions } from "../../state/part-slice.ts";
 import { saveNow } from "../../state/saving.ts";
 import { useApp, useSend } from "../../state/store.ts";
@@ -17,8 +17,8 @@ import { StockChip } from "./stock-chip.tsx";
 
 export function TopLine() {
   const send = useSend();
-  const canUndo = useApp((s) => s.part.past.length > 0);
-  const canRedo = useApp((s) => s.part.future.length > 0);
+  const canUndo = useApp((s) => s.part.trail.past.length > 0);
+  const canRedo = useApp((s) => s.part.trail.future.length > 0);
   return (
     <header className="flex h-11 shrink-0 items-center gap-3 border-b border-hairline bg-panel px-3.5">
       <Link to="/" className="flex items-center gap-3 rounded text-quiet hover:text-ink" aria-label="Shelf">
@@ -63,7 +63,7 @@ function PartName() {
   const [draft, setDraft] = useState<string>();
   const keep = () => {
     const next = draft?.trim();
-    if (next && next !== name) edit((doc) => ({ ...doc, name: next }));
+    if (next && next !== name) setPartValues({ name: next });
     setDraft(undefined);
   };
   return (

@@ -1,4 +1,4 @@
-import { pasteSteps, stepKind } from "@hillcrest/core";
+import { stepKind } from "@hillcrest/core";
 import { useEffect } from "react";
 import { edit } from "../../state/edits.ts";
 import { partActions } from "../../state/part-slice.ts";
@@ -68,7 +68,7 @@ function carrySteps(): boolean {
 function putSteps(): boolean {
   const text = localStorage.getItem(CARRIED);
   if (!text || !store.getState().part.document) return false;
-  edit((doc) => pasteSteps(doc, JSON.parse(text)));
+  edit({ do: "paste", steps: JSON.parse(text) });
   const last = store.getState().part.document?.steps.at(-1);
   if (last) store.dispatch(viewActions.stepOpened(last.id));
   return true;

@@ -1,4 +1,4 @@
-import { formatVariable, nameProblem, renameVariable, sayLength, type Variable } from "@hillcrest/core";
+import { formatVariable, nameProblem, sayLength, type Variable } from "@hillcrest/core";
 import { useState } from "react";
 import { addVariable, edit, setVariables } from "../../state/edits.ts";
 import { useNames } from "../../state/labels.ts";
@@ -122,7 +122,7 @@ function NameField({ variable, others }: { variable: Variable; others: readonly 
         );
   const keep = () => {
     if (draft !== undefined && draft !== variable.name && !problem)
-      edit((doc) => renameVariable(doc, variable.key, draft));
+      edit({ do: "rename", variable: variable.key, name: draft });
     setDraft(undefined);
   };
   return (

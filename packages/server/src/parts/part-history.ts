@@ -1,0 +1,135 @@
+import { type PartCommand, type PartDocument, patchBetween, readDocument } from "@hillcrest/core";
+import type { DataSource, EntityManager } from "typeorm";
+import { inTurn } from "../write-turns.ts";
+import { RevisionRow } from "./revision.entity.ts";
+import { thinnedOut } from "./thinning.ts";
+
+/** A revision as a list shows it. */
+export interface RevisionEntry {
+  readonly number: number;
+  readonly madeAt: string;
+  readonly said: readonly string[];
+  readonly name: string | null;
+}
+
+/** A revision with what it was. */
+export interface StoredRevision extends RevisionEntry {
+  readonly document: PartDocument;
+  /** What made it of the revision kept before it. */
+  readonly commands: readonly PartCommand[];
+}
+
+/** Of one list of changes so many are kept when revisions are thinned. */
+const MOST_SAID = 40;
+
+/** The revisions of parts: adding, listing, reading, naming, thinning. */
+export class PartHistory {
+  constructor(private readonly source: DataSource) {}
+
+  /** The newest first; `before` a number, for a list that goes on. */
+  async list(part: string, before = Number.MAX_SAFE_INTEGER, most = 200): Promise<RevisionEntry[]> {
+    const rows = await this.source.manager
+      .createQueryBuilder(RevisionRow, "r")
+      .select(["r.part", "r.number", "r.madeAt", "r.said", "r.name"])
+      .where("r.part = :part AND r.number < :before", { part, before })
+      .orderBy("r.number", "DESC")
+      .limit(most)
+      .getMany();
+    return rows.map(entry);
+  }
+
+  async read(part: string, number: number): Promise<StoredRevision | undefined> {
+    const row = await this.source.manager.findOneBy(RevisionRow, { part, number });
+    if (!row) return undefined;
+    const document = documentOf(row.document);
+    return { ...entry(row), document, commands: commandsOf(row, document) };
+  }
+
+  /** Gives a revision a name, by which it is kept for ever, or takes it away. */
+  async call(part: string, number: number, name: string | null): Promise<boolean> {
+    return inTurn(this.source, async (manager) => {
+      const result = await manager.update(RevisionRow, { part, number }, { name });
+      return result.affected === 1;
+    });
+  }
+
+  /** Leaves out what is old and fine-grained. What a revision left out had changed goes to the next that stays. */
+  async thin(part: string, now = Date.now()): Promise<number> {
+    return inTurn(this.source, async (manager) => {
+      const rows = await manager
+        .createQueryBuilder(RevisionRow, "r")
+        .select(["r.part", "r.number", "r.madeAt", "r.name"])
+        .where("r.part = :part", { part })
+        .orderBy("r.number", "ASC")
+        .getMany();
+      const gone = new Set(thinnedOut(rows, now));
+      if (gone.size === 0) return 0;
+      const kept = rows.filter((r) => !gone.has(r.number)).map((r) => r.number);
+      for (const [i, number] of kept.entries()) {
+        const from = kept[i - 1];
+        if (from !== undefined && number - from > 1) await mergeBetween(manager, part, from, number);
+      }
+      await manager.delete(
+        RevisionRow,
+        [...gone].map((number) => ({ part, number })),
+      );
+      return gone.size;
+    });
+  }
+
+  /** Thins the revisions of every part that has many. */
+  async thinAll(now = Date.now()): Promise<number> {
+    const many: { part: string }[] = await this.source.query(
+      `SELECT "part" FROM "revision" GROUP BY "part" HAVING COUNT(*) > 20`,
+    );
+    let gone = 0;
+    for (const { part } of many) gone += await this.thin(part, now);
+    return gone;
+  }
+}
+
+/** Lets a revision say what it and those between it and an earlier one have changed. */
+async function mergeBetween(manager: EntityManager, part: string, from: number, to: number): Promise<void> {
+  const rows = await manager
+    .createQueryBuilder(RevisionRow, "r")
+    .where("r.part = :part AND r.number >= :from AND r.number <= :to", { part, from, to })
+    .orderBy("r.number", "ASC")
+    .getMany();
+  const [first, last] = [rows[0], rows[rows.length - 1]];
+  if (rows.length <= 2) return;
+  const said = rows.slice(1).flatMap((r) => saidOf(r.said));
+  const patch = patchBetween(documentOf(first.document), documentOf(last.document));
+  await manager.update(
+    RevisionRow,
+    { part, number: to },
+    { commands: JSON.stringify([patch]), said: JSON.stringify(said.slice(-MOST_SAID)) },
+  );
+}
+
+function saidOf(text: string): string[] {
+  try {
+    const list: unknown = JSON.parse(text);
+    return Array.isArray(list) ? list.map(String) : [];
+  } catch {
+    return [];
+  }
+}
+
+const entry = ({ number, madeAt, said, name }: RevisionRow): RevisionEntry => ({
+  number,
+  madeAt,
+  said: saidOf(said),
+  name,
+});
+
+function commandsOf({ commands }: RevisionRow, document: PartDocument): PartCommand[] {
+  if (commands !== null) return JSON.parse(commands) as PartCommand[];
+  return [{ do: "replace", document }];
+}
+
+/** A kept document may be of an earlier version: it is migrated as it is read. */
+export function documentOf(text: string): PartDocument {
+  const raw: unknown = JSON.parse(text);
+  const read = readDocument(raw);
+  return read.ok ? read.value : (raw as PartDocument);
+}
