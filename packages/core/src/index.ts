@@ -80,6 +80,8 @@ export * from "./stock/library-schema.ts";
 export * from "./stock/read-item.ts";
 export * from "./stock/read-library.ts";
 export * from "./stock/starting-stock.ts";
+export * from "./stock/stock-commands.ts";
 export * from "./units/display.ts";
 export * from "./units/expression.ts";
 export * from "./units/quantity.ts";
+export * from "./values.ts";

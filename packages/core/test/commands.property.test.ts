@@ -3,6 +3,7 @@ import { describe, expect, test } from "vitest";
 import {
   applyCommand,
   applyCommands,
+  applyStockCommand,
   freshStepId,
   newPart,
   type PartCommand,
@@ -12,9 +13,13 @@ import {
   readCommandText,
   readDocument,
   STEP_KINDS,
+  STOCK_SECTIONS,
   type StepDocument,
+  type StockItem,
+  type StockItemCommand,
   sayAll,
   sayCommand,
+  startingLibrary,
   withCommand,
 } from "../src/index.ts";
 import { hole, part, plate } from "./plain-parts.ts";
@@ -370,7 +375,7 @@ describe("what a command is called", () => {
     [{ do: "paste", steps: [doc.steps[0], doc.steps[1]] }, "Plate, Lid pasted"],
     [{ do: "rename", variable: "a", name: "broad" }, "wide is called broad"],
     [{ do: "stock", values: { thickness: "2" } }, "Stock: thickness 1.5 → 2"],
-    [{ do: "part", values: { name: "Box", units: "in" } }, 'Part called "Box", shown in in'],
+    [{ do: "part", values: { name: "Box", units: "in" } }, 'Part called "Box", shown in inches'],
     [
       { do: "part", values: { held: ["s2a"], builtTo: "s1" } },
       "Part 1 bend held flat, built up to a step only",
@@ -400,5 +405,70 @@ describe("what a command is called", () => {
     );
     const long = "1234567890".repeat(20);
     expect(sayCommand({ do: "set", step: "s1", values: { width: long } }, doc).length).toBeLessThan(80);
+  });
+});
+
+describe("a command on a stock library", () => {
+  const library = startingLibrary();
+  const section = fc.constantFrom(...STOCK_SECTIONS);
+  const command: fc.Arbitrary<StockItemCommand> = fc
+    .record({
+      section,
+      which: fc.nat(50),
+      what: fc.constantFrom("change", "put", "new", "drop"),
+      value: fc.nat(9),
+    })
+    .map(({ section: of, which, what, value }) => {
+      const items = library[of] as readonly StockItem[];
+      const item = items[which % Math.max(1, items.length)] ?? { id: "none", name: "None" };
+      if (what === "drop") return { do: "drop", section: of, id: item.id };
+      if (what === "put")
+        return { do: "put", section: of, item: { ...item, name: `Put ${value}` } as StockItem };
+      if (what === "new")
+        return { do: "put", section: of, item: { ...item, id: `new-${value}` } as StockItem, at: value };
+      return {
+        do: "change",
+        section: of,
+        id: item.id,
+        values: { name: `Changed ${value}`, note: value % 2 === 0 ? null : `${value}` },
+      };
+    });
+
+  test("is taken back by its inverse, and leaves the library that it was done to as it was", () => {
+    const text = JSON.stringify(library);
+    fc.assert(
+      fc.property(fc.array(command, { maxLength: 12 }), (commands) => {
+        let now = library;
+        for (const one of commands) {
+          const done = applyStockCommand(now, one);
+          if (!done.ok) {
+            expect((now[one.section] as readonly StockItem[]).map((i) => i.id)).not.toContain(
+              one.do === "put" ? one.item.id : one.id,
+            );
+            continue;
+          }
+          const back = applyStockCommand(done.value.library, done.value.undo);
+          if (!back.ok) throw new Error(back.error);
+          expect(back.value.library).toEqual(now);
+          const again = applyStockCommand(back.value.library, back.value.undo);
+          expect(again.ok && again.value.library).toEqual(done.value.library);
+          now = done.value.library;
+        }
+        expect(JSON.stringify(library)).toBe(text);
+      }),
+      { numRuns: RUNS },
+    );
+  });
+
+  test("that does not go says why", () => {
+    const error = (one: StockItemCommand) => {
+      const done = applyStockCommand(library, one);
+      return done.ok ? "" : done.error;
+    };
+    expect(error({ do: "drop", section: "dies", id: "none" })).toBe('there is no "none" among the dies');
+    const { id } = library.materials[0];
+    expect(error({ do: "change", section: "materials", id, values: { id: "x" } })).toBe(
+      "an item keeps its id; put another one instead",
+    );
   });
 });

@@ -1,6 +1,14 @@
-import type { StockItem, StockItems, StockSection } from "@hillcrest/core";
+import {
+  type ChangedValues,
+  changeItem,
+  itemChange,
+  type StockItem,
+  type StockItems,
+  type StockSection,
+} from "@hillcrest/core";
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
 import type { StockEntry } from "../api/stock-api.ts";
+import { emptyTrail, joins, noted, steppedBack, steppedOn, type Trail } from "./trail.ts";
 
 /** An item as it is being changed, before it is saved. */
 export interface StockDraft {
@@ -8,10 +16,8 @@ export interface StockDraft {
   readonly item: StockItem;
   /** The revision it started from; 0 for one that is new. */
   readonly revision: number;
-  readonly past: readonly StockItem[];
-  readonly future: readonly StockItem[];
-  /** Quick edits of one value under the same mark are one step of undo. */
-  readonly mark?: string;
+  /** Values that take a step back, or do it again. */
+  readonly trail: Trail<ChangedValues>;
 }
 
 export interface StockState {
@@ -23,13 +29,12 @@ export interface StockState {
 export const draftName = (section: StockSection, id: string): string => `${section}/${id}`;
 
 const KEPT = "hillcrest:stock-drafts";
-const LONGEST_PAST = 200;
 
 /** Drafts outlive a closed window; without their undo. */
 function readDrafts(): Record<string, StockDraft> {
   try {
     const kept = JSON.parse(localStorage.getItem(KEPT) ?? "{}") as Record<string, StockDraft>;
-    return Object.fromEntries(Object.entries(kept).map(([k, d]) => [k, { ...d, past: [], future: [] }]));
+    return Object.fromEntries(Object.entries(kept).map(([k, d]) => [k, { ...d, trail: emptyTrail }]));
   } catch {
     return {};
   }
@@ -82,37 +87,27 @@ const slice = createSlice({
       const entry = state.entries?.find((e) => e.section === section && e.item.id === item.id);
       const before = state.drafts[name];
       const was = before?.item ?? entry?.item;
-      const joins = before && mark !== undefined && before.mark === mark;
-      const past = joins
-        ? before.past
-        : [...(before?.past ?? []), ...(was ? [was] : [])].slice(-LONGEST_PAST);
+      const trail = before?.trail ?? emptyTrail;
       const revision = before?.revision ?? entry?.revision ?? 0;
-      return change(state, name, { section, item, revision, past, future: [], mark });
+      if (!was) return change(state, name, { section, item, revision, trail });
+      // What joins a step is taken back with it: to the item as it was before all of it.
+      const first = joins(trail, mark) ? changeItem(was, trail.past.at(-1)!).item : was;
+      const back = itemChange(item, first);
+      return change(state, name, { section, item, revision, trail: noted(trail, back, mark) });
     },
     itemUndone: (state, { payload }: PayloadAction<string>) => {
       const draft = state.drafts[payload];
-      const item = draft?.past.at(-1);
-      if (!draft || !item) return state;
-      const future = [draft.item, ...draft.future];
-      return change(state, payload, {
-        ...draft,
-        item,
-        past: draft.past.slice(0, -1),
-        future,
-        mark: undefined,
-      });
+      const values = draft?.trail.past.at(-1);
+      if (!draft || !values) return state;
+      const { item, back } = changeItem(draft.item, values);
+      return change(state, payload, { ...draft, item, trail: steppedBack(draft.trail, back) });
     },
     itemRedone: (state, { payload }: PayloadAction<string>) => {
       const draft = state.drafts[payload];
-      const [item, ...future] = draft?.future ?? [];
-      if (!draft || !item) return state;
-      return change(state, payload, {
-        ...draft,
-        item,
-        past: [...draft.past, draft.item],
-        future,
-        mark: undefined,
-      });
+      const values = draft?.trail.future[0];
+      if (!draft || !values) return state;
+      const { item, back } = changeItem(draft.item, values);
+      return change(state, payload, { ...draft, item, trail: steppedOn(draft.trail, back) });
     },
     draftDropped: (state, { payload }: PayloadAction<string>) => change(state, payload, undefined),
     /** The same changes, on top of what someone else saved meanwhile. */

@@ -1,10 +1,11 @@
 import { fail, ok, type Result } from "../../result.ts";
+import { withValues } from "../../values.ts";
 import type { PartDocument } from "../document.ts";
 import { addStep, moveProblem, moveStep, pasteSteps, removeStep } from "../edit.ts";
 import { readDocument } from "../read.ts";
 import { nameProblem, renameVariable, variablesOf } from "../variables.ts";
 import type { PartCommand, PatchCommand } from "./command.ts";
-import { applyPatch, noStep, patchBetween, withValues } from "./patch.ts";
+import { applyPatch, noStep, patchBetween } from "./patch.ts";
 
 /** What a command has made of a document, and the command that takes it back. */
 export interface Applied {

@@ -1,7 +1,5 @@
+import type { ChangedValues } from "../../values.ts";
 import type { PartDocument, StepDocument } from "../document.ts";
-
-/** Values by their keys. One that is `null` goes: what it was of stands at its default again. */
-export type ChangedValues = Readonly<Record<string, unknown>>;
 
 /** Values of a step. `paused` and `name` are values too. */
 export interface SetCommand {

@@ -1,5 +1,5 @@
+import { sameValue } from "../../values.ts";
 import type { PartCommand } from "./command.ts";
-import { sameValue } from "./patch.ts";
 
 /** Commands of which a later one takes the place of the one before: both change the same values. */
 function supersedes(next: PartCommand, last: PartCommand): boolean {

@@ -1,11 +1,12 @@
 import type { FieldSpec } from "../../steps/field.ts";
 import { stepKind } from "../../steps/registry.ts";
+import type { ChangedValues } from "../../values.ts";
 import type { PartDocument, StepDocument } from "../document.ts";
 import { dependentsOf } from "../edit.ts";
 import { STOCK_FIELDS } from "../stock.ts";
 import { variablesOf } from "../variables.ts";
 import { applyCommand } from "./apply.ts";
-import type { ChangedValues, PartCommand } from "./command.ts";
+import type { PartCommand } from "./command.ts";
 import { patchBetween } from "./patch.ts";
 
 /** Of several changes so many are named; the rest are counted. */

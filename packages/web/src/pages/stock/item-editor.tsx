@@ -185,7 +185,7 @@ function EditorHead({ section, item, revision, unsaved }: EditorHeadProps) {
           kind="icon"
           aria-label="Undo"
           title="Undo (Ctrl + Z)"
-          disabled={!draft?.past.length}
+          disabled={!draft?.trail.past.length}
           onClick={() => send(stockActions.itemUndone(name))}
         >
           <Undo2 size={16} />
@@ -194,7 +194,7 @@ function EditorHead({ section, item, revision, unsaved }: EditorHeadProps) {
           kind="icon"
           aria-label="Redo"
           title="Redo (Ctrl + Shift + Z)"
-          disabled={!draft?.future.length}
+          disabled={!draft?.trail.future.length}
           onClick={() => send(stockActions.itemRedone(name))}
         >
           <Redo2 size={16} />
