@@ -70,7 +70,7 @@ export function createApp({ source, pool, file, host, names, log, pages, demo }:
   app.use("/api", checkBodyShape);
   app.get("/api/health", (_req, res) => void res.json({ ok: true }));
   app.get("/api/openapi.json", (_req, res) => void res.json(openApi()));
-  app.use("/api/parts", partsRouter(parts, history));
+  app.use("/api/parts", partsRouter(parts, history, pool));
   app.use("/api/stock", stockRouter(stock, parts, pool));
   app.post("/api/demo", async (_req, res) => {
     if (!demo) return void res.status(404).json({ message: "This server has no demo parts." });

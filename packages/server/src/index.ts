@@ -6,7 +6,7 @@ export { addDemoParts, addDemoStock } from "./demo.ts";
 export { PartHistory, type RevisionEntry, type StoredRevision } from "./parts/part-history.ts";
 export type { PartEntry, StoredPart } from "./parts/part-service.ts";
 export { PartService } from "./parts/part-service.ts";
-export type { PartPictures, PartSummary } from "./parts/preview.ts";
+export type { PartPictures, PartPreview, PartSummary } from "./parts/preview.ts";
 export { thinnedOut } from "./parts/thinning.ts";
 export type { PartNumbers } from "./stock/card-change.ts";
 export type { StockImpact } from "./stock/stock-impact.ts";

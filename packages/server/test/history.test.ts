@@ -5,6 +5,7 @@ import { applyCommands, newPart, type PartCommand, type PartDocument } from "@hi
 import {
   openDatabase,
   PartHistory,
+  type PartPreview,
   PartService,
   type RevisionEntry,
   type StoredPart,
@@ -139,6 +140,20 @@ describe("an earlier revision", () => {
     expect(list[0]).toMatchObject({ number: 5, said: ["Taken back to revision 2"] });
     expect((await revision(id, 4)).document.steps[1].length).toBe("23");
     expect((await api.ask("POST", `/parts/${id}/revisions/99/restore`, { revision: 5 })).status).toBe(404);
+  });
+
+  test("is pictured when it is looked at, as it was then", async () => {
+    const { id } = await create("Pictured");
+    await patch(id, 1, { do: "set", step: "s1", values: { width: "200" } });
+    await patch(id, 2, { do: "set", step: "s2", values: { length: "0.1" } });
+    const looked = async (number: number) =>
+      (await api.ask<PartPreview>("GET", `/parts/${id}/revisions/${number}/preview`)).body;
+    expect((await looked(1)).summary).toMatchObject({ blankSize: [120, expect.any(Number)], bends: 1 });
+    const second = await looked(2);
+    expect(second.summary.blankSize![0]).toBe(200);
+    expect(second.pictures.folded).toContain("<svg");
+    expect((await looked(3)).summary.findings.stop).toBe(1);
+    expect((await api.ask("GET", `/parts/${id}/revisions/9/preview`)).status).toBe(404);
   });
 
   test("has a name when it is given one, and is taken back by it", async () => {

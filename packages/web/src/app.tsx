@@ -10,6 +10,10 @@ const BenchPage = lazy(() => import("./pages/bench/bench-page.tsx").then((m) => 
 const StockPage = lazy(() => import("./pages/stock/stock-page.tsx").then((m) => ({ default: m.StockPage })));
 const StudyPage = lazy(() => import("./pages/study/study-page.tsx").then((m) => ({ default: m.StudyPage })));
 
+const HistoryPage = lazy(() =>
+  import("./pages/history/history-page.tsx").then((m) => ({ default: m.HistoryPage })),
+);
+
 export function App() {
   useTheme();
   return (
@@ -18,6 +22,7 @@ export function App() {
         <Routes>
           <Route path="/" element={<ShelfPage />} />
           <Route path="/parts/:id" element={<Opening page={<BenchPage />} />} />
+          <Route path="/parts/:id/history" element={<Opening page={<HistoryPage />} />} />
           {["/stock", "/stock/:section", "/stock/:section/:id"].map((path) => (
             <Route key={path} path={path} element={<Opening page={<StockPage />} />} />
           ))}

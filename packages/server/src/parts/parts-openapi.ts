@@ -120,6 +120,13 @@ export const partPaths: object = {
       responses: { 200: { description: "The revision", ...json(ref("StoredRevision")) }, 404: notFound },
     },
   },
+  "/api/parts/{id}/revisions/{number}/preview": {
+    parameters: [id, number],
+    get: {
+      summary: "Build a revision: its pictures folded and flat, its sizes and findings",
+      responses: { 200: { description: "The preview", ...json({ type: "object" }) }, 404: notFound },
+    },
+  },
   "/api/parts/{id}/revisions/{number}/restore": {
     parameters: [id, number],
     post: {

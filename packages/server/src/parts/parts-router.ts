@@ -1,5 +1,6 @@
 import type { PartCommand, PartDocument } from "@hillcrest/core";
 import { type Response, Router } from "express";
+import { BuildEnded, type BuildPool } from "../builds/build-pool.ts";
 import { checkBody } from "../check-body.ts";
 import {
   CallRevisionBody,
@@ -11,13 +12,14 @@ import {
 } from "./part-bodies.ts";
 import type { PartHistory } from "./part-history.ts";
 import type { EditOutcome, PartService } from "./part-service.ts";
+import { emptyPreview } from "./preview.ts";
 
 const missing = (res: Response) => res.status(404).json({ message: "There is no part with this address." });
 
 /** Parts over HTTP: list, read, create, save, edit, copy, into the bin and back, and their history. */
-export function partsRouter(parts: PartService, history: PartHistory): Router {
+export function partsRouter(parts: PartService, history: PartHistory, pool: BuildPool): Router {
   const router = Router();
-  router.use("/:id/revisions", revisionsRouter(parts, history));
+  router.use("/:id/revisions", revisionsRouter(parts, history, pool));
 
   router.get("/", async (req, res) => {
     res.json(await parts.list(req.query.bin === "1"));
@@ -88,7 +90,7 @@ export function partsRouter(parts: PartService, history: PartHistory): Router {
 }
 
 /** A part's revisions: list, read, take one back, name one. */
-function revisionsRouter(parts: PartService, history: PartHistory): Router {
+function revisionsRouter(parts: PartService, history: PartHistory, pool: BuildPool): Router {
   const router = Router({ mergeParams: true });
   const noRevision = (res: Response) =>
     res.status(404).json({ message: "There is no such revision of this part, or it was thinned out." });
@@ -112,6 +114,19 @@ function revisionsRouter(parts: PartService, history: PartHistory): Router {
     const found = await history.read(id, number);
     if (!found) return void noRevision(res);
     res.json(found);
+  });
+
+  router.get("/:number/preview", async (req, res) => {
+    const { id, number } = places(req.params);
+    const found = await history.read(id, number);
+    if (!found) return void noRevision(res);
+    const { document } = found;
+    const preview = await pool.preview(document).catch((error: unknown) => {
+      if (error instanceof BuildEnded) return emptyPreview(document, error.message);
+      throw error;
+    });
+    res.set("cache-control", "private, max-age=3600");
+    res.json(preview);
   });
 
   router.post("/:number/restore", async (req, res) => {

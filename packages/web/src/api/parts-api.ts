@@ -1,8 +1,15 @@
 import type { PartCommand, PartDocument } from "@hillcrest/core";
-import type { PartEntry, PartPictures, RevisionEntry, StoredPart, StoredRevision } from "@hillcrest/server";
+import type {
+  PartEntry,
+  PartPictures,
+  PartPreview,
+  RevisionEntry,
+  StoredPart,
+  StoredRevision,
+} from "@hillcrest/server";
 import { ask } from "./ask.ts";
 
-export type { PartEntry, PartPictures, RevisionEntry, StoredPart, StoredRevision };
+export type { PartEntry, PartPictures, PartPreview, RevisionEntry, StoredPart, StoredRevision };
 
 interface Saved {
   readonly revision: number;
@@ -23,6 +30,8 @@ export const partsApi = {
   revisions: (id: string, before?: number) =>
     ask<RevisionEntry[]>("GET", `/parts/${id}/revisions${before === undefined ? "" : `?before=${before}`}`),
   revision: (id: string, number: number) => ask<StoredRevision>("GET", `/parts/${id}/revisions/${number}`),
+  preview: (id: string, number: number) =>
+    ask<PartPreview>("GET", `/parts/${id}/revisions/${number}/preview`),
   takeBack: (id: string, revision: number, to: number) =>
     ask<Saved>("POST", `/parts/${id}/revisions/${to}/restore`, { revision }),
   callRevision: (id: string, number: number, name: string | null) =>

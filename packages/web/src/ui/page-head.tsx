@@ -14,7 +14,7 @@ const PLACES = [
 ] as const;
 
 interface PageHeadProps {
-  readonly here: (typeof PLACES)[number]["name"] | "Bin";
+  readonly here: (typeof PLACES)[number]["name"] | "Bin" | "History";
   readonly children?: ReactNode;
 }
 
@@ -36,6 +36,7 @@ export function PageHead({ here, children }: PageHeadProps) {
             </Link>
           );
         })}
+        {here === "History" && <h1 className="text-[16px] font-bold">History</h1>}
       </nav>
       {children}
       <ThemeSwitch />

@@ -1,5 +1,5 @@
 import { LONGEST_NAME } from "@hillcrest/core";
-import { Redo2, Undo2 } from "lucide-react";
+import { History, Redo2, Undo2 } from "lucide-react";
 import { useState } from "react";
 import { flushSync } from "react-dom";
 import { Link } from "react-router";
@@ -17,6 +17,7 @@ import { StockChip } from "./stock-chip.tsx";
 
 export function TopLine() {
   const send = useSend();
+  const id = useApp((s) => s.part.id);
   const canUndo = useApp((s) => s.part.trail.past.length > 0);
   const canRedo = useApp((s) => s.part.trail.future.length > 0);
   return (
@@ -49,6 +50,14 @@ export function TopLine() {
         >
           <Redo2 size={16} />
         </Button>
+        <Link
+          to={`/parts/${id}/history`}
+          aria-label="History"
+          title="History: what was saved, and taking it back"
+          className="grid size-8 place-items-center rounded text-quiet hover:bg-moss-soft hover:text-ink"
+        >
+          <History size={16} />
+        </Link>
         <KeysCard />
         <ThemeSwitch />
       </div>

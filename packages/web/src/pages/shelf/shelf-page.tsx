@@ -8,6 +8,7 @@ import { Button } from "../../ui/button.tsx";
 import { Dialog } from "../../ui/dialog.tsx";
 import { FindingMark } from "../../ui/finding-mark.tsx";
 import { PageHead } from "../../ui/page-head.tsx";
+import { PartPicture } from "../../ui/part-picture.tsx";
 import { useTheme, useTitle } from "../../ui/theme.ts";
 import { stockOfNewPart } from "../bench/card-pick.tsx";
 import { CardGrid } from "./card-grid.tsx";
@@ -261,8 +262,8 @@ function PartCard({ part, bin, onCopy, onBin, onRestore }: PartCardProps) {
   const body = (
     <>
       <div className="grid h-[168px] grid-cols-[1.25fr_1fr] border-b border-hairline bg-ground">
-        <Picture svg={pictures?.folded} label="Folded" made={made} />
-        <Picture svg={pictures?.blank} label="Blank" made={made} />
+        <PartPicture svg={pictures?.folded} label="Folded" made={made} />
+        <PartPicture svg={pictures?.blank} label="Blank" made={made} />
       </div>
       <div className="px-4 py-3">
         <h2 className="truncate text-[15px] font-bold" title={part.name}>
@@ -356,25 +357,4 @@ function usePictures({ id, pictured }: PartEntry): PartPictures | undefined {
     };
   }, [id, pictured]);
   return pictures;
-}
-
-/** A picture that the server drew from the part's own geometry: paths and numbers, nothing that was typed. */
-function Picture({ svg, label, made }: { svg?: string; label: string; made: boolean }) {
-  if (svg === undefined) return <div />;
-  if (!svg)
-    return (
-      <div className="grid place-items-center text-[12px] text-quiet">
-        {made ? "too fine for a small picture" : label === "Folded" ? "no shape yet" : ""}
-      </div>
-    );
-  return (
-    <div
-      className="grid min-w-0 place-items-center p-3 [&_svg]:h-full [&_svg]:max-h-[144px] [&_svg]:w-full"
-      role="img"
-      aria-label={label}
-    >
-      {/* biome-ignore lint/security/noDangerouslySetInnerHtml: drawn by our own server from numbers */}
-      <div className="size-full" dangerouslySetInnerHTML={{ __html: svg }} />
-    </div>
-  );
 }
