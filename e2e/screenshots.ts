@@ -59,6 +59,19 @@ await openPart(page, bench.base, "Anemometer arm clamp");
 await page.click('[data-step="s1"]', { position: { x: 12, y: 12 } });
 await shoot(page, "bench-profile");
 
+await page.fill('[data-step="s1"] [data-field="leg-length"] >> nth=0', "44");
+await page.keyboard.press("Enter");
+await page.waitForTimeout(900);
+await page.click('[data-stock]');
+await page.click('[data-units="in"]');
+await page.keyboard.press("Escape");
+await page.waitForTimeout(900);
+await page.click('[aria-label="History"]');
+await page.waitForSelector('[data-looked] [aria-label="Folded"] svg');
+await page.fill("[data-revision-name]", "Second clamp, longer ears");
+await page.keyboard.press("Enter");
+await shoot(page, "history");
+
 await openPart(page, bench.base, "Cable cover");
 await page.click('[data-bookmark="s6"]');
 await page.click('[data-step="s6"]', { position: { x: 12, y: 12 } });

@@ -398,6 +398,19 @@ describe("what a command is called", () => {
     expect(sayCommand(command, doc)).toBe(words);
   });
 
+  test("says of a table which row is another, and which have come and gone", () => {
+    const holed = part(plate("100", "50", [hole("6"), hole("5", "10", "0", "b"), hole("4", "20", "0", "c")]));
+    const set = (...holes: object[]) => sayCommand({ do: "set", step: "s1", values: { holes } }, holed);
+    const [a, b, c] = holed.steps[0].holes as object[];
+    expect(set(a, { ...b, d: "8", x: "12" }, c)).toMatch(/^Plate 1: hole 2: .*10 → 12/);
+    expect(set(a, { ...b, d: "8", x: "12" }, c)).toMatch(/5 → 8$/);
+    expect(set(a, c)).toBe("Plate 1: 1 hole removed");
+    expect(set(a, hole("3", "1", "1", "d"), hole("2", "9", "9", "e"))).toBe(
+      "Plate 1: 2 holes added, 2 holes removed",
+    );
+    expect(set(b, a, c)).toBe("Plate 1: round holes changed");
+  });
+
   test("names a few of many changes and counts the others", () => {
     const values = Object.fromEntries(["width", "depth", "x", "y", "z", "holes"].map((k) => [k, "1"]));
     expect(sayCommand({ do: "set", step: "s1", values }, doc)).toMatch(

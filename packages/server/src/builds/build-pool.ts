@@ -24,6 +24,10 @@ export class BuildPool {
     return this.run("preview", document);
   }
 
+  largePreview(document: PartDocument): Promise<PartPreview> {
+    return this.run("largePreview", document);
+  }
+
   cardChange(document: PartDocument, card: CardSnapshot): Promise<CardChange> {
     return this.run("cardChange", { document, card });
   }

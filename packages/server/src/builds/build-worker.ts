@@ -5,5 +5,9 @@ import { type CardChange, changeByCard } from "../stock/card-change.ts";
 /** What runs on a worker thread: everything that builds a part. */
 export const preview = (document: PartDocument): PartPreview => previewOf(document, examinePart(document));
 
+/** The same, with a picture that fills half a page. */
+export const largePreview = (document: PartDocument): PartPreview =>
+  previewOf(document, examinePart(document), 1400);
+
 export const cardChange = ({ document, card }: { document: PartDocument; card: CardSnapshot }): CardChange =>
   changeByCard(document, card);

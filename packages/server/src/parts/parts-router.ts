@@ -121,7 +121,7 @@ function revisionsRouter(parts: PartService, history: PartHistory, pool: BuildPo
     const found = await history.read(id, number);
     if (!found) return void noRevision(res);
     const { document } = found;
-    const preview = await pool.preview(document).catch((error: unknown) => {
+    const preview = await pool.largePreview(document).catch((error: unknown) => {
       if (error instanceof BuildEnded) return emptyPreview(document, error.message);
       throw error;
     });

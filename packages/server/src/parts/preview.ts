@@ -56,12 +56,13 @@ export const emptyPreview = (document: PartDocument, problem: string): PartPrevi
   },
 });
 
-export function previewOf(document: PartDocument, build: PartBuild): PartPreview {
+/** @param pixels how wide the folded picture will be shown */
+export function previewOf(document: PartDocument, build: PartBuild, pixels?: number): PartPreview {
   const { sheet, blank, folded, stock } = build;
   const count = (level: string) => build.findings.filter((f) => f.level === level).length;
   const fits = (svg: string) => (svg.length <= LARGEST_PICTURE ? svg : "");
   const pictures = {
-    folded: sheet ? fits(foldedPicture(sheet, document.anchor)) : "",
+    folded: sheet ? fits(foldedPicture(sheet, document.anchor, pixels)) : "",
     blank: sheet && blank ? fits(blankPicture(sheet, blank)) : "",
   };
   const summary = {

@@ -18,12 +18,12 @@ export function PartPicture({ svg, label, made, large }: PartPictureProps) {
     );
   return (
     <div
-      className={`grid min-h-0 min-w-0 place-items-center [&_svg]:h-full [&_svg]:w-full ${large ? "p-6" : "p-3 [&_svg]:max-h-[144px]"}`}
+      className={`relative min-h-0 min-w-0 [&_svg]:size-full ${large ? "m-7" : "m-3"}`}
       role="img"
       aria-label={label}
     >
       {/* biome-ignore lint/security/noDangerouslySetInnerHtml: drawn by our own server from numbers */}
-      <div className="size-full" dangerouslySetInnerHTML={{ __html: svg }} />
+      <div className="absolute inset-0" dangerouslySetInnerHTML={{ __html: svg }} />
     </div>
   );
 }

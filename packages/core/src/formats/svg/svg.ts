@@ -75,12 +75,16 @@ interface Face {
   readonly facet: boolean;
 }
 
+/** A picture on a card of the Shelf is so many pixels wide. */
+const SMALL = 300;
+
 /** A small picture of the folded part, drawn back to front. */
-export function foldedPicture(sheet: Sheet, anchor?: string): string {
+export function foldedPicture(sheet: Sheet, anchor?: string, pixels = SMALL): string {
   const folding = foldSheet(sheet, evenState(sheet, 1), anchor);
   const { x0, y0, x1, y1 } = sheet.plates[0].box;
-  // As fine as a picture a few hundred pixels wide can show.
-  const chord = Math.max(0.2, Math.hypot(x1 - x0, y1 - y0) / 700);
+  // As fine as a picture of that size can show.
+  const chord = Math.max(0.2, Math.hypot(x1 - x0, y1 - y0) / 700) * Math.min(1, SMALL / pixels);
+  const facet = Math.min(0.35, 0.35 * Math.sqrt(SMALL / pixels));
   const faces: Face[] = [];
   const add: AddFace = (rings, facing, metal, facet = false) => {
     if (dotV(facing, EYE) <= 1e-6 || rings.length === 0) return;
@@ -91,7 +95,7 @@ export function foldedPicture(sheet: Sheet, anchor?: string): string {
     addPlate(plate.regions.map(regionLoops), folding, i, { t: sheet.t, chord }, add);
   });
   sheet.bends.forEach((bend, j) => {
-    addBend(bend, folding, sheet.plates.length + j, sheet.t, add);
+    addBend(bend, folding, sheet.plates.length + j, { t: sheet.t, facet }, add);
   });
   faces.sort((p, q) => p.depth - q.depth);
   const box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
@@ -172,8 +176,14 @@ function addWalls(
   }
 }
 
-function addBend(bend: Bend, folding: Folding, owner: number, t: number, add: AddFace): void {
-  const n = Math.max(3, Math.ceil(bend.angle / 0.35));
+function addBend(
+  bend: Bend,
+  folding: Folding,
+  owner: number,
+  { t, facet }: { readonly t: number; readonly facet: number },
+  add: AddFace,
+): void {
+  const n = Math.max(3, Math.ceil(bend.angle / facet));
   const at = (s: number, x: number, w: number): Vector => {
     const u = bend.origin.x + bend.axis.x * s + bend.out.x * x;
     const v = bend.origin.y + bend.axis.y * s + bend.out.y * x;

@@ -1,6 +1,6 @@
-import type { FieldSpec } from "../../steps/field.ts";
+import type { FieldSpec, RowColumn, RowsField } from "../../steps/field.ts";
 import { stepKind } from "../../steps/registry.ts";
-import type { ChangedValues } from "../../values.ts";
+import { type ChangedValues, changedBetween } from "../../values.ts";
 import type { PartDocument, StepDocument } from "../document.ts";
 import { dependentsOf } from "../edit.ts";
 import { STOCK_FIELDS } from "../stock.ts";
@@ -23,7 +23,7 @@ function stepTitle(doc: PartDocument, id: string): string {
 const named = (step: StepDocument): string => step.name ?? stepKind(step.kind)?.title ?? step.kind;
 
 /** A value as it stands in a sentence. Lists are counted, what is long is cut. */
-function say(value: unknown, field?: FieldSpec): string {
+function say(value: unknown, field?: FieldSpec | RowColumn): string {
   if (value === undefined || value === null) return "as it starts";
   if (field?.kind === "choice") return field.options.find((o) => o.value === value)?.label ?? String(value);
   if (Array.isArray(value)) return `${value.length} ${value.length === 1 ? "entry" : "entries"}`;
@@ -37,16 +37,42 @@ const listed = (parts: readonly string[]): string =>
     ? parts.join(", ")
     : `${parts.slice(0, NAMED - 1).join(", ")} and ${parts.length - NAMED + 1} more`;
 
+type Row = Readonly<Record<string, unknown>>;
+
+const rowsIn = (value: unknown): readonly Row[] =>
+  Array.isArray(value) ? value.filter((r): r is Row => typeof r === "object" && r !== null) : [];
+
+/** `leg 2: length 40 → 44`: what is another in each row, and rows that have come or gone. */
+function sayRows(before: unknown, after: unknown, field: RowsField): string[] {
+  const [old, now] = [rowsIn(before), rowsIn(after)];
+  const count = (n: number, done: string) =>
+    n === 0 ? [] : [`${n} ${field.noun}${n === 1 ? "" : "s"} ${done}`];
+  const had = new Map(old.map((r) => [r.key, r]));
+  const has = new Set(now.map((r) => r.key));
+  const changed = now.flatMap((row, i) => {
+    const was = had.get(row.key);
+    const values = was && changedBetween(was, row);
+    return values ? [`${field.noun} ${i + 1}: ${sayValues(was, values, field.columns)}`] : [];
+  });
+  return [
+    ...count(now.filter((r) => !had.has(r.key)).length, "added"),
+    ...count(old.filter((r) => !has.has(r.key)).length, "removed"),
+    ...changed,
+  ];
+}
+
 /** `length 20 → 25`: each value that is another than before. */
 function sayValues(
   before: Readonly<Record<string, unknown>>,
   values: ChangedValues,
-  fields: readonly FieldSpec[],
+  fields: readonly (FieldSpec | RowColumn)[],
 ): string {
   return listed(
-    Object.entries(values).map(([key, value]) => {
+    Object.entries(values).flatMap(([key, value]) => {
       const field = fields.find((f) => f.key === key);
       const label = (field?.label ?? key).toLowerCase();
+      const rows = field?.kind === "rows" ? sayRows(before[key], value, field) : [];
+      if (rows.length > 0) return rows;
       // Two lists of as many entries would read as no change.
       const [from, to] = [say(before[key], field), say(value, field)];
       return from === to ? `${label} changed` : `${label} ${from} → ${to}`;

@@ -45,14 +45,14 @@ export function RevisionView({ part, entry, onTakeBack, onCall }: RevisionViewPr
             void onTakeBack().finally(() => setBusy(false));
           }}
         >
-          Take this back
+          Go back to this
         </Button>
       </header>
-      <div className="mb-4 grid h-[min(46vh,430px)] grid-cols-2 overflow-hidden rounded-lg border border-hairline bg-ground">
+      <div className="mb-4 grid h-[min(56vh,620px)] grid-cols-2 overflow-hidden rounded-lg border border-hairline bg-ground">
         <PartPicture large svg={preview?.pictures.folded} label="Folded" made={made} />
         <PartPicture large svg={preview?.pictures.blank} label="Blank" made={made} />
       </div>
-      <div className="grid grid-cols-[minmax(0,1fr)_260px] gap-8">
+      <div className="grid grid-cols-[minmax(0,1fr)_310px] gap-8">
         <div>
           <h3 className="mb-1 font-bold text-quiet">What changed</h3>
           <ul className="leading-relaxed">
