@@ -1,6 +1,6 @@
 import { randomUUID } from "node:crypto";
 import { applyCommands, followingCopy, type PartCommand, type PartDocument, sayAll } from "@hillcrest/core";
-import { type DataSource, type EntityManager, IsNull, Not, type Repository } from "typeorm";
+import type { DataSource, EntityManager, Repository } from "typeorm";
 import { inTurn } from "../write-turns.ts";
 import { PartRow } from "./part.entity.ts";
 import { documentOf } from "./part-history.ts";
@@ -53,19 +53,11 @@ export class PartService {
   }
 
   async list(binned: boolean): Promise<PartEntry[]> {
-    const rows = await this.rows.find({
-      select: {
-        id: true,
-        name: true,
-        revision: true,
-        updatedAt: true,
-        binnedAt: true,
-        summary: true,
-        pictured: true,
-      },
-      where: { binnedAt: binned ? Not(IsNull()) : IsNull() },
-      order: { updatedAt: "DESC", name: "ASC" },
-    });
+    // Plain rows: of thousands the making of entities would take longer than all the rest.
+    const rows: (Omit<PartEntry, "summary"> & { summary: string })[] = await this.source.query(
+      `SELECT "id", "name", "revision", "updatedAt", "binnedAt", "summary", "pictured" FROM "part"
+       WHERE "binnedAt" IS ${binned ? "NOT NULL" : "NULL"} ORDER BY "updatedAt" DESC, "name" ASC`,
+    );
     return rows.map(({ summary, ...row }) => ({ ...row, summary: parsed<PartSummary>(summary) ?? null }));
   }
 
