@@ -99,7 +99,8 @@ async function saveOn(id, stop) {
       mine.revision = revision;
       mine.document = next;
       mine.underway = undefined;
-    } catch {
+    } catch (error) {
+      mine.error = String(error) + " " + String(error.cause);
       // It may have arrived and not been answered: then it is there whole, or not at all.
       mine.underway = next;
       cut++;
@@ -131,6 +132,7 @@ for (let round = 1; round <= rounds; round++) {
     const now = await ask("GET", `/parts/${id}`);
     const asTold = now.revision === mine.revision && same(now.document, mine.document);
     const oneOn = now.revision === mine.revision + 1 && mine.underway && same(now.document, mine.underway);
+    if (!(asTold || oneOn)) console.log(JSON.stringify(now.document), JSON.stringify(mine.document), JSON.stringify(mine.underway), mine.error);
     expect(asTold || oneOn, `round ${round}: part ${id} has revision ${now.revision}, told ${mine.revision}`);
     mine.revision = now.revision;
     mine.document = now.document;

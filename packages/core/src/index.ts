@@ -21,6 +21,8 @@ export * from "./formats/json/summary.ts";
 export * from "./formats/stl/part-stl.ts";
 export * from "./formats/stl/stl.ts";
 export * from "./formats/svg/svg.ts";
+export * from "./jobs/job.ts";
+export * from "./jobs/sent-once.ts";
 export * from "./part/build.ts";
 export * from "./part/commands/apply.ts";
 export * from "./part/commands/command.ts";

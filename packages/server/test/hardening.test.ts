@@ -260,10 +260,34 @@ describe("builds", () => {
 
   test("are ended past their limit, and the next one is built by another thread", async () => {
     const pool = new BuildPool(300);
-    await expect(pool.preview(heavy())).rejects.toThrow("longer than 0.3 s");
+    expect(await pool.preview(heavy())).toEqual({
+      kind: "limit",
+      message: "It takes longer than 0.3 s to build.",
+    });
     const patient = new BuildPool(20_000);
-    await expect(patient.preview(document("light"))).resolves.toMatchObject({ summary: { bends: 0 } });
+    expect(await patient.preview(document("light"))).toMatchObject({
+      kind: "result",
+      value: { summary: { bends: 0 } },
+    });
     await Promise.all([pool.close(), patient.close()]);
+  });
+
+  test("are ended when nobody wants them, or when the server closes, and say which", async () => {
+    const pool = new BuildPool(20_000);
+    const left = new AbortController();
+    const unwanted = pool.preview(heavy(), left.signal);
+    setTimeout(() => left.abort(), 100);
+    const begun = performance.now();
+    expect(await unwanted).toEqual({ kind: "cancelled", because: "aborted" });
+    expect(performance.now() - begun).toBeLessThan(2000);
+    expect(await pool.preview(heavy(), left.signal)).toEqual({ kind: "cancelled", because: "aborted" });
+    // Another thread has taken its place.
+    expect(await pool.preview(document("light"))).toMatchObject({ kind: "result" });
+    const cut = pool.preview(heavy());
+    await new Promise((go) => setTimeout(go, 100));
+    await pool.close();
+    expect(await cut).toEqual({ kind: "cancelled", because: "closed" });
+    expect(await pool.preview(document("late"))).toEqual({ kind: "cancelled", because: "closed" });
   });
 
   test("a part that cannot be pictured in time is on the Shelf and says so", async () => {

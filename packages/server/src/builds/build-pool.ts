@@ -1,5 +1,5 @@
 import { availableParallelism } from "node:os";
-import type { CardSnapshot, PartDocument } from "@hillcrest/core";
+import { type CardSnapshot, type JobOutcome, type PartDocument, tooLong } from "@hillcrest/core";
 import { Piscina } from "piscina";
 import type { PartPreview } from "../parts/preview.ts";
 import type { CardChange } from "../stock/card-change.ts";
@@ -8,28 +8,30 @@ import type { CardChange } from "../stock/card-change.ts";
 export const BUILD_LIMIT = 20_000;
 const MOST_MEMORY_MB = 1500;
 
-/** A build that was ended because it took too long, or more memory than there is for it. */
-export class BuildEnded extends Error {}
-
-/** Builds parts on threads of their own, so that no request ever waits for one. */
+/** Builds parts on threads of their own, so that no request ever waits for one. Every job is answered. */
 export class BuildPool {
   private pool: Piscina | undefined;
   private readonly limit: number;
+  private closed = false;
 
   constructor(limit = BUILD_LIMIT) {
     this.limit = limit;
   }
 
-  preview(document: PartDocument): Promise<PartPreview> {
-    return this.run("preview", document);
+  preview(document: PartDocument, signal?: AbortSignal): Promise<JobOutcome<PartPreview>> {
+    return this.run("preview", document, signal);
   }
 
-  largePreview(document: PartDocument): Promise<PartPreview> {
-    return this.run("largePreview", document);
+  largePreview(document: PartDocument, signal?: AbortSignal): Promise<JobOutcome<PartPreview>> {
+    return this.run("largePreview", document, signal);
   }
 
-  cardChange(document: PartDocument, card: CardSnapshot): Promise<CardChange> {
-    return this.run("cardChange", { document, card });
+  cardChange(
+    document: PartDocument,
+    card: CardSnapshot,
+    signal?: AbortSignal,
+  ): Promise<JobOutcome<CardChange>> {
+    return this.run("cardChange", { document, card }, signal);
   }
 
   /** Threads are started when the first build is asked for. */
@@ -44,27 +46,34 @@ export class BuildPool {
     return this.pool;
   }
 
-  private async run<T>(name: string, input: unknown): Promise<T> {
+  private async run<T>(kind: string, input: unknown, signal?: AbortSignal): Promise<JobOutcome<T>> {
+    if (this.closed) return { kind: "cancelled", because: "closed" };
+    if (signal?.aborted) return { kind: "cancelled", because: "aborted" };
     const ending = new AbortController();
+    const end = () => ending.abort();
+    signal?.addEventListener("abort", end, { once: true });
     let late: NodeJS.Timeout | undefined;
     try {
-      const answer = this.threads().run(input, { name, signal: ending.signal });
+      const answer = this.threads().run(input, { name: kind, signal: ending.signal });
       // Waiting for a thread does not count, so a queue of slow parts ends none that is quick.
-      late = setTimeout(() => ending.abort(), this.limit + this.threads().queueSize * this.limit);
-      return (await answer) as T;
+      late = setTimeout(end, this.limit + this.threads().queueSize * this.limit);
+      return { kind: "result", value: (await answer) as T };
     } catch (error) {
-      if (ending.signal.aborted)
-        throw new BuildEnded(`It takes longer than ${this.limit / 1000} s to build.`);
+      if (signal?.aborted) return { kind: "cancelled", because: "aborted" };
+      if (ending.signal.aborted) return { kind: "limit", message: tooLong(this.limit) };
+      if (this.closed) return { kind: "cancelled", because: "closed" };
       if ((error as { code?: string }).code === "ERR_WORKER_OUT_OF_MEMORY")
-        throw new BuildEnded("It takes more memory to build than there is.");
-      throw error;
+        return { kind: "limit", message: "It takes more memory to build than there is." };
+      return { kind: "failure", message: error instanceof Error ? error.message : String(error) };
     } finally {
       clearTimeout(late);
+      signal?.removeEventListener("abort", end);
     }
   }
 
   /** Ends every build that is under way. */
   async close(): Promise<void> {
+    this.closed = true;
     await this.pool?.destroy();
     this.pool = undefined;
   }

@@ -1,6 +1,6 @@
 import type { PartCommand, PartDocument } from "@hillcrest/core";
 import { type Response, Router } from "express";
-import { BuildEnded, type BuildPool } from "../builds/build-pool.ts";
+import type { BuildPool } from "../builds/build-pool.ts";
 import { checkBody } from "../check-body.ts";
 import {
   CallRevisionBody,
@@ -121,10 +121,12 @@ function revisionsRouter(parts: PartService, history: PartHistory, pool: BuildPo
     const found = await history.read(id, number);
     if (!found) return void noRevision(res);
     const { document } = found;
-    const preview = await pool.largePreview(document).catch((error: unknown) => {
-      if (error instanceof BuildEnded) return emptyPreview(document, error.message);
-      throw error;
-    });
+    // Whoever no longer looks at it need not have it built.
+    const left = new AbortController();
+    res.on("close", () => left.abort());
+    const outcome = await pool.largePreview(document, left.signal);
+    if (outcome.kind === "cancelled") return void res.status(503).json({ message: "It was not built." });
+    const preview = outcome.kind === "result" ? outcome.value : emptyPreview(document, outcome.message);
     res.set("cache-control", "private, max-age=3600");
     res.json(preview);
   });

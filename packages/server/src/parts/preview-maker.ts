@@ -1,6 +1,6 @@
 import type { Logger } from "pino";
-import { BuildEnded, type BuildPool } from "../builds/build-pool.ts";
-import type { PartService, StoredPart } from "./part-service.ts";
+import type { BuildPool } from "../builds/build-pool.ts";
+import type { PartService } from "./part-service.ts";
 import { emptyPreview } from "./preview.ts";
 
 /** Of parts that wait for their pictures so many are made at once. */
@@ -48,19 +48,17 @@ export class PreviewMaker {
   private async make(id: string): Promise<void> {
     try {
       const part = await this.parts.read(id);
-      if (part) await this.parts.keepPreview(id, part.revision, await this.previewOf(part));
-    } catch (error) {
+      if (!part) return;
+      const outcome = await this.pool.preview(part.document);
       // Closing ends builds that are under way; the next start asks for them again.
-      if (!this.closed) this.log.error({ err: error, part: id }, "no preview could be made");
-    }
-  }
-
-  private async previewOf({ document }: StoredPart) {
-    try {
-      return await this.pool.preview(document);
+      if (outcome.kind === "cancelled") return;
+      const preview =
+        outcome.kind === "result" ? outcome.value : emptyPreview(part.document, outcome.message);
+      if (outcome.kind === "failure")
+        this.log.error({ part: id, message: outcome.message }, "a build failed");
+      await this.parts.keepPreview(id, part.revision, preview);
     } catch (error) {
-      if (!(error instanceof BuildEnded)) throw error;
-      return emptyPreview(document, error.message);
+      if (!this.closed) this.log.error({ err: error, part: id }, "no preview could be made");
     }
   }
 

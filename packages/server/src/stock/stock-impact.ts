@@ -1,4 +1,11 @@
-import { cardOf, type StockItem, type StockSection, sameSnapshot } from "@hillcrest/core";
+import {
+  type CardSnapshot,
+  cardOf,
+  type PartDocument,
+  type StockItem,
+  type StockSection,
+  sameSnapshot,
+} from "@hillcrest/core";
 import type { BuildPool } from "../builds/build-pool.ts";
 import type { PartService } from "../parts/part-service.ts";
 import { type CardChange, withCard } from "./card-change.ts";
@@ -12,6 +19,8 @@ export interface StockImpact extends CardChange {
   readonly cardName: string;
   readonly from: number;
   readonly to: number;
+  /** Why the numbers are not known. */
+  readonly problem?: string;
 }
 
 /**
@@ -38,10 +47,23 @@ export async function stockImpact(
       cardName: now.name,
       from: held.revision,
       to: now.revision,
-      ...(await pool.cardChange(part.document, now)),
+      ...(await changeOf(pool, part.document, now)),
     });
   }
   return out;
+}
+
+/** What taking a card over does to a part; of one that cannot be built in time, why that is not known. */
+async function changeOf(
+  pool: BuildPool,
+  document: PartDocument,
+  card: CardSnapshot,
+): Promise<CardChange & { problem?: string }> {
+  const outcome = await pool.cardChange(document, card);
+  if (outcome.kind === "result") return outcome.value;
+  const none = { blank: null, mass: null, stops: 0, warnings: 0 };
+  const problem = outcome.kind === "cancelled" ? "The server is closing." : outcome.message;
+  return { before: none, after: none, allowance: 0, problem };
 }
 
 /** Brings parts to the present state of their cards. Says how many were, and which could not be. */

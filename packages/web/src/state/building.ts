@@ -18,16 +18,17 @@ export function startBuilding(): void {
     }
     if (!document) return;
     noteMoment("edited");
-    requestBuild(
-      document,
-      ({ build, mesh, took }) => {
-        if (store.getState().part.id !== id) return;
-        noteMoment("built", took);
-        store.dispatch(
-          buildActions.built({ build, mesh, document, edit: { step: lastEdited, mark: trail.mark }, took }),
-        );
-      },
-      (error) => store.dispatch(buildActions.buildFailed((error as Error).message ?? String(error))),
-    );
+    void requestBuild(id, document).then((outcome) => {
+      // What a newer edit has overtaken is answered by that edit's build.
+      if (outcome.kind === "cancelled" || store.getState().part.id !== id) return;
+      if (outcome.kind !== "result") {
+        store.dispatch(buildActions.buildFailed(outcome.message));
+        return;
+      }
+      const { build, mesh, took } = outcome.value;
+      noteMoment("built", took);
+      const edit = { step: lastEdited, mark: trail.mark };
+      store.dispatch(buildActions.built({ build, mesh, document, edit, took }));
+    });
   });
 }

@@ -1,11 +1,13 @@
 import {
+  buffersOf,
   createExaminer,
   meshSheet,
   type PartBuild,
   type PartDocument,
+  Sender,
   type SheetMesh,
 } from "@hillcrest/core";
-import { expose, transfer } from "comlink";
+import { serveJobs } from "./serve-jobs.ts";
 
 /** A finished build as it comes back to the page. `took` is the worker's own time in milliseconds. */
 export interface BuildAnswer {
@@ -17,29 +19,16 @@ export interface BuildAnswer {
 const SCREEN_CHORD = 0.05;
 
 const examine = createExaminer();
+const sender = new Sender();
 
-const api = {
-  build(document: PartDocument): BuildAnswer {
+serveJobs({
+  build: (document: PartDocument) => {
     const start = performance.now();
     const build = examine(document);
     const mesh = build.sheet ? meshSheet(build.sheet, SCREEN_CHORD) : undefined;
-    const answer = { build, mesh, took: performance.now() - start };
-    if (!mesh) return answer;
-    const buffers = [
-      mesh.columns,
-      mesh.columnOwner,
-      mesh.faces,
-      mesh.faceOwner,
-      mesh.walls,
-      mesh.wallOwner,
-      mesh.wallNormals,
-    ];
-    return transfer(
-      answer,
-      buffers.map((b) => b.buffer as ArrayBuffer),
-    );
+    const answer: BuildAnswer = { build, mesh, took: performance.now() - start };
+    // Of most edits most of the answer is as it was: that is named, not sent again.
+    const packet = sender.pack(answer);
+    return { result: packet, handOver: buffersOf(packet) };
   },
-};
-
-export type BuildApi = typeof api;
-expose(api);
+});

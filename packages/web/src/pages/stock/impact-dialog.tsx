@@ -110,17 +110,25 @@ export function ImpactTable({ parts, chosen, onChosen }: ImpactTableProps) {
                 </span>
               </label>
             </td>
-            <td className={right}>{p.before.blank?.map((v) => formatFixed(v)).join(" × ") ?? "none"}</td>
-            <td className={right}>{p.after.blank?.map((v) => formatFixed(v)).join(" × ") ?? "none"}</td>
-            <td className={`${right} font-semibold`}>
-              {[0, 1].map((i) => change(p.before.blank?.[i], p.after.blank?.[i])).join(" × ")}
-            </td>
-            <td className={right}>{change(0, p.allowance)}</td>
-            <td className={right}>{change(p.before.mass ?? undefined, p.after.mass ?? undefined)} kg</td>
-            <td className={right}>
-              {p.after.stops > p.before.stops && <FindingMark level="stop" />}
-              {p.before.stops + p.before.warnings} → {p.after.stops + p.after.warnings}
-            </td>
+            {p.problem ? (
+              <td colSpan={6} className="pl-4">
+                <FindingMark level="warn" /> Not known: {p.problem}
+              </td>
+            ) : (
+              <>
+                <td className={right}>{p.before.blank?.map((v) => formatFixed(v)).join(" × ") ?? "none"}</td>
+                <td className={right}>{p.after.blank?.map((v) => formatFixed(v)).join(" × ") ?? "none"}</td>
+                <td className={`${right} font-semibold`}>
+                  {[0, 1].map((i) => change(p.before.blank?.[i], p.after.blank?.[i])).join(" × ")}
+                </td>
+                <td className={right}>{change(0, p.allowance)}</td>
+                <td className={right}>{change(p.before.mass ?? undefined, p.after.mass ?? undefined)} kg</td>
+                <td className={right}>
+                  {p.after.stops > p.before.stops && <FindingMark level="stop" />}
+                  {p.before.stops + p.before.warnings} → {p.after.stops + p.after.warnings}
+                </td>
+              </>
+            )}
           </tr>
         ))}
       </tbody>

@@ -1,0 +1,180 @@
+type Plain = Readonly<Record<string, unknown>>;
+type Numbers = Float32Array | Float64Array | Uint32Array | Uint16Array | Uint8Array | Int32Array;
+
+/** Records deeper in a result than this go with what holds them. */
+const DEEPEST = 7;
+/** Longer contents are told by identity only. */
+const LONGEST_KEY = 4000;
+
+/**
+ * A record, list or typed array as it crosses: what goes with it as it is, and the numbers of the records it
+ * holds. A list whose entries are all records is just their numbers.
+ */
+interface Crossing {
+  readonly id: number;
+  readonly raw?: Plain;
+  readonly refs?: Readonly<Record<string, number>>;
+  readonly list?: Int32Array;
+  /** How many entries a list has; nothing for a record. */
+  readonly length?: number;
+  readonly numbers?: Numbers;
+}
+
+/** A result as it crosses: what the other side has is only named. */
+export interface Packet {
+  readonly root: number;
+  readonly fresh: readonly Crossing[];
+  /** What no result holds any more. */
+  readonly gone: Int32Array;
+}
+
+const isNumbers = (v: unknown): v is Numbers => ArrayBuffer.isView(v) && !(v instanceof DataView);
+
+const isRecord = (v: unknown): v is object => {
+  if (typeof v !== "object" || v === null) return false;
+  const proto = Object.getPrototypeOf(v);
+  return proto === Object.prototype || proto === Array.prototype || proto === null;
+};
+
+/**
+ * Sends results of which most is as it was in the last one. A record that is the very same object as before,
+ * or says the same, crosses as a number; so does a typed array of the same contents. Records must not be
+ * changed once they were sent, and typed arrays may be handed over.
+ */
+export class Sender {
+  private readonly ids = new WeakMap<object, number>();
+  private readonly byKey = new Map<string, number>();
+  private readonly held = new Map<number, { readonly holds: readonly number[]; readonly key?: string }>();
+  private next = 1;
+
+  /** A record or list, and what of it has not crossed before. */
+  pack(root: object): Packet {
+    const fresh: Crossing[] = [];
+    const rootId = this.cross(root, 0, fresh);
+    const alive = new Set<number>();
+    const walk = [rootId];
+    for (let id = walk.pop(); id !== undefined; id = walk.pop()) {
+      if (alive.has(id)) continue;
+      alive.add(id);
+      walk.push(...this.held.get(id)!.holds);
+    }
+    const gone: number[] = [];
+    for (const [id, { key }] of this.held)
+      if (!alive.has(id)) {
+        gone.push(id);
+        this.held.delete(id);
+        if (key !== undefined) this.byKey.delete(key);
+      }
+    return { root: rootId, fresh, gone: Int32Array.from(gone) };
+  }
+
+  private cross(value: object, depth: number, fresh: Crossing[]): number {
+    const known = this.ids.get(value);
+    // One that was let go of on the other side has to cross again.
+    if (known !== undefined && this.held.has(known)) return known;
+    const holds: number[] = [];
+    const crossing = isNumbers(value) ? { numbers: value } : this.parts(value, depth, holds, fresh);
+    const key = keyOf(crossing);
+    const same = key === undefined ? undefined : this.byKey.get(key);
+    const id = same ?? this.next++;
+    if (same === undefined) {
+      if (key !== undefined) this.byKey.set(key, id);
+      this.held.set(id, { holds, key });
+      fresh.push({ id, ...crossing });
+    }
+    if (!isNumbers(value)) this.ids.set(value, id);
+    return id;
+  }
+
+  private parts(value: object, depth: number, holds: number[], fresh: Crossing[]): Omit<Crossing, "id"> {
+    const goes = (v: unknown): v is object => isNumbers(v) || (depth < DEEPEST && isRecord(v));
+    const child = (v: object): number => {
+      const ref = this.cross(v, depth + 1, fresh);
+      holds.push(ref);
+      return ref;
+    };
+    const size = Array.isArray(value) ? { length: value.length } : {};
+    if (Array.isArray(value) && value.length > 0 && value.every(goes))
+      return { list: Int32Array.from(value, child), ...size };
+    const raw: Record<string, unknown> = {};
+    const refs: Record<string, number> = {};
+    for (const [key, v] of Object.entries(value)) {
+      if (goes(v)) refs[key] = child(v);
+      else raw[key] = v;
+    }
+    return { raw, ...(holds.length > 0 ? { refs } : {}), ...size };
+  }
+}
+
+/** What a crossing says, as a text by which two are the same; nothing when that would be too long. */
+function keyOf({ raw, refs, list, length, numbers }: Omit<Crossing, "id">): string | undefined {
+  if (numbers) return `${numbers.constructor.name} ${numbers.length} ${hashes(numbers)}`;
+  if (list) return list.length * 4 > LONGEST_KEY ? undefined : `list ${list.join()}`;
+  const out: string[] = [length === undefined ? "record" : `list of ${length}`];
+  let room = LONGEST_KEY;
+  const say = (v: unknown): boolean => {
+    const text = typeof v === "string" ? JSON.stringify(v) : Object.is(v, -0) ? "-0" : String(v);
+    if (typeof v !== "object" || v === null) out.push(typeof v, text);
+    else if (isRecord(v)) {
+      out.push(Array.isArray(v) ? "[" : "{");
+      for (const [key, inner] of Object.entries(v)) {
+        out.push(JSON.stringify(key));
+        if (!say(inner)) return false;
+      }
+      out.push("}");
+    } else return false;
+    room -= text.length + 8;
+    return room > 0;
+  };
+  if (!say(raw)) return undefined;
+  for (const [key, ref] of Object.entries(refs ?? {})) out.push(JSON.stringify(key), String(ref));
+  const key = out.join(" ");
+  return key.length > LONGEST_KEY ? undefined : key;
+}
+
+/** Two independent 32-bit hashes (FNV-1a and a multiplicative one) of an array's bytes, four at a time. */
+function hashes(numbers: Numbers): string {
+  const { buffer, byteOffset, byteLength } = numbers;
+  const words =
+    byteOffset % 4 === 0 ? new Uint32Array(buffer, byteOffset, byteLength >> 2) : new Uint32Array(0);
+  let [a, b] = [0x811c9dc5, 0x9e3779b9];
+  const mix = (w: number) => {
+    a = Math.imul(a ^ w, 0x01000193);
+    a ^= a >>> 15;
+    b = Math.imul(b + w, 0x85ebca6b);
+    b ^= b >>> 13;
+  };
+  for (const w of words) mix(w);
+  for (const w of new Uint8Array(buffer, byteOffset + words.length * 4, byteLength - words.length * 4))
+    mix(w);
+  return `${a >>> 0} ${b >>> 0}`;
+}
+
+/** The buffers of a packet that can be handed over instead of copied. */
+export const buffersOf = ({ fresh }: Packet): ArrayBuffer[] => [
+  ...new Set(fresh.flatMap(({ numbers }) => (numbers ? [numbers.buffer as ArrayBuffer] : []))),
+];
+
+/** Puts results together again. What crossed before is the very same object as before. */
+export class Receiver {
+  private readonly records = new Map<number, object>();
+
+  unpack<T extends object>({ root, fresh, gone }: Packet): T {
+    // What is held comes before what holds it.
+    for (const { id, raw = {}, refs = {}, list, length, numbers } of fresh) {
+      let record: object;
+      if (numbers) record = numbers;
+      else if (list) record = Array.from(list, (ref) => this.records.get(ref));
+      else {
+        record = length === undefined ? {} : new Array(length);
+        Object.assign(record, raw);
+        for (const [key, ref] of Object.entries(refs))
+          (record as Record<string, unknown>)[key] = this.records.get(ref);
+      }
+      this.records.set(id, record);
+    }
+    const found = this.records.get(root);
+    for (const id of gone) this.records.delete(id);
+    return found as T;
+  }
+}

@@ -1,0 +1,172 @@
+import { readFileSync } from "node:fs";
+import { serialize } from "node:v8";
+import fc from "fast-check";
+import { describe, expect, test } from "vitest";
+import {
+  buffersOf,
+  createExaminer,
+  meshSheet,
+  type PartDocument,
+  Receiver,
+  readDocument,
+  Sender,
+} from "../src/index.ts";
+import { withChange } from "./plain-parts.ts";
+
+/** What crosses between two threads is cloned. */
+const crossed = <T>(value: T): T => structuredClone(value);
+
+const demo = (name: string): PartDocument => {
+  const read = readDocument(
+    JSON.parse(readFileSync(new URL(`../../../demo/${name}.json`, import.meta.url), "utf8")),
+  );
+  if (!read.ok) throw new Error(name);
+  return read.value;
+};
+
+describe("a result that is sent after another", () => {
+  const tree = fc.letrec((tie) => ({
+    leaf: fc.oneof(fc.integer(), fc.string(), fc.constant(null), fc.constant(undefined), fc.boolean()),
+    node: fc.oneof(
+      { depthSize: "small", withCrossShrink: true },
+      tie("leaf"),
+      fc.array(tie("node"), { maxLength: 5 }),
+      fc.dictionary(fc.string({ minLength: 1, maxLength: 3 }), tie("node"), {
+        maxKeys: 5,
+        noNullPrototype: true,
+      }),
+    ),
+  })).node as fc.Arbitrary<unknown>;
+
+  test("arrives whole, however it is nested, time after time", () => {
+    fc.assert(
+      fc.property(fc.array(tree, { minLength: 1, maxLength: 5 }), (values) => {
+        const [sender, receiver] = [new Sender(), new Receiver()];
+        let last: unknown = [];
+        for (const value of values) {
+          // Each holds what the one before did, and something of its own.
+          const root = { value, last, again: value };
+          expect(receiver.unpack(crossed(sender.pack(root)))).toEqual(root);
+          last = value;
+        }
+      }),
+      { numRuns: 300 },
+    );
+  });
+
+  test("is the very same object where nothing has changed, and another where something has", () => {
+    const [sender, receiver] = [new Sender(), new Receiver()];
+    const [a, b] = [{ at: [1, 2] }, { at: [3, 4] }];
+    const first = receiver.unpack<{ list: object[] }>(crossed(sender.pack({ list: [a, b] })));
+    const second = receiver.unpack<{ list: object[] }>(crossed(sender.pack({ list: [a, { at: [5, 6] }] })));
+    expect(second.list[0]).toBe(first.list[0]);
+    expect(second.list[1]).toEqual({ at: [5, 6] });
+    // What was let go of comes again when it is wanted again.
+    const third = receiver.unpack<{ list: object[] }>(crossed(sender.pack({ list: [b] })));
+    expect(third.list[0]).toEqual(b);
+  });
+
+  test("takes what it holds from both sides, however many there were", () => {
+    const [sender, receiver] = [new Sender(), new Receiver()];
+    const still = Array.from({ length: 50 }, (_, i) => ({ i }));
+    for (let i = 0; i < 500; i++)
+      receiver.unpack(crossed(sender.pack({ still, fresh: [{ a: { i } }, { b: { i } }] })));
+    const records = (receiver as unknown as { records: Map<number, object> }).records;
+    const held = (sender as unknown as { held: Map<number, object> }).held;
+    expect(records.size).toBe(held.size);
+    expect(records.size).toBeLessThan(60);
+  });
+});
+
+describe("typed arrays", () => {
+  test("cross once, and again when one number in them is another", () => {
+    const [sender, receiver] = [new Sender(), new Receiver()];
+    const floats = (last: number) => Float32Array.of(1, 2.5, -0, last);
+    const send = (root: object) => {
+      const packet = sender.pack(root);
+      return { packet, got: receiver.unpack<{ a: Float32Array; b?: Uint8Array }>(crossed(packet)) };
+    };
+    const first = send({ a: floats(3), b: Uint8Array.of(1, 2, 3, 4, 5) });
+    expect(buffersOf(first.packet).length).toBe(2);
+    expect([...first.got.a]).toEqual([1, 2.5, -0, 3]);
+    const second = send({ a: floats(3), b: Uint8Array.of(1, 2, 3, 4, 6) });
+    expect(buffersOf(second.packet).length).toBe(1);
+    expect(second.got.a).toBe(first.got.a);
+    expect([...second.got.b!]).toEqual([1, 2, 3, 4, 6]);
+    // Of other kinds or lengths they are others, whatever their bytes.
+    const third = send({ a: floats(Number.NaN), b: new Uint8Array(0) });
+    expect([...third.got.a]).toEqual([1, 2.5, -0, Number.NaN]);
+    expect(third.got.b!.length).toBe(0);
+    expect(send({ a: Float32Array.of(0) }).got.a[0]).toBe(0);
+    expect(Object.is(send({ a: Float32Array.of(-0) }).got.a[0], -0)).toBe(true);
+  });
+
+  test("differ wherever a single number differs", () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.integer(), { minLength: 1, maxLength: 40 }),
+        fc.nat(),
+        fc.integer({ min: 1 }),
+        (list, at, by) => {
+          const other = list.map((v, i) => (i === at % list.length ? v ^ by : v));
+          const [sender, receiver] = [new Sender(), new Receiver()];
+          receiver.unpack(crossed(sender.pack({ a: Int32Array.from(list) })));
+          const { a } = receiver.unpack<{ a: Int32Array }>(
+            crossed(sender.pack({ a: Int32Array.from(other) })),
+          );
+          expect([...a]).toEqual(other);
+        },
+      ),
+      { numRuns: 500 },
+    );
+  });
+});
+
+describe("a build that crosses to the page", () => {
+  const bytes = (value: unknown) => serialize(value).length;
+
+  test.each([
+    "battery-tray",
+    "logger-box",
+    "cable-cover",
+    "mast-bracket",
+  ])("of the %s is what it was, and after an edit only what is another crosses", (name) => {
+    const document = demo(name);
+    const [examine, sender, receiver] = [createExaminer(), new Sender(), new Receiver()];
+    const answer = (of: PartDocument) => {
+      const build = examine(of);
+      return { build, mesh: build.sheet && meshSheet(build.sheet, 0.05) };
+    };
+    const first = answer(document);
+    const whole = bytes(first);
+    expect(receiver.unpack(crossed(sender.pack(first)))).toEqual(first);
+    const last = document.steps.at(-1)!;
+    const renamed = withChange(document, last.id, { name: "Called anew" });
+    const named = sender.pack(answer(renamed));
+    expect(receiver.unpack(crossed(named))).toEqual(answer(renamed));
+    expect(bytes(named)).toBeLessThan(whole / 12);
+    // Back again, and once more: the same each time.
+    for (const of of [document, renamed, document])
+      expect(receiver.unpack(crossed(sender.pack(answer(of))))).toEqual(answer(of));
+  });
+
+  test("an edit of the tray sends what it changes", () => {
+    const document = demo("battery-tray");
+    const [examine, sender, receiver] = [createExaminer(), new Sender(), new Receiver()];
+    const figures: Record<string, number> = {};
+    const send = (what: string, of: PartDocument) => {
+      const build = examine(of);
+      const result = { build, mesh: build.sheet && meshSheet(build.sheet, 0.05) };
+      const packet = sender.pack(result);
+      figures[`${what}, whole`] = bytes(result);
+      figures[`${what}, sent`] = bytes(packet);
+      expect(receiver.unpack(crossed(packet))).toEqual(result);
+    };
+    send("opened", document);
+    const flange = document.steps.findLast((s) => s.kind === "flange")!;
+    send("a length of the last flange", withChange(document, flange.id, { length: "11" }));
+    send("and back", document);
+    process.stdout.write(`bytes to the page: ${JSON.stringify(figures)}\n`);
+    expect(figures["a length of the last flange, sent"]).toBeLessThan(figures["opened, whole"]);
+  });
+});
