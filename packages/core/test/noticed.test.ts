@@ -8,6 +8,7 @@ import {
   flattenLoop,
   type Loop,
   loopArea,
+  regionArea,
   type StepDocument,
 } from "../src/index.ts";
 import { dot, subtract } from "../src/plane/point.ts";
@@ -285,6 +286,19 @@ describe("a cut of no width", () => {
     expect(Math.abs(deep[0].a.x - deep[1].a.x)).toBeCloseTo(30, 6);
   });
 
+  test.each([
+    ["s1.west", "s1.west", "25", "far", "s1"],
+    ["s1.west", "s1.west", "25", "near", "s3"],
+    ["s1.south", "s1.south", "25", "far", "s1"],
+    ["s1.south", "s1.south", "25", "near", "s3"],
+    ["s1.east", "s1.west", "60", "far", "s3"],
+    ["s1.east", "s1.west", "60", "near", "s1"],
+  ])("at %s goes with the side that it is in: folded from %s at %s, the %s side moving", (edge, from, distance, moves, owner) => {
+    const draft = draftOf(part(plate, { ...torn, edges: at(edge) }, fold(from, distance, moves)))!;
+    expect(draft.slits.map((s) => s.owner)).toEqual([owner, owner]);
+    expect(strayed(draft)).toEqual([]);
+  });
+
   test.each(["right", "left"])("is mirrored with the whole part, at the %s of its edge", (where) => {
     const torn: StepDocument = { ...tab(where, "5"), ...reliefs };
     const other: StepDocument = { id: "s3", kind: "mirror", what: "hand" };
@@ -371,6 +385,112 @@ describe("the edges of a plate that is folded", () => {
       const roles = plate.edges.map((e) => e.role);
       expect(new Set(roles).size).toBe(roles.length);
     }
+  });
+});
+
+describe("a plate of which only a tongue is folded", () => {
+  const slit = (id: string, x: string): StepDocument => ({
+    id,
+    kind: "cut",
+    plate: at("s1"),
+    form: "rectangle",
+    width: "2",
+    height: "30",
+    x,
+    y: "25",
+  });
+  const tongue: StepDocument = {
+    id: "s4",
+    kind: "fold",
+    from: at("s1.north"),
+    distance: "28",
+    reach: "part",
+    startAt: "41",
+    endAt: "79",
+    moves: "near",
+  };
+
+  test("keeps the edges beside it whole, and each edge of the tongue is its own", () => {
+    const document = part(plate, slit("s2", "-20"), slit("s3", "20"), tongue);
+    const build = examinePart(document);
+    expect(told(build).filter((f) => f.startsWith("stop"))).toEqual([]);
+    const draft = draftOf(document)!;
+    const body = draft.plates.get("s1")!;
+    const lengths = (role: string) =>
+      [...draft.plates.values()].flatMap((p) =>
+        p.edges
+          .filter((e) => e.role.split("@")[0] === role)
+          .map((e) => Math.round(edgeLength(e) * 1e6) / 1e6),
+      );
+    expect(lengths("east")).toEqual([80]);
+    expect(lengths("west")).toEqual([80]);
+    expect(lengths("south")).toEqual([120]);
+    // The far edge is in three: beside the tongue twice, and its end.
+    expect(lengths("north").sort((a, b) => a - b)).toEqual([38, 39, 39]);
+    expect(body.edges.map((e) => e.role).length).toBe(new Set(body.edges.map((e) => e.role)).size);
+    expect(build.bends[0].length).toBeCloseTo(38, 6);
+  });
+});
+
+describe("an edge that is led on by a lug at its end", () => {
+  test.each([
+    ["left", "west"],
+    ["right", "east"],
+  ])("keeps its name, and carries a flange on its whole length: %s", (where, edge) => {
+    const lug: StepDocument = {
+      id: "s2",
+      kind: "lug",
+      edges: at("s1.north"),
+      span: "width",
+      width: "10",
+      at: where,
+      length: "8",
+    };
+    const flange: StepDocument = { id: "s3", kind: "flange", edges: at(`s1.${edge}`), length: "20" };
+    const build = examinePart(part(plate, lug, flange));
+    expect(told(build)).toEqual([]);
+    expect(build.bends.map((b) => b.length)).toEqual([88]);
+    const edges = draftOf(part(plate, lug))!.plates.get("s1")!.edges;
+    expect(edges.map((e) => e.role)).toContain(edge);
+    expect(new Set(edges.map((e) => e.role)).size).toBe(edges.length);
+  });
+});
+
+describe("lugs repeated after a fold", () => {
+  const lug: StepDocument = {
+    id: "s2",
+    kind: "lug",
+    edges: at("s1.north"),
+    span: "width",
+    width: "10",
+    at: "left",
+    length: "8",
+  };
+  const fold: StepDocument = { id: "s3", kind: "fold", from: at("s1.west"), distance: "60", moves: "far" };
+  const row = (id: string): StepDocument => ({
+    id,
+    kind: "pattern",
+    steps: at("s2"),
+    form: "row",
+    direction: "0",
+    count: "3",
+    pitch: "45",
+  });
+
+  test("stand on both sides of it, as they do when they were there before", () => {
+    const after = examinePart(part(plate, lug, fold, row("s4")));
+    const before = examinePart(part(plate, lug, row("s3"), { ...fold, id: "s4" }));
+    for (const build of [after, before]) {
+      expect(told(build).filter((f) => f.startsWith("stop"))).toEqual([]);
+      expect(build.blank!.outlines.length).toBe(1);
+      expect(build.blank!.area).toBeCloseTo(120 * 80 + 3 * 80, 6);
+      expect(build.sheet!.plates.length).toBe(2);
+    }
+    const areas = (build: typeof after) =>
+      build
+        .sheet!.plates.map((p) => p.regions.reduce((sum, r) => sum + regionArea(r), 0))
+        .sort((a, b) => a - b);
+    for (const [i, area] of areas(after).entries()) expect(area).toBeCloseTo(areas(before)[i], 6);
   });
 });
 

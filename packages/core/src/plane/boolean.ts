@@ -1,6 +1,6 @@
 import { arcAngles, arcCovers, type Curve, curveBounds, directionAt, pointAt, reversed } from "./curve.ts";
 import { intersectCurves } from "./intersect.ts";
-import { type Loop, loopArea, simplifyLoop } from "./loop.ts";
+import { type Loop, loopArea, type NameChoice, simplifyLoop } from "./loop.ts";
 import { type Bounds, dot, type Point, SAME, subtract } from "./point.ts";
 import type { Region } from "./region.ts";
 import { groupRegions, PointTable, stitchLoops } from "./stitch.ts";
@@ -245,8 +245,23 @@ export function combine(
   for (const { a } of edges) passes.set(a, (passes.get(a) ?? 0) + 1);
   const touching = new Set([...passes].filter(([, n]) => n > 1).map(([p]) => p));
   return stitchLoops(edges)
-    .loops.map((loop) => simplifyLoop(loop, touching))
+    .loops.map((loop) => simplifyLoop(loop, touching, olderOf(operands)))
     .filter((loop) => Math.abs(loopArea(loop)) > SAME);
+}
+
+/** Of two names the one that came first: an edge that is led on keeps its name. A nameless line stays nameless. */
+function olderOf(operands: readonly (readonly Loop[])[]): NameChoice {
+  let ranks: Map<string, number> | undefined;
+  const rank = (name: string): number => {
+    if (!ranks) {
+      ranks = new Map();
+      for (const c of operands.flat(2))
+        if (c.name !== undefined && !ranks.has(c.name)) ranks.set(c.name, ranks.size);
+    }
+    return ranks.get(name) ?? 0;
+  };
+  return (p, q) =>
+    p === q ? p : p === undefined || q === undefined ? undefined : rank(p) <= rank(q) ? p : q;
 }
 
 /** Fragments that lie on each other count as one edge; each operand adds how often it runs along it. */

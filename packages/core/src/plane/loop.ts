@@ -46,22 +46,31 @@ export function asCircle(loop: Loop): { c: Point; r: number } | undefined {
   return same ? { c: first.c, r: first.r } : undefined;
 }
 
+/** Of two names the one that a joined line goes by; nothing when it can have neither. */
+export type NameChoice = (p: string | undefined, q: string | undefined) => string | undefined;
+
+const onlyCommon: NameChoice = (p, q) => (p === q ? p : undefined);
+
 /**
  * Joins neighbours that are one straight line or one arc, so that no vertex stands where nothing
- * turns. Points in `kept` stay: other loops touch there.
+ * turns. Points in `kept` stay: other loops touch there. A line joined of two names keeps what `choose` says.
  */
-export function simplifyLoop(loop: Loop, kept: ReadonlySet<Point> = new Set()): Loop {
+export function simplifyLoop(
+  loop: Loop,
+  kept: ReadonlySet<Point> = new Set(),
+  choose: NameChoice = onlyCommon,
+): Loop {
   if (loop.length < 3) return loop;
   const out: Curve[] = [];
   const push = (c: Curve) => {
     const last = out[out.length - 1];
-    const joined = last && !kept.has(last.b) && joinSmooth(last, c);
+    const joined = last && !kept.has(last.b) && joinSmooth(last, c, choose);
     if (joined) out[out.length - 1] = joined;
     else out.push(c);
   };
   loop.forEach(push);
   while (out.length > 2) {
-    const joined = !kept.has(out[0].a) && joinSmooth(out[out.length - 1], out[0]);
+    const joined = !kept.has(out[0].a) && joinSmooth(out[out.length - 1], out[0], choose);
     if (!joined) break;
     out[0] = joined;
     out.pop();
@@ -69,7 +78,7 @@ export function simplifyLoop(loop: Loop, kept: ReadonlySet<Point> = new Set()): 
   return out;
 }
 
-function joinSmooth(p: Curve, q: Curve): Curve | undefined {
+function joinSmooth(p: Curve, q: Curve, choose: NameChoice): Curve | undefined {
   if (p.kind === "line" && q.kind === "line") {
     const ax = p.b.x - p.a.x;
     const ay = p.b.y - p.a.y;
@@ -77,7 +86,7 @@ function joinSmooth(p: Curve, q: Curve): Curve | undefined {
     const by = q.b.y - q.a.y;
     const reach = Math.hypot(ax, ay) * Math.hypot(bx, by);
     if (Math.abs(ax * by - ay * bx) <= 1e-9 * Math.max(reach, 1) && ax * bx + ay * by > 0) {
-      return { ...p, b: q.b, name: p.name === q.name ? p.name : undefined };
+      return { ...p, b: q.b, name: choose(p.name, q.name) };
     }
     return undefined;
   }
