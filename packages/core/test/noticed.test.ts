@@ -494,6 +494,36 @@ describe("lugs repeated after a fold", () => {
   });
 });
 
+describe("corners closed between legs that lean", () => {
+  const flanges = (more: object): StepDocument => ({
+    id: "s2",
+    kind: "flange",
+    edges: ["north", "east", "south", "west"].map((e, i) => ({ key: "abcd"[i], at: `s1.${e}` })),
+    length: "25",
+    ...more,
+  });
+  const closed = (more: object, values: object) =>
+    examinePart(part(plate, flanges(more), { id: "s3", kind: "corner", gap: "0.2", ...values })).blank!;
+
+  test.each([
+    { close: "mitre" },
+    { close: "butt", over: "first" },
+    { close: "butt", over: "second", gap: "1" },
+  ])("come to the same border as between straight ones: %o", (values) => {
+    const straight = closed({}, values);
+    for (const [left, right] of [
+      ["10", "10"],
+      ["20", "5"],
+      ["0", "15"],
+    ]) {
+      const leaning = closed({ shape: "angles", leftLean: left, rightLean: right }, values);
+      expect(leaning.outlines.length).toBe(1);
+      expect(leaning.area).toBeCloseTo(straight.area, 5);
+      expect(leaning.width).toBeCloseTo(straight.width, 6);
+    }
+  });
+});
+
 describe("copies of a flange", () => {
   const steps = (pitch: string, count: string): StepDocument => ({
     id: "s3",

@@ -15,6 +15,7 @@ import { addV, crossV, dotV, type Motion, moveV, scaleV, turnV, type Vector } fr
 import { bendsFrom, type DraftBend, type OpenDraft, workMetal } from "./draft.ts";
 import { foldedPlace } from "./folded-place.ts";
 import { refreshEdges } from "./refresh-edges.ts";
+import type { EdgeSite } from "./sheet.ts";
 import { trimBend } from "./trim.ts";
 
 /**
@@ -247,14 +248,16 @@ function shapeLeg(draft: OpenDraft, leg: Leg, border: Border, step: string): voi
   // A border that begins within the bend's width takes the bend's end along.
   if (over > SAME && over < leg.bend.width - SAME) trimBend(draft, leg.bend.id, end, over, step);
   const bend = draft.bends.get(leg.bend.id)!;
+  // A leaning side that was cut back at its foot stands upright there: both pieces are its side.
+  refreshEdges(draft, bend.child);
   const plate = draft.plates.get(bend.child)!;
-  const side = plate.edges.find((e) => e.role === end)!;
   const frame: Frame = { origin: bend.origin, x: bend.axis };
   const local = (p: Point) => {
     const d = subtract(p, bend.origin);
     return point(dot(d, bend.axis), dot(d, bend.out));
   };
-  const [p, q] = [local(side.left), local(side.right)].sort((u, v) => u.y - v.y);
+  const side = sideOf(plate, end, local);
+  const [p, q] = [side[0], side[side.length - 1]];
   const root = end === "left" ? 0 : bend.width;
   // The border in the leg's frame: s as a function of the distance out.
   const across = border.a * bend.axis.x + border.b * bend.axis.y;
@@ -264,7 +267,8 @@ function shapeLeg(draft: OpenDraft, leg: Leg, border: Border, step: string): voi
   const way = end === "left" ? -1 : 1;
   const far = Math.max(...[p.y, q.y].map((y) => Math.abs(borderAt(y) - root))) + bend.width + 10;
   const base = Math.max(bend.allowance, p.y);
-  const quad = (points: Point[], names: (string | undefined)[]): Loop => {
+  const quad = (points: Point[], some: (string | undefined)[]): Loop => {
+    const names = points.map((_, i) => some[i]);
     const loop = loopFromFrame(frame, polygonLoop(points, names));
     const turn = points.reduce((sum, a, i) => sum + cross(a, points[(i + 1) % points.length]), 0);
     if (turn > 0) return loop;
@@ -272,16 +276,13 @@ function shapeLeg(draft: OpenDraft, leg: Leg, border: Border, step: string): voi
     const named = [...names].reverse();
     return loopFromFrame(frame, polygonLoop(back, [...named.slice(1), named[0]]));
   };
-  const grown = [base, q.y].some((y) => (borderAt(y) - sideAt(p, q, y)) * way > SAME);
+  const above = side.filter(({ y }) => y > base + SAME);
+  const foot = point(sideAt(side, base), base);
+  const grown = [foot, ...above].some(({ x, y }) => (borderAt(y) - x) * way > SAME);
   if (grown) {
     const wide = way * far;
-    const points = [
-      point(sideAt(p, q, base), base),
-      point(sideAt(p, q, base) + wide, base),
-      point(q.x + wide, q.y),
-      point(q.x, q.y),
-    ];
-    const strip = quad(points, [undefined, undefined, "end", undefined]);
+    const points = [foot, point(foot.x + wide, base), point(q.x + wide, q.y), ...above.toReversed()];
+    const strip = quad(points, [undefined, undefined, "end"]);
     workMetal(draft, { plate: plate.id }, { kind: "add", step, loops: [strip] });
   }
   const [low, high] = [bend.allowance, q.y + far];
@@ -296,9 +297,30 @@ function shapeLeg(draft: OpenDraft, leg: Leg, border: Border, step: string): voi
   refreshEdges(draft, plate.id);
 }
 
+/** The points of a leg's side from its bend outwards, in the leg's frame: more than two where the side was cut back. */
+function sideOf(
+  plate: { readonly edges: readonly EdgeSite[] },
+  end: "left" | "right",
+  local: (p: Point) => Point,
+): Point[] {
+  const runs = plate.edges
+    .filter((e) => e.role === end || e.role.startsWith(`${end}@`))
+    .map((e) => [local(e.left), local(e.right)].sort((u, v) => u.y - v.y))
+    .sort(([a, b], [c, d]) => a.y + b.y - c.y - d.y);
+  const points: Point[] = [];
+  for (const p of runs.flat()) {
+    const last = points[points.length - 1];
+    if (!last || !samePoint(last, p, 1e-6)) points.push(p);
+  }
+  return points;
+}
+
 /** Where a leg's side stands at a distance out from its bend. */
-function sideAt(p: Point, q: Point, out: number): number {
-  if (Math.abs(q.y - p.y) < SAME) return p.x;
+function sideAt(side: readonly Point[], out: number): number {
+  const next = side.findIndex((p) => p.y >= out);
+  if (next < 0) return side[side.length - 1].x;
+  if (next === 0) return side[0].x;
+  const [p, q] = [side[next - 1], side[next]];
   return p.x + ((q.x - p.x) * (out - p.y)) / (q.y - p.y);
 }
 
