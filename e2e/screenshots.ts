@@ -62,7 +62,7 @@ await shoot(page, "bench-profile");
 await page.fill('[data-step="s1"] [data-field="leg-length"] >> nth=0', "44");
 await page.keyboard.press("Enter");
 await page.waitForTimeout(900);
-await page.click('[data-stock]');
+await page.click("[data-stock]");
 await page.click('[data-units="in"]');
 await page.keyboard.press("Escape");
 await page.waitForTimeout(900);

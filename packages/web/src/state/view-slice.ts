@@ -40,6 +40,8 @@ export interface ViewState {
   readonly card?: { readonly x: number; readonly y: number };
   readonly hovered?: Pick;
   readonly openStep?: string;
+  /** Whether the part's stock stands open. */
+  readonly stockOpen: boolean;
   readonly pickingFor?: Picking;
   /** The one or two things that are being measured, while the drawer shows it. */
   readonly measured: readonly Pick[];
@@ -62,6 +64,7 @@ const initialState: ViewState = {
   fold: 1,
   letters: true,
   drawer: "closed",
+  stockOpen: false,
   picks: [],
   measured: [],
   placed: "xy",
@@ -97,6 +100,9 @@ const slice = createSlice({
     },
     drawerChosen: (s, { payload }: PayloadAction<ViewState["drawer"]>) => {
       s.drawer = s.drawer === payload ? "closed" : payload;
+    },
+    stockShown: (s, { payload }: PayloadAction<boolean>) => {
+      s.stockOpen = payload;
     },
     hovered: (s, { payload }: PayloadAction<Pick | undefined>) => {
       if (payload ? s.hovered && pickKey(s.hovered as Pick) === pickKey(payload) : !s.hovered) return;
@@ -154,6 +160,7 @@ const slice = createSlice({
       card: undefined,
       hovered: undefined,
       openStep: undefined,
+      stockOpen: false,
       pickingFor: undefined,
       facing: { to: "oblique" as const, count: s.facing.count + 1 },
     }),

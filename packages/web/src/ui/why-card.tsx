@@ -1,13 +1,8 @@
 import type { SourceLink, Why, WhyLine } from "@hillcrest/core";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
+import type { PartSources } from "../state/sources.ts";
 import { Popover } from "./popover.tsx";
-
-/** What opens the sources that belong to a part; without it they are only named. */
-export interface PartSources {
-  readonly onStep?: (id: string) => void;
-  readonly onStock?: () => void;
-}
 
 /** The address of a source that has one. */
 export function sourceAddress(link: SourceLink): string | undefined {

@@ -20,12 +20,13 @@ import {
   UNITS,
   type Units,
 } from "@hillcrest/core";
-import { useMemo, useState } from "react";
+import { useMemo } from "react";
 import { Link } from "react-router";
 import { setPartValues, setStockValue, setStockValues } from "../../state/edits.ts";
 import { useItems, useStock } from "../../state/stock.ts";
-import { useApp } from "../../state/store.ts";
+import { useApp, useSend } from "../../state/store.ts";
 import { useUnits } from "../../state/units.ts";
+import { viewActions } from "../../state/view-slice.ts";
 import { ChoiceField } from "../../steps/choice-field.tsx";
 import { QuantityField } from "../../steps/quantity-field.tsx";
 import { FindingMark } from "../../ui/finding-mark.tsx";
@@ -36,7 +37,9 @@ import { CardPick } from "./card-pick.tsx";
 export function StockChip() {
   const raw = useApp((s) => s.part.document!.stock);
   const units = useUnits();
-  const [open, setOpen] = useState(false);
+  const open = useApp((s) => s.view.stockOpen);
+  const send = useSend();
+  const setOpen = (shown: boolean) => void send(viewActions.stockShown(shown));
   const { stock, problems, remarks } = useMemo(() => evaluateStock(raw), [raw]);
   const card = cardOf(raw);
   const values = stockRaw(raw);

@@ -13,9 +13,8 @@ import {
 import { Copy, Redo2, Trash2, Undo2 } from "lucide-react";
 import { useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
-import { Refused } from "../../api/ask.ts";
-import { type StockImpact, stockApi } from "../../api/stock-api.ts";
-import { editItem, freshItemId, loadStock } from "../../state/stock.ts";
+import { stockApi } from "../../api/stock-api.ts";
+import { editItem, freshItemId } from "../../state/stock.ts";
 import { draftName, stockActions } from "../../state/stock-slice.ts";
 import { useApp, useSend } from "../../state/store.ts";
 import { Button } from "../../ui/button.tsx";
@@ -27,6 +26,7 @@ import { DieDetails, MaterialDetails } from "./die-details.tsx";
 import { ImpactDialog } from "./impact-dialog.tsx";
 import { ItemForm } from "./item-form.tsx";
 import { TestBendsEditor } from "./test-bends-editor.tsx";
+import { useItemKeys, useItemSaving } from "./use-item-saving.ts";
 
 interface ItemEditorProps {
   readonly section: StockSection;
@@ -38,23 +38,7 @@ export function ItemEditor({ section, item }: ItemEditorProps) {
   const name = draftName(section, item.id);
   const entry = useApp((s) => s.stock.entries?.find((e) => e.section === section && e.item.id === item.id));
   const draft = useApp((s) => s.stock.drafts[name]);
-  const send = useSend();
   const shortened = useWholeTable(section, item, entry?.rows);
-  useEffect(() => {
-    const onKey = (e: KeyboardEvent) => {
-      if (!(e.ctrlKey || e.metaKey)) return;
-      const key = e.key.toLowerCase();
-      if (key === "s") {
-        e.preventDefault();
-        document.querySelector<HTMLElement>("[data-save]:not(:disabled)")?.click();
-      }
-      if (key !== "z" && key !== "y") return;
-      e.preventDefault();
-      send(key === "y" || e.shiftKey ? stockActions.itemRedone(name) : stockActions.itemUndone(name));
-    };
-    addEventListener("keydown", onKey);
-    return () => removeEventListener("keydown", onKey);
-  }, [name, send]);
   const set = (next: StockItem, mark?: string) => editItem(section, next, mark);
   if (shortened) return <p className="p-8 text-quiet">Reading the whole table…</p>;
   return (
@@ -108,69 +92,14 @@ interface EditorHeadProps extends ItemEditorProps {
 }
 
 function EditorHead({ section, item, revision, unsaved }: EditorHeadProps) {
-  const name = draftName(section, item.id);
-  const draft = useApp((s) => s.stock.drafts[name]);
-  const send = useSend();
-  const navigate = useNavigate();
-  const [told, setTold] = useState<string>();
-  const [impact, setImpact] = useState<readonly StockImpact[]>();
-  const [asking, setAsking] = useState(false);
-  const [busy, setBusy] = useState(false);
-  const [stale, setStale] = useState<{ message: string; revision: number }>();
+  const saving = useItemSaving(section, item, revision);
+  const { told, impact, busy, save } = saving;
+  useItemKeys(section, item.id, save);
   const problems = useMemo(() => itemProblems(section, item), [section, item]);
   const warnings = useMemo(
     () => (section === "charts" && problems.length === 0 ? chartWarnings(item as BendChart) : []),
     [section, item, problems],
   );
-  const attempt = async (work: () => Promise<void>) => {
-    setBusy(true);
-    setTold(undefined);
-    try {
-      await work();
-    } catch (error) {
-      const current = error instanceof Refused && error.status === 409 ? error.body.current : undefined;
-      if (current)
-        setStale({ message: (error as Error).message, revision: (current as { revision: number }).revision });
-      else setTold((error as Error).message);
-    }
-    setBusy(false);
-  };
-  const store = (parts: readonly string[]) =>
-    attempt(async () => {
-      await stockApi.save(section, draft?.revision ?? 0, item);
-      send(stockActions.draftDropped(name));
-      if (parts.length > 0) {
-        const { skipped } = await stockApi.takeOver(parts);
-        if (skipped.length > 0) setTold(`Saved, but not taken over by ${skipped.join(", ")}.`);
-      }
-      await loadStock();
-    });
-  const save = () => {
-    const wrong = document.querySelector<HTMLElement>('[data-editor] [aria-invalid="true"]');
-    if (wrong) {
-      wrong.focus();
-      return setTold("A value cannot be read yet: mend it, or press Escape in it.");
-    }
-    if (problems.length > 0) return setTold("It can be saved when what is listed below is mended.");
-    void attempt(async () => {
-      const parts = revision === undefined ? [] : await stockApi.impact(section, item);
-      if (parts.length > 0) setImpact(parts);
-      else await store([]);
-    });
-  };
-  const remove = () =>
-    attempt(async () => {
-      if (revision !== undefined) await stockApi.remove(section, item.id);
-      send(stockActions.draftDropped(name));
-      await loadStock();
-      navigate(`/stock/${section}`);
-    });
-  const copy = () => {
-    const title = `${item.name} (copy)`.slice(0, 100);
-    const id = freshItemId(section, title);
-    editItem(section, { ...item, id, name: title });
-    navigate(`/stock/${section}/${id}`);
-  };
   return (
     <header className="mb-4">
       <div className="flex items-center gap-1.5">
@@ -181,40 +110,13 @@ function EditorHead({ section, item, revision, unsaved }: EditorHeadProps) {
           {SECTION_NOUNS[section]}
           {revision === undefined ? ", new" : `, revision ${revision}`}
         </span>
-        <Button
-          kind="icon"
-          aria-label="Undo"
-          title="Undo (Ctrl + Z)"
-          disabled={!draft?.trail.past.length}
-          onClick={() => send(stockActions.itemUndone(name))}
-        >
-          <Undo2 size={16} />
-        </Button>
-        <Button
-          kind="icon"
-          aria-label="Redo"
-          title="Redo (Ctrl + Shift + Z)"
-          disabled={!draft?.trail.future.length}
-          onClick={() => send(stockActions.itemRedone(name))}
-        >
-          <Redo2 size={16} />
-        </Button>
-        <Button kind="icon" aria-label="Copy" title="Copy" onClick={copy}>
-          <Copy size={15} />
-        </Button>
-        <Button kind="icon" aria-label="Remove" title="Remove" onClick={() => setAsking(true)}>
-          <Trash2 size={15} />
-        </Button>
-        {unsaved && (
-          <Button
-            onClick={() => {
-              send(stockActions.draftDropped(name));
-              if (revision === undefined) navigate(`/stock/${section}`);
-            }}
-          >
-            Discard changes
-          </Button>
-        )}
+        <ItemActions
+          section={section}
+          item={item}
+          revision={revision}
+          unsaved={unsaved}
+          remove={saving.remove}
+        />
         <Button
           kind="primary"
           disabled={!unsaved || busy}
@@ -236,12 +138,63 @@ function EditorHead({ section, item, revision, unsaved }: EditorHeadProps) {
         <ImpactDialog
           what={item.name}
           parts={impact}
-          onClose={() => setImpact(undefined)}
-          onSave={(chosen) => {
-            setImpact(undefined);
-            void store(chosen);
-          }}
+          onClose={saving.forget}
+          onSave={(chosen) => void saving.store(chosen)}
         />
+      )}
+      <StaleDialog message={saving.stale?.message} onSettle={saving.settle} />
+    </header>
+  );
+}
+
+/** What can be done with an item besides saving it. */
+function ItemActions({ section, item, revision, unsaved, remove }: EditorHeadProps & { remove: () => void }) {
+  const name = draftName(section, item.id);
+  const draft = useApp((s) => s.stock.drafts[name]);
+  const send = useSend();
+  const navigate = useNavigate();
+  const [asking, setAsking] = useState(false);
+  const copy = () => {
+    const title = `${item.name} (copy)`.slice(0, 100);
+    const id = freshItemId(section, title);
+    editItem(section, { ...item, id, name: title });
+    navigate(`/stock/${section}/${id}`);
+  };
+  return (
+    <>
+      <Button
+        kind="icon"
+        aria-label="Undo"
+        title="Undo (Ctrl + Z)"
+        disabled={!draft?.trail.past.length}
+        onClick={() => send(stockActions.itemUndone(name))}
+      >
+        <Undo2 size={16} />
+      </Button>
+      <Button
+        kind="icon"
+        aria-label="Redo"
+        title="Redo (Ctrl + Shift + Z)"
+        disabled={!draft?.trail.future.length}
+        onClick={() => send(stockActions.itemRedone(name))}
+      >
+        <Redo2 size={16} />
+      </Button>
+      <Button kind="icon" aria-label="Copy" title="Copy" onClick={copy}>
+        <Copy size={15} />
+      </Button>
+      <Button kind="icon" aria-label="Remove" title="Remove" onClick={() => setAsking(true)}>
+        <Trash2 size={15} />
+      </Button>
+      {unsaved && (
+        <Button
+          onClick={() => {
+            send(stockActions.draftDropped(name));
+            if (revision === undefined) navigate(`/stock/${section}`);
+          }}
+        >
+          Discard changes
+        </Button>
       )}
       <Dialog
         open={asking}
@@ -254,7 +207,7 @@ function EditorHead({ section, item, revision, unsaved }: EditorHeadProps) {
               kind="danger"
               onClick={() => {
                 setAsking(false);
-                void remove();
+                remove();
               }}
             >
               Remove
@@ -265,38 +218,34 @@ function EditorHead({ section, item, revision, unsaved }: EditorHeadProps) {
         Parts that were made with it keep their own copy and stay as they are. Export the library first if you
         may want it back.
       </Dialog>
-      <Dialog
-        open={stale !== undefined}
-        onClose={() => setStale(undefined)}
-        title="Saved elsewhere too"
-        actions={
-          <>
-            <Button
-              onClick={() => {
-                send(stockActions.draftDropped(name));
-                setStale(undefined);
-                void loadStock();
-              }}
-            >
-              Take what is there
-            </Button>
-            <Button
-              kind="primary"
-              onClick={() => {
-                send(stockActions.draftRebased({ name, revision: stale!.revision }));
-                setStale(undefined);
-              }}
-            >
-              Keep my changes
-            </Button>
-          </>
-        }
-      >
-        {stale?.message} Keep your changes to look at them again and save them on top of it.
-      </Dialog>
-    </header>
+    </>
   );
 }
+
+interface StaleDialogProps {
+  /** What was saved elsewhere; nothing while nothing was. */
+  readonly message?: string;
+  readonly onSettle: (keep: "mine" | "theirs" | "open") => void;
+}
+
+/** When the item was saved elsewhere meanwhile: go on from that, with the own changes or without. */
+const StaleDialog = ({ message, onSettle }: StaleDialogProps) => (
+  <Dialog
+    open={message !== undefined}
+    onClose={() => onSettle("open")}
+    title="Saved elsewhere too"
+    actions={
+      <>
+        <Button onClick={() => onSettle("theirs")}>Take what is there</Button>
+        <Button kind="primary" onClick={() => onSettle("mine")}>
+          Keep my changes
+        </Button>
+      </>
+    }
+  >
+    {message} Keep your changes to look at them again and save them on top of it.
+  </Dialog>
+);
 
 const MOST_SHOWN = 6;
 
