@@ -1,14 +1,6 @@
 // Build, blank and mesh of a large part, as a ratio against two well-kept libraries doing only the
 // plane part of the work on the same loops, in the same run.
-import {
-  blankOf,
-  buildPart,
-  createExaminer,
-  flattenLoop,
-  meshSheet,
-  type Point,
-  regionLoops,
-} from "@hillcrest/core";
+import { blankOf, buildPart, createExaminer, flattenLoop, meshSheet, type Point, regionLoops, bendsOf, platesOf } from "@hillcrest/core";
 import { FillRule, unionD } from "clipper2-ts";
 import earcut from "earcut";
 import { combPart } from "./comb.ts";
@@ -19,8 +11,8 @@ const FLANGES = 200;
 const HOLES = 1000;
 const document = combPart(FLANGES, HOLES);
 const { sheet } = buildPart(document);
-if (sheet?.bends.length !== FLANGES) throw new Error("The comb was not built whole.");
-const regions = [...sheet.plates, ...sheet.bends].flatMap((p) => p.regions);
+if (bendsOf(sheet).length !== FLANGES) throw new Error("The comb was not built whole.");
+const regions = [...platesOf(sheet), ...bendsOf(sheet)].flatMap((p) => p.regions);
 const rings: Point[][][] = regions.map((r) => regionLoops(r).map((l) => flattenLoop(l, CHORD)));
 const paths = rings.flat();
 

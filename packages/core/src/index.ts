@@ -62,6 +62,8 @@ export * from "./sheet/measure.ts";
 export * from "./sheet/measuring.ts";
 export * from "./sheet/mesh.ts";
 export * from "./sheet/pickable.ts";
+export * from "./sheet/pieces/piece-kind.ts";
+export * from "./sheet/pieces/piece-kinds.ts";
 export * from "./sheet/sheet.ts";
 export * from "./sheet/spec.ts";
 export * from "./space/mesh.ts";

@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import {
+  bendsOf,
   blankOf,
   buildPart,
   createPartBuilder,
@@ -17,6 +18,7 @@ import {
   meshVolume,
   type PartDocument,
   type Point,
+  platesOf,
   pointAt,
   type Region,
   readDocument,
@@ -86,7 +88,7 @@ describe("any chain of steps of all kinds", () => {
       const sheet = sheetOf(document);
       if (!sheet) return;
       const folding = foldSheet(sheet, evenState(sheet, s));
-      [...sheet.plates, ...sheet.bends].forEach((part, owner) => {
+      [...platesOf(sheet), ...bendsOf(sheet)].forEach((part, owner) => {
         for (const region of part.regions) {
           const p = pointAt(region.outer[Math.floor(s * 0.999 * region.outer.length)], s);
           // On a bend's own axis, where its inside radius is nothing, all its points are one.
@@ -106,15 +108,17 @@ describe("any chain of steps of all kinds", () => {
       const sheet = sheetOf(document);
       if (!sheet) return;
       const { t } = sheet;
-      const plates = sheet.plates.reduce((sum, p) => sum + t * area(p.regions), 0);
+      const plates = platesOf(sheet).reduce((sum, p) => sum + t * area(p.regions), 0);
       // A bend is wrapped in flat facets: of n that turn by δ each, the mesh holds sin δ/δ of the ring.
-      const bends = sheet.bends.reduce((sum, b) => {
+      const bends = bendsOf(sheet).reduce((sum, b) => {
         const step = Math.min(2 * Math.acos(Math.max(0.5, 1 - chord / (b.radius + t))), Math.PI / 12);
         const turn = b.angle / Math.max(2, Math.ceil(b.angle / step));
         const ring = (b.angle * ((b.radius + t) ** 2 - b.radius ** 2)) / 2;
         return sum + (area(b.regions) / b.allowance) * ring * (Math.sin(turn) / turn);
       }, 0);
-      const uncut = sheet.bends.every((b) => Math.abs(area(b.regions) / (b.width * b.allowance) - 1) < 1e-9);
+      const uncut = bendsOf(sheet).every(
+        (b) => Math.abs(area(b.regions) / (b.width * b.allowance) - 1) < 1e-9,
+      );
       const mesh = foldMesh(meshSheet(sheet, chord), foldSheet(sheet, evenState(sheet, 1)));
       const off = Math.abs(meshVolume(mesh) / (plates + bends) - 1);
       if (plates + bends > 1) expect(off).toBeLessThan(uncut ? 1e-6 : 2e-2);

@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import {
+  bendsOf,
   evenState,
   examinePart,
   flattenCurve,
@@ -9,6 +10,7 @@ import {
   foldSheet,
   newPart,
   type PartBuild,
+  platesOf,
   type StepDocument,
 } from "../src/index.ts";
 
@@ -25,7 +27,7 @@ function sampledBox(b: PartBuild, share: number) {
   const folding = foldSheet(sheet, evenState(sheet, share));
   const min = [Infinity, Infinity, Infinity];
   const max = [-Infinity, -Infinity, -Infinity];
-  [...sheet.plates, ...sheet.bends].forEach((piece, owner) => {
+  [...platesOf(sheet), ...bendsOf(sheet)].forEach((piece, owner) => {
     for (const c of piece.regions.flatMap((r) => r.outer)) {
       const points =
         c.kind === "arc"

@@ -2,12 +2,14 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import {
   asCircle,
+  bendsOf,
   buildPart,
   evenState,
   foldPoint,
   foldSheet,
   newPart,
   type PartBuild,
+  platesOf,
   regionArea,
   type StepDocument,
 } from "../src/index.ts";
@@ -32,7 +34,7 @@ const flange = (at: string, values: object = {}, id = "s2"): StepDocument => ({
 });
 
 const plateArea = (b: PartBuild, i = 0) =>
-  b.sheet!.plates[i].regions.reduce((sum, r) => sum + regionArea(r), 0);
+  platesOf(b.sheet!)[i].regions.reduce((sum, r) => sum + regionArea(r), 0);
 
 describe("where a flange of a width stands along its edge", () => {
   // North runs from the left at x = -60 to the right at x = 60.
@@ -45,15 +47,15 @@ describe("where a flange of a width stands along its edge", () => {
     ["right", "7", 23],
   ])("from the %s, moved %s", (at, shift, start) => {
     const { sheet } = build(flange("s1.north", { span: "width", width: "30", at, shift }));
-    expect(sheet!.bends[0].origin.x).toBeCloseTo(start, 12);
-    expect(sheet!.bends[0].origin.y).toBeCloseTo(40 - SETBACK, 12);
-    expect(sheet!.bends[0].width).toBeCloseTo(30, 12);
+    expect(bendsOf(sheet!)[0].origin.x).toBeCloseTo(start, 12);
+    expect(bendsOf(sheet!)[0].origin.y).toBeCloseTo(40 - SETBACK, 12);
+    expect(bendsOf(sheet!)[0].width).toBeCloseTo(30, 12);
   });
 
   test("left and right are the same on every edge for an eye outside, with side B towards it", () => {
     const starts = ["north", "east", "south", "west"].map((role) => {
       const { sheet } = build(flange(`s1.${role}`, { span: "width", width: "10", at: "left" }));
-      const { x, y } = sheet!.bends[0].origin;
+      const { x, y } = bendsOf(sheet!)[0].origin;
       return [x, y].map((v) => Math.round(v));
     });
     expect(starts).toEqual([
@@ -162,7 +164,7 @@ test("a flange that ends in the round bottom of its neighbour's relief is one pi
     stock,
     steps: [{ ...plate, width: "40", depth: "40" }, narrow, beside],
   });
-  const parts = [...b.sheet!.plates, ...b.sheet!.bends].flatMap((p) => p.regions);
+  const parts = [...platesOf(b.sheet!), ...bendsOf(b.sheet!)].flatMap((p) => p.regions);
   expect(b.blank!.outlines.length).toBe(1);
   expect(b.blank!.area).toBeCloseTo(
     parts.reduce((sum, r) => sum + regionArea(r), 0),
@@ -227,7 +229,7 @@ test("a hole on a flange stands as high above the parent's outer face as was typ
       flange("s1.east", { turn, length: "40", holes: [{ key: "a", x: "5", y: "22", d: "6" }] }),
     );
     const folding = foldSheet(b.sheet!, evenState(b.sheet!, 1));
-    const circle = asCircle(b.sheet!.plates[1].regions[0].holes[0])!;
+    const circle = asCircle(platesOf(b.sheet!)[1].regions[0].holes[0])!;
     const [x, y, z] = foldPoint(folding, 1, [circle.c.x, circle.c.y, turn === "up" ? 0 : 1.5]);
     expect(x).toBeCloseTo(60, 9);
     // East's x runs from north to south.

@@ -8,6 +8,7 @@ import {
   flattenLoop,
   type Loop,
   loopArea,
+  platesOf,
   regionArea,
   type StepDocument,
 } from "../src/index.ts";
@@ -381,7 +382,7 @@ describe("the edges of a plate that is folded", () => {
     expect(build.blank?.outlines.length).toBe(1);
     const whole = build.blank!.outlines[0].reduce((sum, c) => sum + curveLength(c), 0);
     expect(whole).toBeCloseTo(100 + 80 * 2 + 30 * 2 + 50 * 2 + 40, 6);
-    for (const plate of build.sheet!.plates) {
+    for (const plate of platesOf(build.sheet!)) {
       const roles = plate.edges.map((e) => e.role);
       expect(new Set(roles).size).toBe(roles.length);
     }
@@ -484,11 +485,11 @@ describe("lugs repeated after a fold", () => {
       expect(told(build).filter((f) => f.startsWith("stop"))).toEqual([]);
       expect(build.blank!.outlines.length).toBe(1);
       expect(build.blank!.area).toBeCloseTo(120 * 80 + 3 * 80, 6);
-      expect(build.sheet!.plates.length).toBe(2);
+      expect(platesOf(build.sheet!).length).toBe(2);
     }
     const areas = (build: typeof after) =>
-      build
-        .sheet!.plates.map((p) => p.regions.reduce((sum, r) => sum + regionArea(r), 0))
+      platesOf(build.sheet!)
+        .map((p) => p.regions.reduce((sum, r) => sum + regionArea(r), 0))
         .sort((a, b) => a - b);
     for (const [i, area] of areas(after).entries()) expect(area).toBeCloseTo(areas(before)[i], 6);
   });
@@ -628,7 +629,11 @@ describe("holes repeated across a later fold", () => {
     const before = examinePart(part(plate, hole, { ...row, id: "s3" }, { ...fold, id: "s4" }));
     for (const build of [built, before]) {
       expect(build.blank!.openings.length).toBe(6);
-      expect(build.sheet!.plates.map((p) => p.regions.flatMap((r) => r.holes).length).sort()).toEqual([2, 3]);
+      expect(
+        platesOf(build.sheet!)
+          .map((p) => p.regions.flatMap((r) => r.holes).length)
+          .sort(),
+      ).toEqual([2, 3]);
       expect(build.blank!.openings.reduce((sum, l) => sum - loopArea(l), 0)).toBeCloseTo(6 * Math.PI * 9, 6);
     }
   });

@@ -15,6 +15,7 @@ import {
   moveProblem,
   newPart,
   type PartDocument,
+  platesOf,
   readDocument,
   readDocumentText,
   removeStep,
@@ -77,7 +78,7 @@ describe("a part with a value that cannot be", () => {
     );
     expect(build.findings.map((f) => f.field)).toEqual(expect.arrayContaining(["length", "width"]));
     expect(build.findings[0].message).toMatch(/depends on itself|has no value/);
-    expect(build.sheet?.plates.length).toBe(1);
+    expect(platesOf(build.sheet).length).toBe(1);
   });
 
   test("two flanges on one place of an edge: the second is told what is taken", () => {

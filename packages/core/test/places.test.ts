@@ -11,6 +11,7 @@ import {
   openingLoops,
   type PartBuild,
   pickables,
+  platesOf,
   type StepDocument,
   sheetCorners,
 } from "../src/index.ts";
@@ -134,7 +135,7 @@ describe("a cut is placed", () => {
     fc.assert(
       fc.property(fc.integer({ min: -59, max: 59 }), fc.integer({ min: -39, max: 39 }), (x, y) => {
         const { sheet } = build(plate());
-        const [first, second] = nearestEdges(sheet!.plates[0], { x, y });
+        const [first, second] = nearestEdges(platesOf(sheet!)[0], { x, y });
         const b = build(
           plate(),
           hole({
@@ -213,7 +214,7 @@ describe("measuring", () => {
         { kind: "hole", name: `s1 ${key}`, face: "A" },
         { kind: "hole", name: "s1 cut:s2", face: "A" },
       );
-    const keys = openingLoops(b.sheet!.plates[0].regions).map((o) => o.key);
+    const keys = openingLoops(platesOf(b.sheet!)[0].regions).map((o) => o.key);
     expect(keys.sort()).toEqual(["opening:s3-east", "opening:s4-north"]);
     expect(from("opening:s3-east")?.from).toEqual([10, 20, 0].map((v) => expect.closeTo(v, 6)));
     expect(from("opening:s4-north")?.from).toEqual([30, -20, 0].map((v) => expect.closeTo(v, 4)));

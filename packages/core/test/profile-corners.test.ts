@@ -8,6 +8,8 @@ import {
   foldSheet,
   newPart,
   type PartBuild,
+  pieceIndex,
+  platesOf,
   type StepDocument,
   toRadians,
 } from "../src/index.ts";
@@ -120,9 +122,9 @@ describe("arcs of a profile meet straight legs at corners with the stock's radiu
   test("the legs on both sides lie in one plane again", () => {
     const b = saddle();
     const folding = foldSheet(b.sheet!, evenState(b.sheet!, 1));
-    const last = b.sheet!.plates.findIndex((p) => p.id === "s1c");
-    const { x0, y1 } = b.sheet!.plates[last].box;
-    const { origin } = b.sheet!.plates[last].frame;
+    const last = pieceIndex(b.sheet!, "plate", "s1c");
+    const { x0, y1 } = platesOf(b.sheet!)[last].box;
+    const { origin } = platesOf(b.sheet!)[last].frame;
     const [, , z] = foldPoint(folding, last, [origin.x + x0, origin.y + y1, 0]);
     expect(z).toBeCloseTo(0, 9);
   });
@@ -189,6 +191,6 @@ describe("the angle between two legs", () => {
     const b = stand("inside", "180", "100");
     expect(messages(b)).toEqual([]);
     expect(b.bends.length).toBe(1);
-    expect(b.sheet!.plates.length).toBe(2);
+    expect(platesOf(b.sheet!).length).toBe(2);
   });
 });

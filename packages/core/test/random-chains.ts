@@ -1,9 +1,11 @@
 import fc from "fast-check";
 import {
+  bendsOf,
   createPartBuilder,
   newPart,
   type PartBuild,
   type PartDocument,
+  platesOf,
   type StepDocument,
 } from "../src/index.ts";
 
@@ -16,9 +18,9 @@ const share = fc.nat(9999).map((v) => v / 10000);
 type Recipe = (build: PartBuild, index: number) => Omit<StepDocument, "id">;
 
 const at = <T>(list: readonly T[], f: number): T | undefined => list[Math.floor(f * list.length)];
-const edgesOf = (b: PartBuild) => b.sheet!.plates.flatMap((p) => p.edges.map((e) => `${p.id}.${e.role}`));
-const bendsOf = (b: PartBuild) => b.sheet!.bends.map((x) => x.id);
-const plates = (b: PartBuild) => b.sheet!.plates.map((p) => p.id);
+const edgesOf = (b: PartBuild) => platesOf(b.sheet!).flatMap((p) => p.edges.map((e) => `${p.id}.${e.role}`));
+const bendNames = (b: PartBuild) => bendsOf(b.sheet!).map((x) => x.id);
+const plates = (b: PartBuild) => platesOf(b.sheet!).map((p) => p.id);
 const picks = (...names: (string | undefined)[]) =>
   names.flatMap((n, i) => (n === undefined ? [] : [{ key: String.fromCharCode(97 + i), at: n }]));
 
@@ -176,7 +178,7 @@ const bend: fc.Arbitrary<Recipe> = fc
     radius: mm(0.5, 4),
     flip: among("as it is", "flipped"),
   })
-  .map(({ where, ...e }) => (b) => ({ kind: "bend", bends: picks(at(bendsOf(b), where)), ...e }));
+  .map(({ where, ...e }) => (b) => ({ kind: "bend", bends: picks(at(bendNames(b), where)), ...e }));
 
 const hold: fc.Arbitrary<Recipe> = among("hold", "fold").map((does) => () => ({ kind: "hold", does }));
 
@@ -263,7 +265,7 @@ export const randomChain: fc.Arbitrary<PartDocument> = fc
     const builder = createPartBuilder();
     recipes.forEach((make, i) => {
       const build = builder({ ...base, steps: [...steps] });
-      if (!build.sheet || build.sheet.plates.length > 60) return;
+      if (!build.sheet || platesOf(build.sheet).length > 60) return;
       const made = make(build, i + 2);
       steps.push({ id: `s${i + 2}`, ...made } as StepDocument);
     });

@@ -1,11 +1,13 @@
 import { describe, expect, test } from "vitest";
 import {
+  bendsOf,
   evenState,
   examinePart,
   newPart,
   type PartBuild,
   type PartDocument,
   partStl,
+  platesOf,
   regionArea,
   type StepDocument,
   whyBend,
@@ -49,7 +51,7 @@ describe("a tongue folded at its root", () => {
     expect(b.blank!.outlines.length).toBe(1);
     expect(b.blank!.joined).toEqual([{ root: expect.closeTo(1, 9), leg: expect.closeTo(1, 9) }]);
     // Shoulders stay edges of the plate they belong to.
-    const plates = Object.fromEntries(b.sheet!.plates.map((p) => [p.id, p.edges.map((e) => e.role)]));
+    const plates = Object.fromEntries(platesOf(b.sheet!).map((p) => [p.id, p.edges.map((e) => e.role)]));
     const body = "moves" in values && values.moves === "near" ? plates.s2 : plates.s1;
     expect(body).toEqual(expect.arrayContaining(["side-p2", "side-p6"]));
     expect(flawsOfStl(partStl(b.sheet!, evenState(b.sheet!, 1), undefined, 0.05))).toEqual([]);
@@ -145,12 +147,12 @@ describe("a leg that stands on less than its edge", () => {
     const b = examinePart(part({}, plate, drawn(...outline)));
     expect(messages(b)).toEqual([]);
     expect(b.bends[0].length).toBeCloseTo(width, 9);
-    const leg = b.sheet!.plates.find((p) => p.id === "s2a")!;
+    const leg = platesOf(b.sheet!).find((p) => p.id === "s2a")!;
     expect(leg.regions.reduce((sum, r) => sum + regionArea(r), 0)).toBeCloseTo(
       ((outline[1][0] - outline[0][0] + outline[2][0] - outline[3][0]) / 2) * 30,
       9,
     );
-    const bend = b.sheet!.bends[0];
+    const bend = bendsOf(b.sheet!)[0];
     expect(bend.origin.x * bend.axis.x + bend.width / 2).toBeCloseTo(middle * bend.axis.x, 9);
     // Reliefs of the stock stand at both its ends, for there the plate goes on.
     expect(b.blank!.area).toBeCloseTo(

@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import {
+  bendsOf,
   createPartBuilder,
   examinePart,
   moveProblem,
@@ -8,6 +9,7 @@ import {
   newPart,
   type PartBuild,
   type PartDocument,
+  platesOf,
   type StepDocument,
 } from "../src/index.ts";
 import { mirroring } from "../src/plane/isometry.ts";
@@ -30,7 +32,7 @@ const told = (b: PartBuild) => ({
   bends: b.bends,
   blank: b.blank && [b.blank.outlines, b.blank.openings, b.blank.area],
   box: b.folded?.box,
-  plates: b.sheet?.plates.map((p) => [p.id, p.edges]),
+  plates: platesOf(b.sheet).map((p) => [p.id, p.edges]),
 });
 
 /** A change that a person makes to a step: a number, which way it goes, or whether it works at all. */
@@ -302,7 +304,7 @@ describe("the other hand of a part", () => {
     };
     const one = examinePart(part(plate, wall("s2", "s1.north", torn)));
     const other = examinePart(part(plate, wall("s2", "s1.north", torn), hand));
-    const ends = (b: PartBuild) => b.sheet!.bends.map((x) => x.unrelieved);
+    const ends = (b: PartBuild) => bendsOf(b.sheet!).map((x) => x.unrelieved);
     expect(ends(one)).toEqual([["left"]]);
     expect(ends(other)).toEqual([["right"]]);
     // The same of steps that are mirrored onto the edge opposite.

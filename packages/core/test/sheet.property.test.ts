@@ -2,6 +2,7 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import {
   asCircle,
+  bendsOf,
   blankOf,
   buildPart,
   developedArea,
@@ -17,10 +18,11 @@ import {
   loopArea,
   meshSheet,
   meshVolume,
-  moveV,
   newPart,
   overlapOf,
   type PartDocument,
+  type Plate,
+  platesOf,
   pointAt,
   polygonLoop,
   regionArea,
@@ -158,7 +160,7 @@ describe("folding", () => {
       fc.property(randomPart, share, share, share, share, (document, s, a, b, c) => {
         const sheet = sheetOf(document);
         const folding = foldSheet(sheet, evenState(sheet, s));
-        const parts = [...sheet.plates, ...sheet.bends];
+        const parts = [...platesOf(sheet), ...bendsOf(sheet)];
         parts.forEach((part, owner) => {
           for (const region of part.regions) {
             const curve = region.outer[Math.floor(a * 0.999 * region.outer.length)];
@@ -177,16 +179,16 @@ describe("folding", () => {
       fc.property(randomPart, share, (document, s) => {
         const sheet = sheetOf(document);
         const folding = foldSheet(sheet, evenState(sheet, s));
-        sheet.bends.forEach((bend, j) => {
+        bendsOf(sheet).forEach((bend) => {
           const w = bend.up ? sheet.t * (1 - bend.k) : sheet.t * bend.k;
           const n = 2000;
           let length = 0;
-          let last = foldPoint(folding, sheet.plates.length + j, [bend.origin.x, bend.origin.y, w]);
+          let last = foldPoint(folding, sheet.pieces.indexOf(bend), [bend.origin.x, bend.origin.y, w]);
           for (let i = 1; i <= n; i++) {
             const x = (bend.allowance * i) / n;
             const u = bend.origin.x + bend.out.x * x;
             const v = bend.origin.y + bend.out.y * x;
-            const next = foldPoint(folding, sheet.plates.length + j, [u, v, w]);
+            const next = foldPoint(folding, sheet.pieces.indexOf(bend), [u, v, w]);
             length += Math.hypot(next[0] - last[0], next[1] - last[1], next[2] - last[2]);
             last = next;
           }
@@ -201,17 +203,19 @@ describe("folding", () => {
     fc.assert(
       fc.property(randomPart, share, share, (document, which, s) => {
         const sheet = sheetOf(document);
-        if (sheet.bends.length === 0) return;
-        const j = Math.floor(which * 0.999 * sheet.bends.length);
+        if (bendsOf(sheet).length === 0) return;
+        const j = Math.floor(which * 0.999 * bendsOf(sheet).length);
         const before = foldSheet(sheet, evenState(sheet, 1));
-        const state = evenState(sheet, 1).map((v, i) => (i === j ? s : v));
+        const turned = sheet.pieces.indexOf(bendsOf(sheet)[j]);
+        const state = evenState(sheet, 1).map((v, i) => (i === turned ? s : v));
         const after = foldSheet(sheet, state);
-        const parent = new Map(sheet.bends.map((b) => [b.child, b]));
-        sheet.plates.forEach((plate, i) => {
-          for (let at = parent.get(plate.id); at; at = parent.get(at.parent))
-            if (at === sheet.bends[j]) return;
+        const parent = new Map(bendsOf(sheet).map((b) => [b.child, b]));
+        const at = (plate: Plate) => sheet.pieces.indexOf(plate);
+        platesOf(sheet).forEach((plate) => {
+          for (let on = parent.get(plate.id); on; on = parent.get(on.parent))
+            if (on === bendsOf(sheet)[j]) return;
           for (const p of [[0, 0, 0] as const, [10, -7, 1] as const]) {
-            expect(moveV(after.plates[i], p)).toEqual(moveV(before.plates[i], p));
+            expect(foldPoint(after, at(plate), p)).toEqual(foldPoint(before, at(plate), p));
           }
         });
       }),
@@ -223,9 +227,10 @@ describe("folding", () => {
     fc.assert(
       fc.property(randomPart, (document) => {
         const sheet = sheetOf(document);
-        const last = sheet.plates[sheet.plates.length - 1].id;
+        const last = platesOf(sheet)[platesOf(sheet).length - 1].id;
         const [p, q] = [undefined, last].map((anchor) => foldSheet(sheet, evenState(sheet, 1), anchor));
-        const probe = (folding: typeof p) => sheet.plates.map((_, i) => moveV(folding.plates[i], [3, 4, 0]));
+        const probe = (folding: typeof p) =>
+          platesOf(sheet).map((plate) => foldPoint(folding, sheet.pieces.indexOf(plate), [3, 4, 0]));
         const [a, b] = [probe(p), probe(q)];
         for (let i = 1; i < a.length; i++) {
           const d = (list: typeof a) => Math.hypot(...list[i].map((v, k) => v - list[0][k]));
@@ -242,7 +247,7 @@ describe("overlaps on the blank", () => {
     fc.assert(
       fc.property(randomPart, (document) => {
         const sheet = sheetOf(document);
-        const parts = [...sheet.plates, ...sheet.bends].flatMap((p) => p.regions);
+        const parts = [...platesOf(sheet), ...bendsOf(sheet)].flatMap((p) => p.regions);
         const direct = overlapOf(parts.flatMap(regionLoops)).reduce((sum, r) => sum + regionArea(r), 0);
         expect(Math.abs(overlaps(sheet) - direct)).toBeLessThan(1e-4 * Math.max(1, direct) + holes(sheet));
       }),
@@ -258,10 +263,10 @@ describe("overlaps on the blank", () => {
         { id: "s2", kind: "flange", edges: [{ key: "a", at: "s1.east" }], length: "30" },
       ],
     });
-    const [bend] = sheet.bends;
+    const [bend] = bendsOf(sheet);
     // Doubles would stand mostly at their two ends.
     const even = fc.integer({ min: 0, max: 1000 }).map((n) => n / 1000);
-    const metal = [...sheet.plates, ...sheet.bends].flatMap((p) => p.regions).flatMap(regionLoops);
+    const metal = [...platesOf(sheet), ...bendsOf(sheet)].flatMap((p) => p.regions).flatMap(regionLoops);
     fc.assert(
       fc.property(even, even, even, even, fc.boolean(), (out, depth, along, length, leg) => {
         const at = (s: number, o: number) => ({
@@ -272,10 +277,10 @@ describe("overlaps on the blank", () => {
         const [high, wide] = [0.01 + depth * 2, 0.01 + length * bend.width];
         const loop = polygonLoop([at(s, o), at(s + wide, o), at(s + wide, o + high), at(s, o + high)]);
         const hook = { outer: loopArea(loop) > 0 ? loop : loop.map(reversed).reverse(), holes: [] };
-        const plates = sheet.plates.map((p) =>
+        const plates = platesOf(sheet).map((p) =>
           (p.id === bend.child) === leg ? { ...p, regions: [...p.regions, hook] } : p,
         );
-        const found = overlaps({ ...sheet, plates });
+        const found = overlaps({ ...sheet, pieces: [...plates, ...bendsOf(sheet)] });
         const meant = intersectLoops([hook.outer], metal).reduce((sum, r) => sum + regionArea(r), 0);
         // A hair at the border of the strip is no metal that lies double.
         expect(Math.abs(found - meant)).toBeLessThan(3e-4 * (wide + high));
@@ -288,7 +293,7 @@ describe("overlaps on the blank", () => {
     fc.assert(
       fc.property(randomPart, (document) => {
         const sheet = sheetOf(document);
-        const loops = [...sheet.plates, ...sheet.bends].flatMap((p) => p.regions).flatMap(regionLoops);
+        const loops = [...platesOf(sheet), ...bendsOf(sheet)].flatMap((p) => p.regions).flatMap(regionLoops);
         const united = subtractLoops(loops, []).reduce((sum, r) => sum + regionArea(r), 0);
         expect(united).toBeLessThan(developedArea(sheet) + 1e-6);
       }),
@@ -299,7 +304,7 @@ describe("overlaps on the blank", () => {
 
 /** Area of round holes, over which an overlap may be told although nothing is there. */
 const holes = (sheet: Sheet) =>
-  sheet.plates
+  platesOf(sheet)
     .flatMap((p) => p.regions)
     .flatMap((r) => r.holes)
     .reduce((sum, h) => sum - loopArea(h), 0);

@@ -3,6 +3,7 @@ import { describe, expect, test } from "vitest";
 import {
   asCircle,
   bendAllowance,
+  bendsOf,
   buildPart,
   createPartBuilder,
   evenState,
@@ -19,6 +20,8 @@ import {
   type PartBuild,
   type PartDocument,
   pasteSteps,
+  pieceIndex,
+  platesOf,
   regionArea,
   renameVariable,
   type StepDocument,
@@ -53,7 +56,9 @@ const worked = (got: number, want: number) =>
   expect(Math.abs(got - want), `${got} should be ${want}`).toBeLessThanOrEqual(1e-6);
 const folded = (b: PartBuild) => foldSheet(b.sheet!, evenState(b.sheet!, 1));
 const area = (b: PartBuild, plateId: string) =>
-  b.sheet!.plates.find((p) => p.id === plateId)!.regions.reduce((sum, r) => sum + regionArea(r), 0);
+  platesOf(b.sheet!)
+    .find((p) => p.id === plateId)!
+    .regions.reduce((sum, r) => sum + regionArea(r), 0);
 const size = (b: PartBuild) => {
   const box = foldedBox(b.sheet!, folded(b));
   return box.max.map((v, k) => v - box.min[k]);
@@ -62,7 +67,7 @@ const apart = (p: Vector, q: Vector) => Math.hypot(p[0] - q[0], p[1] - q[1], p[2
 /** Where an edge's left end stands in space, on a side of the sheet. */
 const inSpace = (b: PartBuild, name: string, end: "left" | "right", w: number): Vector => {
   const { plate: p, edge } = findEdge(b.sheet!, name)!;
-  return foldPoint(folded(b), b.sheet!.plates.indexOf(p), [edge[end].x, edge[end].y, w]);
+  return foldPoint(folded(b), b.sheet!.pieces.indexOf(p), [edge[end].x, edge[end].y, w]);
 };
 
 describe("jogs and joggles", () => {
@@ -130,8 +135,10 @@ describe("jogs and joggles", () => {
     expect(b.bends.length).toBe(4);
     expect(size(b)[1]).toBeCloseTo(80, 9);
     expect(inSpace(b, "s2.north", "left", 0)[2]).toBeCloseTo(0, 9);
-    const top = b.sheet!.plates.findIndex((p) => p.id === "s2o");
-    const ys = b.sheet!.plates[top].regions[0].outer.map((c) => foldPoint(folded(b), top, [c.a.x, c.a.y, 0]));
+    const top = pieceIndex(b.sheet!, "plate", "s2o");
+    const ys = platesOf(b.sheet!)[top].regions[0].outer.map((c) =>
+      foldPoint(folded(b), top, [c.a.x, c.a.y, 0]),
+    );
     // The thing stands on the far side of the plate's middle line, 20 wide with 1 on either side.
     expect(Math.max(...ys.map((p) => p[1])) - Math.min(...ys.map((p) => p[1]))).toBeCloseTo(22, 9);
     expect((Math.max(...ys.map((p) => p[1])) + Math.min(...ys.map((p) => p[1]))) / 2).toBeCloseTo(0, 9);
@@ -154,7 +161,7 @@ describe("folds along a drawn line", () => {
   ])("the %s of the bend lies on the line, and the blank stays the plate", (meaning, share) => {
     const b = build(plate, fold({ meaning }));
     expect([b.blank!.width, b.blank!.height, b.blank!.area]).toEqual([120, 80, expect.closeTo(9600, 9)]);
-    expect(b.sheet!.bends[0].origin.y).toBeCloseTo(-40 + 30 + share * allowance(90), 12);
+    expect(bendsOf(b.sheet!)[0].origin.y).toBeCloseTo(-40 + 30 + share * allowance(90), 12);
   });
 
   test("with the outer mould line on the line the leg measures as drawn, outside", () => {
@@ -367,7 +374,7 @@ describe("corners where flanges meet", () => {
     const f = folded(b);
     const on = (name: string, share: number) => {
       const { plate: p, edge } = side(name);
-      return foldPoint(f, sheet!.plates.indexOf(p), [
+      return foldPoint(f, sheet!.pieces.indexOf(p), [
         edge.left.x + (edge.right.x - edge.left.x) * share,
         edge.left.y + (edge.right.y - edge.left.y) * share,
         T,
@@ -513,7 +520,7 @@ describe("mirror, pattern and split", () => {
     expect(b.bends.map((r) => r.length)).toEqual([10, 10, 10, 10]);
     const one = build(plate, tab);
     expect(b.blank!.area - 9600).toBeCloseTo(4 * (one.blank!.area - 9600), 6);
-    expect(b.sheet!.bends[3].origin.x - b.sheet!.bends[0].origin.x).toBeCloseTo(75, 9);
+    expect(bendsOf(b.sheet!)[3].origin.x - bendsOf(b.sheet!)[0].origin.x).toBeCloseTo(75, 9);
   });
 
   test("a mirrored flange stands on the edge opposite, and the part is symmetrical", () => {
@@ -524,7 +531,7 @@ describe("mirror, pattern and split", () => {
     );
     expect(b.bends.length).toBe(2);
     expect(b.blank!.bounds.minY).toBeCloseTo(-b.blank!.bounds.maxY, 9);
-    expect(b.sheet!.bends[1].edge).toBe("south");
+    expect(bendsOf(b.sheet!)[1].edge).toBe("south");
   });
 
   test("the other hand is the mirror image with the same numbers", () => {
@@ -532,7 +539,7 @@ describe("mirror, pattern and split", () => {
     const other = build(plate, tab, step("s3", "mirror", { what: "hand", about: "across", plate: at("s1") }));
     expect(other.blank!.area).toBeCloseTo(b.blank!.area, 9);
     expect(other.bends[0].up).toBe(true);
-    expect(other.sheet!.bends[0].origin.x).toBeCloseTo(-(b.sheet!.bends[0].origin.x + 10), 9);
+    expect(bendsOf(other.sheet!)[0].origin.x).toBeCloseTo(-(bendsOf(b.sheet!)[0].origin.x + 10), 9);
   });
 
   test("joined to itself about an edge the part doubles, holes and flanges with it", () => {
@@ -627,7 +634,7 @@ describe("flanges that follow the rest of the part", () => {
       place: "bend-from-edge",
     });
     expect(b.bends[0].length).toBeCloseTo(126, 9);
-    expect(b.sheet!.bends[0].overhang).toEqual({ left: 6, right: 0 });
+    expect(bendsOf(b.sheet!)[0].overhang).toEqual({ left: 6, right: 0 });
   });
 
   test("with angles and steps in their sides have the area of that outline", () => {
@@ -821,8 +828,8 @@ describe("what is lost, measured and carried over", () => {
     ];
     const a = builder(part(...steps));
     const b = builder(part(...steps.slice(0, 2), { ...steps[2], length: "26" }));
-    expect(b.sheet!.plates[1]).toBe(a.sheet!.plates[1]);
-    expect(b.sheet!.plates[2]).not.toBe(a.sheet!.plates[2]);
+    expect(platesOf(b.sheet!)[1]).toBe(platesOf(a.sheet!)[1]);
+    expect(platesOf(b.sheet!)[2]).not.toBe(platesOf(a.sheet!)[2]);
   });
 });
 
@@ -885,7 +892,7 @@ describe("jogs that lean back", () => {
     expect(b.blank!.outlines.length).toBe(1);
     expect(size(b)).toEqual([30, 90, 15].map((v) => expect.closeTo(v, 6)));
     // Both plates carry their sides on, so that flanges can stand on them.
-    const far = b.sheet!.plates.find((p) => p.id === "s2")!;
+    const far = platesOf(b.sheet!).find((p) => p.id === "s2")!;
     const end = "moves" in values ? "south" : "north";
     expect(far.edges.map((e) => e.role).sort()).toEqual(["east", "west", end].sort());
   });

@@ -5,6 +5,7 @@ import {
   type Box,
   bendAllowance,
   bendDeduction,
+  bendsOf,
   blankOf,
   developedArea,
   din6935Compensation,
@@ -170,8 +171,8 @@ describe("worked numbers: strips", () => {
 
 /** What lies between bends along a strip that runs along x. */
 function straightLegs(sheet: Sheet, end: number): number[] {
-  const starts = [0, ...sheet.bends.map((b) => b.origin.x + b.allowance)];
-  const ends = [...sheet.bends.map((b) => b.origin.x), end];
+  const starts = [0, ...bendsOf(sheet).map((b) => b.origin.x + b.allowance)];
+  const ends = [...bendsOf(sheet).map((b) => b.origin.x), end];
   return starts.map((start, i) => ends[i] - start);
 }
 

@@ -1,4 +1,11 @@
-import { applyCommands, examinePart, newPart, type PartDocument, patchBetween } from "@hillcrest/core";
+import {
+  applyCommands,
+  examinePart,
+  newPart,
+  type PartDocument,
+  patchBetween,
+  platesOf,
+} from "@hillcrest/core";
 import { describe, expect, test } from "vitest";
 import { type BuildState, buildActions, buildReducer } from "../src/state/build-slice.ts";
 import { type PartState, partActions, partReducer } from "../src/state/part-slice.ts";
@@ -162,7 +169,7 @@ describe("the last good shape", () => {
     const stale = show(good, wrong, { step: "s2", mark: "field:1" });
     const moved = show(stale, { ...wrong, stock: { ...wrong.stock, thickness: "1.6" } }, { mark: "field:2" });
     expect(moved.stale).toBe(false);
-    expect(moved.shown?.build.sheet?.plates.length).toBe(1);
+    expect(platesOf(moved.shown?.build.sheet).length).toBe(1);
   });
 
   test("is not kept when a step is paused or removed on purpose", () => {
@@ -179,6 +186,6 @@ describe("the last good shape", () => {
   test("a part that is wrong when it is opened is shown as far as it goes", () => {
     const state = show(undefined, wrong, {});
     expect(state.stale).toBe(false);
-    expect(state.shown?.build.sheet?.plates.length).toBe(1);
+    expect(platesOf(state.shown?.build.sheet).length).toBe(1);
   });
 });

@@ -1,9 +1,10 @@
+import { bendsOf } from "../sheet/sheet.ts";
 import { type CheckRule, joinRemarks } from "./rule.ts";
 
 /** A bend beside metal that stays flat tears there when nothing relieves it. */
 export const reliefRule: CheckRule = ({ sheet }) =>
   joinRemarks(
-    (sheet?.bends ?? []).flatMap((bend) =>
+    (bendsOf(sheet) ?? []).flatMap((bend) =>
       bend.unrelieved.map((end) => ({
         bend: bend.number,
         level: "warn" as const,

@@ -1,13 +1,14 @@
+import { bendsOf, platesOf } from "../sheet/sheet.ts";
 import { formatFixed } from "../units/quantity.ts";
 import type { CheckRule } from "./rule.ts";
 
 /** A cut that reaches into a bend's tangent line leaves the bend hanging on less metal than it is wide. */
 export const seamRule: CheckRule = ({ sheet, blank }) =>
-  (sheet?.bends ?? []).flatMap((bend, i) => {
+  (bendsOf(sheet) ?? []).flatMap((bend, i) => {
     const { root, leg } = blank!.joined[i];
     // A leg of exactly nothing has no plate to join; where another bend follows at once, that one counts.
     const bare = (plate: string, share: number) =>
-      share === 0 && sheet!.plates.find((p) => p.id === plate)?.regions.length === 0;
+      share === 0 && platesOf(sheet!).find((p) => p.id === plate)?.regions.length === 0;
     const shares = [...(bare(bend.parent, root) ? [] : [root]), ...(bare(bend.child, leg) ? [] : [leg])];
     const least = Math.min(1, ...shares);
     if (least > 1 - 1e-6) return [];

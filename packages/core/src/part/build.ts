@@ -8,7 +8,7 @@ import { finishSheet } from "../sheet/finish.ts";
 import { evenState, foldSheet } from "../sheet/fold.ts";
 import { type Box, foldedBox } from "../sheet/folded-box.ts";
 import { foldedVolume } from "../sheet/measure.ts";
-import type { Sheet } from "../sheet/sheet.ts";
+import { type Bend, bendsOf, platesOf, type Sheet } from "../sheet/sheet.ts";
 import type { Finding } from "../steps/finding.ts";
 import type { StockValues } from "../steps/step-kind.ts";
 import { NATURAL_RADIUS, type Names } from "../units/expression.ts";
@@ -206,7 +206,7 @@ export function stockNames(stock: StockValues): { names: Names; known: string[] 
   return { names, known: Object.keys(values) };
 }
 
-function bendForce(bend: Sheet["bends"][number], length: number, stock: StockValues): BendForce | undefined {
+function bendForce(bend: Bend, length: number, stock: StockValues): BendForce | undefined {
   const { tensile, thickness, radiusOverV, dies } = stock;
   const shape = { t: thickness, r: bend.radius, angle: bend.angle };
   if (tensile === undefined || bend.radius <= 0 || bend.angle < 1e-9 || bend.angle > Math.PI - 1e-6)
@@ -224,8 +224,8 @@ function bendForce(bend: Sheet["bends"][number], length: number, stock: StockVal
 }
 
 function bendRows(sheet: Sheet, blank: Blank, stock: StockValues): BendRow[] {
-  const letters = new Map(sheet.plates.map((p) => [p.id, p.letter]));
-  return sheet.bends.map((b, i) => ({
+  const letters = new Map(platesOf(sheet).map((p) => [p.id, p.letter]));
+  return bendsOf(sheet).map((b, i) => ({
     ...lengthsOf(blank.centreLines[i]),
     id: b.id,
     number: b.number,

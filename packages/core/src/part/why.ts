@@ -10,8 +10,7 @@ import type { SourceLink, WhyLine } from "../bend/why-line.ts";
 import { along, dot, type Point } from "../plane/point.ts";
 import { regionArea, regionBounds } from "../plane/region.ts";
 import type { Measured } from "../sheet/measuring.ts";
-import type { Bend, Plate, Sheet } from "../sheet/sheet.ts";
-import { findEdge } from "../sheet/sheet.ts";
+import { type Bend, bendsOf, findEdge, type Plate, platesOf, type Sheet } from "../sheet/sheet.ts";
 import { picksOf } from "../steps/field.ts";
 import { lengthText, sayIn, sayLength, shortLength, type Units } from "../units/display.ts";
 import { formatFixed, formatShort, toDegrees } from "../units/quantity.ts";
@@ -259,7 +258,7 @@ function whyForce(a: Asked, row: BendRow): Why {
 
 function whyLength(a: Asked, row: BendRow): Why {
   const { sheet } = a.build;
-  const bend = sheet?.bends.find((b) => b.id === row.id);
+  const bend = bendsOf(sheet).find((b) => b.id === row.id);
   const lines: WhyLine[] = [];
   const edge =
     bend?.edge && sheet
@@ -320,12 +319,12 @@ export function whyBlankArea(document: PartDocument, build: PartBuild): Why {
   const { sheet, blank } = build;
   const area = (regions: Plate["regions"]) => regions.reduce((sum, r) => sum + regionArea(r), 0);
   const lines: WhyLine[] = [
-    ...(sheet?.plates ?? []).map((p) => ({
+    ...(platesOf(sheet) ?? []).map((p) => ({
       text: `plate ${p.letter} = ${formatFixed(area(p.regions))} mm²`,
       source: stepName(a, p.step),
       link: stepLink(p.step),
     })),
-    ...(sheet?.bends ?? []).map((b) => ({
+    ...(bendsOf(sheet) ?? []).map((b) => ({
       text: `strip of bend ${b.number} = ${formatFixed(area(b.regions))} mm², BA ${formatFixed(b.allowance, 3)} wide`,
       source: stepName(a, b.step),
       link: stepLink(b.step),
@@ -381,8 +380,8 @@ export function whyBlankSize(document: PartDocument, build: PartBuild, side: "wi
 
 function ends(sheet: Sheet, side: "width" | "height") {
   const owners: Owner[] = [
-    ...sheet.plates.map((of) => ({ kind: "plate", of }) as const),
-    ...sheet.bends.map((of) => ({ kind: "bend", of }) as const),
+    ...platesOf(sheet).map((of) => ({ kind: "plate", of }) as const),
+    ...bendsOf(sheet).map((of) => ({ kind: "bend", of }) as const),
   ];
   let low = { at: Number.POSITIVE_INFINITY, owner: owners[0] };
   let high = { at: Number.NEGATIVE_INFINITY, owner: owners[0] };
@@ -404,11 +403,11 @@ function chainBetween(sheet: Sheet, from: Owner, to: Owner): Owner[] | undefined
     const out = [owner];
     for (let at = owner; ; ) {
       if (at.kind === "bend") {
-        const plate = sheet.plates.find((p) => p.id === (at.of as Bend).parent);
+        const plate = platesOf(sheet).find((p) => p.id === (at.of as Bend).parent);
         if (!plate) return out;
         at = { kind: "plate", of: plate };
       } else {
-        const bend = sheet.bends.find((b) => b.child === at.of.id);
+        const bend = bendsOf(sheet).find((b) => b.child === at.of.id);
         if (!bend) return out;
         at = { kind: "bend", of: bend };
       }
@@ -467,7 +466,7 @@ export function whyFoldedSize(document: PartDocument, build: PartBuild, axis: 0 
   const box = build.folded?.box;
   const name = "xyz"[axis];
   const [from, to] = [box?.min[axis] ?? 0, box?.max[axis] ?? 0];
-  const anchor = build.sheet?.plates.find((p) => p.id === document.anchor) ?? build.sheet?.plates[0];
+  const anchor = platesOf(build.sheet).find((p) => p.id === document.anchor) ?? platesOf(build.sheet)[0];
   return {
     title: `folded size along ${name}`,
     result: sayLength(to - from, a.units),
@@ -485,7 +484,7 @@ export function whyFoldedSize(document: PartDocument, build: PartBuild, axis: 0 
 /** Explains the size of a plate by where it begins and ends in the flat. */
 export function whyPlate(document: PartDocument, build: PartBuild, id: string): Why {
   const a = asked(document, build);
-  const plate = build.sheet?.plates.find((p) => p.id === id);
+  const plate = platesOf(build.sheet).find((p) => p.id === id);
   if (!plate) return { title: "size of a plate", result: "not there", lines: [] };
   const boxes = plate.regions.map(regionBounds);
   const side = (low: "minX" | "minY", high: "maxX" | "maxY"): WhyLine => {
@@ -493,7 +492,7 @@ export function whyPlate(document: PartDocument, build: PartBuild, id: string): 
     const to = Math.max(...boxes.map((b) => b[high]));
     return { text: `${low[3].toLowerCase()} from ${a.l(from)} to ${a.l(to)}: ${a.l(to - from)}` };
   };
-  const bends = (build.sheet?.bends ?? []).filter((b) => b.parent === id || b.child === id);
+  const bends = (bendsOf(build.sheet) ?? []).filter((b) => b.parent === id || b.child === id);
   return {
     title: `size of plate ${plate.letter} in the flat, between the tangent lines of its bends`,
     result: boxes.length > 0 ? `plate ${plate.letter}` : "nothing",

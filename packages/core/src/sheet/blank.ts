@@ -17,7 +17,7 @@ import {
 import { type Region, regionBounds, regionLoops } from "../plane/region.ts";
 import { commonSpans, joinSpans, type Span, spansInside, spansLength } from "../plane/span.ts";
 import { insideLoop, stitchLoops, withoutSpikes } from "../plane/stitch.ts";
-import type { Bend, Sheet } from "./sheet.ts";
+import { type Bend, bendsOf, platesOf, type Sheet } from "./sheet.ts";
 
 /** A line across the blank that belongs to a bend, in as many pieces as the metal there has. */
 export interface BendLine {
@@ -39,7 +39,7 @@ export interface Blank {
   readonly overlaps: readonly Region[];
   /**
    * Share of each bend's two tangent lines that joins metal on both sides, of what could: an end that
-   * reaches past its edge is not counted. In the order of `sheet.bends`.
+   * reaches past its edge is not counted. In the order of `bendsOf(sheet)`.
    */
   readonly joined: readonly { readonly root: number; readonly leg: number }[];
   readonly bounds: Bounds;
@@ -178,9 +178,9 @@ function readRegions(regions: readonly Region[], near: readonly Seam[], bends: r
 
 /** The blank of a sheet: regions joined along their bends' tangent lines, everything else left as cut. */
 export function blankOf(sheet: Sheet): Blank {
-  const seams = sheet.bends.map(seamsOf);
-  const ofPlate = new Map<string, Seam[]>(sheet.plates.map((p) => [p.id, []]));
-  sheet.bends.forEach((b, i) => {
+  const seams = bendsOf(sheet).map(seamsOf);
+  const ofPlate = new Map<string, Seam[]>(platesOf(sheet).map((p) => [p.id, []]));
+  bendsOf(sheet).forEach((b, i) => {
     ofPlate.get(b.parent)!.push(seams[i][0]);
     ofPlate.get(b.child)!.push(seams[i][1]);
   });
@@ -188,30 +188,34 @@ export function blankOf(sheet: Sheet): Blank {
   const kept: Curve[] = [];
   const whole: Loop[] = [];
   const read = (regions: readonly Region[], near: readonly Seam[], as: "plate" | "strip") => {
-    const bends = near.map((s) => sheet.bends[s.bend]);
+    const bends = near.map((s) => bendsOf(sheet)[s.bend]);
     const made = readRegions(regions, near, bends);
     kept.push(...made.kept);
     whole.push(...made.whole);
     for (const { at, span } of made.spans) near[at][as].push(span);
     for (const { at, curve } of made.found) found.push({ curve, seam: near[at] });
   };
-  for (const p of sheet.plates) read(p.regions, ofPlate.get(p.id)!, "plate");
-  sheet.bends.forEach((b, i) => {
+  for (const p of platesOf(sheet)) read(p.regions, ofPlate.get(p.id)!, "plate");
+  bendsOf(sheet).forEach((b, i) => {
     read(b.regions, seams[i], "strip");
   });
   joinAcrossNothing(sheet, seams);
   const joined = new Map(seams.flat().map((s) => [s, commonSpans(s.plate, s.strip)]));
   for (const { curve, seam } of found) kept.push(...lineWithout(seam, curve, joined.get(seam)!));
-  return finishBlank(sheet, kept, whole, (s) => share(s, sheet.bends[s.bend], joined.get(s)!), seams);
+  return finishBlank(sheet, kept, whole, (s) => share(s, bendsOf(sheet)[s.bend], joined.get(s)!), seams);
 }
 
 /** Where a plate between two bends has no length, their strips meet each other directly. */
 function joinAcrossNothing(sheet: Sheet, seams: readonly (readonly [Seam, Seam])[]): void {
-  const empty = new Set(sheet.plates.filter((p) => p.regions.length === 0).map((p) => p.id));
+  const empty = new Set(
+    platesOf(sheet)
+      .filter((p) => p.regions.length === 0)
+      .map((p) => p.id),
+  );
   if (empty.size === 0) return;
-  sheet.bends.forEach((own, i) => {
+  bendsOf(sheet).forEach((own, i) => {
     if (!empty.has(own.child)) return;
-    sheet.bends.forEach((next, j) => {
+    bendsOf(sheet).forEach((next, j) => {
       if (next.parent !== own.child) return;
       const [leg, root] = [seams[i][1], seams[j][0]];
       const onto = (from: Seam, to: Seam) => {
@@ -279,8 +283,8 @@ function finishBlank(
     outlines,
     openings,
     slits,
-    centreLines: sheet.bends.map((b) => linesAcross(b, [0.5])),
-    tangentLines: sheet.bends.map((b) => linesAcross(b, [0, 1])),
+    centreLines: bendsOf(sheet).map((b) => linesAcross(b, [0.5])),
+    tangentLines: bendsOf(sheet).map((b) => linesAcross(b, [0, 1])),
     overlaps: findOverlaps(sheet),
     joined: seams.map(([root, leg]) => ({ root: shareOf(root), leg: shareOf(leg) })),
     bounds,
@@ -352,12 +356,12 @@ function liesOver(bend: Bend, regions: readonly Region[]): boolean {
  * was cut for it, so its own plates are looked at closer before they count.
  */
 function findOverlaps(sheet: Sheet): Region[] {
-  const parent = new Map(sheet.bends.map((b) => [b.child, b.parent]));
-  const bends = new Map(sheet.bends.map((b) => [b.id, b]));
-  const plates = new Map(sheet.plates.map((p) => [p.id, p]));
+  const parent = new Map(bendsOf(sheet).map((b) => [b.child, b.parent]));
+  const bends = new Map(bendsOf(sheet).map((b) => [b.id, b]));
+  const plates = new Map(platesOf(sheet).map((p) => [p.id, p]));
   const parts = [
-    ...sheet.plates.flatMap((p) => p.regions.map((region) => ({ region, plate: p.id, bend: "" }))),
-    ...sheet.bends.flatMap((b) => b.regions.map((region) => ({ region, plate: "", bend: b.id }))),
+    ...platesOf(sheet).flatMap((p) => p.regions.map((region) => ({ region, plate: p.id, bend: "" }))),
+    ...bendsOf(sheet).flatMap((b) => b.regions.map((region) => ({ region, plate: "", bend: b.id }))),
   ];
   const kin = (i: number, j: number) => {
     const [p, q] = [parts[i], parts[j]];

@@ -1,29 +1,34 @@
 import { along, distance, type Point, samePoint } from "../plane/point.ts";
 import { regionLoops } from "../plane/region.ts";
 import { cornerTurn, legLine, rootLine } from "./round-corners.ts";
-import type { Sheet } from "./sheet.ts";
+import { bendsOf, pieceIndex, platesOf, type Sheet } from "./sheet.ts";
 
 /** A corner that can be picked: of a plate's outline, or where two flanges of a plate meet. */
 export interface SheetCorner {
   /** `<plate>.<edge>+<edge>`, the edges clockwise round the plate. */
   readonly name: string;
   readonly of: "outline" | "flanges";
-  /** Index of its plate in `sheet.plates`. */
+  /** Index of its plate in `platesOf(sheet)`. */
   readonly owner: number;
   readonly at: Point;
 }
 
 const wallsOf = (sheet: Sheet, plate: string) =>
-  sheet.bends.filter((b) => b.parent === plate && b.edge && b.angle < Math.PI * 0.95);
+  bendsOf(sheet).filter((b) => b.parent === plate && b.edge && b.angle < Math.PI * 0.95);
 
 /** All corners of a sheet that have a name. */
 export function sheetCorners(sheet: Sheet): SheetCorner[] {
   const out: SheetCorner[] = [];
-  sheet.plates.forEach((plate, owner) => {
+  platesOf(sheet).forEach((plate) => {
+    const owner = sheet.pieces.indexOf(plate);
     const known = new Set(plate.edges.map((e) => e.role));
     const tangents = [
-      ...sheet.bends.filter((b) => b.parent === plate.id).map(rootLine),
-      ...sheet.bends.filter((b) => b.child === plate.id).map(legLine),
+      ...bendsOf(sheet)
+        .filter((b) => b.parent === plate.id)
+        .map(rootLine),
+      ...bendsOf(sheet)
+        .filter((b) => b.child === plate.id)
+        .map(legLine),
     ];
     for (const loop of plate.regions.flatMap(regionLoops))
       loop.forEach((c, i) => {
@@ -48,7 +53,7 @@ export function sheetCorners(sheet: Sheet): SheetCorner[] {
           for (const b of wallsOf(sheet, second.child)) {
             if (a.edge !== "end" || b.edge !== "end") continue;
             const at = along(a.origin, a.axis, a.width);
-            const wall = sheet.plates.findIndex((p) => p.id === first.child);
+            const wall = pieceIndex(sheet, "plate", first.child);
             out.push({ name: `${first.child}.end+${second.child}`, of: "flanges", owner: wall, at });
           }
       }

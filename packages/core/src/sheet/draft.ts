@@ -18,7 +18,7 @@ export interface DraftPlate {
 }
 
 /** A bend while steps are still working on it. */
-export interface DraftBend extends Omit<Bend, "regions" | "number"> {
+export interface DraftBend extends Omit<Bend, "kind" | "regions" | "number"> {
   readonly metal: Metal;
   /** The parent's edge it was grown from, and how far it takes it, from the edge's left end; none for a fold. */
   readonly grownOn?: {

@@ -1,20 +1,13 @@
 import { intersectLoops } from "../plane/boolean.ts";
 import { curveBounds, curvesBounds, type Line } from "../plane/curve.ts";
-import {
-  type Isometry,
-  intoFrame,
-  moveCurve,
-  moveFrame,
-  moveLoop,
-  movePoint,
-  translation,
-} from "../plane/isometry.ts";
+import { intoFrame, moveCurve, translation } from "../plane/isometry.ts";
 import type { Loop } from "../plane/loop.ts";
 import { type Bounds, EMPTY_BOUNDS, joinBounds, point } from "../plane/point.ts";
 import { type Region, regionArea, regionBounds, regionLoops } from "../plane/region.ts";
 import { compose, STILL } from "../space/vector.ts";
-import { type DraftBend, type DraftPlate, moveEdge, type SheetDraft, subtreeOf } from "./draft.ts";
+import { type DraftBend, type DraftPlate, type SheetDraft, subtreeOf } from "./draft.ts";
 import { type CopyFate, type CutFate, type MetalRemark, shapeLike, shapeMetal } from "./metal.ts";
+import { kindOf } from "./pieces/piece-kinds.ts";
 import { nameRuns } from "./refresh-edges.ts";
 import type { Bend, Plate, Sheet } from "./sheet.ts";
 
@@ -75,7 +68,7 @@ export function finishSheet(
     .sort((p, q) => p.number - q.number);
   remarks.push(...copyRemarks(copies), ...reliefRemarks(draft, labels));
   const slits = draft.slits.map((s) => s.line);
-  const sheet: Sheet = { t: draft.t, roots: draft.roots, plates, bends, slits };
+  const sheet: Sheet = { t: draft.t, roots: draft.roots, pieces: [...plates, ...bends], slits };
   return { sheet: draft.roots.length > 1 ? spreadPieces(sheet, draft) : sheet, remarks };
 }
 
@@ -175,8 +168,7 @@ function spreadPieces(sheet: Sheet, draft: SheetDraft): Sheet {
   const take = (i: number | undefined, regions: readonly Region[]) => {
     if (i !== undefined) for (const r of regions) boxes[i] = joinBounds(boxes[i], regionBounds(r));
   };
-  for (const p of sheet.plates) take(owner.get(`plate ${p.id}`), p.regions);
-  for (const b of sheet.bends) take(owner.get(`bend ${b.id}`), b.regions);
+  for (const p of sheet.pieces) take(owner.get(`${p.kind} ${p.id}`), p.regions);
   // The first piece that has metal stays where it is; one without has no place of its own.
   const first = boxes.find((box) => box.minX <= box.maxX);
   let edge = first?.maxX ?? 0;
@@ -194,29 +186,13 @@ function spreadPieces(sheet: Sheet, draft: SheetDraft): Sheet {
       plate: r.plate,
       place: compose(r.place, { ...STILL, o: [-shifts[i].x, -shifts[i].y, 0] }),
     })),
-    plates: sheet.plates.map((p) => shiftPlate(p, of(`plate ${p.id}`))),
-    bends: sheet.bends.map((b) => shiftBend(b, of(`bend ${b.id}`))),
+    pieces: sheet.pieces.map((p) => {
+      const m = of(`${p.kind} ${p.id}`);
+      return m.ox === 0 && m.oy === 0 ? p : kindOf(p).moved(p, m);
+    }),
     slits: draft.slits.map((s) => moveCurve(of(`plate ${s.owner}`), s.line) as Line),
   };
 }
-
-const still = (m: Isometry) => m.ox === 0 && m.oy === 0;
-
-const shiftRegions = (m: Isometry, regions: readonly Region[]): Region[] =>
-  regions.map((r) => ({ outer: moveLoop(m, r.outer), holes: r.holes.map((h) => moveLoop(m, h)) }));
-
-const shiftPlate = (p: Plate, m: Isometry): Plate =>
-  still(m)
-    ? p
-    : {
-        ...p,
-        frame: moveFrame(m, p.frame),
-        edges: p.edges.map((e) => moveEdge(m, e)),
-        regions: shiftRegions(m, p.regions),
-      };
-
-const shiftBend = (b: Bend, m: Isometry): Bend =>
-  still(m) ? b : { ...b, origin: movePoint(m, b.origin), regions: shiftRegions(m, b.regions) };
 
 /** A plate or bend that a step has made again just as it was is finished already. */
 function keepAsBefore<T extends DraftPlate | DraftBend>(now: T, old: T | undefined): void {
@@ -232,7 +208,7 @@ function finishPlate(p: DraftPlate, letter: string): Plate {
   if (known?.label === letter) return known.made as Plate;
   const { id, step, frame, edges } = p;
   const regions = nameRuns(edges, shapeMetal(p.metal).regions);
-  const made: Plate = { id, step, letter, frame, box: ownBox(p), edges, regions };
+  const made: Plate = { kind: "plate", id, step, letter, frame, box: ownBox(p), edges, regions };
   finished.set(p, { label: letter, made });
   return made;
 }
@@ -241,7 +217,13 @@ function finishBend(b: DraftBend, number: number): Bend {
   const known = finished.get(b);
   if (known?.label === number) return known.made as Bend;
   const { metal, grownOn, ...rest } = b;
-  const made: Bend = { ...rest, number, edge: grownOn?.role, regions: shapeMetal(metal).regions };
+  const made: Bend = {
+    ...rest,
+    kind: "bend",
+    number,
+    edge: grownOn?.role,
+    regions: shapeMetal(metal).regions,
+  };
   finished.set(b, { label: number, made });
   return made;
 }

@@ -1,7 +1,6 @@
-import type { Point } from "../plane/point.ts";
 import type { Mesh } from "../space/mesh.ts";
 import { moveV, turnV } from "../space/vector.ts";
-import { type Folding, motionInBend } from "./fold.ts";
+import { type Folding, motionAt } from "./fold.ts";
 import type { SheetMesh } from "./mesh.ts";
 
 /** A folding's mesh: vertex 2k is column k on side A, 2k + 1 on side B. */
@@ -10,7 +9,7 @@ export function foldMesh(mesh: SheetMesh, folding: Folding): Mesh {
   const positions = new Float64Array(count * 6);
   for (let k = 0; k < count; k++) {
     const p = { x: mesh.columns[k * 2], y: mesh.columns[k * 2 + 1] };
-    const motion = motionOf(folding, mesh.columnOwner[k], p);
+    const motion = motionAt(folding, mesh.columnOwner[k], p);
     positions.set(moveV(motion, [p.x, p.y, 0]), k * 6);
     positions.set(moveV(motion, [p.x, p.y, mesh.t]), k * 6 + 3);
   }
@@ -32,11 +31,6 @@ export function foldMesh(mesh: SheetMesh, folding: Folding): Mesh {
     emit(a, b + 1, a + 1);
   }
   return { positions, triangles };
-}
-
-function motionOf(folding: Folding, owner: number, p: Point) {
-  const plates = folding.plates.length;
-  return owner < plates ? folding.plates[owner] : motionInBend(folding.bends[owner - plates], folding.t, p);
 }
 
 /** Vertices for drawing: positions and normals three numbers each, faces of A, of B and cut edges as ranges. */
@@ -62,7 +56,7 @@ export function drawMesh(mesh: SheetMesh, folding: Folding, reuse?: DrawnMesh): 
   let at = 0;
   const count = mesh.columnOwner.length;
   const motions = Array.from({ length: count }, (_, k) =>
-    motionOf(folding, mesh.columnOwner[k], { x: mesh.columns[k * 2], y: mesh.columns[k * 2 + 1] }),
+    motionAt(folding, mesh.columnOwner[k], { x: mesh.columns[k * 2], y: mesh.columns[k * 2 + 1] }),
   );
   const emit = (k: number, w: number, nx: number, ny: number, nz: number) => {
     const m = motions[k];
@@ -140,7 +134,7 @@ export function foldVertices(mesh: SheetMesh, folding: Folding, vertices: Uint32
   vertices.forEach((vertex, i) => {
     const k = vertex >> 1;
     const p = { x: mesh.columns[k * 2], y: mesh.columns[k * 2 + 1] };
-    out.set(moveV(motionOf(folding, mesh.columnOwner[k], p), [p.x, p.y, vertex & 1 ? mesh.t : 0]), i * 3);
+    out.set(moveV(motionAt(folding, mesh.columnOwner[k], p), [p.x, p.y, vertex & 1 ? mesh.t : 0]), i * 3);
   });
   return out;
 }

@@ -1,6 +1,6 @@
 import { compose, type Motion, STILL } from "../space/vector.ts";
 import { bendTo, type OpenDraft } from "./draft.ts";
-import { bendMotion } from "./fold.ts";
+import { bendMotion } from "./pieces/bend-piece.ts";
 
 /** Where a plate stands in space when everything is folded, but for the bends that are `held` flat. */
 export function foldedPlace(draft: OpenDraft, plate: string, held: ReadonlySet<string> = draft.held): Motion {

@@ -4,8 +4,8 @@ import { distance, type Point } from "../plane/point.ts";
 import { regionLoops } from "../plane/region.ts";
 import { dotV, turnV, type Vector } from "../space/vector.ts";
 import { sheetCorners } from "./corners.ts";
-import { type Folding, foldPoint } from "./fold.ts";
-import { findEdge, type Sheet } from "./sheet.ts";
+import { type Folding, facingOf, foldPoint } from "./fold.ts";
+import { bendsOf, findEdge, type Plate, platesOf, type Sheet } from "./sheet.ts";
 
 /** Something that can be measured from: a stable name, and which face when the thickness counts. */
 export interface MeasureEnd {
@@ -49,7 +49,7 @@ interface Thing {
 const CHORD = 0.02;
 
 /** The middle of an opening by its key: of a round one its centre, of another one that of its area. */
-function centreOf(regions: Sheet["plates"][number]["regions"], key: string): Point | undefined {
+function centreOf(regions: Plate["regions"], key: string): Point | undefined {
   const loops = regions.flatMap(regionLoops);
   const arc = loops.flat().find((c) => c.kind === "arc" && (c.name === `hole:${key}` || c.name === key));
   if (arc?.kind === "arc") return arc.c;
@@ -59,7 +59,7 @@ function centreOf(regions: Sheet["plates"][number]["regions"], key: string): Poi
 
 /** The openings of a plate that are not round, each by a key that stays its own. */
 export function openingLoops(
-  regions: Sheet["plates"][number]["regions"],
+  regions: Plate["regions"],
 ): { readonly key: string; readonly loop: Loop; readonly centre: Point }[] {
   return regions
     .flatMap((r) => r.holes)
@@ -97,7 +97,7 @@ function findThing(sheet: Sheet, end: MeasureEnd): Thing | undefined {
     case "edge": {
       const found = findEdge(sheet, end.name);
       if (!found) return undefined;
-      const owner = sheet.plates.indexOf(found.plate);
+      const owner = sheet.pieces.indexOf(found.plate);
       const { left, right } = found.edge;
       const length = found.length || 1;
       const v: Vector = [(right.x - left.x) / length, (right.y - left.y) / length, 0];
@@ -108,9 +108,10 @@ function findThing(sheet: Sheet, end: MeasureEnd): Thing | undefined {
       return corner && { runs: runs(corner.owner, [corner.at, corner.at]) };
     }
     case "plate": {
-      const owner = sheet.plates.findIndex((p) => p.id === end.name);
-      if (owner < 0) return undefined;
-      const loops = sheet.plates[owner].regions.flatMap(regionLoops);
+      const found = platesOf(sheet).find((p) => p.id === end.name);
+      if (!found) return undefined;
+      const owner = sheet.pieces.indexOf(found);
+      const loops = found.regions.flatMap(regionLoops);
       const all = loops.flatMap((l) => {
         const points = l.flatMap((c) => flattenCurve(c, CHORD));
         return runs(owner, [...points, points[0]]);
@@ -119,19 +120,19 @@ function findThing(sheet: Sheet, end: MeasureEnd): Thing | undefined {
     }
     case "hole": {
       const [plate, key] = end.name.split(" ");
-      const owner = sheet.plates.findIndex((p) => p.id === plate);
-      const centre = owner < 0 ? undefined : centreOf(sheet.plates[owner].regions, key);
-      return centre && { runs: runs(owner, [centre, centre]) };
+      const found = platesOf(sheet).find((p) => p.id === plate);
+      const centre = found && centreOf(found.regions, key);
+      return centre && { runs: runs(sheet.pieces.indexOf(found), [centre, centre]) };
     }
     case "bend": {
-      const j = sheet.bends.findIndex((b) => b.id === end.name);
+      const j = bendsOf(sheet).findIndex((b) => b.id === end.name);
       if (j < 0) return undefined;
-      const b = sheet.bends[j];
+      const b = bendsOf(sheet)[j];
       const at = (s: number): Point => ({
         x: b.origin.x + b.axis.x * s + (b.out.x * b.allowance) / 2,
         y: b.origin.y + b.axis.y * s + (b.out.y * b.allowance) / 2,
       });
-      const owner = sheet.plates.length + j;
+      const owner = sheet.pieces.indexOf(b);
       return { runs: runs(owner, [at(0), at(b.width)]), direction: { owner, v: [b.axis.x, b.axis.y, 0] } };
     }
   }
@@ -226,9 +227,7 @@ function angleBetween(
   a: { owner: number; v: Vector },
   b: { owner: number; v: Vector },
 ): number | undefined {
-  const count = folding.plates.length;
-  const turned = ({ owner, v }: { owner: number; v: Vector }): Vector =>
-    turnV(owner < count ? folding.plates[owner] : folding.bends[owner - count].parent, v);
+  const turned = ({ owner, v }: { owner: number; v: Vector }): Vector => turnV(facingOf(folding, owner), v);
   const cosine = Math.abs(dotV(turned(a), turned(b)));
   return Math.acos(Math.min(1, cosine));
 }

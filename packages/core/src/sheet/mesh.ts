@@ -3,12 +3,13 @@ import { type Arc, directionAt, flattenCurve } from "../plane/curve.ts";
 import type { Loop } from "../plane/loop.ts";
 import { along, distance, dot, type Point, SAME, subtract } from "../plane/point.ts";
 import type { Region } from "../plane/region.ts";
-import type { Bend, Sheet } from "./sheet.ts";
+import { kindOf } from "./pieces/piece-kinds.ts";
+import { bendsOf, type Piece, platesOf, type Sheet } from "./sheet.ts";
 
 /**
  * A sheet's surface in developed coordinates, the same for every fold state. A column is a point
- * (u, v) of the sheet that stands for two vertices, one on each side. `owner` counts plates first,
- * then bends; columns on a tangent line are shared by the plate and the strip that meet there.
+ * (u, v) of the sheet that stands for two vertices, one on each side. `owner` is a piece's place in
+ * `sheet.pieces`; columns on a tangent line are shared by the plate and the strip that meet there.
  */
 export interface SheetMesh {
   readonly t: number;
@@ -236,7 +237,7 @@ class MeshBuilder {
   constructor(sheet: Sheet, chord: number) {
     this.sheet = sheet;
     this.chord = chord;
-    this.seams = sheet.bends.map((b) => {
+    this.seams = bendsOf(sheet).map((b) => {
       const seam = (origin: Point): Seam => ({
         origin,
         axis: b.axis,
@@ -251,10 +252,14 @@ class MeshBuilder {
 
   /** Where the plate between two bends has no length, one strip begins where the other ends: one seam. */
   private joinAcrossNothing(): void {
-    const empty = new Set(this.sheet.plates.filter((p) => p.regions.length === 0).map((p) => p.id));
+    const empty = new Set(
+      platesOf(this.sheet)
+        .filter((p) => p.regions.length === 0)
+        .map((p) => p.id),
+    );
     if (empty.size === 0) return;
-    const legOf = new Map(this.sheet.bends.map((b, i) => [b.child, this.seams[i][1]]));
-    this.sheet.bends.forEach((b, j) => {
+    const legOf = new Map(bendsOf(this.sheet).map((b, i) => [b.child, this.seams[i][1]]));
+    bendsOf(this.sheet).forEach((b, j) => {
       const leg = empty.has(b.parent) ? legOf.get(b.parent) : undefined;
       const root = this.seams[j][0];
       const same =
@@ -265,28 +270,24 @@ class MeshBuilder {
 
   build(): SheetMesh {
     const { sheet } = this;
-    const plateIndex = new Map(sheet.plates.map((p, i) => [p.id, i]));
-    const plateSeams: Seam[][] = sheet.plates.map(() => []);
-    sheet.bends.forEach((b, j) => {
+    const plateIndex = new Map(platesOf(sheet).map((p, i) => [p.id, i]));
+    const plateSeams: Seam[][] = platesOf(sheet).map(() => []);
+    bendsOf(sheet).forEach((b, j) => {
       plateSeams[plateIndex.get(b.parent)!].push(this.seams[j][0]);
       plateSeams[plateIndex.get(b.child)!].push(this.seams[j][1]);
     });
-    const parts = [
-      ...sheet.plates.map((p, i) => ({
-        regions: p.regions,
-        seams: plateSeams[i],
-        bend: undefined as Bend | undefined,
-      })),
-      ...sheet.bends.map((b, j) => ({
-        regions: b.regions,
-        seams: this.seams[j] as Seam[],
-        bend: b as Bend | undefined,
-      })),
-    ];
+    const bendIndex = new Map(bendsOf(sheet).map((b, j) => [b.id, j]));
+    const seamsOf = (piece: Piece): readonly Seam[] =>
+      piece.kind === "plate" ? plateSeams[plateIndex.get(piece.id)!] : this.seams[bendIndex.get(piece.id)!];
+    const parts = sheet.pieces.map((piece) => ({
+      piece,
+      regions: kindOf(piece).regions(piece),
+      seams: seamsOf(piece),
+    }));
     const rings = parts.map((part) => part.regions.map((r) => this.flattenRegion(r, part.seams)));
     parts.forEach((part, owner) => {
       rings[owner].forEach((regionRings, i) => {
-        this.addRegion(part.regions[i], regionRings, part.seams, owner, part.bend);
+        this.addRegion(part.regions[i], regionRings, part.seams, owner, part.piece);
       });
     });
     return this.finish();
@@ -316,15 +317,16 @@ class MeshBuilder {
     rings: Ring[],
     seams: readonly Seam[],
     owner: number,
-    bend: Bend | undefined,
+    piece: Piece,
   ): void {
+    const curls = piece.kind !== "plate";
     const ids: number[] = [];
     const holes: number[] = [];
     const starts: number[] = [];
     rings.forEach((ring, k) => {
       if (k > 0) holes.push(ids.length);
       const start = ids.length;
-      if (!bend && ring.round) {
+      if (!curls && ring.round) {
         this.addRoundRing(ring, owner, ids, starts);
         return;
       }
@@ -357,7 +359,7 @@ class MeshBuilder {
         this.restoreBorder(triangles, bordersOf(ids, ringEnds)),
         bordersOf(ids, ringEnds),
       );
-    if (bend) triangles = this.slice(triangles, bend, owner);
+    if (curls) triangles = this.slice(triangles, piece, owner);
     for (const id of triangles) this.faces.push(id);
     for (let i = 0; i < triangles.length; i += 3) this.faceOwner.push(owner);
   }
@@ -499,20 +501,16 @@ class MeshBuilder {
     });
   }
 
-  /** Cuts triangles of a strip along lines parallel to the bend, so that it can be wrapped. */
-  private slice(triangles: number[], bend: Bend, owner: number): number[] {
-    const outerRadius = bend.radius + this.sheet.t;
-    const step = Math.min(2 * Math.acos(Math.max(0.5, 1 - this.chord / outerRadius)), Math.PI / 12);
-    const n = Math.max(2, Math.ceil(bend.angle / step));
-    let current = triangles;
-    for (let i = 1; i < n; i++) current = this.sliceAt(current, bend, (bend.allowance * i) / n, owner);
-    return current;
+  /** Cuts triangles of a piece along lines across it, so that it can be curled. */
+  private slice(triangles: number[], piece: Piece, owner: number): number[] {
+    const lines = kindOf(piece).slices(piece, this.sheet.t, this.chord);
+    return lines.reduce((current, line) => this.sliceAt(current, line, owner), triangles);
   }
 
-  private sliceAt(triangles: number[], bend: Bend, depth: number, owner: number): number[] {
+  private sliceAt(triangles: number[], line: (at: Point) => number, owner: number): number[] {
     const made = new Map<number, number>();
     const side = (id: number) => {
-      const d = dot(subtract(this.at(id), bend.origin), bend.out) - depth;
+      const d = line(this.at(id));
       return Math.abs(d) < 1e-9 ? 0 : d;
     };
     const between = (a: number, b: number) => {

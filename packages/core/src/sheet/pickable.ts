@@ -1,11 +1,11 @@
 import { type Curve, flattenCurve } from "../plane/curve.ts";
 import type { Point } from "../plane/point.ts";
 import { regionLoops } from "../plane/region.ts";
-import type { Sheet } from "./sheet.ts";
+import { platesOf, type Sheet } from "./sheet.ts";
 
 /** A border that can be picked, as far as it is still there after cutting. */
 export interface Pickable {
-  /** Index of its plate in `sheet.plates`. */
+  /** Index of its plate in `platesOf(sheet)`. */
   readonly owner: number;
   readonly plate: string;
   /** An edge's role; of a round opening `hole:<key>` or `cut:<step>`. */
@@ -19,7 +19,8 @@ const PICK_CHORD = 0.5;
 
 /** All edges and holes of a sheet's plates that a person can point at. */
 export function pickables(sheet: Sheet): Pickable[] {
-  return sheet.plates.flatMap((plate, owner) => {
+  return platesOf(sheet).flatMap((plate) => {
+    const owner = sheet.pieces.indexOf(plate);
     const byRole = new Map<string, Curve[]>();
     for (const c of plate.regions.flatMap(regionLoops).flat()) {
       // Roundings, reliefs and the like are no edges.

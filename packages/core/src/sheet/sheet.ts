@@ -17,6 +17,7 @@ export interface EdgeSite {
 
 /** A flat piece, in developed coordinates. */
 export interface Plate {
+  readonly kind: "plate";
   readonly id: string;
   readonly step: string;
   readonly letter: string;
@@ -29,6 +30,7 @@ export interface Plate {
 
 /** A strip of metal that turns, between the plate it starts from and the one it carries. */
 export interface Bend {
+  readonly kind: "bend";
   readonly id: string;
   readonly number: number;
   readonly step: string;
@@ -56,6 +58,9 @@ export interface Bend {
   readonly edge?: string;
 }
 
+/** What a sheet is made of. What each kind answers stands in `pieceKinds`. */
+export type Piece = Plate | Bend;
+
 /** A piece of sheet: the plate its tree of bends hangs from, and where that stands when folded. */
 export interface SheetRoot {
   readonly plate: string;
@@ -66,11 +71,37 @@ export interface SheetRoot {
 export interface Sheet {
   readonly t: number;
   readonly roots: readonly SheetRoot[];
-  readonly plates: readonly Plate[];
-  readonly bends: readonly Bend[];
+  readonly pieces: readonly Piece[];
   /** Cuts of no width: where a bend end is torn free. */
   readonly slits: readonly Line[];
 }
+
+const sorted = new WeakMap<
+  readonly Piece[],
+  { readonly plates: readonly Plate[]; readonly bends: readonly Bend[] }
+>();
+
+function sortedOf({ pieces }: Sheet) {
+  let known = sorted.get(pieces);
+  if (!known) {
+    known = {
+      plates: pieces.filter((p) => p.kind === "plate"),
+      bends: pieces.filter((p) => p.kind === "bend"),
+    };
+    sorted.set(pieces, known);
+  }
+  return known;
+}
+
+/** The plates of a sheet, in the order of its pieces. */
+export const platesOf = (sheet: Sheet | undefined): readonly Plate[] => (sheet ? sortedOf(sheet).plates : []);
+
+/** The bends of a sheet, in the order of its pieces. */
+export const bendsOf = (sheet: Sheet | undefined): readonly Bend[] => (sheet ? sortedOf(sheet).bends : []);
+
+/** Where a piece stands in a sheet's list; -1 when it is not there. */
+export const pieceIndex = (sheet: Sheet, kind: Piece["kind"], id: string): number =>
+  sheet.pieces.findIndex((p) => p.kind === kind && p.id === id);
 
 export const edgeName = (plate: string, role: string): string => `${plate}.${role}`;
 
@@ -86,7 +117,7 @@ export function findEdge(
   name: string,
 ): { plate: Plate; edge: EdgeSite; length: number } | undefined {
   const dot = name.indexOf(".");
-  const plate = sheet.plates.find((p) => p.id === name.slice(0, dot));
+  const plate = platesOf(sheet).find((p) => p.id === name.slice(0, dot));
   const edge = plate?.edges.find((e) => e.role === name.slice(dot + 1));
   return plate && edge && { plate, edge, length: distance(edge.left, edge.right) };
 }

@@ -1,4 +1,12 @@
-import { formatShort, freshKey, type LegShape, legLoop, rowsOf, type StepDocument } from "@hillcrest/core";
+import {
+  bendsOf,
+  formatShort,
+  freshKey,
+  type LegShape,
+  legLoop,
+  rowsOf,
+  type StepDocument,
+} from "@hillcrest/core";
 import { setStepValue, setStepValues } from "./edits.ts";
 import { store } from "./store.ts";
 
@@ -37,7 +45,7 @@ function asRows(points: readonly { x: number; y: number }[]) {
 export function drawShape(step: StepDocument): void {
   const { build } = store.getState();
   const made = build.latest?.steps.find((s) => s.id === step.id);
-  const bend = build.latest?.sheet?.bends.find((b) => b.step === step.id);
+  const bend = bendsOf(build.latest?.sheet).find((b) => b.step === step.id);
   const choices: Readonly<Record<string, string>> = made?.values?.choices ?? {};
   const q: Readonly<Record<string, number | undefined>> = made?.values?.quantities ?? {};
   const leg = made?.section?.leg ?? q.length;

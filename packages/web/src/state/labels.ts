@@ -3,6 +3,7 @@ import {
   evaluateVariables,
   type Names,
   plateLabels,
+  platesOf,
   stockNames,
   variablesOf,
 } from "@hillcrest/core";
@@ -14,7 +15,7 @@ export function useLabels(): ReadonlyMap<string, string> {
   const document = useApp((s) => s.part.document);
   const sheet = useApp((s) => s.build.latest?.sheet);
   const all = new Map(document ? plateLabels(document) : []);
-  for (const p of sheet?.plates ?? []) if (!all.has(p.id)) all.set(p.id, p.letter);
+  for (const p of platesOf(sheet) ?? []) if (!all.has(p.id)) all.set(p.id, p.letter);
   // Letters change rarely, and every row leans on them.
   const named = [...all].map(([id, letter]) => `${id} ${letter}`).join(",");
   // biome-ignore lint/correctness/useExhaustiveDependencies: the same letters are the same map

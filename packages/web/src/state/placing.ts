@@ -5,6 +5,7 @@ import {
   type Plate,
   type Point,
   picksOf,
+  platesOf,
   type StepDocument,
 } from "@hillcrest/core";
 import { setStepValues } from "./edits.ts";
@@ -45,7 +46,7 @@ export function placeValues(placed: Placed, plate: Plate, at: Point): Record<str
 }
 
 const plateOf = (step: StepDocument, build: PartBuild | undefined): Plate | undefined =>
-  build?.sheet?.plates.find((p) => p.id === picksOf(step, "plate")[0]?.at);
+  platesOf(build?.sheet).find((p) => p.id === picksOf(step, "plate")[0]?.at);
 
 /** Says the place of a step another way. It stays where it is; only what it is measured from changes. */
 export function choosePlaced(step: StepDocument, placed: Placed): void {

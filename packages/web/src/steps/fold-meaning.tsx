@@ -1,11 +1,13 @@
 import {
   bendAllowance,
+  bendsOf,
   choicesOf,
   dot,
   type FieldSpec,
   type LineMeaning,
   type PartBuild,
   type Plate,
+  platesOf,
   startFromLine,
   stepKind,
   subtract,
@@ -34,7 +36,7 @@ export function FoldMeaning({
   const { step, wrong } = context;
   const build = useApp((s) => s.build.shown?.build);
   const value = choicesOf(stepKind(step.kind)!.fields, step)[spec.key];
-  const bend = build?.sheet?.bends.find((b) => b.id === step.id);
+  const bend = bendsOf(build?.sheet).find((b) => b.id === step.id);
   const legsFor = (option: string): Legs | undefined => {
     if (!build?.sheet || !bend) return undefined;
     const shape = { t: build.sheet.t, r: bend.radius, angle: bend.angle };
@@ -70,10 +72,10 @@ export function FoldMeaning({
 /** How far the metal reaches before a bend's first tangent line and beyond its second. */
 function reachOf(build: PartBuild, id: string): { near: number; far: number } {
   const sheet = build.sheet!;
-  const bend = sheet.bends.find((b) => b.id === id)!;
+  const bend = bendsOf(sheet).find((b) => b.id === id)!;
   const places = (plate: Plate | undefined) =>
     (plate?.regions ?? []).flatMap((r) => r.outer).map((c) => dot(subtract(c.a, bend.origin), bend.out));
-  const before = places(sheet.plates.find((p) => p.id === bend.parent));
-  const after = places(sheet.plates.find((p) => p.id === bend.child));
+  const before = places(platesOf(sheet).find((p) => p.id === bend.parent));
+  const after = places(platesOf(sheet).find((p) => p.id === bend.child));
   return { near: -Math.min(0, ...before), far: Math.max(bend.allowance, ...after) - bend.allowance };
 }

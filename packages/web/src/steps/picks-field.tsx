@@ -1,4 +1,5 @@
 import {
+  bendsOf,
   choicesOf,
   edgeName,
   type FieldSpec,
@@ -6,6 +7,7 @@ import {
   type PickOf,
   type PicksField,
   picksOf,
+  platesOf,
   type StepDocument,
   stepKind,
   typedText,
@@ -166,16 +168,22 @@ function useOffered(of: PickOf, step: StepDocument): string[] {
     return before?.map((s) => s.id) ?? [];
   }
   if (!sheet) return [];
-  const own = new Set(sheet.plates.filter((p) => p.step === step.id).map((p) => p.id));
+  const own = new Set(
+    platesOf(sheet)
+      .filter((p) => p.step === step.id)
+      .map((p) => p.id),
+  );
   switch (of) {
     case "plate":
-      return sheet.plates.flatMap((p) => (own.has(p.id) ? [] : [p.id]));
+      return platesOf(sheet).flatMap((p) => (own.has(p.id) ? [] : [p.id]));
     case "bend":
-      return sheet.bends.flatMap((b) => (b.step === step.id ? [] : [b.id]));
+      return bendsOf(sheet).flatMap((b) => (b.step === step.id ? [] : [b.id]));
     case "corner":
       return document ? [...cornersBefore(document, step.id)] : [];
     case "edge":
-      return sheet.plates.flatMap((p) => (own.has(p.id) ? [] : p.edges.map((e) => edgeName(p.id, e.role))));
+      return platesOf(sheet).flatMap((p) =>
+        own.has(p.id) ? [] : p.edges.map((e) => edgeName(p.id, e.role)),
+      );
   }
 }
 

@@ -1,4 +1,4 @@
-import { fromFrame, type PartBuild, type PlaceMark, type Plate, type Point } from "@hillcrest/core";
+import { fromFrame, type PartBuild, type PlaceMark, type Plate, type Point, platesOf } from "@hillcrest/core";
 import { useMemo } from "react";
 import { useApp } from "../state/store.ts";
 
@@ -45,8 +45,8 @@ export function usePlaceMarks(build: PartBuild): readonly ShownMark[] {
   return useMemo(() => {
     const marks = build.steps.find((s) => s.id === openStep)?.marks ?? [];
     return marks.flatMap((mark) => {
-      const owner = build.sheet?.plates.findIndex((p) => p.id === mark.plate) ?? -1;
-      return owner < 0 ? [] : [shown(mark, build.sheet!.plates[owner], owner)];
+      const plate = platesOf(build.sheet).find((p) => p.id === mark.plate);
+      return plate ? [shown(mark, plate, build.sheet!.pieces.indexOf(plate))] : [];
     });
   }, [build, openStep]);
 }

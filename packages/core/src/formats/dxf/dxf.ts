@@ -2,7 +2,7 @@ import { arcAngles, type Curve, type Line } from "../../plane/curve.ts";
 import { asCircle, type Loop } from "../../plane/loop.ts";
 import type { Point } from "../../plane/point.ts";
 import type { Blank } from "../../sheet/blank.ts";
-import type { Sheet } from "../../sheet/sheet.ts";
+import { bendsOf, type Sheet } from "../../sheet/sheet.ts";
 
 /** What a layer holds, its name in the file, and the file format's colour number and line type for it. */
 const LAYERS = {
@@ -81,7 +81,7 @@ export function writeDxf(sheet: Sheet, blank: Blank, options: DxfOptions = {}): 
     for (const slit of blank.slits) draw.curve(slit, "outline");
   }
   if (has("openings")) for (const loop of blank.openings) draw.loop(loop, "openings");
-  const up = new Map(sheet.bends.map((b) => [b.id, b.up]));
+  const up = new Map(bendsOf(sheet).map((b) => [b.id, b.up]));
   for (const { bend, pieces } of blank.centreLines) {
     const layer = up.get(bend) ? "bendsUp" : "bendsDown";
     if (has(layer)) for (const piece of pieces) draw.line(piece, layer);

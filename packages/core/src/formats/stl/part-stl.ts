@@ -1,7 +1,7 @@
 import { type FoldState, foldSheet } from "../../sheet/fold.ts";
 import { foldMesh } from "../../sheet/folded-mesh.ts";
 import { meshSheet } from "../../sheet/mesh.ts";
-import type { Bend, Sheet } from "../../sheet/sheet.ts";
+import { type Bend, bendsOf, type Sheet } from "../../sheet/sheet.ts";
 import { writeStl } from "./stl.ts";
 
 /** The least inside radius that a file of points shows (mm), and in steps of single precision at the part's size. */
@@ -19,12 +19,15 @@ export function partStl(
   anchor: string | undefined,
   chord: number,
 ): Uint8Array {
-  const size = Math.max(1, ...sheet.bends.map((b) => Math.abs(b.origin.x) + Math.abs(b.origin.y) + b.width));
+  const size = Math.max(
+    1,
+    ...bendsOf(sheet).map((b) => Math.abs(b.origin.x) + Math.abs(b.origin.y) + b.width),
+  );
   const least = Math.max(LEAST_RADIUS, LEAST_STEPS * 2 ** (Math.floor(Math.log2(size)) - 23));
   const open = (b: Bend): Bend =>
     b.radius >= least || b.angle < 1e-9
       ? b
       : { ...b, radius: least, k: (b.allowance / b.angle - least) / sheet.t };
-  const shown = { ...sheet, bends: sheet.bends.map(open) };
+  const shown: Sheet = { ...sheet, pieces: sheet.pieces.map((p) => (p.kind === "bend" ? open(p) : p)) };
   return writeStl(foldMesh(meshSheet(shown, chord), foldSheet(shown, state, anchor)));
 }

@@ -3,8 +3,8 @@ import { flattenLoop, type Loop } from "../../plane/loop.ts";
 import type { Point } from "../../plane/point.ts";
 import { regionLoops } from "../../plane/region.ts";
 import type { Blank } from "../../sheet/blank.ts";
-import { evenState, type Folding, foldPoint, foldSheet } from "../../sheet/fold.ts";
-import type { Bend, Sheet } from "../../sheet/sheet.ts";
+import { evenState, type Folding, facingOf, foldPoint, foldSheet } from "../../sheet/fold.ts";
+import { type Bend, bendsOf, platesOf, type Sheet } from "../../sheet/sheet.ts";
 import { crossV, dotV, moveV, scaleV, turnV, type Vector } from "../../space/vector.ts";
 
 const short = (v: number) => String(Math.round(v * 100) / 100);
@@ -41,7 +41,7 @@ const PEN = 'vector-effect="non-scaling-stroke"';
 
 /** A small picture of a blank: outline, openings and bend lines. Colours are the page's own variables. */
 export function blankPicture(sheet: Sheet, blank: Blank): string {
-  const up = new Map(sheet.bends.map((b) => [b.id, b.up]));
+  const up = new Map(bendsOf(sheet).map((b) => [b.id, b.up]));
   const shape = [...blank.outlines, ...blank.openings].map(loopPath).join("");
   const bends = blank.centreLines.flatMap(({ bend, pieces }) =>
     pieces.map((p) => {
@@ -81,7 +81,7 @@ const SMALL = 300;
 /** A small picture of the folded part, drawn back to front. */
 export function foldedPicture(sheet: Sheet, anchor?: string, pixels = SMALL): string {
   const folding = foldSheet(sheet, evenState(sheet, 1), anchor);
-  const { x0, y0, x1, y1 } = sheet.plates[0].box;
+  const { x0, y0, x1, y1 } = platesOf(sheet)[0].box;
   // As fine as a picture of that size can show.
   const chord = Math.max(0.2, Math.hypot(x1 - x0, y1 - y0) / 700) * Math.min(1, SMALL / pixels);
   const facet = Math.min(0.35, 0.35 * Math.sqrt(SMALL / pixels));
@@ -91,11 +91,12 @@ export function foldedPicture(sheet: Sheet, anchor?: string, pixels = SMALL): st
     const depth = rings[0].reduce((sum, p) => sum + dotV(p, EYE), 0) / rings[0].length;
     faces.push({ depth, rings, facing, metal, facet });
   };
-  sheet.plates.forEach((plate, i) => {
+  platesOf(sheet).forEach((plate) => {
+    const i = sheet.pieces.indexOf(plate);
     addPlate(plate.regions.map(regionLoops), folding, i, { t: sheet.t, chord }, add);
   });
-  sheet.bends.forEach((bend, j) => {
-    addBend(bend, folding, sheet.plates.length + j, { t: sheet.t, facet }, add);
+  bendsOf(sheet).forEach((bend) => {
+    addBend(bend, folding, sheet.pieces.indexOf(bend), { t: sheet.t, facet }, add);
   });
   faces.sort((p, q) => p.depth - q.depth);
   const box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
@@ -142,7 +143,7 @@ function addPlate(
   { t, chord }: Fineness,
   add: AddFace,
 ): void {
-  const motion = folding.plates[owner];
+  const motion = facingOf(folding, owner);
   for (const loops of regions) {
     const flat = loops.map((l) => flattenLoop(l, chord));
     const lift = (w: number) => flat.map((ring) => ring.map((p) => moveV(motion, [p.x, p.y, w])));

@@ -8,12 +8,12 @@ import {
 } from "../../bend/placement.ts";
 import { along, type Point, point } from "../../plane/point.ts";
 import { attempt, edgeFrame, edgeLength, mm } from "../../sheet/draft.ts";
-import { bendMotion } from "../../sheet/fold.ts";
 import { foldedPlace } from "../../sheet/folded-place.ts";
 import { growFlange } from "../../sheet/grow-flange.ts";
 import { growLug } from "../../sheet/grow-lug.ts";
 import { bringTogether, flangeCorners } from "../../sheet/meeting-legs.ts";
 import { shapeMetal } from "../../sheet/metal.ts";
+import { bendMotion } from "../../sheet/pieces/bend-piece.ts";
 import { cornerName, outlineCorners } from "../../sheet/round-corners.ts";
 import { askedSpan } from "../../sheet/site.ts";
 import type { FlangeSpec, LegShape, ReliefSpec, WidthSpec } from "../../sheet/spec.ts";

@@ -1,10 +1,12 @@
 import {
+  bendsOf,
   formatShort,
   isFollowed,
   type PartBuild,
   type PartDocument,
   type PickOf,
   picksIn,
+  platesOf,
   rowsOf,
   sheetCorners,
   stepKind,
@@ -39,7 +41,7 @@ function makerOf(pick: Pick, build: PartBuild): string | undefined {
       : pick.kind === "hole"
         ? pick.plate
         : pick.id;
-  return sheet?.plates.find((p) => p.id === plate)?.step;
+  return platesOf(sheet).find((p) => p.id === plate)?.step;
 }
 
 /** What can be done with picks, each with its key, in the order of likely use. */
@@ -93,7 +95,7 @@ export function actionsFor(picks: readonly Pick[], build: PartBuild, document: P
       ];
     }
     case "plate": {
-      const still = (document.anchor ?? build.sheet?.plates[0]?.id) === pick.id;
+      const still = (document.anchor ?? platesOf(build.sheet)[0]?.id) === pick.id;
       return [
         { key: "O", label: "Round hole", run: () => holeOn(pick, build, document) },
         { key: "M", label: "Hole from edges", run: () => holeFromEdges(pick, build, document) },
@@ -155,8 +157,8 @@ function grow(
  */
 function openOver(bend: string, build: PartBuild): void {
   const sheet = build.sheet;
-  const found = sheet?.bends.find((b) => b.id === bend);
-  const plate = sheet?.plates.find((p) => p.id === found?.parent);
+  const found = bendsOf(sheet).find((b) => b.id === bend);
+  const plate = platesOf(sheet).find((p) => p.id === found?.parent);
   if (!found || !plate) return;
   const { origin, axis, out, width, allowance } = found;
   const [u, v] = [
@@ -202,10 +204,10 @@ function alike(pick: Extract<Pick, { kind: "edge" }>, build: PartBuild): PickAct
   const { sheet } = build;
   const dot = pick.name.indexOf(".");
   const [id, role] = [pick.name.slice(0, dot), pick.name.slice(dot + 1)];
-  const plate = sheet?.plates.find((p) => p.id === id);
+  const plate = platesOf(sheet).find((p) => p.id === id);
   if (!sheet || !plate) return [];
-  const carrying = (p: string, r: string) => sheet.bends.some((b) => b.parent === p && b.edge === r);
-  const walls = sheet.plates.filter((p) => p.step === plate.step && p.edges.some((e) => e.role === role));
+  const carrying = (p: string, r: string) => bendsOf(sheet).some((b) => b.parent === p && b.edge === r);
+  const walls = platesOf(sheet).filter((p) => p.step === plate.step && p.edges.some((e) => e.role === role));
   const names =
     walls.length > 1
       ? walls.flatMap((p) => (carrying(p.id, role) ? [] : [`${p.id}.${role}`]))
@@ -221,7 +223,7 @@ function cornersAlike(
   corners: ReturnType<typeof sheetCorners>,
   build: PartBuild,
 ): PickAction[] {
-  const own = new Set(build.sheet?.plates.flatMap((p) => (p.step === maker ? [p.id] : [])));
+  const own = new Set(platesOf(build.sheet).flatMap((p) => (p.step === maker ? [p.id] : [])));
   const names = corners.flatMap((c) =>
     c.of === "outline" && own.has(c.name.slice(0, c.name.indexOf("."))) ? [c.name] : [],
   );
@@ -245,7 +247,7 @@ function holeFromEdges(
 
 /** A hole where the plate was picked: in the table of the plate's own step, or a step of its own. */
 function holeOn(pick: Extract<Pick, { kind: "plate" }>, build: PartBuild, document: PartDocument): void {
-  const maker = build.sheet?.plates.find((p) => p.id === pick.id)?.step;
+  const maker = platesOf(build.sheet).find((p) => p.id === pick.id)?.step;
   const { placed } = store.getState().view;
   if (placed === "xy" && holesGo(document, maker)) {
     holeAt(pick, build, document);
@@ -262,7 +264,7 @@ function cutAt(
   values: Readonly<Record<string, unknown>> = {},
   field = "width",
 ): void {
-  const plate = build.sheet?.plates.find((p) => p.id === pick.id);
+  const plate = platesOf(build.sheet).find((p) => p.id === pick.id);
   if (!plate) return;
   const { origin, x } = plate.frame;
   const [du, dv] = [pick.x - origin.x, pick.y - origin.y];
@@ -279,14 +281,14 @@ function focusHole(step: string, key: string): void {
 
 /** A hole where the plate was picked, on the nearest whole millimetre. */
 function holeAt(pick: Extract<Pick, { kind: "plate" }>, build: PartBuild, document: PartDocument): void {
-  const plate = build.sheet?.plates.find((p) => p.id === pick.id);
+  const plate = platesOf(build.sheet).find((p) => p.id === pick.id);
   const step = document.steps.find((s) => s.id === plate?.step);
   if (!plate || !step) return;
   const { origin, x } = plate.frame;
   const [du, dv] = [pick.x - origin.x, pick.y - origin.y];
   let along = du * x.x + dv * x.y;
   let up = -du * x.y + dv * x.x;
-  const bend = build.sheet?.bends.find((b) => b.child === plate.id);
+  const bend = bendsOf(build.sheet).find((b) => b.child === plate.id);
   // A flange's holes count from the outer mould line, which stands one setback before the leg.
   if (bend && bend.angle < Math.PI) up += Math.tan(bend.angle / 2) * (bend.radius + build.sheet!.t);
   along = Math.round(along);

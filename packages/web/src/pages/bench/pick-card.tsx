@@ -5,6 +5,7 @@ import {
   lengthText,
   type PartBuild,
   type PartDocument,
+  platesOf,
   rowsOf,
   shortLength,
   toDegrees,
@@ -114,7 +115,7 @@ function sizeOf(pick: Pick, build: PartBuild, document: PartDocument): string {
     case "corner":
       return "";
     case "plate": {
-      const plate = sheet.plates.find((p) => p.id === pick.id);
+      const plate = platesOf(sheet).find((p) => p.id === pick.id);
       if (!plate) return "";
       const box = curvesBounds(plate.regions.flatMap((r) => r.outer));
       const level = Math.abs(plate.frame.x.x) > 0.5;
@@ -128,7 +129,7 @@ function sizeOf(pick: Pick, build: PartBuild, document: PartDocument): string {
         : "";
     }
     case "hole": {
-      const plate = sheet.plates.find((p) => p.id === pick.plate);
+      const plate = platesOf(sheet).find((p) => p.id === pick.plate);
       const step = document.steps.find((s) => s.id === plate?.step);
       const hole = step && rowsOf(step as never, "holes").find((h) => h.key === pick.key);
       return hole ? `⌀ ${typedFor(String(hole.d), "length", units)}` : "";

@@ -11,6 +11,7 @@ import {
   type Plate,
   type Point,
   pickables,
+  platesOf,
   regionLoops,
   type Sheet,
   sheetCorners,
@@ -237,7 +238,7 @@ const Targets = memo(function Targets({ build, sheet, blank, borders }: TargetsP
   const tangents = blank.tangentLines.flatMap((t) => t.pieces.map((p) => curvePath([p], false))).join("");
   return (
     <>
-      {sheet.plates.map((plate) => (
+      {platesOf(sheet).map((plate) => (
         <path
           key={plate.id}
           d={platePath(plate)}
@@ -319,7 +320,7 @@ function Lit({ sheet, blank, borders }: Omit<TargetsProps, "build">) {
       .join("");
   };
   const draw = (pick: Pick, strong: boolean) => {
-    const plate = pick.kind === "plate" ? sheet.plates.find((p) => p.id === pick.id) : undefined;
+    const plate = pick.kind === "plate" ? platesOf(sheet).find((p) => p.id === pick.id) : undefined;
     return (
       <path
         key={`${pickKey(pick)}:${strong}`}
@@ -389,7 +390,7 @@ function OpeningCentres({ sheet, place }: { sheet: Sheet; place: Place }) {
   const picks = useApp((s) => s.view.picks);
   if (!measuring) return null;
   const lit = new Set(picks.map(pickKey));
-  return sheet.plates.flatMap((plate) =>
+  return platesOf(sheet).flatMap((plate) =>
     openingLoops(plate.regions).map(({ key, centre }) => {
       const pick: Pick = { kind: "hole", plate: plate.id, key };
       const { x, y } = place(centre);

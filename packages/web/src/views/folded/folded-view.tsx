@@ -1,12 +1,13 @@
 import {
+  bendsOf,
   type Folding,
   foldPoint,
-  moveV,
   type PartBuild,
   type Pickable,
   type Plate,
   type Point,
   pickables,
+  platesOf,
   regionArea,
   regionBounds,
   type SheetMesh,
@@ -189,7 +190,7 @@ function boxOf(build: PartBuild, folding: Folding, borders: readonly Pickable[])
   const take = (p: readonly number[]) => box.expandByPoint(new Vector3(p[0], p[1], p[2]));
   for (const b of borders)
     for (const [p] of b.runs) for (const w of [0, t]) take(foldPoint(folding, b.owner, [p.x, p.y, w]));
-  build.sheet!.plates.forEach((plate, i) => {
+  platesOf(build.sheet!).forEach((plate, i) => {
     for (const c of plate.regions.flatMap((r) => r.outer)) take(foldPoint(folding, i, [c.a.x, c.a.y, 0]));
   });
   return box;
@@ -270,10 +271,10 @@ function Shade({ box, night }: { box: Box3; night: boolean }) {
 function useHandledPlate(build: PartBuild): string | undefined {
   const pick = useApp((s) => (s.view.picks.length === 1 ? s.view.picks[0] : undefined));
   const open = useApp((s) => s.view.openStep);
-  const known = (id: string) => (build.sheet?.bends.some((b) => b.child === id) ? id : undefined);
+  const known = (id: string) => (bendsOf(build.sheet).some((b) => b.child === id) ? id : undefined);
   if (pick?.kind === "plate" || pick?.kind === "bend") return known(pick.id);
   if (pick?.kind === "edge") return pick.name.endsWith(".end") ? known(pick.name.slice(0, -4)) : undefined;
-  return build.sheet?.bends.find((b) => b.step === open)?.child;
+  return bendsOf(build.sheet).find((b) => b.step === open)?.child;
 }
 
 /** The middle of a plate's largest piece; of one without metal, where it begins. */
@@ -287,19 +288,19 @@ function middleOf({ regions, frame }: Plate): Point {
 /** Letters stand in the middle of plates, numbers in the middle of bends. */
 function labelAnchors(build: PartBuild, folding: Folding): Anchor[] {
   const sheet = build.sheet!;
-  const plates = sheet.plates.map((plate, i): Anchor => {
+  const plates = platesOf(sheet).map((plate): Anchor => {
     const at = middleOf(plate);
     return {
       id: `plate:${plate.id}`,
-      at: moveV(folding.plates[i], [at.x, at.y, sheet.t / 2]),
+      at: foldPoint(folding, sheet.pieces.indexOf(plate), [at.x, at.y, sheet.t / 2]),
       // Seen aslant, a plate's own far side is up to a few thicknesses before its middle.
       behind: sheet.t * 4,
     };
   });
-  const bends = sheet.bends.map((b, j): Anchor => {
+  const bends = bendsOf(sheet).map((b): Anchor => {
     const u = b.origin.x + (b.axis.x * b.width) / 2 + (b.out.x * b.allowance) / 2;
     const v = b.origin.y + (b.axis.y * b.width) / 2 + (b.out.y * b.allowance) / 2;
-    return { id: `bend:${b.id}`, at: foldPoint(folding, sheet.plates.length + j, [u, v, sheet.t / 2]) };
+    return { id: `bend:${b.id}`, at: foldPoint(folding, sheet.pieces.indexOf(b), [u, v, sheet.t / 2]) };
   });
   return [...plates, ...bends];
 }
@@ -316,7 +317,7 @@ function Labels({ build, register }: LabelsProps) {
   const lit = new Set([hovered, ...picks].filter((p) => p !== undefined).map((p) => pickKey(p)));
   return (
     <>
-      {build.sheet!.plates.map((p) => {
+      {platesOf(build.sheet!).map((p) => {
         if (!letters && !lit.has(`plate:${p.id}`)) return null;
         return (
           <span

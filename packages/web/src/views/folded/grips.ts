@@ -1,6 +1,8 @@
 import {
+  bendsOf,
   type FieldValues,
   type Folding,
+  facingOf,
   formatShort,
   INCH,
   type LengthTo,
@@ -9,6 +11,7 @@ import {
   moveV,
   type PartBuild,
   picksOf,
+  platesOf,
   type StepDocument,
   toDegrees,
   turnV,
@@ -81,6 +84,12 @@ function angleGrip(now: number, arm: number): Pick<Grip, "dragged" | "nudged" | 
   };
 }
 
+/** Whether a bend stands so flat that nothing about it can be dragged. */
+function isFlat({ pieces }: Folding, at: number): boolean {
+  const folded = pieces[at];
+  return folded.kind === "bend" && folded.angle < 1e-6;
+}
+
 /** What can be dragged on a plate that hangs on a bend, or on the lugs of the step that is open. */
 export function gripsOn(
   build: PartBuild,
@@ -90,9 +99,9 @@ export function gripsOn(
 ): Grip[] {
   if (open?.kind === "lug") return lugGrips(build, folding, open);
   const { sheet } = build;
-  const j = sheet?.bends.findIndex((b) => b.child === plateId) ?? -1;
-  if (!sheet || j < 0 || build.stock === undefined || folding.bends[j].angle < 1e-6) return [];
-  const bend = sheet.bends[j];
+  const j = bendsOf(sheet).findIndex((b) => b.child === plateId);
+  const bend = bendsOf(sheet)[j];
+  if (!sheet || !bend || build.stock === undefined || isFlat(folding, sheet.pieces.indexOf(bend))) return [];
   const values = build.steps.find((s) => s.id === bend.step)?.values;
   if (!values) return [];
   if (values.choices.form !== undefined && values.choices.between !== undefined)
@@ -105,10 +114,9 @@ export function gripsOn(
 /** The frame of a bend's plate in space: a place in it, and the directions out from the bend and up from the sheet. */
 function frameOf(build: PartBuild, folding: Folding, j: number) {
   const sheet = build.sheet!;
-  const bend = sheet.bends[j];
-  const i = sheet.plates.findIndex((p) => p.id === bend.child);
-  const plate = sheet.plates[i];
-  const motion = folding.plates[i];
+  const bend = bendsOf(sheet)[j];
+  const plate = platesOf(sheet).find((p) => p.id === bend.child)!;
+  const motion = facingOf(folding, sheet.pieces.indexOf(plate));
   const at = (s: number, out: number): Vector =>
     moveV(motion, [
       bend.origin.x + bend.axis.x * (bend.width / 2 + s) + bend.out.x * (bend.allowance + out),
@@ -196,7 +204,7 @@ function foldGrips(build: PartBuild, folding: Folding, j: number, values: FieldV
 function jogGrips(build: PartBuild, folding: Folding, j: number, values: FieldValues): Grip[] {
   const sheet = build.sheet!;
   // The bend that leads on to what is set off: the one whose plate has the step's own name.
-  const last = sheet.bends.findIndex((b) => b.child === sheet.bends[j].step);
+  const last = bendsOf(sheet).findIndex((b) => b.child === bendsOf(sheet)[j].step);
   if (values.choices.form !== "jog" || last < 0 || values.quantities.offset === undefined) return [];
   const { bend, at, rising } = frameOf(build, folding, last);
   const up: Vector = [-rising[0], -rising[1], -rising[2]];
@@ -218,9 +226,10 @@ function lugGrips(build: PartBuild, folding: Folding, step: StepDocument): Grip[
   const [pick] = picksOf(step, "edges");
   if (!sheet || !pick || values?.quantities.length === undefined) return [];
   const role = `${step.id}${pick.key}-end`;
-  const i = sheet.plates.findIndex((p) => p.edges.some((e) => e.role === role));
-  const edge = sheet.plates[i]?.edges.find((e) => e.role === role);
-  if (!edge) return [];
+  const plate = platesOf(sheet).find((p) => p.edges.some((e) => e.role === role));
+  const edge = plate?.edges.find((e) => e.role === role);
+  if (!sheet || !plate || !edge) return [];
+  const motion = facingOf(folding, sheet.pieces.indexOf(plate));
   const middle = [(edge.left.x + edge.right.x) / 2, (edge.left.y + edge.right.y) / 2] as const;
   return [
     {
@@ -231,8 +240,8 @@ function lugGrips(build: PartBuild, folding: Folding, step: StepDocument): Grip[
       field: "length",
       anchor: {
         id: "handle-length",
-        at: moveV(folding.plates[i], [middle[0], middle[1], sheet.t / 2]),
-        along: turnV(folding.plates[i], [edge.out.x, edge.out.y, 0]),
+        at: moveV(motion, [middle[0], middle[1], sheet.t / 2]),
+        along: turnV(motion, [edge.out.x, edge.out.y, 0]),
         off: 20,
       },
       ...lengthGrip(values.quantities.length, 0.1, []),

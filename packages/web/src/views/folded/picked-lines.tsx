@@ -1,4 +1,5 @@
 import {
+  bendsOf,
   type Folding,
   foldPoint,
   type PartBuild,
@@ -132,11 +133,11 @@ function linesOf(
     return out;
   }
   if (pick.kind === "bend") {
-    const j = sheet.bends.findIndex((b) => b.id === pick.id);
-    if (j < 0) return out;
-    const b = sheet.bends[j];
+    const b = bendsOf(sheet).find((one) => one.id === pick.id);
+    if (!b) return out;
+    const owner = sheet.pieces.indexOf(b);
     const at = (s: number, x: number, w: number) =>
-      foldPoint(folding, sheet.plates.length + j, [
+      foldPoint(folding, owner, [
         b.origin.x + b.axis.x * s + b.out.x * x,
         b.origin.y + b.axis.y * s + b.out.y * x,
         w,

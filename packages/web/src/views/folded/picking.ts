@@ -40,9 +40,10 @@ export function pickAt(scene: PickScene, x: number, y: number): Pick | undefined
   if (!hit || hit.faceIndex == null) return undefined;
   const sheet = scene.build.sheet!;
   const owner = ownerOfTriangle(scene.mesh, hit.faceIndex);
-  if (owner >= sheet.plates.length) return { kind: "bend", id: sheet.bends[owner - sheet.plates.length].id };
+  const piece = sheet.pieces[owner];
+  if (piece.kind === "bend") return { kind: "bend", id: piece.id };
   const [u, v] = unfoldPoint(scene.folding, owner, [hit.point.x, hit.point.y, hit.point.z]);
-  return { kind: "plate", id: sheet.plates[owner].id, x: u, y: v };
+  return { kind: "plate", id: piece.id, x: u, y: v };
 }
 
 const CORNER_PX = 7;

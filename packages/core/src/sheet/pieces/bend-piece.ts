@@ -1,0 +1,203 @@
+import { type Arc, arcAngles, type Line, pointAt } from "../../plane/curve.ts";
+import { moveDirection, movePoint } from "../../plane/isometry.ts";
+import { cross, dot, type Point, subtract } from "../../plane/point.ts";
+import { regionArea } from "../../plane/region.ts";
+import { compose, inverse, type Motion, moveV, STILL, turnV, type Vector } from "../../space/vector.ts";
+import type { Bend } from "../sheet.ts";
+import { AXES, moveRegions, peak } from "./borders.ts";
+import type { PieceKind, Take } from "./piece-kind.ts";
+
+const FLAT = 1e-9;
+
+/** A bend in one fold state: the motion of the plate it starts from, and its turned-so-far angle. */
+export interface FoldedBend {
+  readonly kind: "bend";
+  readonly parent: Motion;
+  readonly bend: Bend;
+  readonly angle: number;
+  /** Inside radius in this state; the neutral axis keeps its length. Infinite when flat. */
+  readonly radius: number;
+}
+
+/** What a bend's motion follows from. */
+export type BendCurl = Pick<Bend, "allowance" | "k" | "up" | "axis" | "out" | "origin">;
+
+const radiusAt = (bend: BendCurl, t: number, angle: number) =>
+  angle < FLAT ? Number.POSITIVE_INFINITY : bend.allowance / angle - bend.k * t;
+
+/** The motion of metal at distance `x` past the first tangent line and of all that hangs on it there. */
+export function bendMotion(bend: BendCurl, t: number, angle: number, x: number): Motion {
+  if (angle < FLAT) return STILL;
+  const r = radiusAt(bend, t, angle);
+  const phi = (angle * x) / bend.allowance;
+  const sin = Math.sin(phi);
+  const cos = Math.cos(phi);
+  const versine = 2 * Math.sin(phi / 2) ** 2;
+  const way = bend.up ? 1 : -1;
+  const { axis: d, out: n, origin: p } = bend;
+  // The unrolled frame at x turns by phi about the axis: out → cos·out + way·sin·up, up → cos·up − way·sin·out.
+  const turned = (u: number, v: number): Vector => {
+    const a = u * d.x + v * d.y;
+    const b = u * n.x + v * n.y;
+    return [a * d.x + b * cos * n.x, a * d.y + b * cos * n.y, b * way * sin];
+  };
+  const z: Vector = [-way * sin * n.x, -way * sin * n.y, cos];
+  // Follow the point (p + x·out, w = 0): radius r + t on the outside of an up bend, r on the inside of a down bend.
+  const rho = bend.up ? r + t : r;
+  const forward = rho * sin;
+  const rise = way * rho * versine;
+  const at: Vector = [p.x + n.x * forward, p.y + n.y * forward, rise];
+  const m: Motion = { x: turned(1, 0), y: turned(0, 1), z, o: [0, 0, 0] };
+  const from = turnV(m, [p.x + n.x * x, p.y + n.y * x, 0]);
+  return { ...m, o: [at[0] - from[0], at[1] - from[1], at[2] - from[2]] };
+}
+
+/** The motion that carries a developed point of a folded bend, given its place in developed coordinates. */
+function motionInBend({ parent, bend, angle }: FoldedBend, t: number, p: Point): Motion {
+  const x = dot(subtract(p, bend.origin), bend.out);
+  return compose(parent, bendMotion(bend, t, angle, x));
+}
+
+function unfold(folded: FoldedBend, t: number, q: Vector): Vector {
+  const { parent, bend, angle, radius } = folded;
+  const local = moveV(inverse(parent), q);
+  if (angle < FLAT) return local;
+  const d = subtract({ x: local[0], y: local[1] }, bend.origin);
+  const forward = dot(d, bend.out);
+  const side = cross(bend.axis, bend.out) > 0 ? dot(d, bend.axis) : -dot(d, bend.axis);
+  // From the centre of the bend: an up bend curls about a point above side B, a down bend below side A.
+  const drop = bend.up ? t + radius - local[2] : local[2] + radius;
+  let phi = Math.atan2(forward, drop);
+  if (phi < -0.1) phi += 2 * Math.PI;
+  const x = (phi / angle) * bend.allowance;
+  return [
+    bend.origin.x + bend.axis.x * side + bend.out.x * x,
+    bend.origin.y + bend.axis.y * side + bend.out.y * x,
+    heightInBend(local[2], forward, drop, phi, folded, t),
+  ];
+}
+
+/** How high above side A a point stands in a folded bend, from its place beside the bend's centre. */
+function heightInBend(
+  z: number,
+  forward: number,
+  drop: number,
+  phi: number,
+  { bend, radius }: FoldedBend,
+  t: number,
+): number {
+  if (Math.abs(phi) < 0.5) {
+    // Nearly flat the radius is huge, and a difference of radii would lose what is wanted.
+    const versine = 2 * Math.sin(phi / 2) ** 2;
+    return (bend.up ? z - (radius + t) * versine : z + radius * versine) / Math.cos(phi);
+  }
+  const rho = Math.hypot(forward, drop);
+  return bend.up ? radius + t - rho : rho - radius;
+}
+
+/**
+ * A straight border on a bend turned by φ: along axis k it stands at a·s(φ) + ρ(o·sin φ + u·(1 − cos φ)),
+ * s running evenly with φ, which turns back where cos(φ − δ) = −a·s′ / (ρ·√(o² + u²)), δ = atan2(u, o).
+ */
+function takeHelix(c: Line, { bend, angle, radius, parent }: FoldedBend, t: number, take: Take): void {
+  if (angle < FLAT) return;
+  const place = (p: Point, d: Point) => dot(subtract(p, bend.origin), d);
+  const [x0, x1] = [place(c.a, bend.out), place(c.b, bend.out)];
+  if (Math.abs(x1 - x0) < 1e-12) return;
+  const turnPer = angle / bend.allowance;
+  const [from, to] = [Math.min(x0, x1) * turnPer, Math.max(x0, x1) * turnPer];
+  const slide = (place(c.b, bend.axis) - place(c.a, bend.axis)) / ((x1 - x0) * turnPer);
+  const inSpace = (d: Point) => turnV(parent, [d.x, d.y, 0]);
+  const [axis, out, up] = [inSpace(bend.axis), inSpace(bend.out), turnV(parent, [0, 0, bend.up ? 1 : -1])];
+  // Sides A and B stand at different distances from the middle the bend turns about.
+  for (const rho of [radius, radius + t])
+    for (const k of AXES) {
+      const reach = rho * Math.hypot(out[k], up[k]);
+      const cosine = reach < 1e-12 ? 2 : (-axis[k] * slide) / reach;
+      if (Math.abs(cosine) > 1) continue;
+      const [delta, half] = [Math.atan2(up[k], out[k]), Math.acos(cosine)];
+      for (const way of [half, -half])
+        for (let turn = -2; turn <= 2; turn++) {
+          const phi = delta + way + turn * 2 * Math.PI;
+          if (phi <= from || phi >= to) continue;
+          const g = (phi / turnPer - x0) / (x1 - x0);
+          take(c.a.x + (c.b.x - c.a.x) * g, c.a.y + (c.b.y - c.a.y) * g);
+        }
+    }
+}
+
+/** The farthest points of an arc border on a bend: looked for between samples that stand out of their neighbours. */
+function takeCurledArc(c: Arc, folded: FoldedBend, t: number, take: Take): void {
+  const n = Math.max(16, Math.ceil(Math.abs(arcAngles(c).sweep) * 24));
+  const at = (f: number, w: number): Vector => {
+    const p = pointAt(c, f);
+    return moveV(motionInBend(folded, t, p), [p.x, p.y, w]);
+  };
+  for (const w of [0, t]) {
+    const samples = Array.from({ length: n + 1 }, (_, i) => at(i / n, w));
+    for (const k of AXES)
+      for (const way of [1, -1])
+        for (let i = 0; i <= n; i++) {
+          const here = way * samples[i][k];
+          const before = i > 0 ? way * samples[i - 1][k] : -Infinity;
+          const after = i < n ? way * samples[i + 1][k] : -Infinity;
+          if (here < before || here < after) continue;
+          const f = peak((g) => way * at(g, w)[k], Math.max(0, (i - 1) / n), Math.min(1, (i + 1) / n));
+          const p = pointAt(c, f);
+          take(p.x, p.y);
+        }
+  }
+}
+
+/** A strip that turns about a line: a sector of a cylinder. */
+export const bendPiece: PieceKind<Bend, FoldedBend> = {
+  regions: (b) => b.regions,
+  // The area of its strip times the mean developed height, θ((r+t)² − r²)/(2·BA).
+  volume: (b, t) => {
+    const ring = (b.angle * ((b.radius + t) ** 2 - b.radius ** 2)) / 2;
+    return (b.regions.reduce((sum, r) => sum + regionArea(r), 0) / b.allowance) * ring;
+  },
+  moved: (b, m) => ({
+    ...b,
+    origin: movePoint(m, b.origin),
+    axis: moveDirection(m, b.axis),
+    out: moveDirection(m, b.out),
+    regions: moveRegions(m, b.regions),
+  }),
+  fold: (bend, on, share, t) => {
+    const angle = share * bend.angle;
+    return { kind: "bend", parent: on, bend, angle, radius: radiusAt(bend, t, angle) };
+  },
+  passes: ({ parent, bend, angle }, t) => compose(parent, bendMotion(bend, t, angle, bend.allowance)),
+  motionAt: motionInBend,
+  facing: ({ parent }) => parent,
+  seenFrom: (folded, back) => ({ ...folded, parent: compose(back, folded.parent) }),
+  unfold,
+  reach: (bend, folded, t, take) => {
+    // Across the strip its metal is straight, so that no opening within it reaches farther than its outline.
+    for (const c of bend.regions.flatMap((r) => r.outer)) {
+      take(c.a.x, c.a.y);
+      if (c.kind === "line") takeHelix(c, folded, t, take);
+      else takeCurledArc(c, folded, t, take);
+    }
+    return "exact";
+  },
+  slices: (bend, t, chord) => {
+    const outerRadius = bend.radius + t;
+    const step = Math.min(2 * Math.acos(Math.max(0.5, 1 - chord / outerRadius)), Math.PI / 12);
+    const n = Math.max(2, Math.ceil(bend.angle / step));
+    return Array.from(
+      { length: n - 1 },
+      (_, i) => (at: Point) => dot(subtract(at, bend.origin), bend.out) - (bend.allowance * (i + 1)) / n,
+    );
+  },
+  // Origin, axis and direction out in the developed plane, way of turning, angle, allowance, inside radius.
+  curl: ({ parent, bend, angle, radius }) => ({
+    form: "cylinder",
+    motion: parent,
+    numbers: [
+      ...[bend.origin.x, bend.origin.y, bend.axis.x, bend.axis.y, bend.out.x, bend.out.y],
+      ...[bend.up ? 1 : -1, angle, bend.allowance, radius],
+    ],
+  }),
+};

@@ -1,0 +1,50 @@
+import type { Isometry } from "../../plane/isometry.ts";
+import type { Point } from "../../plane/point.ts";
+import type { Region } from "../../plane/region.ts";
+import type { Motion, Vector } from "../../space/vector.ts";
+
+/** Developed points between which lies the farthest that a piece reaches along an axis. */
+export type Take = (u: number, v: number) => void;
+
+/** How the points of a piece move with the state, as numbers that a shader can evaluate. */
+export interface Curl {
+  /** `still`: by the piece's own motion alone; `cylinder`: about an axis; `cone`: about an axis through its tip. */
+  readonly form: "still" | "cylinder" | "cone";
+  /** The motion before it is curled. */
+  readonly motion: Motion;
+  /** By form; what each number is stands where the kind makes them. */
+  readonly numbers: readonly number[];
+}
+
+/**
+ * What a kind of piece answers. Developed points are (u, v) in mm, w counts from side A; `share` is how far the
+ * piece is folded, 0 flat to 1 full; `t` is the thickness in mm. An answer may be none where a kind has none.
+ */
+export interface PieceKind<P, F> {
+  /** The metal it has, in developed coordinates. */
+  readonly regions: (piece: P) => readonly Region[];
+  /** Volume of its metal fully folded, in mm³, in closed form. */
+  readonly volume: (piece: P, t: number) => number;
+  /** The piece on another motion of the flat sheet. */
+  readonly moved: (piece: P, m: Isometry) => P;
+  /** The piece in a state; `on` is the motion of what it hangs on. */
+  readonly fold: (piece: P, on: Motion, share: number, t: number) => F;
+  /** The motion that it passes on to what hangs on it; none for a piece on which nothing hangs but by others. */
+  readonly passes?: (folded: F, t: number) => Motion;
+  /** The motion that carries its metal at a developed point. */
+  readonly motionAt: (folded: F, t: number, at: Point) => Motion;
+  /** The motion that a direction at the piece turns by: that of its first border. */
+  readonly facing: (folded: F) => Motion;
+  /** The same piece seen from another place. */
+  readonly seenFrom: (folded: F, back: Motion) => F;
+  /** The developed point of a folded one; none for a piece without a flat state. */
+  readonly unfold?: (folded: F, t: number, q: Vector) => Vector;
+  /** Takes every developed point by which its box is decided. `outside`: the box may be larger than the metal. */
+  readonly reach: (piece: P, folded: F, t: number, take: Take) => "exact" | "outside";
+  /**
+   * Lines across the piece, as signed distances, along which its mesh is cut so that it can be curled
+   * with chords no farther off than `chord`, mm.
+   */
+  readonly slices: (piece: P, t: number, chord: number) => readonly ((at: Point) => number)[];
+  readonly curl: (folded: F, t: number) => Curl;
+}

@@ -1,0 +1,24 @@
+import type { Piece } from "../sheet.ts";
+import { bendPiece, type FoldedBend } from "./bend-piece.ts";
+import type { PieceKind } from "./piece-kind.ts";
+import { type FoldedPlate, platePiece } from "./plate-piece.ts";
+
+/** What a piece of each kind is in a fold state. */
+interface Folded {
+  readonly plate: FoldedPlate;
+  readonly bend: FoldedBend;
+}
+
+export type FoldedPiece = Folded[keyof Folded];
+
+/** What each kind of piece answers. A kind without an answer does not compile. */
+export const pieceKinds: {
+  readonly [K in Piece["kind"]]: PieceKind<Extract<Piece, { kind: K }>, Folded[K]>;
+} = {
+  plate: platePiece,
+  bend: bendPiece,
+};
+
+/** The answers for a piece, or for one in a fold state. */
+export const kindOf = ({ kind }: { readonly kind: Piece["kind"] }): PieceKind<Piece, FoldedPiece> =>
+  pieceKinds[kind] as unknown as PieceKind<Piece, FoldedPiece>;
