@@ -1,6 +1,6 @@
 import { inverse, type Motion, moveV, type Vector } from "../space/vector.ts";
 import { type FoldedPiece, kindOf } from "./pieces/piece-kinds.ts";
-import type { Piece, Sheet } from "./sheet.ts";
+import type { Carrier, Piece, Sheet } from "./sheet.ts";
 
 /** How far each piece is folded, 0 flat to 1 full, in the order of `sheet.pieces`; what does not fold counts for nothing. */
 export type FoldState = readonly number[];
@@ -15,8 +15,6 @@ export interface Folding {
 export const evenState = (sheet: Sheet, share: number, held: ReadonlySet<string> = new Set()): FoldState =>
   sheet.pieces.map((p) => (p.kind !== "plate" && held.has(p.id) ? 0 : share));
 
-/** A piece between two plates: it hangs on one and carries the other. */
-type Carrier = Extract<Piece, { readonly child: string }>;
 const isCarrier = (p: Piece): p is Carrier => "child" in p;
 
 /**

@@ -3,8 +3,9 @@ import { type Arc, directionAt, flattenCurve } from "../plane/curve.ts";
 import type { Loop } from "../plane/loop.ts";
 import { along, distance, dot, type Point, SAME, subtract } from "../plane/point.ts";
 import type { Region } from "../plane/region.ts";
+import type { SeamLine } from "./pieces/piece-kind.ts";
 import { kindOf } from "./pieces/piece-kinds.ts";
-import { bendsOf, type Piece, platesOf, type Sheet } from "./sheet.ts";
+import { type Carrier, carriersOf, type Piece, platesOf, type Sheet } from "./sheet.ts";
 
 /**
  * A sheet's surface in developed coordinates, the same for every fold state. A column is a point
@@ -230,6 +231,8 @@ class MeshBuilder {
   private readonly roundWalls: number[] = [];
   private readonly roundOwner: number[] = [];
   private readonly roundNormals: number[] = [];
+  /** The pieces between plates, and the seams of each. */
+  private readonly carriers: readonly Carrier[];
   private readonly seams: [Seam, Seam][];
   private readonly sheet: Sheet;
   private readonly chord: number;
@@ -237,15 +240,11 @@ class MeshBuilder {
   constructor(sheet: Sheet, chord: number) {
     this.sheet = sheet;
     this.chord = chord;
-    this.seams = bendsOf(sheet).map((b) => {
-      const seam = (origin: Point): Seam => ({
-        origin,
-        axis: b.axis,
-        width: b.width,
-        stops: [],
-        columns: new Map(),
-      });
-      return [seam(b.origin), seam(along(b.origin, b.out, b.allowance))];
+    this.carriers = carriersOf(sheet);
+    this.seams = this.carriers.map((piece) => {
+      const { parent, child } = kindOf(piece).seams!(piece);
+      const seam = (line: SeamLine): Seam => ({ ...line, stops: [], columns: new Map() });
+      return [seam(parent), seam(child)];
     });
     this.joinAcrossNothing();
   }
@@ -258,8 +257,8 @@ class MeshBuilder {
         .map((p) => p.id),
     );
     if (empty.size === 0) return;
-    const legOf = new Map(bendsOf(this.sheet).map((b, i) => [b.child, this.seams[i][1]]));
-    bendsOf(this.sheet).forEach((b, j) => {
+    const legOf = new Map(this.carriers.map((b, i) => [b.child, this.seams[i][1]]));
+    this.carriers.forEach((b, j) => {
       const leg = empty.has(b.parent) ? legOf.get(b.parent) : undefined;
       const root = this.seams[j][0];
       const same =
@@ -272,13 +271,13 @@ class MeshBuilder {
     const { sheet } = this;
     const plateIndex = new Map(platesOf(sheet).map((p, i) => [p.id, i]));
     const plateSeams: Seam[][] = platesOf(sheet).map(() => []);
-    bendsOf(sheet).forEach((b, j) => {
+    this.carriers.forEach((b, j) => {
       plateSeams[plateIndex.get(b.parent)!].push(this.seams[j][0]);
       plateSeams[plateIndex.get(b.child)!].push(this.seams[j][1]);
     });
-    const bendIndex = new Map(bendsOf(sheet).map((b, j) => [b.id, j]));
+    const carrierIndex = new Map<Piece, number>(this.carriers.map((b, j) => [b, j]));
     const seamsOf = (piece: Piece): readonly Seam[] =>
-      piece.kind === "plate" ? plateSeams[plateIndex.get(piece.id)!] : this.seams[bendIndex.get(piece.id)!];
+      piece.kind === "plate" ? plateSeams[plateIndex.get(piece.id)!] : this.seams[carrierIndex.get(piece)!];
     const parts = sheet.pieces.map((piece) => ({
       piece,
       regions: kindOf(piece).regions(piece),

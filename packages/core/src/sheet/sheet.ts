@@ -99,6 +99,12 @@ export const platesOf = (sheet: Sheet | undefined): readonly Plate[] => (sheet ?
 /** The bends of a sheet, in the order of its pieces. */
 export const bendsOf = (sheet: Sheet | undefined): readonly Bend[] => (sheet ? sortedOf(sheet).bends : []);
 
+/** A piece between two plates: it hangs on one and carries the other. */
+export type Carrier = Extract<Piece, { readonly child: string }>;
+
+export const carriersOf = ({ pieces }: Sheet): readonly Carrier[] =>
+  pieces.filter((p): p is Carrier => "child" in p);
+
 /** Where a piece stands in a sheet's list; -1 when it is not there. */
 export const pieceIndex = (sheet: Sheet, kind: Piece["kind"], id: string): number =>
   sheet.pieces.findIndex((p) => p.kind === kind && p.id === id);

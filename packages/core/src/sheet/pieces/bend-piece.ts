@@ -1,6 +1,6 @@
 import { type Arc, arcAngles, type Line, pointAt } from "../../plane/curve.ts";
 import { moveDirection, movePoint } from "../../plane/isometry.ts";
-import { cross, dot, type Point, subtract } from "../../plane/point.ts";
+import { along, cross, dot, type Point, subtract } from "../../plane/point.ts";
 import { regionArea } from "../../plane/region.ts";
 import { compose, inverse, type Motion, moveV, STILL, turnV, type Vector } from "../../space/vector.ts";
 import type { Bend } from "../sheet.ts";
@@ -191,6 +191,10 @@ export const bendPiece: PieceKind<Bend, FoldedBend> = {
       (_, i) => (at: Point) => dot(subtract(at, bend.origin), bend.out) - (bend.allowance * (i + 1)) / n,
     );
   },
+  seams: ({ origin, axis, out, width, allowance }) => ({
+    parent: { origin, axis, width },
+    child: { origin: along(origin, out, allowance), axis, width },
+  }),
   // Origin, axis and direction out in the developed plane, way of turning, angle, allowance, inside radius.
   curl: ({ parent, bend, angle, radius }) => ({
     form: "cylinder",

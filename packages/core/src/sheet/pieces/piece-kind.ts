@@ -6,6 +6,13 @@ import type { Motion, Vector } from "../../space/vector.ts";
 /** Developed points between which lies the farthest that a piece reaches along an axis. */
 export type Take = (u: number, v: number) => void;
 
+/** A straight seam in developed coordinates: its left end, its unit direction and its length, mm. */
+export interface SeamLine {
+  readonly origin: Point;
+  readonly axis: Point;
+  readonly width: number;
+}
+
 /** How the points of a piece move with the state, as numbers that a shader can evaluate. */
 export interface Curl {
   /** `still`: by the piece's own motion alone; `cylinder`: about an axis; `cone`: about an axis through its tip. */
@@ -46,5 +53,7 @@ export interface PieceKind<P, F> {
    * with chords no farther off than `chord`, mm.
    */
   readonly slices: (piece: P, t: number, chord: number) => readonly ((at: Point) => number)[];
+  /** The lines along which it meets the plate that it hangs on and the one that it carries, smooth across them. */
+  readonly seams?: (piece: P) => { readonly parent: SeamLine; readonly child: SeamLine };
   readonly curl: (folded: F, t: number) => Curl;
 }
