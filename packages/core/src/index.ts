@@ -62,6 +62,7 @@ export * from "./sheet/measure.ts";
 export * from "./sheet/measuring.ts";
 export * from "./sheet/mesh.ts";
 export * from "./sheet/pickable.ts";
+export type { Cone, FoldedCone } from "./sheet/pieces/cone-piece.ts";
 export * from "./sheet/pieces/piece-kind.ts";
 export * from "./sheet/pieces/piece-kinds.ts";
 export * from "./sheet/sheet.ts";

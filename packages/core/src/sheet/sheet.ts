@@ -3,6 +3,7 @@ import type { Line } from "../plane/curve.ts";
 import { distance, type Frame, type Point } from "../plane/point.ts";
 import type { Region } from "../plane/region.ts";
 import type { Motion } from "../space/vector.ts";
+import type { Cone } from "./pieces/cone-piece.ts";
 
 /** An edge that a flange can be grown from: its full extent before anything was cut from it. */
 export interface EdgeSite {
@@ -59,7 +60,7 @@ export interface Bend {
 }
 
 /** What a sheet is made of. What each kind answers stands in `pieceKinds`. */
-export type Piece = Plate | Bend;
+export type Piece = Plate | Bend | Cone;
 
 /** A piece of sheet: the plate its tree of bends hangs from, and where that stands when folded. */
 export interface SheetRoot {

@@ -1,5 +1,6 @@
 import type { Piece } from "../sheet.ts";
 import { bendPiece, type FoldedBend } from "./bend-piece.ts";
+import { conePiece, type FoldedCone } from "./cone-piece.ts";
 import type { PieceKind } from "./piece-kind.ts";
 import { type FoldedPlate, platePiece } from "./plate-piece.ts";
 
@@ -7,6 +8,7 @@ import { type FoldedPlate, platePiece } from "./plate-piece.ts";
 interface Folded {
   readonly plate: FoldedPlate;
   readonly bend: FoldedBend;
+  readonly cone: FoldedCone;
 }
 
 export type FoldedPiece = Folded[keyof Folded];
@@ -17,6 +19,7 @@ export const pieceKinds: {
 } = {
   plate: platePiece,
   bend: bendPiece,
+  cone: conePiece,
 };
 
 /** The answers for a piece, or for one in a fold state. */
