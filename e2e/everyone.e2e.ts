@@ -105,6 +105,11 @@ const PLACES: Readonly<Record<string, (page: Page) => Promise<unknown>>> = {
   "a die": (page) => editing(page, "dies"),
   "a material": (page) => editing(page, "materials"),
   thicknesses: (page) => editing(page, "gauges"),
+  "the history of a part": async (page) => {
+    await openPart(page, bench.base, "Mast bracket");
+    await page.click('[aria-label="History"]');
+    await page.waitForSelector('[data-looked] [aria-label="Folded"] svg');
+  },
   "a part saved elsewhere too": async (page) => {
     await openPart(page, bench.base, "Cable cover");
     const address = page.url().replace("/parts/", "/api/parts/");
