@@ -258,15 +258,13 @@ function shapeLeg(draft: OpenDraft, leg: Leg, border: Border, step: string): voi
   };
   const side = sideOf(plate, end, local);
   const [p, q] = [side[0], side[side.length - 1]];
-  const root = end === "left" ? 0 : bend.width;
   // The border in the leg's frame: s as a function of the distance out.
   const across = border.a * bend.axis.x + border.b * bend.axis.y;
   const outward = border.a * bend.out.x + border.b * bend.out.y;
   const constant = border.a * bend.origin.x + border.b * bend.origin.y + border.c;
   const borderAt = (out: number) => -(constant + outward * out) / across;
   const way = end === "left" ? -1 : 1;
-  const far = Math.max(...[p.y, q.y].map((y) => Math.abs(borderAt(y) - root))) + bend.width + 10;
-  const base = Math.max(bend.allowance, p.y);
+  const far = Math.max(...[p.y, q.y].map((y) => Math.abs(borderAt(y)))) + bend.width + 10;
   const quad = (points: Point[], some: (string | undefined)[]): Loop => {
     const names = points.map((_, i) => some[i]);
     const loop = loopFromFrame(frame, polygonLoop(points, names));
@@ -276,12 +274,10 @@ function shapeLeg(draft: OpenDraft, leg: Leg, border: Border, step: string): voi
     const named = [...names].reverse();
     return loopFromFrame(frame, polygonLoop(back, [...named.slice(1), named[0]]));
   };
-  const above = side.filter(({ y }) => y > base + SAME);
-  const foot = point(sideAt(side, base), base);
-  const grown = [foot, ...above].some(({ x, y }) => (borderAt(y) - x) * way > SAME);
+  const grown = side.some(({ x, y }) => (borderAt(y) - x) * way > SAME);
   if (grown) {
     const wide = way * far;
-    const points = [foot, point(foot.x + wide, base), point(q.x + wide, q.y), ...above.toReversed()];
+    const points = [p, point(p.x + wide, p.y), point(q.x + wide, q.y), ...side.slice(1).toReversed()];
     const strip = quad(points, [undefined, undefined, "end"]);
     workMetal(draft, { plate: plate.id }, { kind: "add", step, loops: [strip] });
   }
@@ -313,15 +309,6 @@ function sideOf(
     if (!last || !samePoint(last, p, 1e-6)) points.push(p);
   }
   return points;
-}
-
-/** Where a leg's side stands at a distance out from its bend. */
-function sideAt(side: readonly Point[], out: number): number {
-  const next = side.findIndex((p) => p.y >= out);
-  if (next < 0) return side[side.length - 1].x;
-  if (next === 0) return side[0].x;
-  const [p, q] = [side[next - 1], side[next]];
-  return p.x + ((q.x - p.x) * (out - p.y)) / (q.y - p.y);
 }
 
 /** The opening at a corner that keeps it from tearing or bulging. Millimetres. */
