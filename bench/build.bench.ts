@@ -1,6 +1,16 @@
 // Build, blank and mesh of a large part, as a ratio against two well-kept libraries doing only the
 // plane part of the work on the same loops, in the same run.
-import { blankOf, buildPart, createExaminer, flattenLoop, meshSheet, type Point, regionLoops, bendsOf, platesOf } from "@hillcrest/core";
+import {
+  bendsOf,
+  blankOf,
+  buildPart,
+  createExaminer,
+  flattenLoop,
+  meshSheet,
+  type Point,
+  platesOf,
+  regionLoops,
+} from "@hillcrest/core";
 import { FillRule, unionD } from "clipper2-ts";
 import earcut from "earcut";
 import { combPart } from "./comb.ts";
