@@ -1,23 +1,44 @@
 import { defineConfig } from "vitest/config";
 
+// Browser tests share two cores with a software renderer, and some look at the clock: one file at a time. The
+// suites of the core come first, two at a time.
+const alone = { maxWorkers: 1, sequence: { groupOrder: 1 } } as const;
+const paired = { maxWorkers: 2, sequence: { groupOrder: 0 } } as const;
+
 export default defineConfig({
   test: {
-    // Browser tests share two cores with a software renderer: one file at a time.
-    fileParallelism: false,
     projects: [
-      { test: { name: "web", root: "packages/web", include: ["test/**/*.test.ts"] } },
-      { test: { name: "core", root: "packages/core", include: ["test/**/*.test.ts"], testTimeout: 120_000 } },
+      { test: { ...alone, name: "web", root: "packages/web", include: ["test/**/*.test.ts"] } },
       {
         test: {
+          ...paired,
+          name: "core",
+          root: "packages/core",
+          include: ["test/**/*.test.ts"],
+          testTimeout: 120_000,
+        },
+      },
+      {
+        test: {
+          ...alone,
           name: "server",
           root: "packages/server",
           include: ["test/**/*.test.ts"],
           testTimeout: 60_000,
         },
       },
-      { test: { name: "cli", root: "packages/cli", include: ["test/**/*.test.ts"], testTimeout: 60_000 } },
       {
         test: {
+          ...alone,
+          name: "cli",
+          root: "packages/cli",
+          include: ["test/**/*.test.ts"],
+          testTimeout: 60_000,
+        },
+      },
+      {
+        test: {
+          ...alone,
           name: "e2e",
           root: "e2e",
           include: ["**/*.e2e.ts"],
