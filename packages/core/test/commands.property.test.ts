@@ -341,9 +341,36 @@ describe("a command that is read", () => {
     let deep: unknown = { do: "remove", step: "s1" };
     for (let i = 0; i < 5000; i++) deep = { do: "several", commands: [deep] };
     expect(problems(deep).join()).toContain("Commands can stand 4 deep in each other.");
-    expect(problems(Array.from({ length: 5001 }, () => ({ do: "remove", step: "s1" })))).toEqual([
-      " This can have at most 5000 entries.",
+    const removals = (n: number) => Array.from({ length: n }, () => ({ do: "remove", step: "s1" }));
+    expect(problems(removals(500))).toEqual([]);
+    expect(problems(removals(501))).toEqual([" This can have at most 500 entries."]);
+  });
+
+  test("in heaps within others is counted whole", () => {
+    const heap = (n: number) => ({
+      do: "several",
+      commands: Array.from({ length: n }, () => ({ do: "remove", step: "s1" })),
+    });
+    expect(problems([heap(200), heap(200)])).toEqual([]);
+    expect(problems([heap(300), heap(300)])).toEqual([
+      " At most 500 commands can come at once, those within others counted.",
     ]);
+  });
+
+  test.each([
+    "__proto__",
+    "constructor",
+    "toString",
+  ])('of a value called "%s" is said and kept as any other, and taken back', (key) => {
+    const read = readCommandText(`{"do":"part","values":{"${key}":1}}`);
+    if (!read.ok) throw new Error(JSON.stringify(read.error));
+    const doc = part(plate("100", "50"));
+    expect(sayCommand(read.value[0], doc)).toBe(`Part "${key}" changed`);
+    const done = applyCommands(doc, read.value);
+    if (!done.ok) throw new Error(done.error);
+    expect(Object.hasOwn(done.value.document, key)).toBe(true);
+    expect(Object.getPrototypeOf(done.value.document)).toBe(Object.prototype);
+    expect(applied(done.value.document, done.value.undo)).toEqual(doc);
   });
 });
 
@@ -416,6 +443,10 @@ describe("what a command is called", () => {
     expect(sayCommand({ do: "set", step: "s1", values }, doc)).toMatch(
       /^Plate 1: width 100 → 1, .* and 3 more$/,
     );
+    const widths = (n: number): PartCommand[] =>
+      Array.from({ length: n }, (_, i) => ({ do: "set", step: "s1", values: { width: `${i}` } }));
+    expect(sayAll(widths(40), doc).at(-1)).toBe("Plate 1: width 38 → 39");
+    expect(sayAll(widths(500), doc).slice(-2)).toEqual(["Plate 1: width 38 → 39", "and 460 more changes"]);
     const long = "1234567890".repeat(20);
     expect(sayCommand({ do: "set", step: "s1", values: { width: long } }, doc).length).toBeLessThan(80);
   });

@@ -54,6 +54,15 @@ describe("a result that is sent after another", () => {
     );
   });
 
+  test("has the keys that it was given, whatever they are called", () => {
+    const [sender, receiver] = [new Sender(), new Receiver()];
+    for (const text of ['{"__proto__":{"a":1},"b":2}', '{"__proto__":7,"constructor":[{"a":1}]}']) {
+      const got = receiver.unpack<object>(crossed(sender.pack(JSON.parse(text))));
+      expect(Object.entries(got).sort()).toEqual(Object.entries(JSON.parse(text)).sort());
+      expect(Object.getPrototypeOf(got)).toBe(Object.prototype);
+    }
+  });
+
   test("is the very same object where nothing has changed, and another where something has", () => {
     const [sender, receiver] = [new Sender(), new Receiver()];
     const [a, b] = [{ at: [1, 2] }, { at: [3, 4] }];

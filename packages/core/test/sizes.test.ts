@@ -1,5 +1,5 @@
 import { describe, expect, test } from "vitest";
-import { examinePart, isStopped } from "../src/index.ts";
+import { applyCommands, examinePart, isStopped, type PartCommand, type StepDocument } from "../src/index.ts";
 import { hole, part, plate, timed, told } from "./plain-parts.ts";
 
 /** The exponent by which time grows with size, fitted over sizes that each double. */
@@ -73,5 +73,49 @@ describe("heavy parts", () => {
     expect(took).toBeLessThan(30_000);
     expect(build.bends.length).toBe(1000);
     expect(isStopped(build)).toBe(false);
+  });
+});
+
+describe("many commands on a long part", () => {
+  const cut = (i: number): StepDocument => ({
+    id: `c${i}`,
+    kind: "cut",
+    plate: [{ key: "a", at: "s1" }],
+    diameter: "2",
+  });
+  const long = (n: number) => part(plate("900", "900"), ...Array.from({ length: n - 1 }, (_, i) => cut(i)));
+  const SIZES = [250, 500, 1000, 2000];
+  const grows = (commands: (n: number) => PartCommand[], most: number, sizes = SIZES) => {
+    const parts = new Map(sizes.map((n) => [n, long(n)]));
+    const exponent = exponentOf(sizes, (n) => {
+      const done = applyCommands(parts.get(n)!, commands(n));
+      if (!done.ok) throw new Error(done.error);
+    });
+    expect(exponent).toBeLessThan(most);
+  };
+  const times = (n: number, command: (i: number) => PartCommand) =>
+    Array.from({ length: n }, (_, i) => command(i));
+
+  test("pasting a part into itself grows with its steps", () => {
+    grows(
+      (n) => [{ do: "paste", steps: Array.from({ length: n / 2 }, (_, i) => cut(i)) }],
+      1.5,
+      [150, 300, 600, 1200],
+    );
+  });
+
+  test("so do a hundred moves, and a hundred values", () => {
+    grows((n) => times(100, (i) => ({ do: "move", step: `c${i}`, to: n - i })), 1.5);
+    grows(() => times(100, (i) => ({ do: "set", step: `c${i}`, values: { diameter: `${i + 1}` } })), 1.5);
+  });
+
+  test("500 moves of 2,000 steps take no time that one would wait for", () => {
+    const begun = performance.now();
+    const done = applyCommands(
+      long(2000),
+      times(500, (i) => ({ do: "move", step: `c${i}`, to: 1999 })),
+    );
+    expect(done.ok).toBe(true);
+    expect(performance.now() - begun).toBeLessThan(3000);
   });
 });

@@ -93,6 +93,11 @@ describe("a part that is changed by commands", () => {
       [undefined, "/commands: A command is a JSON object."],
       [length({} as string), "what it makes is no part: /steps/1/length"],
       [{ do: "set", step: "s1", values: { id: "s9" } }, '/commands/values/id: "id" cannot be changed'],
+      [
+        JSON.parse('{"do":"set","step":"__proto__","values":{"__proto__":1}}'),
+        'there is no step "__proto__"',
+      ],
+      [Array.from({ length: 501 }, () => length("30")), "at most 500 entries"],
     ];
     for (const [commands, words] of cases) {
       const { status, body } = await patch(id, 1, commands);

@@ -8,7 +8,7 @@ import {
 } from "@hillcrest/core";
 import { describe, expect, test } from "vitest";
 import { type BuildState, buildActions, buildReducer } from "../src/state/build-slice.ts";
-import { type PartState, partActions, partReducer } from "../src/state/part-slice.ts";
+import { commandsToSave, type PartState, partActions, partReducer } from "../src/state/part-slice.ts";
 
 const documentOf = (width: string, length = "25"): PartDocument => ({
   ...newPart("Part"),
@@ -75,9 +75,9 @@ describe("what is sent", () => {
       state,
       partActions.edited({ command: { do: "set", step: "s1", values: { width } }, step: "s1", mark }),
     );
-  /** What the server has once all that is unsent has arrived. */
+  /** What the server has once all that is to be saved has arrived. */
   const arrived = (server: PartDocument, state: PartState) => {
-    const done = applyCommands(server, state.unsent);
+    const done = applyCommands(server, commandsToSave(state) ?? []);
     if (!done.ok) throw new Error(done.error);
     return done.value.document;
   };
@@ -102,7 +102,8 @@ describe("what is sent", () => {
     // Typed back to what the server has while it is still on its way: the server must hear of that too.
     const back = set(begun, "100");
     expect(back.saving.at).toBe("waiting");
-    expect(arrived(documentOf("110"), back)).toEqual(first);
+    const there = partReducer(back, partActions.saveLanded({ revision: 2, document: documentOf("110") }));
+    expect(arrived(documentOf("110"), there)).toEqual(first);
   });
 
   test("is nothing once all was taken back, and the document is that of the server", () => {
@@ -112,6 +113,46 @@ describe("what is sent", () => {
     expect(back.document).toBe(first);
     const again = partReducer(back, partActions.redone());
     expect(arrived(first, again)).toEqual(documentOf("110"));
+  });
+
+  test("of long work without the server is one command, whatever was done", () => {
+    const lengths = (n: number) =>
+      Array.from({ length: n }, (_, i) => i).reduce(
+        (s, i) =>
+          partReducer(
+            s,
+            partActions.edited({
+              command: {
+                do: "set",
+                step: i % 2 ? "s1" : "s2",
+                values: i % 2 ? { width: `${i}` } : { length: `${i}` },
+              },
+            }),
+          ),
+        opened,
+      );
+    const short = lengths(100);
+    expect(commandsToSave(short)).toBe(short.unsent);
+    expect(short.unsent.length).toBe(100);
+    for (const n of [101, 700]) {
+      const long = lengths(n);
+      expect(commandsToSave(long)?.length).toBe(1);
+      expect(arrived(first, long)).toEqual(long.document);
+      const sent = partReducer(
+        partReducer(long, partActions.saveBegun()),
+        partActions.saveLanded({ revision: 2, document: long.document! }),
+      );
+      expect(commandsToSave(sent)).toBeUndefined();
+    }
+  });
+
+  test("at the window's end is also what is still on its way", () => {
+    const begun = partReducer(set(opened, "110"), partActions.saveBegun());
+    const more = partReducer(
+      begun,
+      partActions.edited({ command: { do: "set", step: "s2", values: { length: "40" } } }),
+    );
+    expect(arrived(first, more)).toEqual(documentOf("110", "40"));
   });
 
   test("of work that had not reached the server is what it differs by", () => {

@@ -96,12 +96,9 @@ export class Sender {
     const size = Array.isArray(value) ? { length: value.length } : {};
     if (Array.isArray(value) && value.length > 0 && value.every(goes))
       return { list: Int32Array.from(value, child), ...size };
-    const raw: Record<string, unknown> = {};
-    const refs: Record<string, number> = {};
-    for (const [key, v] of Object.entries(value)) {
-      if (goes(v)) refs[key] = child(v);
-      else raw[key] = v;
-    }
+    const entries = Object.entries(value);
+    const raw = Object.fromEntries(entries.filter(([, v]) => !goes(v)));
+    const refs = Object.fromEntries(entries.flatMap(([key, v]) => (goes(v) ? [[key, child(v)]] : [])));
     return { raw, ...(holds.length > 0 ? { refs } : {}), ...size };
   }
 }
@@ -166,10 +163,12 @@ export class Receiver {
       if (numbers) record = numbers;
       else if (list) record = Array.from(list, (ref) => this.records.get(ref));
       else {
-        record = length === undefined ? {} : new Array(length);
-        Object.assign(record, raw);
-        for (const [key, ref] of Object.entries(refs))
-          (record as Record<string, unknown>)[key] = this.records.get(ref);
+        // Defined, not assigned: a key may be "__proto__".
+        const parts = {
+          ...raw,
+          ...Object.fromEntries(Object.entries(refs).map(([k, ref]) => [k, this.records.get(ref)])),
+        };
+        record = length === undefined ? parts : Object.assign(new Array(length), parts);
       }
       this.records.set(id, record);
     }

@@ -34,12 +34,12 @@ export function freshPickKey(doc: PartDocument, step: StepDocument, field: strin
   return freshKey([...picksOf(step, field), ...gone]);
 }
 
-/** Adds a step at the end, or after the bookmark when there is one, which then moves along. */
-export function addStep(doc: PartDocument, step: StepDocument): PartDocument {
+/** Adds steps at the end, or after the bookmark when there is one, which then moves along. */
+export function addSteps(doc: PartDocument, added: readonly StepDocument[]): PartDocument {
   const mark = doc.builtTo === undefined ? -1 : doc.steps.findIndex((s) => s.id === doc.builtTo);
-  if (mark < 0) return withSteps(doc, [...doc.steps, step]);
-  const steps = [...doc.steps.slice(0, mark + 1), step, ...doc.steps.slice(mark + 1)];
-  return { ...withSteps(doc, steps), builtTo: step.id };
+  const last = added.at(-1);
+  if (mark < 0 || !last) return withSteps(doc, [...doc.steps, ...added]);
+  return { ...withSteps(doc, doc.steps.toSpliced(mark + 1, 0, ...added)), builtTo: last.id };
 }
 
 /** What a step loses when plates and steps go: the picks on them, by field. */
@@ -113,18 +113,24 @@ export function moveStep(doc: PartDocument, id: string, to: number): PartDocumen
   return withSteps(doc, steps);
 }
 
-/** Why a step cannot stand at a place; nothing when it can. */
+/**
+ * Why a step cannot stand at a place; nothing when it can. Only what it stands on and what stands on it is
+ * asked: the order of all others among themselves stays as it is.
+ */
 export function moveProblem(doc: PartDocument, id: string, to: number): string | undefined {
-  const moved = moveStep(doc, id, to);
-  const made = new Map(moved.steps.flatMap((s, i) => plateIdsOf(s).map((p) => [p, i] as const)));
-  const places = new Map(moved.steps.map((s, i) => [s.id, i]));
-  for (const [i, step] of moved.steps.entries()) {
+  const from = doc.steps.findIndex((s) => s.id === id);
+  const at = Math.max(0, Math.min(to, doc.steps.length - 1));
+  /** Where a step stands after the move, by where it stands now. */
+  const then = (i: number): number =>
+    i === from ? at : i > from && i <= at ? i - 1 : i < from && i >= at ? i + 1 : i;
+  const owners = new Map(doc.steps.flatMap((s, i) => plateIdsOf(s).map((p) => [p, i] as const)));
+  const places = new Map(doc.steps.map((s, i) => [s.id, i]));
+  for (const [i, step] of doc.steps.entries()) {
     for (const { field, picks } of picksIn(step)) {
       for (const p of picks) {
-        const owner = field.of === "step" ? places.get(p.at) : made.get(plateOfPick(field, p)!);
-        if (owner === undefined || owner < i) continue;
-        const [a, b] = [i, owner].map((k) => doc.steps.indexOf(moved.steps[k]) + 1);
-        return `Step ${a} stands on what step ${b} makes, so it must come after it.`;
+        const owner = field.of === "step" ? places.get(p.at) : owners.get(plateOfPick(field, p)!);
+        if (owner === undefined || (i !== from && owner !== from) || then(owner) < then(i)) continue;
+        return `Step ${i + 1} stands on what step ${owner + 1} makes, so it must come after it.`;
       }
     }
   }
@@ -149,26 +155,30 @@ export function copyOfStep(doc: PartDocument, id: string): { step: StepDocument;
  * by new names; a pick on anything else is kept only where this part has a thing of that name.
  */
 export function pasteSteps(doc: PartDocument, steps: readonly StepDocument[]): PartDocument {
-  let out = doc;
+  const stem = doc.follows ? "o" : "s";
+  const first = Number(freshStepId(doc).slice(stem.length));
+  const plates = new Set(doc.steps.flatMap(plateIdsOf));
+  const ids = new Set(doc.steps.map((s) => s.id));
   const renamed = new Map<string, string>();
-  for (const step of steps) {
-    const fresh = freshStepId(out);
+  const pasted = steps.map((step, i): StepDocument => {
+    const fresh = `${stem}${first + i}`;
     for (const plate of plateIdsOf(step)) renamed.set(plate, fresh + plate.slice(step.id.length));
     renamed.set(step.id, fresh);
-    const plates = new Set(out.steps.flatMap(plateIdsOf));
-    const ids = new Set(out.steps.map((s) => s.id));
     const picks = picksIn(step).map(({ field, picks: own }) => {
       const kept = own.flatMap((p) => {
-        const stem = plateOfPick(field, p) ?? p.at;
-        const to = renamed.get(stem) ?? stem;
+        const stood = plateOfPick(field, p) ?? p.at;
+        const to = renamed.get(stood) ?? stood;
         const there = field.of === "step" ? ids.has(to) : plates.has(to);
-        return there ? [{ ...p, at: to + p.at.slice(stem.length) }] : [];
+        return there ? [{ ...p, at: to + p.at.slice(stood.length) }] : [];
       });
       return [field.key, kept] as const;
     });
-    out = addStep(out, { ...step, ...Object.fromEntries(picks), id: fresh });
-  }
-  return out;
+    const made = { ...step, ...Object.fromEntries(picks), id: fresh };
+    for (const plate of plateIdsOf(made)) plates.add(plate);
+    ids.add(fresh);
+    return made;
+  });
+  return addSteps(doc, pasted);
 }
 
 /** Drops held bends, anchors and bookmarks that name what is no longer there. */

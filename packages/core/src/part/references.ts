@@ -4,13 +4,31 @@ import { stepKind } from "../steps/registry.ts";
 import type { Made } from "../steps/step-kind.ts";
 import type { PartDocument, StepDocument } from "./document.ts";
 
+/** A question about a step alone, answered once for each: an edit makes another step, and leaves the others be. */
+function onceAStep<T extends object>(answer: (step: StepDocument) => T): (step: StepDocument) => T {
+  const known = new WeakMap<StepDocument, T>();
+  return (step) => {
+    let told = known.get(step);
+    if (!told) {
+      told = answer(step);
+      known.set(step, told);
+    }
+    return told;
+  };
+}
+
+interface PicksOfField {
+  readonly field: PicksField;
+  readonly picks: readonly PickEntry[];
+}
+
 /** A step's fields of picks, with what is picked in each. */
-export function picksIn(step: StepDocument): { field: PicksField; picks: readonly PickEntry[] }[] {
+export const picksIn = onceAStep((step): readonly PicksOfField[] => {
   const fields = stepKind(step.kind)?.fields ?? [];
   return fields.flatMap((field) =>
     field.kind === "picks" ? [{ field, picks: picksOf(step, field.key) }] : [],
   );
-}
+});
 
 /** The plate that a pick stands on; none for a step. `s1.north` stands on plate `s1`. */
 export function plateOfPick(field: PicksField, pick: PickEntry): string | undefined {
@@ -20,13 +38,13 @@ export function plateOfPick(field: PicksField, pick: PickEntry): string | undefi
 }
 
 /** The plates that a step makes, by their stable names, and whether each hangs on a bend. */
-export function madeBy(step: StepDocument): Made[] {
+export const madeBy = onceAStep((step): readonly Made[] => {
   const kind = stepKind(step.kind);
   const grown = picksIn(step)
     .filter(({ field }) => field.grows)
     .flatMap(({ picks }) => picks.map((p): Made => ({ plate: `${step.id}${p.key}`, onBend: true })));
   return [...grown, ...(kind?.makes?.(step) ?? [])];
-}
+});
 
 export const plateIdsOf = (step: StepDocument): string[] => madeBy(step).map((m) => m.plate);
 

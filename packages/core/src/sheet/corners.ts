@@ -1,7 +1,7 @@
 import { along, distance, type Point, samePoint } from "../plane/point.ts";
 import { regionLoops } from "../plane/region.ts";
 import { cornerTurn, legLine, rootLine } from "./round-corners.ts";
-import { bendsOf, pieceIndex, platesOf, type Sheet } from "./sheet.ts";
+import { bendsOf, pieceIndex, type Sheet } from "./sheet.ts";
 
 /** A corner that can be picked: of a plate's outline, or where two flanges of a plate meet. */
 export interface SheetCorner {
@@ -19,8 +19,8 @@ const wallsOf = (sheet: Sheet, plate: string) =>
 /** All corners of a sheet that have a name. */
 export function sheetCorners(sheet: Sheet): SheetCorner[] {
   const out: SheetCorner[] = [];
-  platesOf(sheet).forEach((plate) => {
-    const owner = sheet.pieces.indexOf(plate);
+  sheet.pieces.forEach((plate, owner) => {
+    if (plate.kind !== "plate") return;
     const known = new Set(plate.edges.map((e) => e.role));
     const tangents = [
       ...bendsOf(sheet)

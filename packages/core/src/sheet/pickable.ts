@@ -1,7 +1,7 @@
 import { type Curve, flattenCurve } from "../plane/curve.ts";
 import type { Point } from "../plane/point.ts";
 import { regionLoops } from "../plane/region.ts";
-import { platesOf, type Sheet } from "./sheet.ts";
+import type { Sheet } from "./sheet.ts";
 
 /** A border that can be picked, as far as it is still there after cutting. */
 export interface Pickable {
@@ -19,8 +19,8 @@ const PICK_CHORD = 0.5;
 
 /** All edges and holes of a sheet's plates that a person can point at. */
 export function pickables(sheet: Sheet): Pickable[] {
-  return platesOf(sheet).flatMap((plate) => {
-    const owner = sheet.pieces.indexOf(plate);
+  return sheet.pieces.flatMap((plate, owner) => {
+    if (plate.kind !== "plate") return [];
     const byRole = new Map<string, Curve[]>();
     for (const c of plate.regions.flatMap(regionLoops).flat()) {
       // Roundings, reliefs and the like are no edges.

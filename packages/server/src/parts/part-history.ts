@@ -92,12 +92,15 @@ export class PartHistory {
 async function mergeBetween(manager: EntityManager, part: string, from: number, to: number): Promise<void> {
   const rows = await manager
     .createQueryBuilder(RevisionRow, "r")
-    .where("r.part = :part AND r.number >= :from AND r.number <= :to", { part, from, to })
+    .select(["r.part", "r.number", "r.said"])
+    .where("r.part = :part AND r.number > :from AND r.number <= :to", { part, from, to })
     .orderBy("r.number", "ASC")
     .getMany();
-  const [first, last] = [rows[0], rows[rows.length - 1]];
-  if (rows.length <= 2) return;
-  const said = rows.slice(1).flatMap((r) => saidOf(r.said));
+  if (rows.length <= 1) return;
+  const [first, last] = await Promise.all(
+    [from, to].map((number) => manager.findOneByOrFail(RevisionRow, { part, number })),
+  );
+  const said = rows.flatMap((r) => saidOf(r.said));
   const patch = patchBetween(documentOf(first.document), documentOf(last.document));
   await manager.update(
     RevisionRow,

@@ -47,6 +47,18 @@ const initialState: PartState = {
   saving: { at: "saved" },
 };
 
+/** More commands than these go as one. */
+const MOST_APART = 100;
+
+/** What brings the server to what is here; nothing when it is there, or may not be. */
+export function commandsToSave(state: PartState): readonly PartCommand[] | undefined {
+  const { document, saved, conflict, unsent, sending } = state;
+  if (!document || !saved || document === saved || conflict) return undefined;
+  // After long work without the server, or beside a save that is under way, the whole difference goes at once.
+  const whole = sending.length > 0 || unsent.length > MOST_APART;
+  return whole ? [patchBetween(saved, document)] : unsent;
+}
+
 /** Where saving stands once the part is this document: what the server has needs no saving. */
 function savingOf({ saved, saving, conflict }: PartState, document: PartDocument): Saving {
   if (conflict) return saving;

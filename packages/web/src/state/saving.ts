@@ -1,7 +1,7 @@
 import { type PartCommand, type PartDocument, patchBetween } from "@hillcrest/core";
 import { Refused, Unreachable } from "../api/ask.ts";
 import { partsApi, type StoredPart } from "../api/parts-api.ts";
-import { partActions } from "./part-slice.ts";
+import { commandsToSave, partActions } from "./part-slice.ts";
 import { store } from "./store.ts";
 
 const PAUSE_MS = 500;
@@ -42,10 +42,10 @@ let running = false;
 let tries = 0;
 
 const unsaved = (): Job | undefined => {
-  const { id, document, saved, revision, conflict, unsent } = store.getState().part;
-  return id && document && document !== saved && !conflict
-    ? { id, document, revision, commands: unsent }
-    : undefined;
+  const { part } = store.getState();
+  const { id, document, revision } = part;
+  const commands = commandsToSave(part);
+  return id && document && commands ? { id, document, revision, commands } : undefined;
 };
 
 interface Job extends Draft {

@@ -91,12 +91,10 @@ export function foldedPicture(sheet: Sheet, anchor?: string, pixels = SMALL): st
     const depth = rings[0].reduce((sum, p) => sum + dotV(p, EYE), 0) / rings[0].length;
     faces.push({ depth, rings, facing, metal, facet });
   };
-  platesOf(sheet).forEach((plate) => {
-    const i = sheet.pieces.indexOf(plate);
-    addPlate(plate.regions.map(regionLoops), folding, i, { t: sheet.t, chord }, add);
-  });
-  bendsOf(sheet).forEach((bend) => {
-    addBend(bend, folding, sheet.pieces.indexOf(bend), { t: sheet.t, facet }, add);
+  sheet.pieces.forEach((piece, i) => {
+    if (piece.kind === "plate")
+      addPlate(piece.regions.map(regionLoops), folding, i, { t: sheet.t, chord }, add);
+    if (piece.kind === "bend") addBend(piece, folding, i, { t: sheet.t, facet }, add);
   });
   faces.sort((p, q) => p.depth - q.depth);
   const box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };

@@ -1,7 +1,7 @@
 import { fail, ok, type Result } from "../../result.ts";
 import { withValues } from "../../values.ts";
 import type { PartDocument } from "../document.ts";
-import { addStep, moveProblem, moveStep, pasteSteps, removeStep } from "../edit.ts";
+import { addSteps, moveProblem, moveStep, pasteSteps, removeStep } from "../edit.ts";
 import { readDocument } from "../read.ts";
 import { nameProblem, renameVariable, variablesOf } from "../variables.ts";
 import type { PartCommand, PatchCommand } from "./command.ts";
@@ -18,6 +18,12 @@ export interface Applied {
  * and what would. Whether the values themselves can be built is for the build to say.
  */
 export function applyCommand(before: PartDocument, command: PartCommand): Result<Applied> {
+  const done = afterCommand(before, command);
+  return done.ok ? ok({ document: done.value, undo: patchBetween(done.value, before) }) : done;
+}
+
+/** The document that a command makes, for those who do not want to take it back. */
+export function afterCommand(before: PartDocument, command: PartCommand): Result<PartDocument> {
   const done = perform(before, command);
   if (typeof done === "string") return fail(done);
   const { document } = done;
@@ -28,7 +34,7 @@ export function applyCommand(before: PartDocument, command: PartCommand): Result
     return fail(
       `step ${touched + 1} follows the part "${before.follows!.name}"; change it there, or let go of the other part first`,
     );
-  return ok({ document, undo: patchBetween(document, before) });
+  return ok(document);
 }
 
 type Done = { document: PartDocument } | string;
@@ -40,7 +46,7 @@ function perform(doc: PartDocument, command: PartCommand): Done {
     case "add": {
       const { step, at } = command;
       if (doc.steps.some((s) => s.id === step.id)) return `there is a step "${step.id}" already`;
-      if (at === undefined) return { document: addStep(doc, step) };
+      if (at === undefined) return { document: addSteps(doc, [step]) };
       if (at > doc.steps.length) return `place ${at} is beyond the ${doc.steps.length} steps that there are`;
       return { document: { ...doc, steps: doc.steps.toSpliced(at, 0, step) } };
     }
@@ -96,9 +102,9 @@ function setValues(doc: PartDocument, id: string, values: Readonly<Record<string
 export function applyCommands(before: PartDocument, commands: readonly PartCommand[]): Result<Applied> {
   let document = before;
   for (const [i, command] of commands.entries()) {
-    const done = applyCommand(document, command);
+    const done = afterCommand(document, command);
     if (!done.ok) return fail(commands.length > 1 ? `command ${i + 1}: ${done.error}` : done.error);
-    ({ document } = done.value);
+    document = done.value;
   }
   const read = readDocument(document);
   if (!read.ok) {

@@ -1,10 +1,11 @@
 import { parseJson } from "../../json-text.ts";
 import { fail, ok, type Result } from "../../result.ts";
+import { MOST_STEPS } from "../document.ts";
 import { type DocumentProblem, readDocument } from "../read.ts";
 import type { PartCommand } from "./command.ts";
 
-/** So many commands may come at once. */
-export const MOST_COMMANDS = 5000;
+/** So many commands may come at once, those within `several` counted. */
+export const MOST_COMMANDS = 500;
 /** `several` within `several`: so deep. */
 const DEEPEST = 4;
 
@@ -36,10 +37,10 @@ const step: Check = (value, path, say) => {
   text(value.kind, `${path}/kind`, say, 0);
 };
 const listOf =
-  (each: Check): Check =>
+  (each: Check, most = MOST_STEPS): Check =>
   (value, path, say, depth) => {
     if (!Array.isArray(value)) return say(path, "This must be a list.");
-    if (value.length > MOST_COMMANDS) return say(path, `This can have at most ${MOST_COMMANDS} entries.`);
+    if (value.length > most) return say(path, `This can have at most ${most} entries.`);
     for (const [i, one] of value.entries()) each(one, `${path}/${i}`, say, depth);
   };
 const valuesOfSteps: Check = (value, path, say, depth) => {
@@ -74,7 +75,7 @@ const SHAPES: Readonly<Record<PartCommand["do"], Shape>> = {
     needs: {},
     may: { order: listOf(text), put: listOf(step), set: valuesOfSteps, stock: values(), part: besides },
   },
-  several: { needs: { commands: listOf(command) } },
+  several: { needs: { commands: listOf(command, MOST_COMMANDS) } },
   replace: { needs: { document } },
 };
 
@@ -95,14 +96,23 @@ function checkCommand(value: unknown, path: string, say: Say, depth: number): vo
       say(`${path}/${key.slice(0, 40)}`, `"${String(value.do)}" takes no "${key.slice(0, 40)}".`);
 }
 
+/** How many commands there are, with those within others. */
+function countOf(value: unknown): number {
+  if (Array.isArray(value)) return value.reduce((sum: number, one) => sum + countOf(one), 0);
+  const { commands } = value as { readonly commands?: unknown };
+  return 1 + (Array.isArray(commands) ? countOf(commands) : 0);
+}
+
 /** Reads one command or a list of them from parsed JSON. Problems name the path within it. */
 export function readCommands(value: unknown): Result<PartCommand[], DocumentProblem[]> {
   const problems: DocumentProblem[] = [];
   const say: Say = (path, message) => {
     if (problems.length < 50) problems.push({ path, message });
   };
-  if (Array.isArray(value)) listOf(command)(value, "", say, 0);
+  if (Array.isArray(value)) listOf(command, MOST_COMMANDS)(value, "", say, 0);
   else command(value, "", say, 0);
+  if (problems.length === 0 && countOf(value) > MOST_COMMANDS)
+    say("", `At most ${MOST_COMMANDS} commands can come at once, those within others counted.`);
   if (problems.length > 0) return fail(problems);
   return ok((Array.isArray(value) ? value : [value]) as PartCommand[]);
 }

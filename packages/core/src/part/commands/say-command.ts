@@ -5,7 +5,7 @@ import type { PartDocument, StepDocument } from "../document.ts";
 import { dependentsOf } from "../edit.ts";
 import { STOCK_FIELDS } from "../stock.ts";
 import { variablesOf } from "../variables.ts";
-import { applyCommand } from "./apply.ts";
+import { afterCommand } from "./apply.ts";
 import type { PartCommand } from "./command.ts";
 import { patchBetween } from "./patch.ts";
 
@@ -108,7 +108,9 @@ const PART_WORDS: Readonly<Record<string, (value: unknown) => string>> = {
 
 const sayPart = (values: ChangedValues): string =>
   listed(
-    Object.entries(values).map(([key, v]) => PART_WORDS[key]?.(v) ?? `"${key.slice(0, LONGEST)}" changed`),
+    Object.entries(values).map(([key, v]) =>
+      Object.hasOwn(PART_WORDS, key) ? PART_WORDS[key](v) : `"${key.slice(0, LONGEST)}" changed`,
+    ),
   );
 
 /**
@@ -162,15 +164,19 @@ export function sayCommand(command: PartCommand, before: PartDocument): string {
   }
 }
 
-/** What each of some commands does, one after another. Those that do not go are left out. */
+/** Of many commands so many are put into words. */
+const MOST_SAID = 40;
+
+/** What each of some commands does, one after another; of very many the first. Those that do not go are left out. */
 export function sayAll(commands: readonly PartCommand[], before: PartDocument): string[] {
   const out: string[] = [];
   let now = before;
-  for (const command of commands) {
-    const done = applyCommand(now, command);
+  for (const command of commands.slice(0, MOST_SAID)) {
+    const done = afterCommand(now, command);
     if (!done.ok) continue;
     out.push(sayCommand(command, now));
-    now = done.value.document;
+    now = done.value;
   }
-  return out;
+  const more = commands.length - MOST_SAID;
+  return more > 0 ? [...out, `and ${more} more changes`] : out;
 }

@@ -1,5 +1,5 @@
 import { LONGEST_NAME } from "@hillcrest/core";
-import { History, Redo2, Undo2 } from "lucide-react";
+import { History } from "lucide-react";
 import { useState } from "react";
 import { flushSync } from "react-dom";
 import { Link } from "react-router";
@@ -7,9 +7,9 @@ import { setPartValues } from "../../state/edits.ts";
 import { partActions } from "../../state/part-slice.ts";
 import { saveNow } from "../../state/saving.ts";
 import { useApp, useSend } from "../../state/store.ts";
-import { Button } from "../../ui/button.tsx";
 import { Logo } from "../../ui/logo.tsx";
 import { ThemeSwitch } from "../../ui/page-head.tsx";
+import { UndoButtons } from "../../ui/undo-buttons.tsx";
 import { wholeValue } from "../../ui/whole-value.ts";
 import { KeysCard } from "./keys-card.tsx";
 import { SaveFiles } from "./save-files.tsx";
@@ -32,28 +32,16 @@ export function TopLine() {
         <StockChip />
       </div>
       <div className="flex items-center">
-        <Button
-          kind="icon"
-          disabled={!canUndo}
-          aria-label="Undo"
-          title="Undo (Ctrl + Z)"
-          onClick={() => send(partActions.undone())}
-        >
-          <Undo2 size={16} />
-        </Button>
-        <Button
-          kind="icon"
-          disabled={!canRedo}
-          aria-label="Redo"
-          title="Redo (Ctrl + Shift + Z)"
-          onClick={() => send(partActions.redone())}
-        >
-          <Redo2 size={16} />
-        </Button>
+        <UndoButtons
+          canUndo={canUndo}
+          canRedo={canRedo}
+          onUndo={() => send(partActions.undone())}
+          onRedo={() => send(partActions.redone())}
+        />
         <Link
           to={`/parts/${id}/history`}
           aria-label="History"
-          title="History: what was saved, and taking it back"
+          title="History: what was saved, and going back to it"
           className="grid size-8 place-items-center rounded text-quiet hover:bg-moss-soft hover:text-ink"
         >
           <History size={16} />

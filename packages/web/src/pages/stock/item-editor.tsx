@@ -10,7 +10,7 @@ import {
   type StockSection,
   type TestBends,
 } from "@hillcrest/core";
-import { Copy, Redo2, Trash2, Undo2 } from "lucide-react";
+import { Copy, Trash2 } from "lucide-react";
 import { useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import { stockApi } from "../../api/stock-api.ts";
@@ -20,6 +20,7 @@ import { useApp, useSend } from "../../state/store.ts";
 import { Button } from "../../ui/button.tsx";
 import { Dialog } from "../../ui/dialog.tsx";
 import { FindingMark } from "../../ui/finding-mark.tsx";
+import { UndoButtons } from "../../ui/undo-buttons.tsx";
 import { CardDetails } from "./card-details.tsx";
 import { ChartEditor } from "./chart-editor.tsx";
 import { DieDetails, MaterialDetails } from "./die-details.tsx";
@@ -162,24 +163,12 @@ function ItemActions({ section, item, revision, unsaved, remove }: EditorHeadPro
   };
   return (
     <>
-      <Button
-        kind="icon"
-        aria-label="Undo"
-        title="Undo (Ctrl + Z)"
-        disabled={!draft?.trail.past.length}
-        onClick={() => send(stockActions.itemUndone(name))}
-      >
-        <Undo2 size={16} />
-      </Button>
-      <Button
-        kind="icon"
-        aria-label="Redo"
-        title="Redo (Ctrl + Shift + Z)"
-        disabled={!draft?.trail.future.length}
-        onClick={() => send(stockActions.itemRedone(name))}
-      >
-        <Redo2 size={16} />
-      </Button>
+      <UndoButtons
+        canUndo={!!draft?.trail.past.length}
+        canRedo={!!draft?.trail.future.length}
+        onUndo={() => send(stockActions.itemUndone(name))}
+        onRedo={() => send(stockActions.itemRedone(name))}
+      />
       <Button kind="icon" aria-label="Copy" title="Copy" onClick={copy}>
         <Copy size={15} />
       </Button>

@@ -288,21 +288,19 @@ function middleOf({ regions, frame }: Plate): Point {
 /** Letters stand in the middle of plates, numbers in the middle of bends. */
 function labelAnchors(build: PartBuild, folding: Folding): Anchor[] {
   const sheet = build.sheet!;
-  const plates = platesOf(sheet).map((plate): Anchor => {
-    const at = middleOf(plate);
-    return {
-      id: `plate:${plate.id}`,
-      at: foldPoint(folding, sheet.pieces.indexOf(plate), [at.x, at.y, sheet.t / 2]),
+  return sheet.pieces.flatMap((piece, i): Anchor[] => {
+    if (piece.kind === "plate") {
+      const at = middleOf(piece);
       // Seen aslant, a plate's own far side is up to a few thicknesses before its middle.
-      behind: sheet.t * 4,
-    };
+      const behind = sheet.t * 4;
+      return [{ id: `plate:${piece.id}`, at: foldPoint(folding, i, [at.x, at.y, sheet.t / 2]), behind }];
+    }
+    if (piece.kind !== "bend") return [];
+    const { id, origin, axis, out, width, allowance } = piece;
+    const u = origin.x + (axis.x * width) / 2 + (out.x * allowance) / 2;
+    const v = origin.y + (axis.y * width) / 2 + (out.y * allowance) / 2;
+    return [{ id: `bend:${id}`, at: foldPoint(folding, i, [u, v, sheet.t / 2]) }];
   });
-  const bends = bendsOf(sheet).map((b): Anchor => {
-    const u = b.origin.x + (b.axis.x * b.width) / 2 + (b.out.x * b.allowance) / 2;
-    const v = b.origin.y + (b.axis.y * b.width) / 2 + (b.out.y * b.allowance) / 2;
-    return { id: `bend:${b.id}`, at: foldPoint(folding, sheet.pieces.indexOf(b), [u, v, sheet.t / 2]) };
-  });
-  return [...plates, ...bends];
 }
 
 interface LabelsProps {
