@@ -8,7 +8,7 @@ const paired = { maxWorkers: 2, sequence: { groupOrder: 0 } } as const;
 export default defineConfig({
   test: {
     projects: [
-      { test: { ...alone, name: "web", root: "packages/web", include: ["test/**/*.test.ts"] } },
+      { test: { ...alone, name: "web", root: "packages/web", include: ["test/**/*.test.{ts,tsx}"] } },
       {
         test: {
           ...paired,

@@ -234,7 +234,7 @@ describe("hillcrest edit", () => {
     );
     expect(status).toBe(0);
     expect(out).toBe(
-      'Flange 2: length 20 → 25, angle as it starts → 60\nStock: thickness 1.5 → 2\nPart called "Lid"\n',
+      'Flange 2: length 20 → 25, angle 90 → 60\nStock: thickness 1.5 → 2\nPart called "Lid"\n',
     );
     expect(kept(file)).toEqual({
       ...document,

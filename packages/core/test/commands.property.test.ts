@@ -390,7 +390,7 @@ describe("what a command is called", () => {
     [{ do: "set", step: "s1", values: { width: "120" } }, "Plate 1: width 100 → 120"],
     [
       { do: "set", step: "s2", values: { length: "20", angle: "45" } },
-      "Lid 2: length changed, angle as it starts → 45",
+      "Lid 2: length changed, angle 90 → 45",
     ],
     [{ do: "set", step: "s2", values: { paused: true } }, "Lid 2: paused"],
     [{ do: "set", step: "s2", values: { paused: null, name: null } }, "Lid 2: works again, without its name"],

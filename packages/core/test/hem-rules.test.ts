@@ -1,4 +1,5 @@
 import { describe, expect, test } from "vitest";
+import { kForHem } from "../src/bend/hem-rule.ts";
 import {
   bendAllowance,
   documentSchema,
@@ -34,6 +35,84 @@ const cardWith = (values: object) => {
   if (!made.ok) throw new Error(made.error);
   return made.value;
 };
+
+describe("the K of a hem", () => {
+  const shape = { t: 2, r: 0, angle: Math.PI };
+  const from = { name: "the card", link: { to: "card", id: "c1" } } as const;
+  const byChart = (k: number, outside?: string) => ({
+    k,
+    source: { label: "the chart", link: { to: "chart", id: "x" } as const, lines: [], outside },
+  });
+
+  test("is the one that its rule names, and says whose rule it is", () => {
+    const answer = kForHem("open", { by: "K", k: 0.31 }, shape, byChart(0.4), from);
+    expect(answer).toEqual({
+      k: 0.31,
+      source: {
+        label: "the card, open hems",
+        link: from.link,
+        lines: [{ text: "K of open hems = 0.31", source: "the card", link: from.link }],
+      },
+    });
+  });
+
+  test("follows from the allowance that its rule names", () => {
+    const answer = kForHem("closed", { by: "BA", allowance: 1.1 }, shape, byChart(0.4), from);
+    const k = 1.1 / Math.PI / 2;
+    expect(answer.k).toBeCloseTo(k, 12);
+    expect(answer.source).toEqual({
+      label: "the card, closed hems",
+      link: from.link,
+      lines: [
+        { text: "BA of closed hems = 1.1 mm", source: "the card", link: from.link },
+        { text: `K = (BA/θ − r)/t = ${k.toFixed(4)}` },
+      ],
+    });
+  });
+
+  test("is that of every bend where it leaves the hem a length", () => {
+    const answer = byChart(0.01);
+    expect(kForHem("closed", { by: "bends" }, shape, answer, from)).toBe(answer);
+    const wide = { ...shape, r: 1 };
+    const none = byChart(0);
+    // The inside face has a length of its own at a radius; still the axis never lies on it.
+    expect(kForHem("open", { by: "bends" }, wide, none, from).k).toBe(0.4);
+  });
+
+  test.each([
+    ["closed", 0.18],
+    ["open", 0.4],
+    ["teardrop", 0.4],
+  ] as const)("of a %s hem is %f where the chart gives it no length, and says so", (form, k) => {
+    const none = kForHem(form, { by: "bends" }, shape, byChart(-0.2), from);
+    expect(none.k).toBe(k);
+    expect(none.source.label).toBe(`starting value for ${form} hems`);
+    expect(none.source.link).toEqual(from.link);
+    expect(none.source.lines).toEqual([
+      {
+        text: "K = -0.2 by the chart would leave it no length.",
+        source: "the chart",
+        link: { to: "chart", id: "x" },
+      },
+      {
+        text: `K of ${form} hems = ${k}, a starting value: give the stock its own`,
+        source: "the card",
+        link: from.link,
+      },
+    ]);
+    // So short that nothing could be cut of it.
+    expect(kForHem(form, { by: "bends" }, { ...shape, t: 1e-6 }, byChart(0.2), from).k).toBe(k);
+  });
+
+  test("of one that the chart does not cover tells what the chart says, without what it would have used", () => {
+    const why = "180° lies beyond 170°; K 0.4 of the last row is used.";
+    const { k, source } = kForHem("closed", { by: "bends" }, shape, byChart(0.4, why), from);
+    expect(k).toBe(0.18);
+    expect(source.lines[0].text).toBe("180° lies beyond 170°.");
+    const odd = "it says; K 0.4 is used. But not here";
+    expect(kForHem("closed", { by: "bends" }, shape, byChart(0.4, odd), from).source.lines[0].text).toBe(odd);
+  });
+});
 
 describe("the flat length of hems", () => {
   test.each([

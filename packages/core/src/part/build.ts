@@ -12,6 +12,7 @@ import { type Bend, bendsOf, platesOf, type Sheet } from "../sheet/sheet.ts";
 import type { Finding } from "../steps/finding.ts";
 import type { StockValues } from "../steps/step-kind.ts";
 import { NATURAL_RADIUS, type Names } from "../units/expression.ts";
+import type { DimensionedNumber } from "../units/quantity.ts";
 import type { PartDocument, StepDocument } from "./document.ts";
 import { type StepOutcome, StepRunner, type Surroundings } from "./run-steps.ts";
 import { evaluateStock, type StockRemark } from "./stock.ts";
@@ -50,7 +51,10 @@ export interface BendForce {
 }
 
 /** What the stock says about the part as built. Lengths in mm, strength in MPa. */
-export type BuiltStock = Omit<StockValues, "kOf" | "kOfHem" | "relief">;
+export type BuiltStock = Omit<StockValues, "kOf" | "kOfHem" | "relief"> & {
+  /** K of a square bend with the stock's own radius. */
+  readonly k: number;
+};
 
 /** Everything that follows from a document. Without a plate there is no sheet yet. */
 export interface PartBuild {
@@ -61,8 +65,12 @@ export interface PartBuild {
   /** Fully folded: box in mm, volume in mm³, mass in kg. */
   readonly folded?: { readonly box: Box; readonly volume: number; readonly mass: number };
   readonly stock?: BuiltStock;
+  /** What is wrong or remarkable about the stock itself, by its fields. */
+  readonly stockRemarks?: readonly StockRemark[];
   /** The part's named values, each with its result or what is wrong with it. */
   readonly variables?: readonly VariableValue[];
+  /** Every name that an expression of the part may use, with what it stands for. */
+  readonly names?: Readonly<Record<string, DimensionedNumber>>;
   /** Bends that the last step built holds flat. */
   readonly held?: readonly string[];
   readonly findings: readonly Finding[];
@@ -95,15 +103,21 @@ function build(
     const findings = problems.map(
       (p): Finding => ({ level: "stop", rule: "stock", ...p, message: `Stock: ${p.message}` }),
     );
-    return {
-      made: { steps: document.steps.map((s) => ({ id: s.id, state: "wrong" })), bends: [], findings },
-    };
+    const stockRemarks = problems.map((p): StockRemark => ({ level: "stop", ...p }));
+    const steps = document.steps.map((s) => ({ id: s.id, state: "wrong" as const }));
+    return { made: { steps, stockRemarks, bends: [], findings } };
   }
-  const { around, values } = surroundings(document, stock);
+  const { around, values, all } = surroundings(document, stock);
   const { draft, outcomes, findings: told, letterOf, numberOf } = runner.run(document, around);
   const findings = [...stockRemarks.map(stockFinding), ...values.flatMap(variableFinding), ...told];
   const { kOf: _kOf, kOfHem: _kOfHem, relief: _relief, ...given } = stock;
-  const rest = { steps: outcomes, stock: given, variables: values };
+  const rest = {
+    steps: outcomes,
+    stock: { ...given, k: all.K.value },
+    stockRemarks,
+    variables: values,
+    names: all,
+  };
   if (draft.roots.length === 0)
     return { made: { ...rest, bends: [], findings: sortFindings(findings, document.steps) } };
   const { sheet, remarks } = finishSheet(draft, { letterOf, numberOf }, before);
@@ -162,12 +176,19 @@ const heldState = (sheet: Sheet, held: ReadonlySet<string>) => evenState(sheet, 
 function surroundings(
   document: PartDocument,
   stock: StockValues,
-): { around: Surroundings; values: readonly VariableValue[] } {
+): {
+  around: Surroundings;
+  values: readonly VariableValue[];
+  all: Readonly<Record<string, DimensionedNumber>>;
+} {
   const own = stockNames(stock);
   const variables = variablesOf(document);
-  const { values, names, known } = evaluateVariables(variables, own.names, own.known);
+  const { values, names, known } = evaluateVariables(variables, namesIn(own), Object.keys(own));
   const text = JSON.stringify([document.stock, variables]);
-  return { around: { stock, names, known, text }, values };
+  const said = values.flatMap(({ variable, result }): [string, DimensionedNumber][] =>
+    result.ok ? [[variable.name, { value: result.value, dimension: variable.measures ?? "length" }]] : [],
+  );
+  return { around: { stock, names, known, text }, values, all: { ...own, ...Object.fromEntries(said) } };
 }
 
 const stockFinding = ({ level, field, message }: StockRemark): Finding => ({
@@ -192,19 +213,22 @@ export function sortFindings(findings: readonly Finding[], steps: readonly StepD
   return [...findings].sort((a, b) => RANK[a.level] - RANK[b.level] || at(a) - at(b));
 }
 
-/** Names that every expression may use: t, r and K of the stock, and V(…) for the radius of a V-width. */
-export function stockNames(stock: StockValues): { names: Names; known: string[] } {
+/** What every expression may use: t, r and K of the stock, and V(…) for the radius of a V-width. */
+function stockNames(stock: StockValues): Readonly<Record<string, DimensionedNumber>> {
   const shape = { t: stock.thickness, r: stock.radius, angle: Math.PI / 2 };
-  const values: Readonly<Record<string, { value: number; dimension: "length" | "number" }>> = {
+  return {
     t: { value: stock.thickness, dimension: "length" },
     r: { value: stock.radius, dimension: "length" },
     K: { value: stock.kOf(shape).k, dimension: "number" },
     [NATURAL_RADIUS]: { value: stock.radiusOverV, dimension: "number" },
   };
-  const names: Names = (name) =>
-    Object.hasOwn(values, name) ? { ok: true, value: values[name] } : undefined;
-  return { names, known: Object.keys(values) };
 }
+
+/** Names out of a table, as expressions ask for them. */
+export const namesIn =
+  (table: Readonly<Record<string, DimensionedNumber>>): Names =>
+  (name) =>
+    Object.hasOwn(table, name) ? { ok: true, value: table[name] } : undefined;
 
 function bendForce(bend: Bend, length: number, stock: StockValues): BendForce | undefined {
   const { tensile, thickness, radiusOverV, dies } = stock;

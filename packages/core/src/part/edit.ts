@@ -1,4 +1,4 @@
-import { type PickEntry, picksOf } from "../steps/field.ts";
+import { type PickEntry, picksOf } from "../fields/field.ts";
 import type { PartDocument, StepDocument } from "./document.ts";
 import { picksIn, plateIdsOf, plateOfPick } from "./references.ts";
 
@@ -41,6 +41,13 @@ export function addSteps(doc: PartDocument, added: readonly StepDocument[]): Par
   if (mark < 0 || !last) return withSteps(doc, [...doc.steps, ...added]);
   return { ...withSteps(doc, doc.steps.toSpliced(mark + 1, 0, ...added)), builtTo: last.id };
 }
+
+/** The last step of a kind that fits a question. */
+export const lastStepOf = (
+  doc: PartDocument,
+  kind: string,
+  fits: (step: StepDocument) => boolean,
+): StepDocument | undefined => doc.steps.findLast((s) => s.kind === kind && fits(s));
 
 /** What a step loses when plates and steps go: the picks on them, by field. */
 function lostPicks(step: StepDocument, plates: ReadonlySet<string>, steps: ReadonlySet<string>) {

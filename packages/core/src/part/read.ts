@@ -1,6 +1,14 @@
+import {
+  checkEntries,
+  checkTyped,
+  type DocumentProblem,
+  isPlain,
+  type Plain,
+  type Say,
+} from "../fields/checking.ts";
+import { checkFields } from "../fields/field-kinds.ts";
 import { parseJson } from "../json-text.ts";
 import { fail, ok, type Result } from "../result.ts";
-import { type FieldSpec, MOST_PICKS, type PickOf, type RowColumn } from "../steps/field.ts";
 import { STEP_KINDS, stepKind } from "../steps/registry.ts";
 import { snapshotProblems } from "../stock/card-snapshot.ts";
 import { itemProblems } from "../stock/read-item.ts";
@@ -17,18 +25,7 @@ import { migrate } from "./migrate.ts";
 import { STOCK_FIELDS } from "./stock.ts";
 import { MOST_VARIABLES, VARIABLE_NAME } from "./variables.ts";
 
-/** What is wrong with a document, and where: a path such as `/steps/3/length`. */
-export interface DocumentProblem {
-  readonly path: string;
-  readonly message: string;
-}
-
-type Plain = Readonly<Record<string, unknown>>;
-
-const LONGEST_TEXT = 400;
 const ID = /^[A-Za-z][A-Za-z0-9_-]{0,39}$/;
-const KEY = /^[A-Za-z0-9_-]{1,20}$/;
-const isPlain = (v: unknown): v is Plain => typeof v === "object" && v !== null && !Array.isArray(v);
 
 /** Reads a document from text; a syntax error names its line and column. */
 export function readDocumentText(text: string): Result<PartDocument, DocumentProblem[]> {
@@ -63,15 +60,13 @@ export function readDocument(value: unknown): Result<PartDocument, DocumentProbl
   return problems.length > 0 ? fail(problems) : ok(migrated.value as unknown as PartDocument);
 }
 
-type Say = (path: string, message: string) => void;
-
 function checkTop(doc: Plain, say: Say): void {
   if (typeof doc.name !== "string" || doc.name.trim() === "" || doc.name.length > LONGEST_NAME) {
     say("/name", `"name" must be a text of 1 to ${LONGEST_NAME} characters.`);
   }
   if (!isPlain(doc.stock)) say("/stock", `"stock" must be an object.`);
   else {
-    checkFields(STOCK_FIELDS, doc.stock, "/stock", say);
+    checkFields(STOCK_FIELDS, doc.stock, "/stock", { say, sparse: true });
     if (doc.stock.libraryMaterial !== undefined)
       for (const p of itemProblems("materials", doc.stock.libraryMaterial, "/stock/libraryMaterial"))
         say(p.path, p.message);
@@ -89,7 +84,7 @@ function checkTop(doc: Plain, say: Say): void {
   checkVariables(doc.variables, say);
   checkFollows(doc.follows, doc.steps, say);
   if (doc.measures !== undefined)
-    checkList(doc.measures, "/measures", MOST_MEASURES, say, (entry, at) => {
+    checkEntries(doc.measures, "/measures", MOST_MEASURES, say, (entry, at) => {
       for (const end of ["from", "to"]) {
         const value = entry[end];
         const fits = isPlain(value) && typeof value.kind === "string" && typeof value.name === "string";
@@ -127,7 +122,7 @@ function checkFollows(value: unknown, steps: unknown, say: Say): void {
 function checkVariables(value: unknown, say: Say): void {
   if (value === undefined) return;
   const names = new Set<string>();
-  checkList(value, "/variables", MOST_VARIABLES, say, (entry, at) => {
+  checkEntries(value, "/variables", MOST_VARIABLES, say, (entry, at) => {
     const { name, measures } = entry;
     if (typeof name !== "string" || !VARIABLE_NAME.test(name))
       say(`${at}/name`, `"name" must be a letter followed by up to 39 letters, digits or _.`);
@@ -155,106 +150,5 @@ function checkStep(step: unknown, path: string, seen: Set<string>, say: Say): vo
     const kinds = STEP_KINDS.map((k) => k.kind).join(", ");
     return void say(`${path}/kind`, `"${String(step.kind)}" is not a kind of step; there are ${kinds}.`);
   }
-  checkFields(kind.fields, step, path, say);
-}
-
-function checkFields(fields: readonly FieldSpec[], raw: Plain, path: string, say: Say): void {
-  for (const f of fields) {
-    const value = raw[f.key];
-    const at = `${path}/${f.key}`;
-    if (value === undefined) continue;
-    switch (f.kind) {
-      case "quantity":
-        checkTyped(value, at, say);
-        break;
-      case "choice": {
-        const words = f.options.map((o) => o.value);
-        if (typeof value !== "string" || !words.includes(value))
-          say(at, `"${String(value)}" is not one of ${words.join(", ")}.`);
-        break;
-      }
-      case "text":
-        if (typeof value !== "string" || value.length > LONGEST_NAME)
-          say(at, `This must be a text of at most ${LONGEST_NAME} characters.`);
-        break;
-      case "picks":
-        checkList(value, at, f.single ? 1 : MOST_PICKS, say, (entry, place) => {
-          const { form, example, what } = PICK_FORMS[f.of];
-          if (typeof entry.at !== "string" || !form.test(entry.at))
-            say(`${place}/at`, `${what}, for example "${example}".`);
-          if (entry.own === undefined) return;
-          if (!isPlain(entry.own)) return void say(`${place}/own`, "This must be an object.");
-          const own = fields.filter((o) => f.own?.includes(o.key));
-          checkFields(own, entry.own, `${place}/own`, say);
-        });
-        break;
-      case "rows":
-        checkList(value, at, f.most, say, (entry, place) => {
-          for (const column of f.columns) checkCell(column, entry[column.key], `${place}/${column.key}`, say);
-        });
-        break;
-    }
-  }
-}
-
-const NAME = "[A-Za-z0-9_-]+";
-const ROLE = "[A-Za-z0-9_@-]+";
-const PICK_FORMS: Readonly<Record<PickOf, { form: RegExp; example: string; what: string }>> = {
-  edge: {
-    form: new RegExp(`^${NAME}\\.${ROLE}$`),
-    example: "s1.north",
-    what: "An edge is named <plate>.<edge>",
-  },
-  corner: {
-    form: new RegExp(`^${NAME}\\.${ROLE}\\+${ROLE}$`),
-    example: "s1.north+east",
-    what: "A corner is named <plate>.<edge>+<edge>",
-  },
-  bend: { form: new RegExp(`^${NAME}$`), example: "s2a", what: "A bend has one name" },
-  plate: { form: new RegExp(`^${NAME}$`), example: "s2a", what: "A plate has one name" },
-  step: { form: new RegExp(`^${NAME}$`), example: "s3", what: "A step has one name" },
-};
-
-function checkCell(column: RowColumn, value: unknown, at: string, say: Say): void {
-  if (column.kind === "choice") {
-    const words = column.options.map((o) => o.value);
-    if (value !== undefined && !words.includes(value as string))
-      say(at, `"${String(value)}" is not one of ${words.join(", ")}.`);
-    return;
-  }
-  // A column that has no sensible start must be there; others may be left out.
-  if (value === undefined && (column.optional || column.default !== "")) return;
-  checkTyped(value, at, say);
-}
-
-function checkTyped(value: unknown, at: string, say: Say): void {
-  const fits =
-    (typeof value === "number" && Number.isFinite(value)) ||
-    (typeof value === "string" && value.length <= LONGEST_TEXT);
-  if (!fits) say(at, "This must be a number, or an expression as a text.");
-}
-
-function checkList(
-  value: unknown,
-  at: string,
-  most: number,
-  say: Say,
-  check: (entry: Plain, at: string) => void,
-): void {
-  if (!Array.isArray(value)) return void say(at, "This must be a list.");
-  if (value.length > most) return void say(at, `There can be at most ${most}; here are ${value.length}.`);
-  const keys = new Set<string>();
-  for (const [i, entry] of value.entries()) {
-    const place = `${at}/${i}`;
-    if (!isPlain(entry)) {
-      say(place, "This must be an object.");
-      continue;
-    }
-    const { key } = entry;
-    if (typeof key !== "string" || !KEY.test(key))
-      say(`${place}/key`, `"key" must be 1 to 20 letters, digits, - or _.`);
-    else if (keys.has(key)) say(`${place}/key`, `The key "${key}" is used twice.`);
-    else keys.add(key);
-    check(entry, place);
-  }
+  checkFields(kind.fields, step, path, { say, sparse: true });
 }

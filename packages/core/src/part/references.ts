@@ -1,5 +1,6 @@
+import type { PickEntry, PicksField } from "../fields/field.ts";
+import { picksOfFields } from "../fields/field-kinds.ts";
 import { plateLetter } from "../sheet/sheet.ts";
-import { type PickEntry, type PicksField, picksOf } from "../steps/field.ts";
 import { stepKind } from "../steps/registry.ts";
 import type { Made } from "../steps/step-kind.ts";
 import type { PartDocument, StepDocument } from "./document.ts";
@@ -17,18 +18,12 @@ function onceAStep<T extends object>(answer: (step: StepDocument) => T): (step: 
   };
 }
 
-interface PicksOfField {
-  readonly field: PicksField;
-  readonly picks: readonly PickEntry[];
-}
-
 /** A step's fields of picks, with what is picked in each. */
-export const picksIn = onceAStep((step): readonly PicksOfField[] => {
-  const fields = stepKind(step.kind)?.fields ?? [];
-  return fields.flatMap((field) =>
-    field.kind === "picks" ? [{ field, picks: picksOf(step, field.key) }] : [],
-  );
-});
+export const picksIn = onceAStep((step) => picksOfFields(stepKind(step.kind)?.fields ?? [], step));
+
+/** Which corners are picked in a field of a step. */
+export const cornersOf = (step: StepDocument, key: string): "flanges" | "outline" =>
+  picksIn(step).find(({ field }) => field.key === key)?.field.corners ?? "outline";
 
 /** The plate that a pick stands on; none for a step. `s1.north` stands on plate `s1`. */
 export function plateOfPick(field: PicksField, pick: PickEntry): string | undefined {

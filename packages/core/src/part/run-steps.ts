@@ -1,11 +1,13 @@
+import type { FieldValues, PickEntry } from "../fields/field.ts";
+import { evaluateFields } from "../fields/field-kinds.ts";
 import { newDraft, type OpenDraft, reopen, type SheetDraft } from "../sheet/draft.ts";
 import { plateLetter } from "../sheet/sheet.ts";
-import { evaluateFields, type FieldValues, type PickEntry } from "../steps/field.ts";
 import type { Finding } from "../steps/finding.ts";
 import { stepKind } from "../steps/registry.ts";
 import type {
   BendEdit,
   BendSection,
+  Outlooks,
   PlaceMark,
   StepContext,
   StepHistory,
@@ -14,7 +16,7 @@ import type {
 import type { Names } from "../units/expression.ts";
 import type { PartDocument, StepDocument } from "./document.ts";
 import { likelyCorners, likelyNames } from "./likely-names.ts";
-import { bendNumbers, plateIdsOf, plateLabels } from "./references.ts";
+import { bendNumbers, cornersOf, plateIdsOf, plateLabels } from "./references.ts";
 
 /** What became of a step. `later` steps stand after the bookmark. */
 export type StepState = "built" | "wrong" | "paused" | "later";
@@ -23,6 +25,8 @@ export interface StepOutcome {
   readonly id: string;
   readonly state: StepState;
   readonly values?: FieldValues;
+  /** What it would be with other choices. */
+  readonly outlooks?: Outlooks;
   /** The section of its first bend, as it came out. */
   readonly section?: BendSection;
   /** How its places are measured. */
@@ -195,12 +199,14 @@ function runStep(run: StepRun): Kept {
     };
     kind.build(values, context);
   }
+  const outlooks = values.problems.length === 0 ? kind.outlooks?.(values, around.stock) : undefined;
   // Where some picks work and others do not, what works stands.
   const after: SheetDraft = changed(draft, open) ? open : draft;
   const outcome: StepOutcome = {
     id: step.id,
     state: wrong ? "wrong" : "built",
     values,
+    ...(outlooks ? { outlooks } : {}),
     ...(section ? { section } : {}),
     ...(marks.length > 0 ? { marks } : {}),
     ...(Object.keys(notes).length > 0 ? { notes } : {}),
@@ -228,7 +234,7 @@ function lostFinding(run: StepRun, title: string, field: string, pick: PickEntry
   const owner = document.steps.findIndex((s) => plateIdsOf(s).includes(plate));
   const place = `${owner < 0 ? "a plate" : labels.letterOf(plate)} ${role.replace("+", " and ")}`.trim();
   const names = role.includes("+")
-    ? likelyCorners(draft, pick.at, step.kind === "corner" ? "flanges" : "outline")
+    ? likelyCorners(draft, pick.at, cornersOf(step, field))
     : likelyNames(draft, pick.at, step.id);
   const offers = names.length > 0 ? { field, key: pick.key, names } : undefined;
   const reason = () => {

@@ -1,18 +1,13 @@
-import { type FieldSpec, MOST_PICKS, type RowColumn } from "../steps/field.ts";
+import { KEY_SCHEMA, type Schema } from "../fields/checking.ts";
+import type { FieldSpec } from "../fields/field.ts";
+import { describeFields } from "../fields/field-kinds.ts";
+import { TYPED_SCHEMA } from "../fields/kinds/quantity.ts";
 import { STEP_KINDS } from "../steps/registry.ts";
 import { itemSchema, snapshotSchema } from "../stock/library-schema.ts";
 import { UNITS } from "../units/display.ts";
 import { DOCUMENT_FORMAT, DOCUMENT_VERSION, LONGEST_NAME, MOST_MEASURES, MOST_STEPS } from "./document.ts";
 import { STOCK_FIELDS } from "./stock.ts";
 import { MOST_VARIABLES, VARIABLE_NAME } from "./variables.ts";
-
-type Schema = Record<string, unknown>;
-
-const TYPED: Schema = {
-  type: ["number", "string"],
-  description: "A number (mm or degrees) or an expression with units",
-};
-const KEY: Schema = { type: "string", pattern: "^[A-Za-z0-9_-]{1,20}$" };
 
 const MEASURE_END: Schema = {
   type: "object",
@@ -24,50 +19,8 @@ const MEASURE_END: Schema = {
   },
 };
 
-function fieldSchema(f: FieldSpec): Schema {
-  switch (f.kind) {
-    case "quantity":
-      return { ...TYPED, title: f.label, default: f.default };
-    case "choice":
-      return { title: f.label, enum: f.options.map((o) => o.value), default: f.default };
-    case "text":
-      return { title: f.label, type: "string", maxLength: LONGEST_NAME, default: f.default };
-    case "picks":
-      return {
-        title: f.label,
-        type: "array",
-        maxItems: f.single ? 1 : MOST_PICKS,
-        items: {
-          type: "object",
-          required: ["key", "at"],
-          properties: {
-            key: KEY,
-            at: { type: "string", description: `The name of one ${f.of}` },
-            ...(f.own ? { own: { type: "object", description: "Values that differ here" } } : {}),
-          },
-        },
-      };
-    case "rows":
-      return {
-        title: f.label,
-        type: "array",
-        maxItems: f.most,
-        items: {
-          type: "object",
-          required: ["key"],
-          properties: { key: KEY, ...Object.fromEntries(f.columns.map((c) => [c.key, columnSchema(c)])) },
-        },
-      };
-  }
-}
-
-const columnSchema = (c: RowColumn): Schema =>
-  c.kind === "choice"
-    ? { title: c.label, enum: c.options.map((o) => o.value), default: c.default }
-    : { ...TYPED, title: c.label };
-
 const properties = (fields: readonly FieldSpec[]): Schema =>
-  Object.fromEntries(fields.map((f) => [f.key, fieldSchema(f)]));
+  describeFields(fields, { sparse: true, row: false }).properties;
 
 /** The JSON Schema (draft 2020-12) of a part document, made from the step kinds' own fields. */
 export function documentSchema(): Schema {
@@ -101,9 +54,9 @@ export function documentSchema(): Schema {
           type: "object",
           required: ["key", "name", "value"],
           properties: {
-            key: KEY,
+            key: KEY_SCHEMA,
             name: { type: "string", pattern: VARIABLE_NAME.source },
-            value: TYPED,
+            value: TYPED_SCHEMA,
             measures: { enum: ["length", "angle", "number"], default: "length" },
           },
         },
@@ -125,7 +78,7 @@ export function documentSchema(): Schema {
         items: {
           type: "object",
           required: ["key", "from", "to"],
-          properties: { key: KEY, from: MEASURE_END, to: MEASURE_END },
+          properties: { key: KEY_SCHEMA, from: MEASURE_END, to: MEASURE_END },
         },
       },
       builtTo: { type: "string", description: "Build only up to and with this step" },

@@ -8,15 +8,15 @@ import {
   STARTING_HEM_K,
 } from "../bend/hem-rule.ts";
 import type { SourceLink } from "../bend/why-line.ts";
-import { makeRelief } from "../steps/bend-values.ts";
 import {
-  evaluateFields,
   type FieldProblem,
   type FieldSpec,
   type FieldValues,
+  LONGEST_TEXT,
   type RawValues,
-  RELIEF_SHAPES,
-} from "../steps/field.ts";
+} from "../fields/field.ts";
+import { evaluateFields } from "../fields/field-kinds.ts";
+import { makeRelief, RELIEF_SHAPES } from "../steps/bend-values.ts";
 import type { StockValues } from "../steps/step-kind.ts";
 import { type CardSnapshot, hemValues } from "../stock/card-snapshot.ts";
 import type { Material } from "../stock/library.ts";
@@ -56,7 +56,7 @@ function hemFields(form: HemForm): FieldSpec[] {
 
 /** What the stock of a part says, as fields: the same machinery as a step's. */
 export const STOCK_FIELDS: readonly FieldSpec[] = [
-  { kind: "text", key: "material", label: "Material", default: "Galvanised steel" },
+  { kind: "text", key: "material", label: "Material", default: "Galvanised steel", most: LONGEST_TEXT },
   {
     kind: "quantity",
     key: "density",
@@ -146,7 +146,7 @@ export const STOCK_FIELDS: readonly FieldSpec[] = [
     shown: (c) => c.relief !== "none",
   },
   ...HEM_FORMS.flatMap(hemFields),
-  { kind: "text", key: "reason", label: "Why not by the card", default: "" },
+  { kind: "text", key: "reason", label: "Why not by the card", default: "", most: LONGEST_TEXT },
 ];
 
 /** What a part with a card may say otherwise; each is marked as an override. */
@@ -161,7 +161,7 @@ export const OVERRIDABLE: readonly string[] = [
 
 /** Something about a stock that a person should know although it can be built with. */
 export interface StockRemark {
-  readonly level: "warn" | "note";
+  readonly level: "stop" | "warn" | "note";
   readonly field: string;
   readonly message: string;
 }

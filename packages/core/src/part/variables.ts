@@ -1,5 +1,5 @@
+import { mapExpressions } from "../fields/field-kinds.ts";
 import { fail, ok, type Result } from "../result.ts";
-import { type FieldSpec, picksOf, type RawValues, rowsOf } from "../steps/field.ts";
 import { stepKind } from "../steps/registry.ts";
 import { evaluateExpression, type Names, renameInExpression } from "../units/expression.ts";
 import { type Dimension, formatShort, LENGTH_UNITS, toDegrees } from "../units/quantity.ts";
@@ -114,24 +114,4 @@ export function renameVariable(document: PartDocument, key: string, name: string
     steps: document.steps.map((s) => mapExpressions(stepKind(s.kind)?.fields ?? [], s, follow)),
     variables: variables.map((v) => ({ ...v, name: v.key === key ? name : v.name, value: follow(v.value) })),
   };
-}
-
-/** Raw values with every expression in them mapped, and nothing else: no word, name or pick. */
-function mapExpressions<T extends RawValues>(
-  fields: readonly FieldSpec[],
-  raw: T,
-  map: (value: unknown) => unknown,
-): T {
-  const out: Record<string, unknown> = { ...raw };
-  for (const field of fields) {
-    if (raw[field.key] === undefined) continue;
-    if (field.kind === "quantity") out[field.key] = map(raw[field.key]);
-    if (field.kind === "picks")
-      out[field.key] = picksOf(raw, field.key).map((p) =>
-        p.own ? { ...p, own: mapExpressions(fields, p.own, map) } : p,
-      );
-    if (field.kind === "rows")
-      out[field.key] = rowsOf(raw, field.key).map((row) => mapExpressions(field.columns, row, map));
-  }
-  return out as T;
 }

@@ -7,11 +7,12 @@ import {
   RADIUS_SOURCE,
 } from "../bend/tooling.ts";
 import type { SourceLink, WhyLine } from "../bend/why-line.ts";
+import { picksOf } from "../fields/field.ts";
 import { along, dot, type Point } from "../plane/point.ts";
 import { regionArea, regionBounds } from "../plane/region.ts";
 import type { Measured } from "../sheet/measuring.ts";
 import { type Bend, bendsOf, findEdge, type Plate, platesOf, type Sheet } from "../sheet/sheet.ts";
-import { picksOf } from "../steps/field.ts";
+import { stepKind } from "../steps/registry.ts";
 import { lengthText, sayIn, sayLength, shortLength, type Units } from "../units/display.ts";
 import { formatFixed, formatShort, toDegrees } from "../units/quantity.ts";
 import type { BendRow, PartBuild } from "./build.ts";
@@ -68,7 +69,7 @@ function changeOf({ document }: Asked, bend: string, field: string): StepDocumen
   return document.steps.slice(0, end < 0 ? undefined : end + 1).findLast((s) => {
     const value = s[field];
     return (
-      s.kind === "bend" &&
+      stepKind(s.kind)?.editsBends !== undefined &&
       !s.paused &&
       value !== undefined &&
       value !== "" &&

@@ -2,10 +2,17 @@ import { type BendShape, kFromAllowance, outerSetback } from "../bend/allowance.
 import type { ChartAnswer } from "../bend/chart-look-up.ts";
 import type { HemForm } from "../bend/hem-rule.ts";
 import type { SourceLink, WhyLine } from "../bend/why-line.ts";
+import { type FieldSpec, type FieldValues, LONGEST_TEXT } from "../fields/field.ts";
 import type { BendSpec, ReliefSpec } from "../sheet/spec.ts";
 import { formatShort } from "../units/quantity.ts";
-import { type FieldSpec, type FieldValues, RELIEF_SHAPES } from "./field.ts";
 import type { BendEdit, StepContext } from "./step-kind.ts";
+
+export const RELIEF_SHAPES = [
+  { value: "none", label: "no" },
+  { value: "torn", label: "torn" },
+  { value: "square", label: "square" },
+  { value: "round", label: "round-ended" },
+] as const;
 
 /** Reliefs as typed: words and sizes. */
 export function makeRelief(shape: string, width: number, depth: number): ReliefSpec {
@@ -25,7 +32,11 @@ export const lengthField = (key: string, label: string, initial: string, limits:
   ...limits,
 });
 
-export const radiusField = lengthField("radius", "Inside radius", "", { optional: true, max: 2000 });
+export const radiusField = lengthField("radius", "Inside radius", "", {
+  optional: true,
+  max: 2000,
+  fromStock: "radius",
+});
 
 export const kField: FieldSpec = {
   kind: "quantity",
@@ -34,6 +45,7 @@ export const kField: FieldSpec = {
   dimension: "number",
   default: "",
   optional: true,
+  fromStock: "k",
   min: -5,
   max: 5,
 };
@@ -44,6 +56,8 @@ export const reasonField: FieldSpec = {
   key: "reason",
   label: "Why not by the stock",
   default: "",
+  most: LONGEST_TEXT,
+  hint: "no reason given",
 };
 
 export const turnField: FieldSpec = {

@@ -1,5 +1,33 @@
+import type { FieldValues, RowsField } from "../fields/field.ts";
 import type { HoleSpec } from "../sheet/spec.ts";
-import type { FieldValues } from "./field.ts";
+
+export const MOST_HOLES = 5000;
+
+/** Round holes, as a table that plates and legs have: where a new one begins, and what `y` counts from. */
+export const holesFrom = (y: string, about?: string): RowsField => ({
+  kind: "rows",
+  key: "holes",
+  label: "Round holes",
+  noun: "hole",
+  most: MOST_HOLES,
+  about,
+  line: ["⌀", { column: "d" }, "at", { column: "x" }, ",", { column: "y" }],
+  anew: ["x", "y"],
+  columns: [
+    { kind: "quantity", key: "x", label: "X", dimension: "length", default: "" },
+    { kind: "quantity", key: "y", label: "Y", dimension: "length", default: "", start: y },
+    {
+      kind: "quantity",
+      key: "d",
+      label: "Diameter",
+      dimension: "length",
+      default: "",
+      start: "6",
+      above: 0,
+      max: 1e5,
+    },
+  ],
+});
 
 /** The round holes of a step's table. */
 export const holesOf = (values: FieldValues): HoleSpec[] =>

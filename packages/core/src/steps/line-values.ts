@@ -1,8 +1,8 @@
+import type { FieldSpec, FieldValues, RawValues } from "../fields/field.ts";
 import { cross, dot, type Point, point, SAME, scale, subtract } from "../plane/point.ts";
 import { edgeFrame, edgeLength, mm } from "../sheet/draft.ts";
 import type { FoldLine } from "../sheet/grow-fold.ts";
 import { lengthField } from "./bend-values.ts";
-import type { FieldSpec, FieldValues, RawValues } from "./field.ts";
 import { pickedEdge, type SentencePart, type StepContext } from "./step-kind.ts";
 
 type Choices = Readonly<Record<string, string>>;

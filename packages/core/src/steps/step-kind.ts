@@ -2,11 +2,11 @@ import type { BendShape } from "../bend/allowance.ts";
 import type { ChartAnswer } from "../bend/chart-look-up.ts";
 import type { HemForm } from "../bend/hem-rule.ts";
 import type { Die } from "../bend/tooling.ts";
+import type { FieldSpec, FieldValues, PickEntry, RawValues } from "../fields/field.ts";
 import type { Point } from "../plane/point.ts";
 import type { DraftPlate, OpenDraft, SheetDraft } from "../sheet/draft.ts";
 import type { EdgeSite } from "../sheet/sheet.ts";
 import type { ReliefSpec } from "../sheet/spec.ts";
-import type { FieldSpec, FieldValues, PickEntry, RawValues } from "./field.ts";
 
 /** A piece of a step's sentence: plain words, or a field to show in place. */
 export type SentencePart = string | { readonly field: string };
@@ -91,6 +91,17 @@ export interface BendSection {
   readonly leg: number;
 }
 
+/** A piece of sheet in section: straight on (mm), or round a bend (radians, positive toward side B; inside radius). */
+export type SectionPiece = { readonly length: number } | { readonly turn: number; readonly radius: number };
+
+/** What a step would come out as with another choice: one bend in its section, or a strip with several. */
+export type Outlook =
+  | { readonly bend: BendSection; readonly up: boolean }
+  | { readonly t: number; readonly pieces: readonly SectionPiece[] };
+
+/** Outlooks by field, then by option. An option that cannot be built with the step's other values has none. */
+export type Outlooks = Readonly<Record<string, Readonly<Record<string, Outlook>>>>;
+
 export interface StepHistory {
   readonly before: SheetDraft;
   readonly after: SheetDraft;
@@ -127,6 +138,8 @@ export interface StepKind {
   /** Names of the plates that it makes besides those of its picks, and which of them hang on a bend. */
   readonly makes?: (step: { readonly id: string } & RawValues) => readonly Made[];
   readonly build: (values: FieldValues, context: StepContext) => void;
+  /** What the options of some of its choices would make of it. */
+  readonly outlooks?: (values: FieldValues, stock: StockValues) => Outlooks;
   /** What it says about bends of other steps; read before any step is built. */
   readonly editsBends?: (values: FieldValues, step: string) => readonly (readonly [string, BendEdit])[];
 }
@@ -134,4 +147,23 @@ export interface StepKind {
 export interface Made {
   readonly plate: string;
   readonly onBend: boolean;
+}
+
+/** The outlook of every option of some choices of a step, from its values with that option chosen. */
+export function outlooksOf(
+  fields: readonly FieldSpec[],
+  keys: readonly string[],
+  values: FieldValues,
+  outlook: (values: FieldValues) => Outlook | undefined,
+): Outlooks {
+  const options = (key: string) => {
+    const field = fields.find((f) => f.key === key);
+    return field?.kind === "choice" ? field.options : [];
+  };
+  const of = (key: string) =>
+    options(key).flatMap(({ value }) => {
+      const found = outlook({ ...values, choices: { ...values.choices, [key]: value } });
+      return found ? [[value, found] as const] : [];
+    });
+  return Object.fromEntries(keys.map((key) => [key, Object.fromEntries(of(key))]));
 }

@@ -1,6 +1,6 @@
+import type { FieldSpec, FieldValues, RawValues } from "../fields/field.ts";
 import type { WidthSpec } from "../sheet/spec.ts";
 import { lengthField } from "./bend-values.ts";
-import type { FieldSpec, FieldValues, RawValues } from "./field.ts";
 import type { SentencePart } from "./step-kind.ts";
 
 type Choices = Readonly<Record<string, string>>;

@@ -1,9 +1,10 @@
 import type { BendChart, ChartRule, TableRule } from "../bend/chart.ts";
 import { HEM_FORMS } from "../bend/hem-rule.ts";
 import type { Die } from "../bend/tooling.ts";
+import type { DocumentProblem } from "../fields/checking.ts";
 import { fail, ok, type Result } from "../result.ts";
 import { type HemValues, itemOf, type Material, type StockCard, type StockLibrary } from "./library.ts";
-import { itemProblems, type StockProblem } from "./read-item.ts";
+import { itemProblems } from "./read-item.ts";
 
 /**
  * A stock card with everything it refers to, as a part keeps it: the part needs nothing else to be
@@ -62,7 +63,7 @@ export const hemValues = (card: HemValues): HemValues =>
   );
 
 /** Everything that is wrong with a card as a part keeps it, each with its place. */
-export function snapshotProblems(value: unknown, path: string): StockProblem[] {
+export function snapshotProblems(value: unknown, path: string): DocumentProblem[] {
   if (typeof value !== "object" || value === null || Array.isArray(value))
     return [{ path, message: "This must be an object." }];
   const card = value as Record<string, unknown>;

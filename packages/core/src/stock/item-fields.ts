@@ -1,82 +1,27 @@
 import { HEM_FORMS, HEM_RULES, type HemForm, STARTING_HEM_K } from "../bend/hem-rule.ts";
 import { GRAINS, LEGS_MEASURED, MOST_COUPONS } from "../bend/test-bend.ts";
+import type { FieldSpec, NumberField } from "../fields/field.ts";
 import type { Dimension } from "../units/quantity.ts";
 import type { StockSection } from "./library.ts";
 
-interface FieldBase {
-  readonly key: string;
-  readonly label: string;
-  /** What it is for, where the label does not say it. */
-  readonly about?: string;
-  /** Whether an item may say nothing of it; then its default stands. */
-  readonly optional?: boolean;
-  /** Whether it matters, given the item's other values. */
-  readonly shown?: (item: Readonly<Record<string, unknown>>) => boolean;
-}
-
-/** A number of an item: lengths in mm, angles in degrees. */
-export interface NumberItemField extends FieldBase {
-  readonly kind: "number";
-  readonly dimension: Dimension;
-  /** The unit of a plain number. */
-  readonly unit?: string;
-  readonly default: number;
-  readonly min?: number;
-  readonly above?: number;
-  readonly below?: number;
-  readonly max?: number;
-}
-
-/** A field of a stock item. One list of these drives reading, the JSON Schema and the forms. */
-export type ItemField =
-  | NumberItemField
-  | (FieldBase & {
-      readonly kind: "text";
-      readonly default: string;
-      readonly most: number;
-      readonly needed?: boolean;
-    })
-  | (FieldBase & {
-      readonly kind: "choice";
-      readonly default: string;
-      readonly options: readonly { readonly value: string; readonly label: string }[];
-    })
-  | (FieldBase & { readonly kind: "yes" })
-  | (FieldBase & { readonly kind: "refers"; readonly section: StockSection })
-  | (FieldBase & { readonly kind: "refersMany"; readonly section: StockSection; readonly most: number })
-  | (FieldBase & {
-      readonly kind: "numbers";
-      readonly min: number;
-      readonly max: number;
-      readonly most: number;
-      readonly default: readonly number[];
-    })
-  | (FieldBase & {
-      readonly kind: "rows";
-      readonly noun: string;
-      readonly fields: readonly ItemField[];
-      readonly most: number;
-      /** Rows carry keys that stay theirs. */
-      readonly keyed?: boolean;
-    });
-
-const name: ItemField = {
+const name: FieldSpec = {
   kind: "text",
   key: "name",
   label: "Name",
   default: "",
   most: 100,
   needed: true,
+  room: "line",
 };
-const note: ItemField = { kind: "text", key: "note", label: "Note", default: "", most: 2000 };
+const note: FieldSpec = { kind: "text", key: "note", label: "Note", default: "", most: 2000, room: "lines" };
 
 const number = (
   key: string,
   label: string,
   dimension: Dimension,
   initial: number,
-  limits: Partial<NumberItemField> = {},
-): NumberItemField => ({ kind: "number", key, label, dimension, default: initial, ...limits });
+  limits: Partial<NumberField> = {},
+): NumberField => ({ kind: "number", key, label, dimension, default: initial, ...limits });
 
 const RELIEFS = [
   { value: "none", label: "no relief" },
@@ -87,7 +32,7 @@ const RELIEFS = [
 
 const words = (values: readonly string[]) => values.map((value) => ({ value, label: value }));
 
-export const COUPON_FIELDS: readonly ItemField[] = [
+export const COUPON_FIELDS: readonly FieldSpec[] = [
   number("thickness", "Thickness", "length", 1.5, { above: 0, max: 50 }),
   number("radius", "Inside radius", "length", 1.5, { min: 0, max: 2000 }),
   number("angle", "Bend angle", "angle", 90, { above: 0, below: 360 }),
@@ -113,7 +58,7 @@ export const COUPON_FIELDS: readonly ItemField[] = [
 ];
 
 /** How a card finds the flat length of a form of hem. */
-function hemFields(form: HemForm): ItemField[] {
+function hemFields(form: HemForm): FieldSpec[] {
   const by = `${form}HemBy`;
   const label = `${form[0].toUpperCase()}${form.slice(1)} hems`;
   return [
@@ -122,19 +67,19 @@ function hemFields(form: HemForm): ItemField[] {
       min: 0,
       max: 1,
       optional: true,
-      shown: (item) => item[by] === "K",
+      shown: (c) => c[by] === "K",
     }),
     number(`${form}HemBA`, `BA of ${form} hems`, "length", 1.5, {
       above: 0,
       max: 1000,
       optional: true,
-      shown: (item) => item[by] === "BA",
+      shown: (c) => c[by] === "BA",
     }),
   ];
 }
 
 /** The fields of every kind of item but the bend chart, whose rule has a form of its own. */
-export const ITEM_FIELDS: Readonly<Record<StockSection, readonly ItemField[]>> = {
+export const ITEM_FIELDS: Readonly<Record<StockSection, readonly FieldSpec[]>> = {
   materials: [
     name,
     number("density", "Density", "number", 7850, { unit: "kg/m³", above: 0, max: 30000 }),
@@ -173,7 +118,8 @@ export const ITEM_FIELDS: Readonly<Record<StockSection, readonly ItemField[]>> =
       label: "Thicknesses",
       noun: "thickness",
       most: 200,
-      fields: [
+      keyless: true,
+      columns: [
         { kind: "text", key: "name", label: "Called", default: "", most: 40, needed: true },
         number("thickness", "Thickness", "length", 1, { above: 0, max: 50 }),
       ],
@@ -183,7 +129,14 @@ export const ITEM_FIELDS: Readonly<Record<StockSection, readonly ItemField[]>> =
     name,
     note,
     { kind: "yes", key: "starting", label: "Starting values" },
-    { kind: "text", key: "reason", label: "Reason for a K outside 0 to 1", default: "", most: 300 },
+    {
+      kind: "text",
+      key: "reason",
+      label: "Reason for a K outside 0 to 1",
+      default: "",
+      most: 300,
+      room: "line",
+    },
   ],
   dies: [
     name,
@@ -207,8 +160,8 @@ export const ITEM_FIELDS: Readonly<Record<StockSection, readonly ItemField[]>> =
       label: "Coupons",
       noun: "coupon",
       most: MOST_COUPONS,
-      keyed: true,
-      fields: COUPON_FIELDS,
+      anew: ["leftOut"],
+      columns: COUPON_FIELDS,
     },
   ],
   cards: [
@@ -250,23 +203,3 @@ export const ITEM_FIELDS: Readonly<Record<StockSection, readonly ItemField[]>> =
     note,
   ],
 };
-
-/** A new item's values, but for its id. */
-export function freshItem(fields: readonly ItemField[]): Record<string, unknown> {
-  const needed = fields.filter((f) => !f.optional);
-  return Object.fromEntries(
-    needed.map((f): [string, unknown] => {
-      switch (f.kind) {
-        case "yes":
-          return [f.key, false];
-        case "refers":
-          return [f.key, ""];
-        case "refersMany":
-        case "rows":
-          return [f.key, []];
-        default:
-          return [f.key, f.default];
-      }
-    }),
-  );
-}

@@ -1,65 +1,18 @@
 import { type CHART_METHODS, MOST_CHART_POINTS, MOST_CHART_ROWS } from "../bend/chart.ts";
-import { ITEM_FIELDS, type ItemField } from "./item-fields.ts";
+import { ITEM_ID_SCHEMA, type Schema } from "../fields/checking.ts";
+import type { FieldSpec } from "../fields/field.ts";
+import { describeFields } from "../fields/field-kinds.ts";
+import { ITEM_FIELDS } from "./item-fields.ts";
 import { LIBRARY_FORMAT, LIBRARY_VERSION, STOCK_SECTIONS, type StockSection } from "./library.ts";
-import { ITEM_ID } from "./read-item.ts";
 
-type Schema = Record<string, unknown>;
-
-const ID: Schema = { type: "string", pattern: ITEM_ID.source };
-const KEY: Schema = { type: "string", pattern: "^[A-Za-z0-9_-]{1,20}$" };
 const NUMBER: Schema = { type: "number" };
 
-function fieldSchema(f: ItemField): Schema {
-  const title = f.label;
-  switch (f.kind) {
-    case "number": {
-      const unit = f.unit ?? { length: "mm", angle: "degrees", number: "" }[f.dimension];
-      return {
-        title,
-        type: "number",
-        ...(f.above === undefined ? {} : { exclusiveMinimum: f.above }),
-        ...(f.min === undefined ? {} : { minimum: f.min }),
-        ...(f.below === undefined ? {} : { exclusiveMaximum: f.below }),
-        ...(f.max === undefined ? {} : { maximum: f.max }),
-        ...(unit ? { description: unit } : {}),
-      };
-    }
-    case "text":
-      return { title, type: "string", maxLength: f.most, ...(f.needed ? { minLength: 1 } : {}) };
-    case "choice":
-      return { title, enum: f.options.map((o) => o.value) };
-    case "yes":
-      return { title, type: "boolean" };
-    case "refers":
-      return { title, ...ID, description: `The id of an item in ${f.section}` };
-    case "refersMany":
-      return { title, type: "array", maxItems: f.most, uniqueItems: true, items: ID };
-    case "numbers":
-      return {
-        title,
-        type: "array",
-        minItems: 1,
-        maxItems: f.most,
-        items: { type: "number", minimum: f.min, maximum: f.max },
-      };
-    case "rows":
-      return {
-        title,
-        type: "array",
-        maxItems: f.most,
-        items: objectOf(f.fields, f.keyed ? { key: KEY } : {}),
-      };
-  }
-}
-
-function objectOf(fields: readonly ItemField[], first: Schema): Schema {
+function objectOf(fields: readonly FieldSpec[], first: Schema): Schema {
+  const { properties, required } = describeFields(fields, { sparse: false, row: false });
   return {
     type: "object",
-    required: [
-      ...Object.keys(first),
-      ...fields.filter((f) => f.kind !== "yes" && !f.optional).map((f) => f.key),
-    ],
-    properties: { ...first, ...Object.fromEntries(fields.map((f) => [f.key, fieldSchema(f)])) },
+    required: [...Object.keys(first), ...required],
+    properties: { ...first, ...properties },
   };
 }
 
@@ -122,12 +75,12 @@ const RULE: Schema = {
 
 /** The schema of one item of a section. */
 export function itemSchema(section: StockSection): Schema {
-  const plain = objectOf(ITEM_FIELDS[section], { id: ID });
+  const plain = objectOf(ITEM_FIELDS[section], { id: ITEM_ID_SCHEMA });
   if (section !== "charts") return plain;
   return {
     ...plain,
     required: [...(plain.required as string[]), "rule"],
-    properties: { ...(plain.properties as Schema), rule: RULE, testBends: ID },
+    properties: { ...(plain.properties as Schema), rule: RULE, testBends: ITEM_ID_SCHEMA },
   };
 }
 

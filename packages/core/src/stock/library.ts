@@ -2,6 +2,9 @@ import type { BendChart } from "../bend/chart.ts";
 import type { HemForm } from "../bend/hem-rule.ts";
 import type { TestBends } from "../bend/test-bend.ts";
 import type { Die } from "../bend/tooling.ts";
+import type { RawValues } from "../fields/field.ts";
+import { itemsOfFields } from "../fields/field-kinds.ts";
+import { ITEM_FIELDS } from "./item-fields.ts";
 
 /** What a sheet is made of. */
 export interface Material {
@@ -134,13 +137,10 @@ export function refersTo(section: StockSection, item: StockItem): { section: Sto
     const { testBends } = item as BendChart;
     return testBends ? [{ section: "testBends", id: testBends }] : [];
   }
-  if (section !== "cards") return [];
-  const card = item as StockCard;
-  return [
-    { section: "materials", id: card.material },
-    { section: "charts", id: card.chart },
-    ...card.dies.map((id) => ({ section: "dies" as const, id })),
-  ];
+  return itemsOfFields(ITEM_FIELDS[section], item as unknown as RawValues).map(({ section: of, id }) => ({
+    section: of as StockSection,
+    id,
+  }));
 }
 
 /** Which items stand on this one. */

@@ -8,36 +8,30 @@ import {
 } from "../bend/chart.ts";
 import { expressionValue } from "../bend/chart-look-up.ts";
 import { checkChartRows } from "../bend/chart-rows.ts";
+import {
+  type DocumentProblem,
+  ITEM_ID,
+  isNumber,
+  isPlain,
+  type Plain,
+  type Say,
+} from "../fields/checking.ts";
+import { checkFields } from "../fields/field-kinds.ts";
 import { evaluateExpression } from "../units/expression.ts";
 import { formatShort } from "../units/quantity.ts";
-import { ITEM_FIELDS, type ItemField, type NumberItemField } from "./item-fields.ts";
+import { ITEM_FIELDS } from "./item-fields.ts";
 import type { GaugeList, Material, StockItem, StockSection } from "./library.ts";
 
-/** Something wrong in a stock document, with the place as a JSON pointer. */
-export interface StockProblem {
-  readonly path: string;
-  readonly message: string;
-}
-
-type Plain = Readonly<Record<string, unknown>>;
-type Say = (path: string, message: string) => void;
-
-const isPlain = (value: unknown): value is Plain =>
-  typeof value === "object" && value !== null && !Array.isArray(value);
-const isNumber = (value: unknown): value is number => typeof value === "number" && Number.isFinite(value);
-
-export const ITEM_ID = /^[A-Za-z0-9][A-Za-z0-9_-]{0,63}$/;
-const KEY = /^[A-Za-z0-9_-]{1,20}$/;
 const n = (v: number) => formatShort(v, 4);
 
 /** Everything that is wrong with one item of a library, each with its place. */
-export function itemProblems(section: StockSection, value: unknown, path = ""): StockProblem[] {
-  const problems: StockProblem[] = [];
+export function itemProblems(section: StockSection, value: unknown, path = ""): DocumentProblem[] {
+  const problems: DocumentProblem[] = [];
   const say: Say = (at, message) => problems.push({ path: at, message });
   if (!isPlain(value)) return [{ path, message: "This must be an object." }];
   if (typeof value.id !== "string" || !ITEM_ID.test(value.id))
     say(`${path}/id`, `"id" must be 1 to 64 letters, digits, - or _.`);
-  for (const field of ITEM_FIELDS[section]) checkField(field, value[field.key], `${path}/${field.key}`, say);
+  checkFields(ITEM_FIELDS[section], value, path, { say, sparse: false });
   if (problems.length > 0) return problems;
   const item = value as unknown as StockItem;
   if (section === "materials") checkMaterial(item as Material, path, say);
@@ -45,88 +39,6 @@ export function itemProblems(section: StockSection, value: unknown, path = ""): 
   if (section === "cards") checkReliefs(value, path, say);
   if (section === "charts") checkChart(value, path, say);
   return problems;
-}
-
-function checkField(f: ItemField, value: unknown, at: string, say: Say) {
-  if (f.optional && value === undefined) return;
-  switch (f.kind) {
-    case "number": {
-      const wrong = numberProblem(f, value);
-      if (wrong) say(at, wrong);
-      return;
-    }
-    case "text":
-      if (typeof value !== "string") say(at, `${f.label} must be a text.`);
-      else if (f.needed && value.trim() === "") say(at, `${f.label} is needed.`);
-      else if (value.length > f.most) say(at, `${f.label} can have at most ${f.most} characters.`);
-      return;
-    case "choice":
-      if (!f.options.some((o) => o.value === value))
-        say(at, `"${String(value)}" is not one of ${f.options.map((o) => o.value).join(", ")}.`);
-      return;
-    case "yes":
-      if (value !== undefined && typeof value !== "boolean") say(at, `${f.label} must be true or false.`);
-      return;
-    case "refers":
-      if (typeof value !== "string" || !ITEM_ID.test(value)) say(at, `${f.label} must be chosen.`);
-      return;
-    case "refersMany":
-      checkList(value, at, f.most, say, (entry, place) => {
-        if (typeof entry !== "string" || !ITEM_ID.test(entry)) say(place, "This must be an id.");
-      });
-      if (Array.isArray(value) && new Set(value).size < value.length) say(at, "Something is named twice.");
-      return;
-    case "numbers":
-      if (Array.isArray(value) && value.length === 0) say(at, `${f.label}: give at least one.`);
-      checkList(value, at, f.most, say, (entry, place) => {
-        if (!isNumber(entry) || entry < f.min || entry > f.max)
-          say(place, `${String(entry)} must be a number from ${f.min} to ${f.max}.`);
-      });
-      return;
-    case "rows":
-      checkRows(f, value, at, say);
-      return;
-  }
-}
-
-/** Why a number cannot stand in a field; nothing when it can. In the field's own unit. */
-export function numberProblem(f: NumberItemField, value: unknown): string | undefined {
-  if (!isNumber(value)) return `${f.label} must be a number.`;
-  const unit = f.unit ? ` ${f.unit}` : { length: " mm", angle: "°", number: "" }[f.dimension];
-  const say = (limit: string, v: number) => `${f.label}: ${n(value)}${unit} must be ${limit} ${n(v)}${unit}.`;
-  if (f.above !== undefined && value <= f.above) return say("more than", f.above);
-  if (f.min !== undefined && value < f.min) return say("at least", f.min);
-  if (f.below !== undefined && value >= f.below) return say("less than", f.below);
-  if (f.max !== undefined && value > f.max) return say("at most", f.max);
-  return undefined;
-}
-
-function checkList(
-  value: unknown,
-  at: string,
-  most: number,
-  say: Say,
-  check: (entry: unknown, at: string) => void,
-) {
-  if (!Array.isArray(value)) return say(at, "This must be a list.");
-  if (value.length > most) return say(at, `There can be at most ${most}; here are ${value.length}.`);
-  value.forEach((entry, i) => {
-    check(entry, `${at}/${i}`);
-  });
-}
-
-function checkRows(f: Extract<ItemField, { kind: "rows" }>, value: unknown, at: string, say: Say) {
-  const keys = new Set<unknown>();
-  checkList(value, at, f.most, say, (entry, place) => {
-    if (!isPlain(entry)) return say(place, "This must be an object.");
-    if (f.keyed) {
-      if (typeof entry.key !== "string" || !KEY.test(entry.key))
-        say(`${place}/key`, `"key" must be 1 to 20 letters, digits, - or _.`);
-      else if (keys.has(entry.key)) say(`${place}/key`, `The key "${entry.key}" is used twice.`);
-      keys.add(entry.key);
-    }
-    for (const field of f.fields) checkField(field, entry[field.key], `${place}/${field.key}`, say);
-  });
 }
 
 function checkMaterial(material: Material, path: string, say: Say) {

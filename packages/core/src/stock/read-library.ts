@@ -1,3 +1,4 @@
+import type { DocumentProblem } from "../fields/checking.ts";
 import { parseJson } from "../json-text.ts";
 import { fail, ok, type Result } from "../result.ts";
 import {
@@ -10,15 +11,15 @@ import {
   type StockItem,
   type StockLibrary,
 } from "./library.ts";
-import { itemProblems, type StockProblem } from "./read-item.ts";
+import { itemProblems } from "./read-item.ts";
 
 const MOST_ITEMS = 5000;
 /** Of very many problems only these are told. */
 const MOST_TOLD = 50;
 
 /** Holds a value to the rules of a stock library: every item by itself, and what they refer to. */
-export function readLibrary(value: unknown): Result<StockLibrary, StockProblem[]> {
-  const problems: StockProblem[] = [];
+export function readLibrary(value: unknown): Result<StockLibrary, DocumentProblem[]> {
+  const problems: DocumentProblem[] = [];
   const say = (path: string, message: string) => problems.push({ path, message });
   if (typeof value !== "object" || value === null || Array.isArray(value))
     return fail([{ path: "", message: "A stock library must be an object." }]);
@@ -60,7 +61,7 @@ export function readLibrary(value: unknown): Result<StockLibrary, StockProblem[]
 }
 
 /** References that lead nowhere. */
-function danglingProblems(library: StockLibrary): StockProblem[] {
+function danglingProblems(library: StockLibrary): DocumentProblem[] {
   return STOCK_SECTIONS.flatMap((section) =>
     (library[section] as readonly StockItem[]).flatMap((item, i) =>
       refersTo(section, item).flatMap((r) =>
@@ -78,7 +79,7 @@ function danglingProblems(library: StockLibrary): StockProblem[] {
 }
 
 /** Reads a stock library from text; a JSON error is named by line and column. */
-export function readLibraryText(text: string): Result<StockLibrary, StockProblem[]> {
+export function readLibraryText(text: string): Result<StockLibrary, DocumentProblem[]> {
   const value = parseJson(text, "a stock library");
   return value.ok ? readLibrary(value.value) : fail([{ path: "", message: value.error }]);
 }

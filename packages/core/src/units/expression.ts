@@ -1,6 +1,6 @@
 import jsep from "jsep";
 import { fail, ok, type Result } from "../result.ts";
-import { ANGLE_UNITS, type Dimension, LENGTH_UNITS } from "./quantity.ts";
+import { ANGLE_UNITS, type Dimension, type DimensionedNumber, LENGTH_UNITS } from "./quantity.ts";
 import { bare, plainSigns, type Quantity, type Token, tokensOf } from "./tokens.ts";
 
 // The parser sees only operands by number, brackets and these signs: nothing else of it can be reached.
@@ -15,7 +15,7 @@ const isPlain = (q: Quantity) => q.length === 0 && q.angle === 0;
 const isBare = (q: Quantity) => isPlain(q) && !q.share;
 
 /** Looks a name up. Returns nothing when the name is unknown; an error when its own value is wrong. */
-export type Names = (name: string) => Result<{ value: number; dimension: Dimension }> | undefined;
+export type Names = (name: string) => Result<DimensionedNumber> | undefined;
 
 export interface ExpressionContext {
   /** What the result must be: a bare number is millimetres, degrees or a plain number accordingly. */

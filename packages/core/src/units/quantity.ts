@@ -1,6 +1,12 @@
 /** What a number measures. Core holds lengths in millimetres and angles in radians. */
 export type Dimension = "length" | "angle" | "number";
 
+/** A number with what it measures: millimetres, radians or plain. */
+export interface DimensionedNumber {
+  readonly value: number;
+  readonly dimension: Dimension;
+}
+
 /** Millimetres in one unit of length. */
 export const LENGTH_UNITS: Readonly<Record<string, number>> = {
   mm: 1,

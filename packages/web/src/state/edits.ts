@@ -18,7 +18,7 @@ import {
 } from "@hillcrest/core";
 import { partActions } from "./part-slice.ts";
 import { store } from "./store.ts";
-import { viewActions } from "./view-slice.ts";
+import { type Pick, viewActions } from "./view-slice.ts";
 
 /** Does a command to the open part. `mark` joins quick edits of one value into one undo step. */
 export function edit(command: PartCommand, options: { step?: string; mark?: string } = {}): void {
@@ -92,6 +92,13 @@ export function picksFieldFor(kind: StepKind, of: PickOf): PicksField | undefine
   const fields = kind.fields.filter((f): f is PicksField => f.kind === "picks" && f.of === of);
   return fields.find((f) => !f.optional) ?? fields[0];
 }
+
+/** The names of what is picked of a sort. */
+export const namesOfPicks = (picks: readonly Pick[], of: PickOf): string[] =>
+  picks.flatMap((p) => {
+    if (p.kind !== of) return [];
+    return "name" in p ? [p.name] : "id" in p ? [p.id] : [];
+  });
 
 /** A step of a kind that stands on what is picked. */
 export function stepOn(

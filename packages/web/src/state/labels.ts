@@ -1,12 +1,4 @@
-import {
-  evaluateStock,
-  evaluateVariables,
-  type Names,
-  plateLabels,
-  platesOf,
-  stockNames,
-  variablesOf,
-} from "@hillcrest/core";
+import { type Names, namesIn, plateLabels, platesOf } from "@hillcrest/core";
 import { useMemo } from "react";
 import { useApp } from "./store.ts";
 
@@ -22,14 +14,8 @@ export function useLabels(): ReadonlyMap<string, string> {
   return useMemo(() => all, [named]);
 }
 
-/** What expressions in fields may use: the stock's values and the part's own. */
+/** What expressions in fields may use, as the last build found it: the stock's values and the part's own. */
 export function useNames(): Names | undefined {
-  const stock = useApp((s) => s.part.document?.stock);
-  const variables = useApp((s) => s.part.document?.variables);
-  return useMemo(() => {
-    const { stock: values } = evaluateStock(stock ?? {});
-    if (!values) return undefined;
-    const own = stockNames(values);
-    return evaluateVariables(variablesOf({ variables }), own.names, own.known).names;
-  }, [stock, variables]);
+  const table = useApp((s) => s.build.latest?.names);
+  return useMemo(() => table && namesIn(table), [table]);
 }

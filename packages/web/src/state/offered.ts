@@ -1,4 +1,4 @@
-import { buildPart, type PartDocument, sheetCorners } from "@hillcrest/core";
+import { buildPart, cornersOf, type PartDocument, sheetCorners } from "@hillcrest/core";
 
 let kept: { document: PartDocument; step: string; names: ReadonlySet<string> } | undefined;
 
@@ -11,7 +11,7 @@ export function cornersBefore(document: PartDocument, step: string): ReadonlySet
   const index = document.steps.findIndex((s) => s.id === step);
   const { builtTo: _bookmark, ...rest } = document;
   const { sheet } = buildPart({ ...rest, steps: document.steps.slice(0, index) });
-  const of = document.steps[index]?.kind === "corner" ? "flanges" : "outline";
+  const of = document.steps[index] ? cornersOf(document.steps[index], "corners") : "outline";
   const names = new Set(sheet ? sheetCorners(sheet).flatMap((c) => (c.of === of ? [c.name] : [])) : []);
   kept = { document, step, names };
   return names;

@@ -1,5 +1,6 @@
 import { configureStore } from "@reduxjs/toolkit";
-import { useDispatch, useSelector } from "react-redux";
+import { useCallback } from "react";
+import { useDispatch, useSelector, useStore } from "react-redux";
 import { buildReducer } from "./build-slice.ts";
 import { partReducer } from "./part-slice.ts";
 import { rememberDrafts, stockReducer } from "./stock-slice.ts";
@@ -14,6 +15,12 @@ export const store = configureStore({
 export type State = ReturnType<typeof store.getState>;
 export const useApp = useSelector.withTypes<State>();
 export const useSend = useDispatch.withTypes<typeof store.dispatch>();
+
+/** Reads the state at the moment of an event, in which nothing is drawn. */
+export function useAsk(): <T>(read: (state: State) => T) => T {
+  const { getState } = useStore.withTypes<typeof store>()();
+  return useCallback((read) => read(getState()), [getState]);
+}
 
 // Writing a long table out takes a moment, which must not be taken from every keystroke.
 let draftsTimer: ReturnType<typeof setTimeout> | undefined;

@@ -1,9 +1,10 @@
-import { type PickOf, type PicksField, STEP_KINDS, type StepKind } from "@hillcrest/core";
+import { type PickOf, picksIn, STEP_KINDS, type StepKind } from "@hillcrest/core";
 import { useEffect, useRef, useState } from "react";
-import { appendStep, stepOn } from "../state/edits.ts";
+import { appendStep, namesOfPicks, stepOn } from "../state/edits.ts";
 import { store, useApp, useSend } from "../state/store.ts";
 import { type Pick, viewActions } from "../state/view-slice.ts";
-import { focusFirstField, focusShown } from "./focus.ts";
+import { focusFirstField, focusShown } from "../ui/focus.ts";
+import { stepFace } from "./step-faces.ts";
 import { StepPictogram } from "./step-pictogram.tsx";
 
 const GROUPS: readonly { from: StepKind["startsFrom"]; title: string }[] = [
@@ -17,12 +18,9 @@ const GROUPS: readonly { from: StepKind["startsFrom"]; title: string }[] = [
 
 /** Picks of the view that a step kind can stand on, by the sort that fits first. */
 function fittingPicks(kind: StepKind, picks: readonly Pick[]): { of: PickOf; names: string[] } | undefined {
-  for (const field of kind.fields) {
-    if (field.kind !== "picks" || field.of === "step") continue;
-    const names = picks.flatMap((p) => {
-      if (p.kind !== field.of) return [];
-      return "name" in p ? [p.name] : "id" in p ? [p.id] : [];
-    });
+  for (const { field } of picksIn({ id: "", kind: kind.kind })) {
+    if (field.of === "step") continue;
+    const names = namesOfPicks(picks, field.of);
     if (names.length > 0) return { of: field.of, names };
   }
   return undefined;
@@ -31,12 +29,16 @@ function fittingPicks(kind: StepKind, picks: readonly Pick[]): { of: PickOf; nam
 /** Adds a step of a kind. One that stands on something takes what is picked, or asks for it. */
 export function addStepOf(kind: StepKind): void {
   const { view, part } = store.getState();
+  const face = stepFace(kind.kind);
   const fitting = fittingPicks(kind, view.picks);
-  const values = kind.kind === "profile" ? { legs: FIRST_LEGS } : repeating(kind, view.openStep);
-  const id = fitting ? stepOn(kind, fitting.of, fitting.names, picked(kind)) : appendStep(kind.kind, values);
-  const needed = kind.fields.find(
-    (f): f is PicksField => f.kind === "picks" && !f.optional && !(f.key in values),
-  );
+  const values = face?.begins?.({ openStep: view.openStep }) ?? {};
+  const growing = face?.grows?.find((g) => g.on === fitting?.of);
+  const id = fitting
+    ? stepOn(kind, fitting.of, fitting.names, growing?.values)
+    : appendStep(kind.kind, values);
+  const needed = picksIn({ id, kind: kind.kind }).find(
+    ({ field: f }) => !f.optional && !(f.key in values),
+  )?.field;
   if (!fitting && needed) {
     store.dispatch(
       viewActions.pickingStarted({ step: id, field: needed.key, of: needed.of, single: needed.single }),
@@ -45,27 +47,6 @@ export function addStepOf(kind: StepKind): void {
   } else focusFirstField(id);
   if (part.document?.steps.length === 0) store.dispatch(viewActions.facingChosen("oblique"));
 }
-
-/** What repeats steps begins with the one that is open. */
-function repeating(kind: StepKind, openStep: string | undefined): Record<string, unknown> {
-  const takesSteps = kind.fields.some((f) => f.kind === "picks" && f.of === "step" && f.key === "steps");
-  return takesSteps && openStep ? { steps: [{ key: "a", at: openStep }] } : {};
-}
-
-/** Steps that work on all of a sort or on what is picked: with picks, they mean these. */
-function picked(kind: StepKind): Record<string, unknown> {
-  const which = kind.fields.find((f) => f.kind === "choice" && f.key === "which");
-  return which?.kind === "choice" && which.options.some((o) => o.value === "picked")
-    ? { which: "picked" }
-    : {};
-}
-
-/** What a new profile begins with: a channel, quickly made into anything else. */
-const FIRST_LEGS = [
-  { key: "a", length: "25", turn: "90" },
-  { key: "b", length: "40", turn: "90" },
-  { key: "c", length: "25", turn: "0" },
-];
 
 /** The end of the steps: opens the pictograms of what can be added. */
 export function AddStep() {

@@ -1,20 +1,19 @@
-import { evaluateStock, formatShort, naturalRadius, type RawValues, sayLength } from "@hillcrest/core";
+import { type BuiltStock, formatShort, naturalRadius, sayLength } from "@hillcrest/core";
 import { useState } from "react";
 import { useUnits } from "../state/units.ts";
 import { InlineButton } from "../ui/inline-button.tsx";
 import { Popover } from "../ui/popover.tsx";
 
 interface RadiusChoicesProps {
-  readonly stock: RawValues;
+  readonly stock?: BuiltStock;
   readonly value?: number;
   readonly onChoose: (text: string) => void;
 }
 
 /** The inside radii that the stock card allows, and what its dies make by themselves. */
-export function RadiusChoices({ stock: raw, value, onChoose }: RadiusChoicesProps) {
+export function RadiusChoices({ stock, value, onChoose }: RadiusChoicesProps) {
   const [open, setOpen] = useState(false);
   const units = useUnits();
-  const { stock } = evaluateStock(raw);
   const radii = stock?.radii ?? [];
   const dies = stock?.dies ?? [];
   if (!stock || radii.length + dies.length === 0) return null;

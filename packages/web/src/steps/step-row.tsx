@@ -1,37 +1,33 @@
 import {
+  type BuiltStock,
   choicesOf,
   copyOfStep,
   dependentsOf,
   type Finding,
   type Names,
   picksIn,
-  type RawValues,
   type StepDocument,
   type StepOutcome,
-  shortLength,
+  shownFields,
   stepKind,
-  whyFlange,
 } from "@hillcrest/core";
 import { Copy, GripVertical, Pause, Play, Trash2 } from "lucide-react";
 import { memo, useRef, useState } from "react";
 import { edit, repick, setStepValue } from "../state/edits.ts";
-import { useBenchSources } from "../state/sources.ts";
 import { store } from "../state/store.ts";
-import { useUnits } from "../state/units.ts";
 import { viewActions } from "../state/view-slice.ts";
 import { FindingMark } from "../ui/finding-mark.tsx";
-import { WhyNumber } from "../ui/why-card.tsx";
+import { focusViews, leaveField } from "../ui/focus.ts";
 import { edgeTitle } from "../views/pick-names.ts";
-import { focusViews, leaveField } from "./focus.ts";
-import { ProfilePicture } from "./profile-picture.tsx";
-import { RowsTable } from "./rows-field.tsx";
-import { type FieldContext, StepField } from "./step-fields.tsx";
+import type { FieldContext } from "./step-face.ts";
+import { stepFace } from "./step-faces.ts";
+import { StepField } from "./step-fields.tsx";
 import { listedFields, useStillFields } from "./still-fields.ts";
 
 interface StepRowProps {
   readonly step: StepDocument;
   readonly number: number;
-  readonly stock: RawValues;
+  readonly stock?: BuiltStock;
   readonly labels: ReadonlyMap<string, string>;
   readonly outcome?: StepOutcome;
   readonly findings: readonly Finding[];
@@ -53,6 +49,7 @@ export const StepRow = memo(function StepRow(props: StepRowProps) {
     labels,
     values: outcome?.values,
     section: outcome?.section,
+    outlooks: outcome?.outlooks,
     notes: outcome?.notes,
     wrong,
     names,
@@ -204,11 +201,11 @@ function Offers({
 function OpenStep({ context, layout }: { context: FieldContext; layout: StepDocument }) {
   const { step } = context;
   const kind = stepKind(step.kind)!;
-  const choices = choicesOf(kind.fields, step);
+  const { Follows, Beneath } = stepFace(step.kind) ?? {};
   const rest = listedFields(step, layout);
   return (
     <div className="mt-1.5">
-      <Consequences context={context} />
+      {Follows && <Follows context={context} />}
       {rest.length > 0 && (
         <dl
           data-list
@@ -224,40 +221,11 @@ function OpenStep({ context, layout }: { context: FieldContext; layout: StepDocu
           ))}
         </dl>
       )}
-      {kind.fields.map((f) =>
-        f.kind === "rows" && (f.shown?.(choices) ?? true) ? (
-          <RowsTable key={f.key} spec={f} context={context} />
-        ) : null,
+      {shownFields(kind.fields, choicesOf(kind.fields, step)).map((f) =>
+        f.kind === "rows" ? <StepField key={f.key} look="form" spec={f} context={context} /> : null,
       )}
-      {step.kind === "profile" && <ProfilePicture context={context} />}
+      {Beneath && <Beneath context={context} />}
     </div>
-  );
-}
-
-/** Both legs as they come out. */
-function Consequences({ context }: { context: FieldContext }) {
-  const { step, section: numbers } = context;
-  const units = useUnits();
-  const sources = useBenchSources();
-  if (step.kind !== "flange") return null;
-  // The line is kept while the shape is still to come: fields below it would move under the hand.
-  if (!numbers) return <p className="text-[12.5px] text-quiet">&nbsp;</p>;
-  const ask = (of: "setback" | "leg", label: string) => (
-    <WhyNumber
-      text={shortLength(numbers[of], units)}
-      label={label}
-      why={() => {
-        const { part, build } = store.getState();
-        return whyFlange(part.document!, build.latest!, step.id, numbers, of);
-      }}
-      {...sources}
-    />
-  );
-  return (
-    <p className="text-[12.5px] text-quiet">
-      The bend starts {ask("setback", "where the bend starts")} behind the edge, the leg is{" "}
-      {ask("leg", "the straight leg")} straight.
-    </p>
   );
 }
 

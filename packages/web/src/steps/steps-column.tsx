@@ -85,7 +85,7 @@ export function StepsColumn() {
               <StepRow
                 step={step}
                 number={i + 1}
-                stock={document.stock}
+                stock={latest?.stock}
                 labels={labels}
                 names={names}
                 outcome={outcomes.get(step.id)}

@@ -1,4 +1,4 @@
-import { choicesOf, type FieldSpec, type StepDocument, stepKind } from "@hillcrest/core";
+import { choicesOf, type FieldSpec, type StepDocument, shownFields, stepKind } from "@hillcrest/core";
 import { type FocusEvent, useState } from "react";
 
 /** The field that has the focus, and the values by which the fields stand where they stood. */
@@ -62,5 +62,5 @@ export function listedFields(step: StepDocument, layout: StepDocument): FieldSpe
   const kind = stepKind(step.kind)!;
   const said = sentenceFields(layout);
   const choices = choicesOf(kind.fields, step);
-  return kind.fields.filter((f) => f.kind !== "rows" && !said.has(f.key) && (f.shown?.(choices) ?? true));
+  return shownFields(kind.fields, choices).filter((f) => f.kind !== "rows" && !said.has(f.key));
 }

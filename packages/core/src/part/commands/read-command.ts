@@ -1,7 +1,8 @@
+import type { DocumentProblem } from "../../fields/checking.ts";
 import { parseJson } from "../../json-text.ts";
 import { fail, ok, type Result } from "../../result.ts";
 import { MOST_STEPS } from "../document.ts";
-import { type DocumentProblem, readDocument } from "../read.ts";
+import { readDocument } from "../read.ts";
 import type { PartCommand } from "./command.ts";
 
 /** So many commands may come at once, those within `several` counted. */

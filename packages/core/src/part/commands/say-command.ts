@@ -1,4 +1,4 @@
-import type { FieldSpec, RowColumn, RowsField } from "../../steps/field.ts";
+import type { FieldSpec, RowsField } from "../../fields/field.ts";
 import { stepKind } from "../../steps/registry.ts";
 import { type ChangedValues, changedBetween } from "../../values.ts";
 import type { PartDocument, StepDocument } from "../document.ts";
@@ -23,8 +23,11 @@ function stepTitle(doc: PartDocument, id: string): string {
 const named = (step: StepDocument): string => step.name ?? stepKind(step.kind)?.title ?? step.kind;
 
 /** A value as it stands in a sentence. Lists are counted, what is long is cut. */
-function say(value: unknown, field?: FieldSpec | RowColumn): string {
-  if (value === undefined || value === null) return "as it starts";
+function say(value: unknown, field?: FieldSpec): string {
+  if (value === undefined || value === null) {
+    const start = field && "default" in field ? field.default : undefined;
+    return start === undefined || start === "" ? "as it starts" : say(start, field);
+  }
   if (field?.kind === "choice") return field.options.find((o) => o.value === value)?.label ?? String(value);
   if (Array.isArray(value)) return `${value.length} ${value.length === 1 ? "entry" : "entries"}`;
   if (typeof value === "object") return "other values";
@@ -65,7 +68,7 @@ function sayRows(before: unknown, after: unknown, field: RowsField): string[] {
 function sayValues(
   before: Readonly<Record<string, unknown>>,
   values: ChangedValues,
-  fields: readonly (FieldSpec | RowColumn)[],
+  fields: readonly FieldSpec[],
 ): string {
   return listed(
     Object.entries(values).flatMap(([key, value]) => {

@@ -1,6 +1,6 @@
+import type { FieldSpec, FieldValues } from "../../fields/field.ts";
 import type { ReliefSpec } from "../../sheet/spec.ts";
-import { kField, lengthField, makeRelief, radiusField, reasonField } from "../bend-values.ts";
-import { type FieldSpec, type FieldValues, RELIEF_SHAPES } from "../field.ts";
+import { kField, lengthField, makeRelief, RELIEF_SHAPES, radiusField, reasonField } from "../bend-values.ts";
 import type { BendEdit, SentencePart, StepKind } from "../step-kind.ts";
 
 type Choices = Readonly<Record<string, string>>;

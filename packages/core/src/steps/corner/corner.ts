@@ -1,3 +1,5 @@
+import type { FieldSpec, FieldValues } from "../../fields/field.ts";
+import { choicesOf } from "../../fields/field-kinds.ts";
 import { cutFlat } from "../../sheet/cut-flat.ts";
 import { attempt } from "../../sheet/draft.ts";
 import {
@@ -10,7 +12,6 @@ import {
   flangeCorners,
 } from "../../sheet/meeting-legs.ts";
 import { lengthField } from "../bend-values.ts";
-import { choicesOf, type FieldSpec, type FieldValues } from "../field.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
 
 type Choices = Readonly<Record<string, string>>;
@@ -32,6 +33,7 @@ const fields: readonly FieldSpec[] = [
     key: "corners",
     label: "Single corners",
     of: "corner",
+    corners: "flanges",
     optional: true,
     own: ["close", "over", "share", "gap", "relief", "size", "length"],
   },

@@ -1,10 +1,11 @@
+import type { FieldSpec, FieldValues } from "../../fields/field.ts";
+import { choicesOf } from "../../fields/field-kinds.ts";
 import { type Curve, line } from "../../plane/curve.ts";
 import { circleLoop, type Loop, loopFromFrame, rectangleLoop } from "../../plane/loop.ts";
 import { type Frame, fromFrame, type Point, point } from "../../plane/point.ts";
 import { cutFlat } from "../../sheet/cut-flat.ts";
 import { mm } from "../../sheet/draft.ts";
 import { lengthField } from "../bend-values.ts";
-import { choicesOf, type FieldSpec, type FieldValues } from "../field.ts";
 import { outlineLoop, pointsField } from "../outline-values.ts";
 import { findPlace, placeFields, placeSentence } from "../place-values.ts";
 import type { SentencePart, StepKind } from "../step-kind.ts";

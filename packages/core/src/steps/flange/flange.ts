@@ -6,6 +6,8 @@ import {
   straightLeg,
   tangentSetback,
 } from "../../bend/placement.ts";
+import { type FieldSpec, type FieldValues, type PickEntry, picksOf } from "../../fields/field.ts";
+import { choicesOf } from "../../fields/field-kinds.ts";
 import { along, type Point, point } from "../../plane/point.ts";
 import { attempt, edgeFrame, edgeLength, mm } from "../../sheet/draft.ts";
 import { foldedPlace } from "../../sheet/folded-place.ts";
@@ -31,23 +33,18 @@ import {
   reliefOf,
   turnField,
 } from "../bend-values.ts";
-import {
-  choicesOf,
-  type FieldSpec,
-  type FieldValues,
-  holesField,
-  type PickEntry,
-  picksOf,
-} from "../field.ts";
-import { holesOf } from "../hole-values.ts";
+import { holesFrom, holesOf } from "../hole-values.ts";
 import { drawnLeg, pointsField } from "../outline-values.ts";
 import { axesMark } from "../place-values.ts";
 import {
   type BendSection,
+  type Outlooks,
+  outlooksOf,
   pickedEdge,
   type SentencePart,
   type StepContext,
   type StepKind,
+  type StockValues,
 } from "../step-kind.ts";
 import { leanField, widthFields, widthOf, widthSentence } from "../width-values.ts";
 
@@ -173,7 +170,7 @@ const fields: readonly FieldSpec[] = [
     ],
   },
   length("gap", "Gap", "0.2", { max: 100, ...by("meet", "closed") }),
-  holesField,
+  holesFrom("12", "up from the outer mould line"),
 ];
 
 /** The numbers of a flange's section. The error is a sentence that says what would work. */
@@ -208,6 +205,14 @@ export function flangeNumbers(
   const setback = tangentSetback(choices.place as BendPlace, shape, q.offset ?? 0);
   return { shape, setback, leg: Math.max(0, leg.value) };
 }
+
+/** A flange with each place and each way to measure its length. How long a leg is that ends level follows from the part. */
+const outlooks = (values: FieldValues, stock: StockValues): Outlooks =>
+  outlooksOf(fields, ["place", "lengthTo"], values, (chosen) => {
+    if (chosen.choices.lengthTo === LEVEL) return undefined;
+    const numbers = flangeNumbers(chosen, { stock, editOf: () => undefined }, "");
+    return "error" in numbers ? undefined : { bend: numbers, up: chosen.choices.turn === "up" };
+  });
 
 function shapeOf(values: FieldValues): LegShape | { field: string; error: string } {
   const { choices, quantities: q } = values;
@@ -477,4 +482,5 @@ export const flangeStep: StepKind = {
   fields,
   sentence,
   build,
+  outlooks,
 };

@@ -1,6 +1,7 @@
+import type { FieldSpec } from "../../fields/field.ts";
+import { choicesOf } from "../../fields/field-kinds.ts";
 import { growFold, type LineMeaning } from "../../sheet/grow-fold.ts";
 import { bendShape, bendSpec, kField, radiusField, reasonField, turnField } from "../bend-values.ts";
-import { choicesOf, type FieldSpec } from "../field.ts";
 import { findLine, lineFields, lineSentence } from "../line-values.ts";
 import type { SentencePart, StepKind } from "../step-kind.ts";
 

@@ -1,5 +1,7 @@
 import { flatHem, type HemNumbers, longestLip, teardropHem } from "../../bend/hem.ts";
 import { HEM_FORMS } from "../../bend/hem-rule.ts";
+import type { FieldSpec, FieldValues, PickEntry } from "../../fields/field.ts";
+import { choicesOf } from "../../fields/field-kinds.ts";
 import { mm } from "../../sheet/draft.ts";
 import { growFlange } from "../../sheet/grow-flange.ts";
 import { mitreHems } from "../../sheet/mitre-hems.ts";
@@ -14,8 +16,15 @@ import {
   reliefOf,
   turnField,
 } from "../bend-values.ts";
-import { choicesOf, type FieldSpec, type FieldValues, type PickEntry } from "../field.ts";
-import { pickedEdge, type SentencePart, type StepContext, type StepKind } from "../step-kind.ts";
+import {
+  type Outlooks,
+  outlooksOf,
+  pickedEdge,
+  type SentencePart,
+  type StepContext,
+  type StepKind,
+  type StockValues,
+} from "../step-kind.ts";
 import { widthFields, widthOf, widthSentence } from "../width-values.ts";
 
 type Choices = Readonly<Record<string, string>>;
@@ -120,6 +129,30 @@ export function hemNumbers(
   const error = `${mm(length)} is shorter than the bend itself: from its outermost face the hem must be at least ${mm(upward(made.error))}.`;
   return { field: "length", error };
 }
+
+/** A hem of each form in each place; values that only another form has stand at what it would begin with. */
+const outlooks = (values: FieldValues, { thickness: t, radius }: StockValues): Outlooks =>
+  outlooksOf(fields, ["form", "place"], values, (chosen) => {
+    const q = chosen.quantities;
+    const quantities = {
+      ...q,
+      gap: q.gap ?? t,
+      radius: q.radius ?? Math.max(radius, t),
+      angle: q.angle ?? Math.PI * 1.5,
+    };
+    const numbers = hemNumbers({ ...chosen, quantities }, t, radius);
+    if ("error" in numbers) return undefined;
+    const way = chosen.choices.turn === "down" ? -1 : 1;
+    const parent = Math.max(6 * t, numbers.lip + 4 * t);
+    return {
+      t,
+      pieces: [
+        { length: parent },
+        { turn: way * numbers.angle, radius: numbers.radius },
+        { length: Math.min(numbers.lip, parent) },
+      ],
+    };
+  });
 
 function buildOne(
   pick: PickEntry,
@@ -228,4 +261,5 @@ export const hemStep: StepKind = {
     for (const plate of plates)
       mitreHems(context.draft, plate, values.quantities.cornerGap ?? 0, context.step);
   },
+  outlooks,
 };

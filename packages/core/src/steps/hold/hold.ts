@@ -1,4 +1,5 @@
-import { choicesOf, type FieldSpec } from "../field.ts";
+import type { FieldSpec } from "../../fields/field.ts";
+import { choicesOf } from "../../fields/field-kinds.ts";
 import type { SentencePart, StepKind } from "../step-kind.ts";
 
 const fields: readonly FieldSpec[] = [

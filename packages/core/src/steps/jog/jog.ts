@@ -5,15 +5,24 @@ import {
   likeOffset,
   type OffsetBetween,
 } from "../../bend/jog.ts";
+import type { FieldSpec, FieldValues } from "../../fields/field.ts";
+import { choicesOf } from "../../fields/field-kinds.ts";
 import { along, dot, type Point, scale, subtract } from "../../plane/point.ts";
 import { attempt, bendTo, mm, type Refusal } from "../../sheet/draft.ts";
 import { type FoldLine, leftOf } from "../../sheet/grow-fold.ts";
 import { growJog } from "../../sheet/grow-jog.ts";
 import { formatShort, toDegrees } from "../../units/quantity.ts";
 import { bendSpec, kField, lengthField, radiusField, reasonField, turnField } from "../bend-values.ts";
-import { choicesOf, type FieldSpec, type FieldValues } from "../field.ts";
 import { findLine, lineFields, lineSentence } from "../line-values.ts";
-import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
+import {
+  type Outlooks,
+  outlooksOf,
+  type SectionPiece,
+  type SentencePart,
+  type StepContext,
+  type StepKind,
+  type StockValues,
+} from "../step-kind.ts";
 
 type Choices = Readonly<Record<string, string>>;
 const when = (test: (c: Choices) => boolean) => ({ shown: test });
@@ -104,6 +113,33 @@ export function jogNumbers(
 }
 
 const upward = (v: number) => Math.ceil(v * 1000 - 1e-6) / 1000;
+
+/** A jog of each form; values that only another form has stand at what is typical for the sheet. */
+const outlooks = (values: FieldValues, stock: StockValues): Outlooks =>
+  outlooksOf(fields, ["form", "between"], values, (chosen) => {
+    const { thickness: t } = stock;
+    const q = chosen.quantities;
+    const radius = q.radius ?? stock.radius;
+    const quantities = {
+      ...q,
+      offset: q.offset ?? 4 * t,
+      depth: q.depth ?? t,
+      run: q.run ?? 12 * t,
+      thingHeight: q.thingHeight ?? 4 * t,
+      clearance: q.clearance ?? t,
+    };
+    const numbers = jogNumbers({ ...chosen, quantities }, t, radius);
+    if ("error" in numbers) return undefined;
+    const way = chosen.choices.turn === "down" ? -1 : 1;
+    const flat = { length: Math.max(4 * t, numbers.run * 0.4) };
+    const out = (sign: number): SectionPiece[] => [
+      { turn: sign * way * numbers.angle, radius },
+      { length: numbers.middle },
+      { turn: -sign * way * numbers.angle, radius },
+    ];
+    const back = chosen.choices.form === "over" ? [{ length: 6 * t }, ...out(-1)] : [];
+    return { t, pieces: [flat, ...out(1), ...back, flat] };
+  });
 
 function build(values: FieldValues, context: StepContext) {
   const { step, draft, refuse, stock, editOf } = context;
@@ -209,4 +245,5 @@ export const jogStep: StepKind = {
     return [...out, "."];
   },
   build,
+  outlooks,
 };

@@ -1,7 +1,8 @@
+import type { FieldSpec } from "../../fields/field.ts";
+import { choicesOf } from "../../fields/field-kinds.ts";
 import { growLug } from "../../sheet/grow-lug.ts";
 import { lengthField } from "../bend-values.ts";
-import { choicesOf, type FieldSpec, holesField } from "../field.ts";
-import { holesOf } from "../hole-values.ts";
+import { holesFrom, holesOf } from "../hole-values.ts";
 import { drawnLeg, pointsField } from "../outline-values.ts";
 import { pickedEdge, type SentencePart, type StepKind } from "../step-kind.ts";
 import { leanField, widthFieldsFor, widthOf, widthSentence } from "../width-values.ts";
@@ -26,7 +27,7 @@ const fields: readonly FieldSpec[] = [
   { ...pointsField, shown: (c) => c.shape === "outline" },
   leanField("leftLean", "Left side leans in by"),
   leanField("rightLean", "Right side leans in by"),
-  holesField,
+  holesFrom("0"),
 ];
 
 /** A plate grown from an edge in its own plane. */

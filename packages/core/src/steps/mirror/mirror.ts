@@ -1,8 +1,9 @@
+import type { FieldSpec, FieldValues } from "../../fields/field.ts";
+import { choicesOf } from "../../fields/field-kinds.ts";
 import { type Isometry, mirroring } from "../../plane/isometry.ts";
 import { along, frameY, fromFrame } from "../../plane/point.ts";
 import { attempt, bendTo, type DraftPlate, edgeFrame } from "../../sheet/draft.ts";
 import { makingOf, mirrorJoined, mirrorWhole, replicate } from "../../sheet/replicate.ts";
-import { choicesOf, type FieldSpec, type FieldValues } from "../field.ts";
 import { middleOf } from "../place-values.ts";
 import { pickedEdge, type SentencePart, type StepContext, type StepKind } from "../step-kind.ts";
 

@@ -1,9 +1,10 @@
+import type { FieldSpec, FieldValues } from "../../fields/field.ts";
+import { choicesOf } from "../../fields/field-kinds.ts";
 import { type Isometry, rotation, translation } from "../../plane/isometry.ts";
 import { fromFrame, type Point, point } from "../../plane/point.ts";
 import { attempt, type DraftPlate, edgeFrame } from "../../sheet/draft.ts";
 import { makingOf, replicate } from "../../sheet/replicate.ts";
 import { lengthField } from "../bend-values.ts";
-import { choicesOf, type FieldSpec, type FieldValues } from "../field.ts";
 import { pickedEdge, type SentencePart, type StepContext, type StepKind } from "../step-kind.ts";
 
 type Choices = Readonly<Record<string, string>>;

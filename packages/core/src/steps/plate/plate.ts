@@ -1,10 +1,11 @@
+import type { FieldSpec, FieldValues } from "../../fields/field.ts";
+import { choicesOf } from "../../fields/field-kinds.ts";
 import { moveCurve, translation } from "../../plane/isometry.ts";
 import { circleLoop, type Loop, rectangleLoop } from "../../plane/loop.ts";
 import { point } from "../../plane/point.ts";
 import { growPlate } from "../../sheet/grow-plate.ts";
 import type { Motion } from "../../space/vector.ts";
-import { choicesOf, type FieldSpec, type FieldValues, holesField } from "../field.ts";
-import { holesOf } from "../hole-values.ts";
+import { holesFrom, holesOf } from "../hole-values.ts";
 import { outlineLoop, pointsField } from "../outline-values.ts";
 import { axesMark } from "../place-values.ts";
 import type { SentencePart, StepKind } from "../step-kind.ts";
@@ -88,7 +89,7 @@ const fields: readonly FieldSpec[] = [
     min: -1e5,
     max: 1e5,
   },
-  holesField,
+  holesFrom("0"),
 ];
 
 /** How the axes of a plate's own frame stand in space. */

@@ -1,18 +1,18 @@
 import { type BendShape, innerSetback, outerSetback } from "../../bend/allowance.ts";
 import { type ChainPiece, filletCorner } from "../../bend/corner-fillet.ts";
-import { mm } from "../../sheet/draft.ts";
-import { growProfile, type ProfileLeg } from "../../sheet/grow-profile.ts";
-import type { BendSpec } from "../../sheet/spec.ts";
-import { formatShort, toDegrees } from "../../units/quantity.ts";
-import { bendShape, bendSpec, lengthField } from "../bend-values.ts";
 import {
-  choicesOf,
   type FieldSpec,
   type FieldValues,
   type RawValues,
   type RowValue,
   rowsOf,
-} from "../field.ts";
+} from "../../fields/field.ts";
+import { choicesOf } from "../../fields/field-kinds.ts";
+import { mm } from "../../sheet/draft.ts";
+import { growProfile, type ProfileLeg } from "../../sheet/grow-profile.ts";
+import type { BendSpec } from "../../sheet/spec.ts";
+import { formatShort, toDegrees } from "../../units/quantity.ts";
+import { bendShape, bendSpec, lengthField } from "../bend-values.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
 
 /** What the chain of a profile is to the metal: where its legs' lengths are measured. */
@@ -44,6 +44,8 @@ const fields: readonly FieldSpec[] = [
         default: "0",
         min: 0,
         max: 50000,
+        // An arc has no length of its own.
+        shown: (c) => c.form !== "arc",
       },
       { kind: "quantity", key: "turn", label: "Turn", dimension: "angle", default: "0", min: -360, max: 360 },
       {
@@ -64,6 +66,8 @@ const fields: readonly FieldSpec[] = [
         default: "0",
         min: -360,
         max: 360,
+        // A straight leg's turn is its corner.
+        shown: (c) => c.form === "arc",
       },
     ],
   },

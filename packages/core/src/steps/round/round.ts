@@ -1,3 +1,5 @@
+import type { FieldSpec, FieldValues } from "../../fields/field.ts";
+import { choicesOf } from "../../fields/field-kinds.ts";
 import {
   type CornerShape,
   cornerName,
@@ -6,7 +8,6 @@ import {
   shapeCorners,
 } from "../../sheet/round-corners.ts";
 import { lengthField } from "../bend-values.ts";
-import { choicesOf, type FieldSpec, type FieldValues } from "../field.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
 
 type Choices = Readonly<Record<string, string>>;

@@ -1,4 +1,4 @@
-import { freshStepId, type PartCommand, type PartDocument } from "@hillcrest/core";
+import { freshStepId, lastStepOf, type PartCommand, type PartDocument, picksOf } from "@hillcrest/core";
 
 /** The command for a bend change as the study asks for it: the last one for that bend is changed, or a new one is added. */
 export function bendChange(
@@ -6,9 +6,9 @@ export function bendChange(
   bend: string,
   change: Readonly<Record<string, unknown>>,
 ): { command: PartCommand; step: string } {
-  const last = document.steps.findLast((s) => {
-    const picks = (s.bends ?? []) as readonly { at: string }[];
-    return s.kind === "bend" && picks.length === 1 && picks[0].at === bend;
+  const last = lastStepOf(document, "bend", (s) => {
+    const picks = picksOf(s, "bends");
+    return picks.length === 1 && picks[0].at === bend;
   });
   if (last) {
     const lengths = change.k === undefined ? {} : { allowance: "", deduction: "" };

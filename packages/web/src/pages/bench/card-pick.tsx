@@ -1,7 +1,6 @@
 import {
   type CardSnapshot,
   cardOf,
-  evaluateStock,
   examinePart,
   formatShort,
   newPart,
@@ -39,9 +38,7 @@ export async function stockOfNewPart(): Promise<RawValues> {
 }
 
 /** A stock without a card, saying the same as the card did. */
-function withoutCard(raw: RawValues): RawValues {
-  const { stock } = evaluateStock(raw);
-  const k = stock?.kOf({ t: stock.thickness, r: stock.radius, angle: Math.PI / 2 }).k ?? 0.42;
+function withoutCard(raw: RawValues, k: number): RawValues {
   const values = Object.fromEntries(
     Object.entries(stockRaw(raw)).map(([key, v]) => [key, typeof v === "number" ? formatShort(v, 6) : v]),
   );
@@ -53,6 +50,7 @@ export function CardPick() {
   const raw = useApp((s) => s.part.document!.stock);
   const entries = useApp((s) => s.stock.entries);
   const problem = useApp((s) => s.stock.problem);
+  const k = useApp((s) => s.build.latest?.stock?.k ?? 0.42);
   const [told, setTold] = useState<string>();
   useStock();
   const held = cardOf(raw);
@@ -60,7 +58,7 @@ export function CardPick() {
   const known = held && (!entries || cards.some((c) => c.id === held.id));
   const pick = async (id: string) => {
     setTold(undefined);
-    if (id === "") return setStock(withoutCard(raw));
+    if (id === "") return setStock(withoutCard(raw, k));
     try {
       const card = await stockApi.snapshot(id);
       localStorage.setItem(LAST_CARD, id);

@@ -1,21 +1,20 @@
 import {
   bendsOf,
-  formatShort,
   isFollowed,
   type PartBuild,
   type PartDocument,
   type PickOf,
-  picksIn,
   platesOf,
   rowsOf,
   sheetCorners,
   stepKind,
 } from "@hillcrest/core";
-import { addRow, appendSteps, keepStill, removeRow, stepOn, toggleHeld } from "../../state/edits.ts";
-import { placeValues } from "../../state/placing.ts";
+import { keepStill, namesOfPicks, removeRow, stepOn, toggleHeld } from "../../state/edits.ts";
 import { store } from "../../state/store.ts";
 import { type Pick, viewActions } from "../../state/view-slice.ts";
-import { focusFirstField, focusShown } from "../../steps/focus.ts";
+import { STEP_FACES } from "../../steps/step-faces.ts";
+import { focusFirstField } from "../../ui/focus.ts";
+import { cutAt, focusHole, holeFromEdges, holeOn, openOver } from "./cut-actions.ts";
 
 /** Something that can be done with what is picked. */
 export interface PickAction {
@@ -65,34 +64,13 @@ export function actionsFor(picks: readonly Pick[], build: PartBuild, document: P
         ]
       : [];
   switch (pick.kind) {
-    case "edge": {
-      const one = picks.length === 1;
-      return [
-        grow("F", "flange", "edge", picks, "length"),
-        grow("H", "hem", "edge", picks, "length"),
-        grow("L", "lug", "edge", picks, "length"),
-        ...(one
-          ? [
-              // What lies before the line, seen from the edge, is what one means to fold.
-              grow("D", "fold", "edge", picks, "distance", { moves: "near" }),
-              grow("J", "jog", "edge", picks, "distance"),
-              grow("S", "split", "edge", picks, "distance"),
-            ]
-          : []),
-        ...(one ? alike(pick, build) : []),
-        ...change,
-      ];
-    }
+    case "edge":
+      return [...growing("edge", picks), ...(picks.length === 1 ? alike(pick, build) : []), ...change];
     case "corner": {
       const corners = sheetCorners(build.sheet!);
-      const corner = corners.find((c) => c.name === pick.name);
-      if (corner?.of === "flanges")
-        return [grow("X", "corner", "corner", picks, "gap", { which: "picked" }, "Close the corner")];
-      return [
-        grow("R", "round", "corner", picks, "radius", { which: "picked" }, "Round"),
-        grow("C", "round", "corner", picks, "size", { which: "picked", form: "chamfer" }, "Chamfer"),
-        ...(picks.length === 1 ? cornersAlike(maker, corners, build) : []),
-      ];
+      const between = corners.find((c) => c.name === pick.name)?.of ?? "outline";
+      const more = between === "outline" && picks.length === 1 ? cornersAlike(maker, corners, build) : [];
+      return [...growing("corner", picks, between), ...more];
     }
     case "plate": {
       const still = (document.anchor ?? platesOf(build.sheet)[0]?.id) === pick.id;
@@ -100,7 +78,7 @@ export function actionsFor(picks: readonly Pick[], build: PartBuild, document: P
         { key: "O", label: "Round hole", run: () => holeOn(pick, build, document) },
         { key: "M", label: "Hole from edges", run: () => holeFromEdges(pick, build, document) },
         { key: "C", label: "Cut", run: () => cutAt(pick, build) },
-        grow("R", "round", "plate", picks, "radius", { which: "plates" }, "Round its corners"),
+        ...growing("plate", picks),
         ...(still ? [] : [{ key: "A", label: "Keep still", run: () => keepStill(pick.id) }]),
         ...change,
       ];
@@ -110,7 +88,7 @@ export function actionsFor(picks: readonly Pick[], build: PartBuild, document: P
       return [
         { key: "X", label: "Opening over it", run: () => openOver(pick.id, build) },
         { key: "H", label: held ? "Show folded" : "Show flat", run: () => toggleHeld(pick.id) },
-        grow("C", "bend", "bend", picks, "angle", {}, "Change it"),
+        ...growing("bend", picks),
         ...change,
       ];
     }
@@ -134,68 +112,20 @@ export function actionsFor(picks: readonly Pick[], build: PartBuild, document: P
   }
 }
 
-/** The action that adds a step of a kind on what is picked, and puts the cursor into one of its values. */
-function grow(
-  key: string,
-  kind: string,
+/** Every step that can be started on what is picked, as the faces of the kinds say, with its key. */
+function growing(
   of: PickOf,
   picks: readonly Pick[],
-  field: string,
-  values: Readonly<Record<string, unknown>> = {},
-  label = stepKind(kind)!.title,
-): PickAction {
-  const names = picks.flatMap((p) => {
-    if (p.kind !== of) return [];
-    return "name" in p ? [p.name] : "id" in p ? [p.id] : [];
-  });
-  return { key, label, run: () => focusFirstField(stepOn(stepKind(kind)!, of, names, values), field) };
-}
-
-/**
- * Makes an opening over a bend: three steps that lay it flat, cut, and let it fold again. It stands on the
- * middle of the bend; where the bend has been pierced already it still begins there.
- */
-function openOver(bend: string, build: PartBuild): void {
-  const sheet = build.sheet;
-  const found = bendsOf(sheet).find((b) => b.id === bend);
-  const plate = platesOf(sheet).find((p) => p.id === found?.parent);
-  if (!found || !plate) return;
-  const { origin, axis, out, width, allowance } = found;
-  const [u, v] = [
-    origin.x + axis.x * (width / 2) + out.x * (allowance / 2) - plate.frame.origin.x,
-    origin.y + axis.y * (width / 2) + out.y * (allowance / 2) - plate.frame.origin.y,
-  ];
-  const { x } = plate.frame;
-  const turned = Math.round(
-    (Math.atan2(x.x * axis.y - x.y * axis.x, x.x * axis.x + x.y * axis.y) * 180) / Math.PI,
-  );
-  const picks = [{ key: "a", at: bend }];
-  const size = Math.max(2, Math.round(Math.min(20, width / 3)));
-  const cut = appendSteps([
-    { kind: "hold", does: "hold", which: "picked", bends: picks },
-    {
-      kind: "cut",
-      plate: [{ key: "a", at: plate.id }],
-      form: "round",
-      diameter: String(size),
-      x: formatShort(u * x.x + v * x.y),
-      y: formatShort(-u * x.y + v * x.x),
-      ...(turned % 180 === 0 ? {} : { turned: String(turned) }),
-    },
-    { kind: "hold", does: "fold", which: "picked", bends: picks },
-  ])[1];
-  openStep(cut, "diameter");
-}
-
-/** Whether the step that made a plate can carry round holes that stand on this plate and on no other. */
-function holesGo(document: PartDocument, maker: string | undefined): boolean {
-  const index = document.steps.findIndex((s) => s.id === maker);
-  const step = document.steps[index];
-  if (!step || isFollowed(document, index)) return false;
-  // The holes of a step that grows several walls stand on all of them.
-  const walls = picksIn(step).reduce((sum, { field, picks }) => sum + (field.grows ? picks.length : 0), 0);
-  return (
-    walls <= 1 && step.kind !== "lug" && (stepKind(step.kind)?.fields.some((f) => f.key === "holes") ?? false)
+  corners: "flanges" | "outline" = "outline",
+): PickAction[] {
+  return STEP_FACES.flatMap(({ kind, grows = [] }) =>
+    grows.flatMap((g): PickAction[] => {
+      const fits = g.on === of && (g.corners ?? "outline") === corners && (!g.single || picks.length === 1);
+      if (!fits || g.key === undefined) return [];
+      const core = stepKind(kind)!;
+      const run = () => focusFirstField(stepOn(core, of, namesOfPicks(picks, of), { ...g.values }), g.field);
+      return [{ key: g.key, label: g.label ?? core.title, run }];
+    }),
   );
 }
 
@@ -230,72 +160,4 @@ function cornersAlike(
   if (names.length < 2) return [];
   const run = () => store.dispatch(viewActions.pickedAll(names.map((name) => ({ kind: "corner", name }))));
   return [{ key: "A", label: `All ${names.length} alike`, run }];
-}
-
-/** A round hole that keeps its distances from the two edges nearest to where the plate was picked. */
-function holeFromEdges(
-  pick: Extract<Pick, { kind: "plate" }>,
-  build: PartBuild,
-  document: PartDocument,
-): void {
-  store.dispatch(viewActions.placedChosen("edges"));
-  const last = document.steps.findLast((s) => s.kind === "cut" && s.form === "round");
-  // The size is most often that of the last one; the distances are not.
-  const values = { form: "round", diameter: String(last?.diameter ?? "6") };
-  cutAt(pick, build, values, last ? "off1" : "diameter");
-}
-
-/** A hole where the plate was picked: in the table of the plate's own step, or a step of its own. */
-function holeOn(pick: Extract<Pick, { kind: "plate" }>, build: PartBuild, document: PartDocument): void {
-  const maker = platesOf(build.sheet).find((p) => p.id === pick.id)?.step;
-  const { placed } = store.getState().view;
-  if (placed === "xy" && holesGo(document, maker)) {
-    holeAt(pick, build, document);
-    return;
-  }
-  const last = document.steps.findLast((s) => s.kind === "cut" && s.form === "round");
-  cutAt(pick, build, { form: "round", diameter: String(last?.diameter ?? "6") }, "diameter");
-}
-
-/** An opening where the plate was picked, on the nearest whole millimetre of its own frame. */
-function cutAt(
-  pick: Extract<Pick, { kind: "plate" }>,
-  build: PartBuild,
-  values: Readonly<Record<string, unknown>> = {},
-  field = "width",
-): void {
-  const plate = platesOf(build.sheet).find((p) => p.id === pick.id);
-  if (!plate) return;
-  const { origin, x } = plate.frame;
-  const [du, dv] = [pick.x - origin.x, pick.y - origin.y];
-  const at = { x: Math.round(du * x.x + dv * x.y), y: Math.round(-du * x.y + dv * x.x) };
-  const place = placeValues(store.getState().view.placed, plate, at);
-  const id = stepOn(stepKind("cut")!, "plate", [pick.id], { ...values, ...place });
-  focusFirstField(id, field);
-}
-
-function focusHole(step: string, key: string): void {
-  store.dispatch(viewActions.stepOpened(step));
-  focusShown(`[data-step="${step}"] [data-hole="${key}"] input`);
-}
-
-/** A hole where the plate was picked, on the nearest whole millimetre. */
-function holeAt(pick: Extract<Pick, { kind: "plate" }>, build: PartBuild, document: PartDocument): void {
-  const plate = platesOf(build.sheet).find((p) => p.id === pick.id);
-  const step = document.steps.find((s) => s.id === plate?.step);
-  if (!plate || !step) return;
-  const { origin, x } = plate.frame;
-  const [du, dv] = [pick.x - origin.x, pick.y - origin.y];
-  let along = du * x.x + dv * x.y;
-  let up = -du * x.y + dv * x.x;
-  const bend = bendsOf(build.sheet).find((b) => b.child === plate.id);
-  // A flange's holes count from the outer mould line, which stands one setback before the leg.
-  if (bend && bend.angle < Math.PI) up += Math.tan(bend.angle / 2) * (bend.radius + build.sheet!.t);
-  along = Math.round(along);
-  up = Math.round(up);
-  const holes = rowsOf(step, "holes");
-  const d = String(holes[holes.length - 1]?.d ?? "6");
-  const key = addRow(step, "holes", { x: formatShort(along), y: formatShort(up), d });
-  store.dispatch(viewActions.pickCleared());
-  focusHole(step.id, key);
 }

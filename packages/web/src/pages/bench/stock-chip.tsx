@@ -3,8 +3,6 @@ import {
   type CardSnapshot,
   cardOf,
   choicesOf,
-  evaluateStock,
-  type FieldProblem,
   type FieldSpec,
   formatShort,
   MATERIAL_FIELDS,
@@ -13,25 +11,27 @@ import {
   overridesOf,
   type RawValues,
   STOCK_FIELDS,
+  type StockRemark,
   sayLength,
   sayRule,
+  shownFields,
   stockRaw,
   typedText,
   UNITS,
   type Units,
 } from "@hillcrest/core";
-import { useMemo } from "react";
 import { Link } from "react-router";
+import { FieldView } from "../../fields/field-view.tsx";
 import { setPartValues, setStockValue, setStockValues } from "../../state/edits.ts";
 import { useItems, useStock } from "../../state/stock.ts";
 import { useApp, useSend } from "../../state/store.ts";
 import { useUnits } from "../../state/units.ts";
 import { viewActions } from "../../state/view-slice.ts";
-import { ChoiceField } from "../../steps/choice-field.tsx";
-import { QuantityField } from "../../steps/quantity-field.tsx";
 import { FindingMark } from "../../ui/finding-mark.tsx";
 import { Popover } from "../../ui/popover.tsx";
 import { CardPick } from "./card-pick.tsx";
+
+const NO_REMARKS: readonly StockRemark[] = [];
 
 /** What the part is cut from: said in a chip, changed in the card behind it. */
 export function StockChip() {
@@ -40,7 +40,10 @@ export function StockChip() {
   const open = useApp((s) => s.view.stockOpen);
   const send = useSend();
   const setOpen = (shown: boolean) => void send(viewActions.stockShown(shown));
-  const { stock, problems, remarks } = useMemo(() => evaluateStock(raw), [raw]);
+  const stock = useApp((s) => s.build.latest?.stock);
+  const told = useApp((s) => s.build.latest?.stockRemarks ?? NO_REMARKS);
+  const problems = told.filter((r) => r.level === "stop");
+  const remarks = told.filter((r) => r.level !== "stop");
   const card = cardOf(raw);
   const values = stockRaw(raw);
   const choices = choicesOf(STOCK_FIELDS, values);
@@ -104,7 +107,7 @@ const NAMES: Readonly<Record<Units, string>> = {
 
 interface StockCardFormProps {
   readonly raw: RawValues;
-  readonly problems: readonly FieldProblem[];
+  readonly problems: readonly StockRemark[];
   readonly onLeave: () => void;
 }
 
@@ -171,19 +174,21 @@ const GRID = "grid grid-cols-[auto_1fr] items-baseline gap-x-4 gap-y-1.5";
 function OwnFields({ raw, problems }: Omit<StockCardFormProps, "onLeave">) {
   const choices = choicesOf(STOCK_FIELDS, raw);
   const needsReason = (key: string) => key !== "reason" || Number(raw.k) < 0 || Number(raw.k) > 1;
-  const fields = STOCK_FIELDS.filter((f) => (f.shown?.(choices) ?? true) && needsReason(f.key)).map((f) =>
-    f.kind === "choice" && f.key === "flatBy"
-      ? { ...f, options: f.options.filter((o) => o.value !== "card") }
-      : f,
-  );
+  const fields = shownFields(STOCK_FIELDS, choices)
+    .filter((f) => needsReason(f.key))
+    .map((f) =>
+      f.kind === "choice" && f.key === "flatBy"
+        ? { ...f, options: f.options.filter((o) => o.value !== "card") }
+        : f,
+    );
   const material = materialOf(raw);
-  const shownFields = material ? fields.filter((f) => !MATERIAL_FIELDS.includes(f.key)) : fields;
+  const own = material ? fields.filter((f) => !MATERIAL_FIELDS.includes(f.key)) : fields;
   return (
     <dl className={`${GRID} mt-2`}>
       <LibraryMaterial held={material} />
-      {shownFields.map((f) => (
+      {own.map((f) => (
         <Line key={f.key} label={f.key === "reason" ? "Why it is meant" : f.label}>
-          <StockField spec={f} raw={raw} choices={choices} wrong={problems.some((p) => p.field === f.key)} />
+          <StockField spec={f} raw={raw} wrong={problems.some((p) => p.field === f.key)} />
         </Line>
       ))}
     </dl>
@@ -273,15 +278,7 @@ function CardFields({ raw, card, problems }: Omit<StockCardFormProps, "onLeave">
   const overrides = overridesOf(raw);
   const field = (key: string, value: RawValues = values) => {
     const spec = STOCK_FIELDS.find((f) => f.key === key)!;
-    return (
-      <StockField
-        inline
-        spec={spec}
-        raw={value}
-        choices={choices}
-        wrong={problems.some((p) => p.field === key)}
-      />
-    );
+    return <StockField inline spec={spec} raw={value} wrong={problems.some((p) => p.field === key)} />;
   };
   const otherRadius = overrides.includes("radius");
   const ownRelief =
@@ -399,57 +396,37 @@ interface StockFieldProps {
   /** Among other words, not lined up in a column. */
   readonly inline?: boolean;
   readonly spec: FieldSpec;
-  readonly raw: Readonly<Record<string, unknown>>;
-  readonly choices: Readonly<Record<string, string>>;
+  readonly raw: RawValues;
   readonly wrong: boolean;
 }
 
-function StockField({ spec, raw, choices, wrong, inline }: StockFieldProps) {
-  const unit: Readonly<Record<string, string>> = {
-    density: "kg/m³",
-    tensile: "MPa",
-    k: "",
-    radiusOverV: "× V",
-  };
-  const shown = useUnits() === "mm" ? "mm" : "in";
-  if (spec.kind === "quantity") {
-    return (
-      <>
-        <QuantityField
-          boxed
-          spec={spec}
-          text={typedText(spec, raw)}
-          fallback={spec.optional ? "not said" : undefined}
-          wrong={wrong}
-          onChange={(text, mark) => setStockValue(spec.key, text, mark)}
-        />{" "}
-        <span className={`num text-left text-quiet ${inline ? "" : "inline-block w-11"}`}>
-          {unit[spec.key] ?? shown}
-        </span>
-      </>
-    );
-  }
-  if (spec.kind === "choice") {
-    return (
-      <span className={inline ? "" : "pr-12"}>
-        <ChoiceField spec={spec} value={choices[spec.key]} onChange={(v) => setStockValue(spec.key, v)} />
-      </span>
-    );
-  }
-  const value = typeof raw[spec.key] === "string" ? (raw[spec.key] as string) : (choices[spec.key] ?? "");
-  return (
-    <input
-      aria-label={spec.label}
-      data-field={spec.key}
-      key={value}
-      defaultValue={value}
-      maxLength={100}
-      className="w-full rounded border border-hairline bg-raised px-1.5 py-0.5"
-      onBlur={(e) => e.currentTarget.value !== value && setStockValue(spec.key, e.currentTarget.value)}
-      onKeyDown={(e) => {
-        e.stopPropagation();
-        if (e.key === "Enter") e.currentTarget.blur();
-      }}
+const UNIT: Readonly<Record<string, string>> = {
+  density: "kg/m³",
+  tensile: "MPa",
+  k: "",
+  radiusOverV: "× V",
+};
+
+function StockField({ spec, raw, wrong, inline }: StockFieldProps) {
+  const length = useUnits() === "mm" ? "mm" : "in";
+  const field = (
+    <FieldView
+      look={spec.kind === "choice" ? "sentence" : "form"}
+      field={spec}
+      value={raw[spec.key]}
+      fallback={spec.optional ? "not said" : undefined}
+      wrong={wrong}
+      onChange={(value, mark) => setStockValue(spec.key, value, mark)}
     />
+  );
+  if (spec.kind === "choice") return <span className={inline ? "" : "pr-12"}>{field}</span>;
+  if (spec.kind !== "quantity") return field;
+  return (
+    <>
+      {field}{" "}
+      <span className={`num text-left text-quiet ${inline ? "" : "inline-block w-11"}`}>
+        {UNIT[spec.key] ?? length}
+      </span>
+    </>
   );
 }

@@ -5,7 +5,7 @@ import { partActions } from "../../state/part-slice.ts";
 import { store } from "../../state/store.ts";
 import { type Facing, type Views, viewActions } from "../../state/view-slice.ts";
 import { addStepOf } from "../../steps/add-step.tsx";
-import { focusFirstField, focusViews, isControl, keysAreFree, takesText } from "../../steps/focus.ts";
+import { focusFirstField, focusViews, isControl, keysAreFree, takesText } from "../../ui/focus.ts";
 import { runFold } from "../../views/folded/fold-dial.tsx";
 import { actionsFor } from "./pick-actions.ts";
 import { saveDxf } from "./save-files.tsx";

@@ -1,10 +1,10 @@
 import { formatVariable, nameProblem, sayLength, type Variable } from "@hillcrest/core";
 import { useState } from "react";
+import { QuantityField } from "../../fields/quantity-field.tsx";
 import { addVariable, edit, setVariables } from "../../state/edits.ts";
 import { useNames } from "../../state/labels.ts";
 import { useApp } from "../../state/store.ts";
 import { useUnits } from "../../state/units.ts";
-import { QuantityField } from "../../steps/quantity-field.tsx";
 import { Button } from "../../ui/button.tsx";
 import { wholeValue } from "../../ui/whole-value.ts";
 

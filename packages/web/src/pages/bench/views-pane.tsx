@@ -7,9 +7,10 @@ import { useBenchSources } from "../../state/sources.ts";
 import { store, useApp, useSend } from "../../state/store.ts";
 import { useUnits } from "../../state/units.ts";
 import { type Pick, viewActions } from "../../state/view-slice.ts";
-import { focusFirstField, focusViews, isControl } from "../../steps/focus.ts";
+import { gripsOn } from "../../steps/grips-on.ts";
 import { Button } from "../../ui/button.tsx";
 import { ErrorBoundary } from "../../ui/error-boundary.tsx";
+import { focusFirstField, focusViews, isControl } from "../../ui/focus.ts";
 import { WhyNumber } from "../../ui/why-card.tsx";
 import { BlankView } from "../../views/blank/blank-view.tsx";
 import { FoldDial } from "../../views/folded/fold-dial.tsx";
@@ -99,7 +100,7 @@ export function ViewsPane() {
             }
           />
           <ErrorBoundary fallback={<NoFoldedView />}>
-            <FoldedView onPick={pick} />
+            <FoldedView onPick={pick} gripsOn={gripsOn} />
           </ErrorBoundary>
           {build?.sheet && <FoldDial />}
         </section>

@@ -8,9 +8,10 @@ import {
 } from "@hillcrest/core";
 import { useState } from "react";
 import { Link } from "react-router";
+import { Choice } from "../../fields/choice-view.tsx";
 import { NumberBox } from "../../ui/number-box.tsx";
 import { ChartTrial } from "./chart-trial.tsx";
-import { Choice, FormLine, ItemForm } from "./item-form.tsx";
+import { FormLine, ItemForm } from "./item-form.tsx";
 import { StepTitle } from "./step-title.tsx";
 import { TableEditor } from "./table-editor.tsx";
 

@@ -2,7 +2,7 @@ import {
   type BendChart,
   type Die,
   formatShort,
-  freshItem,
+  freshValues,
   type GaugeList,
   ITEM_FIELDS,
   type Material,
@@ -67,7 +67,7 @@ export function newItem<S extends StockSection>(
   first: (section: StockSection) => string,
 ): StockItems[S] {
   const name = `New ${SECTION_NOUNS[section]}`;
-  const item = { ...freshItem(ITEM_FIELDS[section]), id: freshItemId(section, name), name } as StockItem;
+  const item = { ...freshValues(ITEM_FIELDS[section]), id: freshItemId(section, name), name } as StockItem;
   if (section === "charts")
     return { ...item, rule: { method: "one K", k: 0.42 } } as unknown as StockItems[S];
   if (section === "cards")

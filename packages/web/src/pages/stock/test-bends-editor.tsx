@@ -9,7 +9,7 @@ import {
   formatFixed,
   formatShort,
   ITEM_FIELDS,
-  type ItemField,
+  type RowsField,
   type StockItem,
   studentQuantile,
   type TestBends,
@@ -19,21 +19,20 @@ import {
 } from "@hillcrest/core";
 import { useMemo } from "react";
 import { useNavigate } from "react-router";
+import { RowsTable } from "../../fields/rows-view.tsx";
 import { editItem, freshItemId } from "../../state/stock.ts";
 import { Button } from "../../ui/button.tsx";
 import { FindingMark } from "../../ui/finding-mark.tsx";
 import { Plot, type Series } from "../../ui/plot.tsx";
 import { WhyNumber } from "../../ui/why-card.tsx";
 import { ItemForm } from "./item-form.tsx";
-import { RowsEditor } from "./rows-editor.tsx";
 
 interface TestBendsEditorProps {
   readonly set: TestBends;
   readonly onChange: (item: StockItem, mark?: string) => void;
 }
 
-type CouponsField = Extract<ItemField, { kind: "rows" }>;
-const COUPONS = ITEM_FIELDS.testBends.find((f): f is CouponsField => f.kind === "rows")!;
+const COUPONS = ITEM_FIELDS.testBends.find((f): f is RowsField => f.kind === "rows")!;
 
 const fitName = (f: Pick<CalibrationFit, "thickness" | "radius" | "die">) =>
   `t ${formatShort(f.thickness)}, r ${formatShort(f.radius)}${f.die ? `, ${f.die}` : ""}`;
@@ -66,13 +65,11 @@ export function TestBendsEditor({ set, onChange }: TestBendsEditorProps) {
       </div>
       <section>
         <h3 className="mb-1 font-bold">Coupons</h3>
-        <RowsEditor
+        <RowsTable
           field={COUPONS}
           rows={set.coupons as unknown as readonly Readonly<Record<string, unknown>>[]}
           dim={(row) => row.leftOut === true}
-          onChange={(rows, mark) =>
-            onChange({ ...set, coupons: rows as unknown as Coupon[] }, mark && `c:${mark}`)
-          }
+          onChange={(rows, mark) => onChange({ ...set, coupons: rows as Coupon[] }, mark && `c:${mark}`)}
           more={["BA", "BD", "±", "K", "± K", ""].map((title) => ({
             title,
             cell: (row) => (

@@ -11,6 +11,7 @@ import {
   regionArea,
   regionBounds,
   type SheetMesh,
+  type StepDocument,
   sheetCorners,
 } from "@hillcrest/core";
 import { Canvas, useThree } from "@react-three/fiber";
@@ -30,7 +31,7 @@ import { noteMoment } from "../../state/timing.ts";
 import { type Pick, pickKey, viewActions } from "../../state/view-slice.ts";
 import { useFolding } from "../use-folding.ts";
 import { Camera } from "./camera.tsx";
-import { gripsOn } from "./grips.ts";
+import type { Grip } from "./grips.ts";
 import { Handles } from "./handles.tsx";
 import { type Anchor, Overlay } from "./overlay.tsx";
 import { PickedLines } from "./picked-lines.tsx";
@@ -39,6 +40,14 @@ import { type SceneColours, useSceneColours } from "./scene-colours.ts";
 import { SheetSolid } from "./sheet-solid.tsx";
 
 interface FoldedViewProps {
+  /** What can be dragged on a plate, or by the step that is open. */
+  readonly gripsOn: (
+    build: PartBuild,
+    folding: Folding,
+    plate: string | undefined,
+    open: StepDocument | undefined,
+    steps: readonly StepDocument[],
+  ) => Grip[];
   readonly onPick: (
     pick: Pick | undefined,
     e: { clientX: number; clientY: number; shiftKey: boolean },
@@ -46,13 +55,15 @@ interface FoldedViewProps {
 }
 
 /** The folded part: turned, zoomed and picked by mouse, touch and keyboard; drawn only when something changes. */
-export function FoldedView({ onPick }: FoldedViewProps) {
+export function FoldedView(props: FoldedViewProps) {
   const shown = useApp((s) => s.build.shown);
   const folding = useFolding(shown?.build);
   const colours = useSceneColours();
   if (!shown?.mesh || !shown.build.sheet || !folding) return null;
-  return <Scene build={shown.build} mesh={shown.mesh} folding={folding} colours={colours} onPick={onPick} />;
+  return <Scene {...props} build={shown.build} mesh={shown.mesh} folding={folding} colours={colours} />;
 }
+
+const NO_STEPS: readonly StepDocument[] = [];
 
 interface SceneProps extends FoldedViewProps {
   readonly build: PartBuild;
@@ -61,7 +72,7 @@ interface SceneProps extends FoldedViewProps {
   readonly colours: SceneColours;
 }
 
-function Scene({ build, mesh, folding, colours, onPick }: SceneProps) {
+function Scene({ build, mesh, folding, colours, onPick, gripsOn }: SceneProps) {
   const send = useSend();
   const facing = useApp((s) => s.view.facing);
   const part = useApp((s) => s.part.id);
@@ -99,15 +110,15 @@ function Scene({ build, mesh, folding, colours, onPick }: SceneProps) {
     [nodes],
   );
   const handledPlate = useHandledPlate(build);
-  const open = useApp((s) => s.part.document?.steps.find((d) => d.id === s.view.openStep));
+  const openStep = useApp((s) => s.view.openStep);
+  const steps = useApp((s) => s.part.document?.steps ?? NO_STEPS);
   const followed = useApp((s) => s.part.document?.follows?.steps ?? 0);
-  const grips = useMemo(
-    () =>
-      gripsOn(build, folding, handledPlate, open).filter(
-        (g) => build.steps.findIndex((s) => s.id === g.step) >= followed,
-      ),
-    [build, folding, handledPlate, open, followed],
-  );
+  const grips = useMemo(() => {
+    const open = steps.find((s) => s.id === openStep);
+    return gripsOn(build, folding, handledPlate, open, steps).filter(
+      (g) => build.steps.findIndex((s) => s.id === g.step) >= followed,
+    );
+  }, [gripsOn, build, folding, handledPlate, openStep, steps, followed]);
   const anchors = useMemo(
     () => [...labelAnchors(build, folding), ...grips.map((g) => g.anchor)],
     [build, folding, grips],

@@ -9,8 +9,8 @@ import {
   picksOf,
   platesOf,
   type StepDocument,
+  shownFields,
   stepKind,
-  typedText,
 } from "@hillcrest/core";
 import { useState } from "react";
 import { setOwnValue, togglePick } from "../state/edits.ts";
@@ -19,9 +19,8 @@ import { useApp, useSend } from "../state/store.ts";
 import { type Pick, viewActions } from "../state/view-slice.ts";
 import { Popover } from "../ui/popover.tsx";
 import { cornerTitle, edgeTitle } from "../views/pick-names.ts";
-import { ChoiceField } from "./choice-field.tsx";
-import { QuantityField } from "./quantity-field.tsx";
-import type { FieldContext } from "./step-fields.tsx";
+import type { FieldViewProps, StepOfField } from "./field-look.ts";
+import { FieldView } from "./field-view.tsx";
 
 const ONE: Readonly<Record<PickOf, string>> = {
   edge: "an edge",
@@ -56,7 +55,11 @@ export function usePickTitle(labels: ReadonlyMap<string, string>) {
 }
 
 /** What a step stands on, each with a way to take it off, and a way to pick more. */
-export function PicksFieldView({ spec, context }: { spec: PicksField; context: FieldContext }) {
+export function PicksView({ field, step: of }: FieldViewProps<PicksField>) {
+  return of ? <Picks spec={field} context={of} /> : null;
+}
+
+function Picks({ spec, context }: { spec: PicksField; context: StepOfField }) {
   const { step, labels, wrong } = context;
   const open = useApp((s) => s.view.openStep === step.id);
   const picking = useApp((s) => s.view.pickingFor?.step === step.id && s.view.pickingFor.field === spec.key);
@@ -188,14 +191,14 @@ function useOffered(of: PickOf, step: StepDocument): string[] {
 }
 
 /** Values in which one pick differs from the others, behind a small mark beside it. */
-function OwnValues({ spec, pick, context }: { spec: PicksField; pick: PickEntry; context: FieldContext }) {
+function OwnValues({ spec, pick, context }: { spec: PicksField; pick: PickEntry; context: StepOfField }) {
   const { step, labels } = context;
   const [open, setOpen] = useState(false);
   const title = usePickTitle(labels);
   const kind = stepKind(step.kind)!;
   const merged = { ...step, ...pick.own };
   const choices = choicesOf(kind.fields, merged);
-  const fields = kind.fields.filter((f) => spec.own?.includes(f.key) && (f.shown?.(choices) ?? true));
+  const fields = shownFields(kind.fields, choices).filter((f) => spec.own?.includes(f.key));
   const changed = Object.keys(pick.own ?? {}).length;
   return (
     <Popover
@@ -234,7 +237,7 @@ function OwnField({
   field: FieldSpec;
   spec: PicksField;
   pick: PickEntry;
-  context: FieldContext;
+  context: StepOfField;
   raw: StepDocument;
 }) {
   const { step } = context;
@@ -245,21 +248,14 @@ function OwnField({
     <div className="contents">
       <dt className={differs ? "font-semibold" : "text-quiet"}>{field.label}</dt>
       <dd>
-        {field.kind === "quantity" && (
-          <QuantityField
-            spec={{ ...field, key: `own-${field.key}` }}
-            text={typedText(field, raw)}
-            names={context.names}
-            onChange={put}
-          />
-        )}
-        {field.kind === "choice" && (
-          <ChoiceField
-            spec={field}
-            value={choicesOf([field], raw)[field.key]}
-            onChange={(value) => put(value)}
-          />
-        )}
+        <FieldView
+          look="sentence"
+          field={field}
+          place={`own-${field.key}`}
+          value={raw[field.key]}
+          names={context.names}
+          onChange={put}
+        />
       </dd>
       <dd>
         {differs && (

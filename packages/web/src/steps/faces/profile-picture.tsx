@@ -1,8 +1,8 @@
-import { cornerOf, evaluateStock, formatShort, type RowValue, rowsOf, toDegrees } from "@hillcrest/core";
-import { useMemo, useRef } from "react";
-import { setRow } from "../state/edits.ts";
-import { store, useApp } from "../state/store.ts";
-import type { FieldContext } from "./step-fields.tsx";
+import { cornerOf, formatShort, type RowValue, rowsOf, toDegrees } from "@hillcrest/core";
+import { useRef } from "react";
+import { setRow } from "../../state/edits.ts";
+import { useApp, useAsk } from "../../state/store.ts";
+import type { FieldContext } from "../step-face.ts";
 
 type XY = readonly [number, number];
 
@@ -62,11 +62,11 @@ export function ProfilePicture({ context }: { context: FieldContext }) {
   const shown = useApp((s) => s.build.latest?.steps.find((o) => o.id === step.id)?.state);
   const host = useRef<SVGSVGElement>(null);
   const drag = useRef<{ end: ChainEnd; before: ChainEnd | undefined; mark: string } | undefined>(undefined);
-  const { stock } = useMemo(() => evaluateStock(context.stock), [context.stock]);
+  const ask = useAsk();
   if (!rows || rows.length === 0) return null;
   const { angles } = values.choices;
   const { path, ends, points } = chainOf(rows, angles);
-  const t = stock?.thickness ?? 1;
+  const t = context.stock?.thickness ?? 1;
   const [minX, maxX] = [Math.min(...points.map((p) => p[0])), Math.max(...points.map((p) => p[0]))];
   const [minY, maxY] = [Math.min(...points.map((p) => p[1])), Math.max(...points.map((p) => p[1]))];
   const zoom = Math.min((WIDTH - 2 * PAD) / (maxX - minX || 1), (HEIGHT - 2 * PAD) / (maxY - minY || 1), 6);
@@ -97,7 +97,8 @@ export function ProfilePicture({ context }: { context: FieldContext }) {
     const snap = e.shiftKey ? 1 : 5;
     const snapped = Math.round(turn / snap) * snap;
     const inside = Math.sign(snapped || 1) * (180 - Math.abs(snapped));
-    const fresh = contextStep(step.id) ?? step;
+    // The first of two changes has left another step behind.
+    const fresh = ask((s) => s.part.document?.steps.find((o) => o.id === step.id)) ?? step;
     setRow(fresh, "legs", d.before.key, "turn", formatShort(angles === "inside" ? inside : snapped), d.mark);
   };
   return (
@@ -164,6 +165,3 @@ export function ProfilePicture({ context }: { context: FieldContext }) {
 }
 
 let drags = 0;
-
-/** The step as the first of two changes has left it. */
-const contextStep = (id: string) => store.getState().part.document?.steps.find((s) => s.id === id);

@@ -11,8 +11,8 @@ import {
 } from "@hillcrest/core";
 import { useRef, useState } from "react";
 import { useUnits } from "../state/units.ts";
+import { leaveField } from "../ui/focus.ts";
 import { wholeValue } from "../ui/whole-value.ts";
-import { leaveField } from "./focus.ts";
 
 interface QuantityFieldProps {
   readonly spec: Pick<Spec, "label" | "dimension" | "key"> & { readonly default: string };

@@ -1,0 +1,43 @@
+import { checkEntries, checkList, isPlain, KEY_SCHEMA, neededInWhole } from "../checking.ts";
+import { type RowsField, type RowValue, rowsOf } from "../field.ts";
+import type { FieldKind } from "../field-kind.ts";
+
+const capital = (text: string) => text[0].toUpperCase() + text.slice(1);
+
+export const rowsKind: FieldKind<RowsField> = {
+  needed: neededInWhole,
+  fresh: () => [],
+  check: (f, value, at, { say, within }) => {
+    if (!f.keyless)
+      return checkEntries(value, at, f.most, say, (row, place) => within(f.columns, row, place, true));
+    checkList(value, at, f.most, say, (row, place) => {
+      if (isPlain(row)) within(f.columns, row, place, true);
+      else say(place, "This must be an object.");
+    });
+  },
+  schema: (f, { object }) => ({
+    title: f.label,
+    type: "array",
+    maxItems: f.most,
+    items: object(f.columns, f.keyless ? {} : { key: KEY_SCHEMA }),
+  }),
+  word: undefined,
+  // A row with a wrong value is told, by its place and column, and left out.
+  evaluate: (f, raw, e) => {
+    const out: RowValue[] = [];
+    rowsOf(raw, f.key).forEach((row, i) => {
+      const { problems, ...values } = e.row(
+        f.columns,
+        row,
+        `${f.key}.${row.key}`,
+        `${capital(f.noun)} ${i + 1}`,
+      );
+      if (problems.length === 0) out.push({ key: row.key, ...values });
+    });
+    e.values.rows[f.key] = out;
+  },
+  mapExpressions: (f, value, _map, within) =>
+    rowsOf({ [f.key]: value }, f.key).map((row) => within(row, f.columns)),
+  picks: undefined,
+  items: undefined,
+};
