@@ -161,7 +161,10 @@ test("coupons are typed in, become a chart, and the chart a card that a part use
   for (const row of [1, 2]) {
     await page.click('[data-add-row="coupons"]');
     const cell = (key: string) =>
-      page.locator(`[data-rows="coupons"] [data-row="${row}"] [data-field="${key}"]`);
+      page
+        .locator('[data-rows="coupons"] tbody tr')
+        .nth(row - 1)
+        .locator(`[data-field="coupon-${key}"]`);
     for (const [key, from] of [
       ["thickness", "t"],
       ["radius", "r"],

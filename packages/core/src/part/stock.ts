@@ -56,7 +56,14 @@ function hemFields(form: HemForm): FieldSpec[] {
 
 /** What the stock of a part says, as fields: the same machinery as a step's. */
 export const STOCK_FIELDS: readonly FieldSpec[] = [
-  { kind: "text", key: "material", label: "Material", default: "Galvanised steel", most: LONGEST_TEXT },
+  {
+    kind: "text",
+    key: "material",
+    label: "Material",
+    default: "Galvanised steel",
+    most: LONGEST_TEXT,
+    room: "line",
+  },
   {
     kind: "quantity",
     key: "density",
@@ -146,7 +153,14 @@ export const STOCK_FIELDS: readonly FieldSpec[] = [
     shown: (c) => c.relief !== "none",
   },
   ...HEM_FORMS.flatMap(hemFields),
-  { kind: "text", key: "reason", label: "Why not by the card", default: "", most: LONGEST_TEXT },
+  {
+    kind: "text",
+    key: "reason",
+    label: "Why not by the card",
+    default: "",
+    most: LONGEST_TEXT,
+    room: "line",
+  },
 ];
 
 /** What a part with a card may say otherwise; each is marked as an override. */

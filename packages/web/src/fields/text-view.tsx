@@ -7,14 +7,14 @@ let visits = 0;
 
 const WIDTHS: Readonly<Record<NonNullable<TextField["room"]>, string>> = {
   word: "num w-28 text-right",
-  line: "w-72",
+  line: "w-72 max-w-full",
   lines: "w-72 leading-snug",
 };
 
 const lookOf = (look: FieldLook, room: NonNullable<TextField["room"]>): string => {
   if (look === "sentence")
     return "w-full border-b border-moss/45 bg-transparent text-moss placeholder:text-quiet focus:bg-raised";
-  return `${BOX} ${look === "cell" ? "w-14" : WIDTHS[room]}`;
+  return `${BOX} ${look === "cell" ? "w-16" : WIDTHS[room]}`;
 };
 
 /** A text: every character is kept as it is typed, Escape puts back what stood there. */
