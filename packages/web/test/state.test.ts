@@ -7,7 +7,7 @@ import {
   platesOf,
 } from "@hillcrest/core";
 import { describe, expect, test } from "vitest";
-import { type BuildState, buildActions, buildReducer } from "../src/state/build-slice.ts";
+import { type BuildState, withBuild } from "../src/state/build-slice.ts";
 import { commandsToSave, type PartState, partActions, partReducer } from "../src/state/part-slice.ts";
 
 const documentOf = (width: string, length = "25"): PartDocument => ({
@@ -185,7 +185,7 @@ describe("the last good shape", () => {
     state: BuildState | undefined,
     document: PartDocument,
     edit: { step?: string; mark?: string },
-  ) => buildReducer(state, buildActions.built({ build: examinePart(document), document, edit, took: 1 }));
+  ) => withBuild(state ?? { stale: false }, { build: examinePart(document), document, edit, took: 1 });
   const good = show(undefined, documentOf("100"), {});
   const wrong = documentOf("100", "1");
 

@@ -13,7 +13,7 @@ import { Provider } from "react-redux";
 import { MemoryRouter } from "react-router";
 import { describe, expect, test, vi } from "vitest";
 import { actionsFor } from "../src/pages/bench/pick-actions.ts";
-import { partActions } from "../src/state/part-slice.ts";
+import { openPart, partActions } from "../src/state/part-slice.ts";
 import { store } from "../src/state/store.ts";
 import { viewActions } from "../src/state/view-slice.ts";
 import { addStepOf } from "../src/steps/add-step.tsx";
@@ -140,12 +140,12 @@ describe("a kind of step that is a face and a line in the registry", () => {
     const pick = { kind: "plate", id: "s1", x: 0, y: 0 } as const;
     const action = actionsFor([pick], build, document).find((a) => a.key === "P")!;
     expect(action.label).toBe("Pierce");
-    action.run();
-    const grown = store.getState().part.document!.steps.at(-1);
+    store.dispatch(action.run);
+    const grown = openPart(store.getState()).document!.steps.at(-1);
     expect(grown).toMatchObject({ kind: "perforate", form: "square", plates: [{ at: "s1" }] });
     store.dispatch(viewActions.pickCleared());
-    addStepOf(stepKind("perforate")!);
-    expect(store.getState().part.document!.steps.at(-1)).toMatchObject({ spots: [{ x: "5" }] });
+    store.dispatch(addStepOf(stepKind("perforate")!));
+    expect(openPart(store.getState()).document!.steps.at(-1)).toMatchObject({ spots: [{ x: "5" }] });
     // It asks for what it stands on.
     expect(store.getState().view.pickingFor).toMatchObject({ field: "plates", of: "plate" });
   });

@@ -13,8 +13,10 @@ import {
   stepKind,
 } from "@hillcrest/core";
 import { useState } from "react";
+import { openBuild } from "../state/build-slice.ts";
 import { setOwnValue, togglePick } from "../state/edits.ts";
 import { cornersBefore } from "../state/offered.ts";
+import { openPart } from "../state/part-slice.ts";
 import { useApp, useSend } from "../state/store.ts";
 import { type Pick, viewActions } from "../state/view-slice.ts";
 import { Popover } from "../ui/popover.tsx";
@@ -32,8 +34,8 @@ const ONE: Readonly<Record<PickOf, string>> = {
 
 /** What the picked things are called. */
 export function usePickTitle(labels: ReadonlyMap<string, string>) {
-  const bends = useApp((s) => s.build.latest?.bends);
-  const steps = useApp((s) => s.part.document?.steps);
+  const bends = useApp((s) => openBuild(s).latest?.bends);
+  const steps = useApp((s) => openPart(s).document?.steps);
   return (of: PickOf, at: string): string => {
     switch (of) {
       case "edge":
@@ -160,8 +162,8 @@ function NamedChoices({
 
 /** Names of everything of a sort on the part; a step cannot stand on what it makes itself. */
 function useOffered(of: PickOf, step: StepDocument): string[] {
-  const sheet = useApp((s) => s.build.shown?.build.sheet);
-  const document = useApp((s) => s.part.document);
+  const sheet = useApp((s) => openBuild(s).shown?.build.sheet);
+  const document = useApp((s) => openPart(s).document);
   const steps = document?.steps;
   if (of === "step") {
     const before = steps?.slice(

@@ -1,5 +1,6 @@
 import type { PartBuild, PartDocument, SheetMesh } from "@hillcrest/core";
-import { createSlice, original, type PayloadAction } from "@reduxjs/toolkit";
+import { createAction, type UnknownAction } from "@reduxjs/toolkit";
+import type { PartsState } from "./part-slice.ts";
 
 /** A shape on screen: the build, its mesh, and the document it was made from. */
 export interface Shape {
@@ -21,7 +22,7 @@ export interface BuildState {
   readonly failed?: string;
 }
 
-const initialState: BuildState = { stale: false };
+const noBuild: BuildState = { stale: false };
 
 const wrongSteps = (build: PartBuild | undefined) =>
   new Set(build?.steps.filter((s) => s.state === "wrong").map((s) => s.id));
@@ -47,39 +48,54 @@ function keepsShape(state: BuildState, build: PartBuild, { step, mark }: LastEdi
   return mark !== undefined && (fresh || (state.stale && mark === state.staleMark));
 }
 
-const slice = createSlice({
-  name: "build",
-  initialState,
-  reducers: {
-    built: (
-      state,
-      {
-        payload,
-      }: PayloadAction<{
-        build: PartBuild;
-        mesh?: SheetMesh;
-        document: PartDocument;
-        edit: LastEdit;
-        took: number;
-      }>,
-    ): BuildState => {
-      const before = original(state) as BuildState;
-      const stale = keepsShape(before, payload.build, payload.edit);
-      return {
-        latest: payload.build,
-        shown: stale ? before.shown : { build: payload.build, mesh: payload.mesh },
-        stale,
-        staleMark: stale ? payload.edit.mark : undefined,
-        document: payload.document,
-        took: payload.took,
-      };
-    },
-    buildFailed: (state, { payload }: PayloadAction<string>) => {
-      state.failed = payload;
-    },
-    buildCleared: () => initialState,
-  },
-});
+/** A build that has arrived: what came out, of which document, after what edit. */
+export interface Arrived {
+  readonly build: PartBuild;
+  readonly mesh?: SheetMesh;
+  readonly document: PartDocument;
+  readonly edit: LastEdit;
+  readonly took: number;
+}
 
-export const buildActions = slice.actions;
-export const buildReducer = slice.reducer;
+/** The builds of one part after another has arrived. */
+export function withBuild(before: BuildState, { build, mesh, document, edit, took }: Arrived): BuildState {
+  const stale = keepsShape(before, build, edit);
+  return {
+    latest: build,
+    shown: stale ? before.shown : { build, mesh },
+    stale,
+    staleMark: stale ? edit.mark : undefined,
+    document,
+    took,
+  };
+}
+
+/** Builds by part. */
+export type BuildsState = Readonly<Record<string, BuildState>>;
+
+export const buildActions = {
+  built: createAction<Arrived & { part: string }>("build/built"),
+  buildFailed: createAction<{ part: string; message: string }>("build/failed"),
+  buildCleared: createAction<string>("build/cleared"),
+};
+
+// Plain records: sheets and meshes are large, and no proxy should walk them.
+export function buildsReducer(state: BuildsState = {}, action: UnknownAction): BuildsState {
+  if (buildActions.built.match(action)) {
+    const { part, ...arrived } = action.payload;
+    return { ...state, [part]: withBuild(state[part] ?? noBuild, arrived) };
+  }
+  if (buildActions.buildFailed.match(action)) {
+    const { part, message } = action.payload;
+    return { ...state, [part]: { ...(state[part] ?? noBuild), failed: message } };
+  }
+  if (buildActions.buildCleared.match(action)) {
+    const { [action.payload]: _gone, ...others } = state;
+    return others;
+  }
+  return state;
+}
+
+/** The builds of the open part. */
+export const openBuild = ({ parts, builds }: { readonly parts: PartsState; readonly builds: BuildsState }) =>
+  (parts.open === undefined ? undefined : builds[parts.open]) ?? noBuild;

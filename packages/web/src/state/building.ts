@@ -1,34 +1,36 @@
-import type { PartDocument } from "@hillcrest/core";
 import { requestBuild } from "../worker/build-client.ts";
 import { buildActions } from "./build-slice.ts";
-import { store } from "./store.ts";
+import { openPart } from "./part-slice.ts";
+import { store, whenChanged } from "./store.ts";
 import { noteMoment } from "./timing.ts";
 
-/** Builds the document in the worker whenever it changes. */
+/** Builds the open part's document in the worker whenever it changes, and forgets the builds of parts that were left. */
 export function startBuilding(): void {
-  let last: PartDocument | undefined;
-  let lastId: string | undefined;
-  store.subscribe(() => {
-    const { document, id, lastEdited, trail } = store.getState().part;
-    if (document === last) return;
-    last = document;
-    if (id !== lastId) {
-      lastId = id;
-      store.dispatch(buildActions.buildCleared());
-    }
-    if (!document) return;
-    noteMoment("edited");
-    void requestBuild(id, document).then((outcome) => {
-      // What a newer edit has overtaken is answered by that edit's build.
-      if (outcome.kind === "cancelled" || store.getState().part.id !== id) return;
-      if (outcome.kind !== "result") {
-        store.dispatch(buildActions.buildFailed(outcome.message));
-        return;
-      }
-      const { build, mesh, took } = outcome.value;
-      noteMoment("built", took);
-      const edit = { step: lastEdited, mark: trail.mark };
-      store.dispatch(buildActions.built({ build, mesh, document, edit, took }));
-    });
-  });
+  whenChanged(
+    (s) => s.parts.open,
+    (_now, before) => {
+      if (before !== undefined) store.dispatch(buildActions.buildCleared(before));
+    },
+  );
+  whenChanged(
+    (s) => openPart(s).document,
+    (document) => document && void build(),
+  );
+}
+
+async function build(): Promise<void> {
+  const { id: part, document, lastEdited, trail } = openPart(store.getState());
+  if (!document || part === undefined) return;
+  noteMoment("edited");
+  const outcome = await requestBuild(part, document);
+  // What a newer edit has overtaken is answered by that edit's build.
+  if (outcome.kind === "cancelled" || store.getState().parts.open !== part) return;
+  if (outcome.kind !== "result") {
+    store.dispatch(buildActions.buildFailed({ part, message: outcome.message }));
+    return;
+  }
+  const { build, mesh, took } = outcome.value;
+  noteMoment("built", took);
+  const edit = { step: lastEdited, mark: trail.mark };
+  store.dispatch(buildActions.built({ part, build, mesh, document, edit, took }));
 }

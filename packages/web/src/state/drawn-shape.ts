@@ -7,12 +7,13 @@ import {
   rowsOf,
   type StepDocument,
 } from "@hillcrest/core";
+import { openBuild } from "./build-slice.ts";
 import { setStepValue, setStepValues } from "./edits.ts";
 import { store } from "./store.ts";
 
 /** Turns a rectangular plate into a drawn one with the same corners, unless it was drawn before. */
 export function drawPlate(step: StepDocument): void {
-  const made = store.getState().build.latest?.steps.find((s) => s.id === step.id);
+  const made = openBuild(store.getState()).latest?.steps.find((s) => s.id === step.id);
   const { width, depth } = made?.values?.quantities ?? {};
   const choices = made?.values?.choices;
   const points =
@@ -43,7 +44,7 @@ function asRows(points: readonly { x: number; y: number }[]) {
  * what the leg is now, point by point.
  */
 export function drawShape(step: StepDocument): void {
-  const { build } = store.getState();
+  const build = openBuild(store.getState());
   const made = build.latest?.steps.find((s) => s.id === step.id);
   const bend = bendsOf(build.latest?.sheet).find((b) => b.step === step.id);
   const choices: Readonly<Record<string, string>> = made?.values?.choices ?? {};

@@ -16,7 +16,7 @@ import {
   type Variable,
   variablesOf,
 } from "@hillcrest/core";
-import { partActions } from "./part-slice.ts";
+import { openPart, partActions } from "./part-slice.ts";
 import { store } from "./store.ts";
 import { type Pick, viewActions } from "./view-slice.ts";
 
@@ -43,7 +43,7 @@ export const setStockValue = (key: string, value: unknown, mark?: string): void 
 
 /** The stock becomes another one, whatever it was. */
 export function setStock(stock: PartDocument["stock"]): void {
-  const { document } = store.getState().part;
+  const { document } = openPart(store.getState());
   if (document) edit(patchBetween(document, { ...document, stock }));
 }
 
@@ -52,7 +52,7 @@ export const setPartValues = (values: Readonly<Record<string, unknown>>, mark?: 
 
 /** Adds a step and opens it. Returns its id. */
 export function appendStep(kind: string, values: Readonly<Record<string, unknown>> = {}): string {
-  const { document } = store.getState().part;
+  const { document } = openPart(store.getState());
   const id = freshStepId(document!);
   edit({ do: "add", step: withoutUndefined({ ...values, id, kind }) }, { step: id });
   store.dispatch(viewActions.stepOpened(id));
@@ -64,7 +64,7 @@ export function appendStep(kind: string, values: Readonly<Record<string, unknown
 export function appendSteps(steps: readonly (Omit<StepDocument, "id"> & { kind: string })[]): string[] {
   const ids: string[] = [];
   const commands: PartCommand[] = [];
-  let now = store.getState().part.document!;
+  let now = openPart(store.getState()).document!;
   for (const values of steps) {
     const id = freshStepId(now);
     const step = withoutUndefined({ ...values, id });
@@ -115,7 +115,7 @@ export function stepOn(
 export function togglePick(step: StepDocument, field: string, at: string, single: boolean): void {
   const picks = picksOf(step, field);
   const without = picks.filter((p) => p.at !== at);
-  const { document } = store.getState().part;
+  const { document } = openPart(store.getState());
   if (without.length < picks.length) setStepValue(step.id, field, without);
   else if (single && picks.length > 0) setStepValue(step.id, field, [{ ...picks[0], at }]);
   else setStepValue(step.id, field, [...picks, { key: freshPickKey(document!, step, field), at }]);
@@ -123,7 +123,7 @@ export function togglePick(step: StepDocument, field: string, at: string, single
 
 /** Puts another thing in the place of a pick that is lost. */
 export function repick(stepId: string, field: string, key: string, at: string): void {
-  const step = store.getState().part.document?.steps.find((s) => s.id === stepId);
+  const step = openPart(store.getState()).document?.steps.find((s) => s.id === stepId);
   if (!step) return;
   const picks = picksOf(step, field).map((p) => (p.key === key ? { ...p, at } : p));
   setStepValue(stepId, field, picks);
@@ -184,7 +184,7 @@ export function removeRow(step: StepDocument, field: string, key: string): void 
 
 /** Adds a named value under a name that is still free. */
 export function addVariable(): string {
-  const variables = variablesOf(store.getState().part.document!);
+  const variables = variablesOf(openPart(store.getState()).document!);
   const key = freshKey(variables);
   let n = variables.length + 1;
   while (nameProblem(`value${n}`, variables)) n++;
@@ -197,7 +197,7 @@ export const setVariables = (variables: readonly Variable[], mark?: string): voi
 
 /** Shows a bend unfolded, or lets it fold again. */
 export function toggleHeld(bend: string): void {
-  const held = store.getState().part.document?.held ?? [];
+  const held = openPart(store.getState()).document?.held ?? [];
   const next = held.includes(bend) ? held.filter((h) => h !== bend) : [...held, bend];
   setPartValues({ held: next.length > 0 ? next : undefined });
 }

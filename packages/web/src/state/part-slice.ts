@@ -83,11 +83,14 @@ function withDocument(state: PartState, document: PartDocument, command: PartCom
 type Handler = (state: PartState, payload: never) => PartState;
 const handlers = new Map<string, Handler>();
 
-/** An action with what it does. Plain records: documents are told apart by identity, which drafts would not keep. */
+/**
+ * An action with what it does to a part: the open one, if none is named. Plain records: documents are told apart by
+ * identity, which drafts would not keep.
+ */
 function action<P = void>(name: string, handle: (state: PartState, payload: P) => PartState) {
   const type = `part/${name}`;
   handlers.set(type, handle as Handler);
-  return createAction<P>(type);
+  return createAction(type, (payload: P, part?: string) => ({ payload, meta: { part } }));
 }
 
 export const partActions = {
@@ -104,7 +107,8 @@ export const partActions = {
       saving: { at: unsaved ? "waiting" : "saved" },
     }),
   ),
-  closed: action("closed", () => initialState),
+  /** The page has left it. What is unsaved goes on being saved. */
+  closed: action("closed", (state) => state),
   edited: action<{ command: PartCommand; step?: string; mark?: string }>(
     "edited",
     (state, { command, step, mark }) => {
@@ -185,7 +189,51 @@ export const partActions = {
   }),
 };
 
+/** One part, by what is done to it. */
 export function partReducer(state: PartState = initialState, action: UnknownAction): PartState {
   const handle = handlers.get(action.type);
   return handle ? handle(state, (action as unknown as { payload: never }).payload) : state;
 }
+
+/** The parts at hand, by their ids: the one that is open, and those that still have something to save. */
+export interface PartsState {
+  readonly open?: string;
+  readonly parts: Readonly<Record<string, PartState>>;
+}
+
+interface PartAction extends UnknownAction {
+  readonly meta: { readonly part?: string };
+}
+
+const isPartAction = (action: UnknownAction): action is PartAction => handlers.has(action.type);
+
+const isSaved = ({ document, saved }: PartState): boolean => document === saved;
+
+function withPart({ open, parts }: PartsState, id: string, part: PartState): PartsState {
+  // What is neither open nor unsaved need not be kept: the server has it.
+  if (id === open || !isSaved(part)) return { open, parts: { ...parts, [id]: part } };
+  const { [id]: _done, ...others } = parts;
+  return { open, parts: others };
+}
+
+export function partsReducer(state: PartsState = { parts: {} }, action: UnknownAction): PartsState {
+  if (!isPartAction(action)) return state;
+  if (partActions.opened.match(action)) {
+    const { id } = action.payload;
+    const before = state.parts[id];
+    // One that is still being saved is further on than what was read.
+    const part = before && !isSaved(before) ? before : partReducer(before, action);
+    return withPart({ ...state, open: id }, id, part);
+  }
+  const id = action.meta.part ?? state.open;
+  const part = id === undefined ? undefined : state.parts[id];
+  if (id === undefined || !part) return state;
+  if (partActions.closed.match(action))
+    return withPart({ ...state, open: id === state.open ? undefined : state.open }, id, part);
+  const next = partReducer(part, action);
+  return next === part ? state : withPart(state, id, next);
+}
+
+/** The part that is open; an empty one when none is. */
+export const openPart = ({ parts }: { readonly parts: PartsState }): PartState =>
+  (parts.open === undefined ? undefined : parts.parts[parts.open]) ?? initialState;

@@ -8,6 +8,7 @@ import {
   platesOf,
   type StepDocument,
 } from "@hillcrest/core";
+import { openBuild } from "./build-slice.ts";
 import { setStepValues } from "./edits.ts";
 import { store } from "./store.ts";
 import { type Placed, viewActions } from "./view-slice.ts";
@@ -50,7 +51,7 @@ const plateOf = (step: StepDocument, build: PartBuild | undefined): Plate | unde
 
 /** Says the place of a step another way. It stays where it is; only what it is measured from changes. */
 export function choosePlaced(step: StepDocument, placed: Placed): void {
-  const { build } = store.getState();
+  const build = openBuild(store.getState());
   const plate = plateOf(step, build.latest) ?? plateOf(step, build.shown?.build);
   const [mark] = build.latest?.steps.find((s) => s.id === step.id)?.marks ?? [];
   const at = mark?.dims[mark.dims.length - 1]?.to;

@@ -1,8 +1,8 @@
-import { type PartCommand, type PartDocument, patchBetween } from "@hillcrest/core";
+import type { PartCommand, PartDocument } from "@hillcrest/core";
 import { Refused, Unreachable } from "../api/ask.ts";
 import { partsApi, type StoredPart } from "../api/parts-api.ts";
-import { commandsToSave, partActions } from "./part-slice.ts";
-import { store } from "./store.ts";
+import { commandsToSave, type PartState, type PartsState, partActions } from "./part-slice.ts";
+import { store, whenChanged } from "./store.ts";
 
 const PAUSE_MS = 500;
 const LONGEST_RETRY_MS = 15_000;
@@ -37,105 +37,120 @@ function keepDraft(id: string, draft: Draft | undefined): void {
   }
 }
 
-let timer: ReturnType<typeof setTimeout> | undefined;
-let running = false;
-let tries = 0;
+/** Where the saving of one part stands: the next save that is planned, and the one under way. */
+interface Turn {
+  timer?: ReturnType<typeof setTimeout>;
+  under?: Promise<void>;
+  tries: number;
+}
 
-const unsaved = (): Job | undefined => {
-  const { part } = store.getState();
-  const { id, document, revision } = part;
-  const commands = commandsToSave(part);
-  return id && document && commands ? { id, document, revision, commands } : undefined;
-};
+const turns = new Map<string, Turn>();
+
+function turnOf(id: string): Turn {
+  const turn = turns.get(id) ?? { tries: 0 };
+  turns.set(id, turn);
+  return turn;
+}
 
 interface Job extends Draft {
-  readonly id: string;
   readonly commands: readonly PartCommand[];
 }
 
-let pending: Promise<void> = Promise.resolve();
+const partNow = (id: string): PartState | undefined => store.getState().parts.parts[id];
 
-function save(): Promise<void> {
-  const job = unsaved();
-  if (job && !running) pending = run(job);
-  return pending;
+/** What is to be sent for a part; nothing when the server has it all. */
+function unsaved(id: string): Job | undefined {
+  const part = partNow(id);
+  const commands = part && commandsToSave(part);
+  return part?.document && commands
+    ? { document: part.document, revision: part.revision, commands }
+    : undefined;
 }
 
-async function run(job: Job): Promise<void> {
-  running = true;
-  store.dispatch(partActions.saveBegun());
-  const isOpen = () => store.getState().part.id === job.id;
+function save(id: string): Promise<void> {
+  const turn = turnOf(id);
+  clearTimeout(turn.timer);
+  const job = unsaved(id);
+  if (job && !turn.under) turn.under = run(id, turn, job);
+  return turn.under ?? Promise.resolve();
+}
+
+async function run(id: string, turn: Turn, { document, revision: from, commands }: Job): Promise<void> {
+  store.dispatch(partActions.saveBegun(undefined, id));
   try {
-    const { revision } = await partsApi.edit(job.id, job.revision, job.commands);
-    tries = 0;
-    if (isOpen()) {
-      store.dispatch(partActions.saveLanded({ revision, document: job.document }));
-      const rest = unsaved();
-      keepDraft(job.id, rest && { revision, document: rest.document });
-    } else await saveRest(job, revision);
+    const { revision } = await partsApi.edit(id, from, commands);
+    turn.tries = 0;
+    store.dispatch(partActions.saveLanded({ revision, document }, id));
+    const rest = unsaved(id);
+    keepDraft(id, rest && { revision, document: rest.document });
   } catch (error) {
-    if (isOpen()) saveFailed(error);
-  } finally {
-    running = false;
+    saveFailed(id, turn, error);
   }
-  const { saving } = store.getState().part;
-  if (unsaved() && saving.at !== "refused") schedule(saving.at === "unreachable" ? retryDelay() : PAUSE_MS);
+  turn.under = undefined;
+  if (!unsaved(id)) {
+    turns.delete(id);
+    return;
+  }
+  const at = partNow(id)?.saving.at;
+  if (at !== "refused") schedule(id, at === "unreachable" ? retryDelay(turn) : PAUSE_MS);
 }
 
-/** What was done to a part while a save of it was under way, and it was left before the next could begin. */
-async function saveRest({ id, document }: Job, revision: number): Promise<void> {
-  const rest = readDraft(id, document);
-  if (!rest) return;
-  keepDraft(id, { revision, document: rest.document });
-  await partsApi.edit(id, revision, [patchBetween(document, rest.document)]);
-  keepDraft(id, undefined);
-}
+const retryDelay = ({ tries }: Turn) => Math.min(LONGEST_RETRY_MS, 500 * 2 ** Math.min(tries, 6));
 
-const retryDelay = () => Math.min(LONGEST_RETRY_MS, 500 * 2 ** Math.min(tries, 6));
-
-function saveFailed(error: unknown): void {
+function saveFailed(id: string, turn: Turn, error: unknown): void {
+  const failed = partActions.saveFailed;
   if (error instanceof Refused && error.status === 409 && error.body.current) {
     const { revision, document } = error.body.current as StoredPart;
-    store.dispatch(partActions.conflictFound({ revision, document }));
-    store.dispatch(partActions.saveFailed({ at: "refused", message: "It was saved elsewhere too" }));
+    store.dispatch(partActions.conflictFound({ revision, document }, id));
+    store.dispatch(failed({ at: "refused", message: "It was saved elsewhere too" }, id));
   } else if (error instanceof Unreachable) {
-    tries++;
-    store.dispatch(partActions.saveFailed({ at: "unreachable", tries }));
-  } else {
-    store.dispatch(partActions.saveFailed({ at: "refused", message: (error as Error).message }));
-  }
+    turn.tries++;
+    store.dispatch(failed({ at: "unreachable", tries: turn.tries }, id));
+  } else store.dispatch(failed({ at: "refused", message: (error as Error).message }, id));
 }
 
-function schedule(delay: number): void {
-  clearTimeout(timer);
-  timer = setTimeout(() => void save(), delay);
+function schedule(id: string, delay: number): void {
+  const turn = turnOf(id);
+  clearTimeout(turn.timer);
+  turn.timer = setTimeout(() => void save(id), delay);
 }
 
-/** Saves a while after each change, tries again while the server is away, and at the window's end. */
-export function startSaving(): void {
-  let last = store.getState().part.document;
-  store.subscribe(() => {
-    const { id, document, saving } = store.getState().part;
-    if (document === last) return;
-    last = document;
-    const job = unsaved();
-    if (id && job) {
-      keepDraft(id, { revision: job.revision, document: job.document });
-      schedule(saving.at === "unreachable" ? retryDelay() : PAUSE_MS);
-    } else if (id && saving.at === "saved") keepDraft(id, undefined);
-  });
-  window.addEventListener("online", () => schedule(0));
-  window.addEventListener("pagehide", () => {
-    const job = unsaved();
-    if (job) void partsApi.edit(job.id, job.revision, job.commands, true).catch(() => undefined);
-  });
+/** Keeps what has changed of a part in the browser, and plans to send it. */
+function changed(id: string, part: PartState): void {
+  const job = unsaved(id);
+  if (job) {
+    keepDraft(id, { revision: job.revision, document: job.document });
+    schedule(id, part.saving.at === "unreachable" ? retryDelay(turnOf(id)) : PAUSE_MS);
+  } else if (part.saving.at === "saved") keepDraft(id, undefined);
 }
 
-/** Settles when the save under way has ended, however it did. */
-export const lastSave = (): Promise<void> => pending;
-
-/** Saves at once, before leaving a part. */
-export const saveNow = (): Promise<void> => {
-  clearTimeout(timer);
-  return save();
+const each = (parts: PartsState["parts"], visit: (id: string, part: PartState) => void): void => {
+  for (const [id, part] of Object.entries(parts)) visit(id, part);
 };
+
+/** Saves each part a while after its changes, tries again while the server is away, and at the window's end. */
+export function startSaving(): void {
+  whenChanged(
+    (s) => s.parts.parts,
+    (now, before) =>
+      each(now, (id, part) => {
+        if (part.document !== before[id]?.document && before[id]) changed(id, part);
+      }),
+  );
+  const all = () => store.getState().parts.parts;
+  window.addEventListener("online", () => each(all(), (id) => schedule(id, 0)));
+  window.addEventListener("pagehide", () =>
+    each(all(), (id) => {
+      const job = unsaved(id);
+      if (job) void partsApi.edit(id, job.revision, job.commands, true).catch(() => undefined);
+    }),
+  );
+}
+
+/** Settles when the saves under way have ended, however they did. */
+export const lastSaves = async (): Promise<void> => {
+  await Promise.all([...turns.values()].map((t) => t.under));
+};
+
+/** Saves a part at once. */
+export const saveNow = (id: string): Promise<void> => save(id);

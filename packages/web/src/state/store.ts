@@ -1,25 +1,50 @@
-import { configureStore } from "@reduxjs/toolkit";
+import {
+  configureStore,
+  createListenerMiddleware,
+  type ThunkAction,
+  type UnknownAction,
+} from "@reduxjs/toolkit";
 import { useCallback } from "react";
 import { useDispatch, useSelector, useStore } from "react-redux";
-import { buildReducer } from "./build-slice.ts";
-import { partReducer } from "./part-slice.ts";
+import { buildsReducer } from "./build-slice.ts";
+import { partsReducer } from "./part-slice.ts";
 import { rememberDrafts, stockReducer } from "./stock-slice.ts";
 import { rememberView, viewReducer } from "./view-slice.ts";
 
+const listeners = createListenerMiddleware();
+
+/**
+ * Only this folder uses it by name. Elsewhere components read by `useApp` and `useAsk` and act by `useSend`, and what
+ * is no component is a `Thunk` that they send.
+ */
 export const store = configureStore({
-  reducer: { part: partReducer, build: buildReducer, view: viewReducer, stock: stockReducer },
+  reducer: { parts: partsReducer, builds: buildsReducer, view: viewReducer, stock: stockReducer },
   // Documents are frozen by convention and meshes are large typed arrays: walking them on every action would cost more than it finds.
-  middleware: (standard) => standard({ serializableCheck: false, immutableCheck: false }),
+  middleware: (standard) =>
+    standard({ serializableCheck: false, immutableCheck: false }).prepend(listeners.middleware),
 });
 
 export type State = ReturnType<typeof store.getState>;
 export const useApp = useSelector.withTypes<State>();
 export const useSend = useDispatch.withTypes<typeof store.dispatch>();
 
+/** Something to do that reads the state as it goes. */
+export type Thunk<T = void> = ThunkAction<T, State, undefined, UnknownAction>;
+
 /** Reads the state at the moment of an event, in which nothing is drawn. */
 export function useAsk(): <T>(read: (state: State) => T) => T {
   const { getState } = useStore.withTypes<typeof store>()();
   return useCallback((read) => read(getState()), [getState]);
+}
+
+/** Does something whenever a part of the state has become another. */
+export function whenChanged<T>(select: (state: State) => T, effect: (now: T, before: T) => void): void {
+  const listen = listeners.startListening.withTypes<State, typeof store.dispatch>();
+  listen({
+    predicate: (_action, now, before) => select(now) !== select(before),
+    effect: (_action, { getState, getOriginalState }) =>
+      effect(select(getState()), select(getOriginalState())),
+  });
 }
 
 // Writing a long table out takes a moment, which must not be taken from every keystroke.
@@ -29,16 +54,13 @@ const keepDrafts = () => {
   draftsTimer = undefined;
   rememberDrafts(store.getState().stock);
 };
-function keepDraftsSoon(): void {
-  clearTimeout(draftsTimer);
-  draftsTimer = setTimeout(keepDrafts, 300);
-}
+whenChanged(
+  (s) => s.stock.drafts,
+  () => {
+    clearTimeout(draftsTimer);
+    draftsTimer = setTimeout(keepDrafts, 300);
+  },
+);
 globalThis.addEventListener?.("pagehide", () => draftsTimer !== undefined && keepDrafts());
 
-let remembered = store.getState();
-store.subscribe(() => {
-  const state = store.getState();
-  if (state.view !== remembered.view) rememberView(state.view);
-  if (state.stock.drafts !== remembered.stock.drafts) keepDraftsSoon();
-  remembered = state;
-});
+whenChanged((s) => s.view, rememberView);

@@ -1,7 +1,8 @@
 import { type PickOf, picksIn, STEP_KINDS, type StepKind } from "@hillcrest/core";
 import { useEffect, useRef, useState } from "react";
 import { appendStep, namesOfPicks, stepOn } from "../state/edits.ts";
-import { store, useApp, useSend } from "../state/store.ts";
+import { openPart } from "../state/part-slice.ts";
+import { type Thunk, useApp, useSend } from "../state/store.ts";
 import { type Pick, viewActions } from "../state/view-slice.ts";
 import { focusFirstField, focusShown } from "../ui/focus.ts";
 import { stepFace } from "./step-faces.ts";
@@ -27,31 +28,32 @@ function fittingPicks(kind: StepKind, picks: readonly Pick[]): { of: PickOf; nam
 }
 
 /** Adds a step of a kind. One that stands on something takes what is picked, or asks for it. */
-export function addStepOf(kind: StepKind): void {
-  const { view, part } = store.getState();
-  const face = stepFace(kind.kind);
-  const fitting = fittingPicks(kind, view.picks);
-  const values = face?.begins?.({ openStep: view.openStep }) ?? {};
-  const growing = face?.grows?.find((g) => g.on === fitting?.of);
-  const id = fitting
-    ? stepOn(kind, fitting.of, fitting.names, growing?.values)
-    : appendStep(kind.kind, values);
-  const needed = picksIn({ id, kind: kind.kind }).find(
-    ({ field: f }) => !f.optional && !(f.key in values),
-  )?.field;
-  if (!fitting && needed) {
-    store.dispatch(
-      viewActions.pickingStarted({ step: id, field: needed.key, of: needed.of, single: needed.single }),
-    );
-    focusFirstField(id, needed.key);
-  } else focusFirstField(id);
-  if (part.document?.steps.length === 0) store.dispatch(viewActions.facingChosen("oblique"));
-}
+export const addStepOf =
+  (kind: StepKind): Thunk =>
+  (send, getState) => {
+    const { view } = getState();
+    const { document } = openPart(getState());
+    const face = stepFace(kind.kind);
+    const fitting = fittingPicks(kind, view.picks);
+    const values = face?.begins?.({ openStep: view.openStep }) ?? {};
+    const growing = face?.grows?.find((g) => g.on === fitting?.of);
+    const id = fitting
+      ? stepOn(kind, fitting.of, fitting.names, growing?.values)
+      : appendStep(kind.kind, values);
+    const needed = picksIn({ id, kind: kind.kind }).find(
+      ({ field: f }) => !f.optional && !(f.key in values),
+    )?.field;
+    if (!fitting && needed) {
+      send(viewActions.pickingStarted({ step: id, field: needed.key, of: needed.of, single: needed.single }));
+      focusFirstField(id, needed.key);
+    } else focusFirstField(id);
+    if (document?.steps.length === 0) send(viewActions.facingChosen("oblique"));
+  };
 
 /** The end of the steps: opens the pictograms of what can be added. */
 export function AddStep() {
-  const empty = useApp((s) => s.part.document?.steps.length === 0);
-  const hasPlate = useApp((s) => (s.part.document?.steps.length ?? 0) > 0);
+  const empty = useApp((s) => openPart(s).document?.steps.length === 0);
+  const hasPlate = useApp((s) => (openPart(s).document?.steps.length ?? 0) > 0);
   const [open, setOpen] = useState(false);
   const send = useSend();
   const shown = open || empty;
@@ -107,7 +109,7 @@ export function AddStep() {
                       className="flex w-[67px] flex-col items-center rounded-md border border-hairline bg-raised px-1 pt-1.5 pb-1 hover:border-moss"
                       onClick={() => {
                         setOpen(false);
-                        addStepOf(k);
+                        send(addStepOf(k));
                       }}
                     >
                       <StepPictogram kind={k.kind} />

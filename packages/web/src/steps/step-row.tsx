@@ -14,7 +14,8 @@ import {
 import { Copy, GripVertical, Pause, Play, Trash2 } from "lucide-react";
 import { memo, useRef, useState } from "react";
 import { edit, repick, setStepValue } from "../state/edits.ts";
-import { store } from "../state/store.ts";
+import { openPart } from "../state/part-slice.ts";
+import { useAsk, useSend } from "../state/store.ts";
 import { viewActions } from "../state/view-slice.ts";
 import { FindingMark } from "../ui/finding-mark.tsx";
 import { focusViews, leaveField } from "../ui/focus.ts";
@@ -54,6 +55,8 @@ export const StepRow = memo(function StepRow(props: StepRowProps) {
     wrong,
     names,
   };
+  const send = useSend();
+  const ask = useAsk();
   const { layout, focus } = useStillFields(step);
   // An opening row moves its words: by pointer it opens only once the click has found its field.
   const byPointer = useRef(false);
@@ -72,15 +75,15 @@ export const StepRow = memo(function StepRow(props: StepRowProps) {
         byPointer.current = true;
       }}
       {...focus}
-      onFocus={() => byPointer.current || open || store.dispatch(viewActions.stepOpened(step.id))}
+      onFocus={() => byPointer.current || open || send(viewActions.stepOpened(step.id))}
       onClick={() => {
         byPointer.current = false;
-        if (!open) store.dispatch(viewActions.stepOpened(step.id));
+        if (!open) send(viewActions.stepOpened(step.id));
       }}
       onKeyDown={(e) => {
-        if (e.key !== "Escape" || !open || store.getState().view.pickingFor) return;
+        if (e.key !== "Escape" || !open || ask((s) => s.view.pickingFor)) return;
         e.preventDefault();
-        store.dispatch(viewActions.stepOpened(undefined));
+        send(viewActions.stepOpened(undefined));
         focusViews();
       }}
     >
@@ -231,6 +234,8 @@ function OpenStep({ context, layout }: { context: FieldContext; layout: StepDocu
 
 /** What can be done with the open step as a whole. */
 function RowActions({ step, number, onRemove }: StepRowProps) {
+  const send = useSend();
+  const ask = useAsk();
   const button =
     "inline-flex items-center gap-1 rounded px-1.5 py-0.5 text-quiet hover:bg-panel hover:text-ink";
   return (
@@ -249,13 +254,13 @@ function RowActions({ step, number, onRemove }: StepRowProps) {
           className={button}
           aria-label={`Copy step ${number}`}
           onClick={() => {
-            const { document } = store.getState().part;
+            const { document } = ask(openPart);
             const { step: bare, at } = copyOfStep(document!, step.id);
             const copy = bare.id;
             edit({ do: "add", step: bare, at }, { step: copy });
-            store.dispatch(viewActions.stepOpened(copy));
+            send(viewActions.stepOpened(copy));
             const field = picksIn(step)[0].field;
-            store.dispatch(
+            send(
               viewActions.pickingStarted({
                 step: copy,
                 field: field.key,
@@ -274,7 +279,7 @@ function RowActions({ step, number, onRemove }: StepRowProps) {
         aria-label={`Remove step ${number}`}
         onClick={(e) => {
           e.stopPropagation();
-          const hangers = dependentsOf(store.getState().part.document!, step.id);
+          const hangers = dependentsOf(ask(openPart).document!, step.id);
           if (hangers.length > 0) onRemove(step, hangers);
           else edit({ do: "remove", step: step.id });
         }}

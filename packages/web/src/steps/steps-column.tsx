@@ -8,8 +8,10 @@ import {
 } from "@hillcrest/core";
 import { Fragment, useCallback, useMemo, useState } from "react";
 import { Link } from "react-router";
+import { openBuild } from "../state/build-slice.ts";
 import { edit, setPartValues } from "../state/edits.ts";
 import { useLabels, useNames } from "../state/labels.ts";
+import { openPart } from "../state/part-slice.ts";
 import { useApp, useSend } from "../state/store.ts";
 import { viewActions } from "../state/view-slice.ts";
 import { Button } from "../ui/button.tsx";
@@ -21,8 +23,8 @@ const NO_FINDINGS: readonly Finding[] = [];
 
 /** The ordered list of what was done, with the bookmark and a way to add more. */
 export function StepsColumn() {
-  const document = useApp((s) => s.part.document)!;
-  const latest = useApp((s) => s.build.latest);
+  const document = useApp((s) => openPart(s).document)!;
+  const latest = useApp((s) => openBuild(s).latest);
   const openStep = useApp((s) => s.view.openStep);
   const [removing, setRemoving] = useState<{ step: StepDocument; hangers: readonly StepDocument[] }>();
   const [dragged, setDragged] = useState<string>();
@@ -180,8 +182,8 @@ function Gap({ index, dragged, over, onOver, onDrop }: GapProps) {
 
 /** Builds the part up to here. It stands between two sentences; one is there when it is set, others show when pointed at. */
 function Bookmark({ after, index }: { after: string; index: number }) {
-  const builtTo = useApp((s) => s.part.document?.builtTo);
-  const count = useApp((s) => s.part.document?.steps.length ?? 0);
+  const builtTo = useApp((s) => openPart(s).document?.builtTo);
+  const count = useApp((s) => openPart(s).document?.steps.length ?? 0);
   const set = builtTo === after;
   if (index === count - 1 && !set) return null;
   const put = () => setPartValues({ builtTo: set ? undefined : after });
@@ -224,7 +226,7 @@ function RemoveDialog({
   removing?: { step: StepDocument; hangers: readonly StepDocument[] };
   onClose: () => void;
 }) {
-  const document = useApp((s) => s.part.document)!;
+  const document = useApp((s) => openPart(s).document)!;
   const number = (s: StepDocument) => document.steps.findIndex((o) => o.id === s.id) + 1;
   const title = (s: StepDocument) => `${number(s)} ${stepKind(s.kind)?.title ?? s.kind}`;
   return (

@@ -1,5 +1,6 @@
 import { Component, type ErrorInfo, type ReactNode } from "react";
-import { store } from "../state/store.ts";
+import { openPart } from "../state/part-slice.ts";
+import { useApp } from "../state/store.ts";
 import { Button } from "./button.tsx";
 
 interface State {
@@ -39,34 +40,38 @@ export class ErrorBoundary extends Component<{ children: ReactNode; fallback?: R
     const { error } = this.state;
     if (!error) return this.props.children;
     if (this.props.fallback !== undefined) return this.props.fallback;
-    const { document } = store.getState().part;
-    return (
-      <main className="mx-auto max-w-lg p-10">
-        <h1 className="mb-2 text-[18px] font-bold">This page failed</h1>
-        <p className="mb-4 leading-relaxed">
-          Your part is safe: what you did is saved on the server or kept in this browser until it is. You can
-          also download it as it stands, and load the page again.
-        </p>
-        <pre className="mb-4 overflow-auto rounded bg-raised p-3 text-[12px] text-quiet">{error.message}</pre>
-        <div className="flex gap-2">
-          <Button kind="primary" onClick={() => location.reload()}>
-            Load again
-          </Button>
-          {document && (
-            <Button
-              onClick={() =>
-                download(
-                  `${fileName(document.name)}.json`,
-                  JSON.stringify(document, null, 2),
-                  "application/json",
-                )
-              }
-            >
-              Download the part
-            </Button>
-          )}
-        </div>
-      </main>
-    );
+    return <Failed error={error} />;
   }
+}
+
+function Failed({ error }: { error: Error }) {
+  const document = useApp((s) => openPart(s).document);
+  return (
+    <main className="mx-auto max-w-lg p-10">
+      <h1 className="mb-2 text-[18px] font-bold">This page failed</h1>
+      <p className="mb-4 leading-relaxed">
+        Your part is safe: what you did is saved on the server or kept in this browser until it is. You can
+        also download it as it stands, and load the page again.
+      </p>
+      <pre className="mb-4 overflow-auto rounded bg-raised p-3 text-[12px] text-quiet">{error.message}</pre>
+      <div className="flex gap-2">
+        <Button kind="primary" onClick={() => location.reload()}>
+          Load again
+        </Button>
+        {document && (
+          <Button
+            onClick={() =>
+              download(
+                `${fileName(document.name)}.json`,
+                JSON.stringify(document, null, 2),
+                "application/json",
+              )
+            }
+          >
+            Download the part
+          </Button>
+        )}
+      </div>
+    </main>
+  );
 }

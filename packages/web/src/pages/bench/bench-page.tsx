@@ -3,11 +3,10 @@ import { useEffect, useState } from "react";
 import { Link, useLocation, useNavigate, useParams } from "react-router";
 import { Refused } from "../../api/ask.ts";
 import { partsApi, type StoredPart } from "../../api/parts-api.ts";
-import { buildActions } from "../../state/build-slice.ts";
 import { edit } from "../../state/edits.ts";
-import { partActions } from "../../state/part-slice.ts";
+import { openPart, partActions } from "../../state/part-slice.ts";
 import { readDraft, saveNow } from "../../state/saving.ts";
-import { store, useApp } from "../../state/store.ts";
+import { useApp, useAsk, useSend } from "../../state/store.ts";
 import { viewActions } from "../../state/view-slice.ts";
 import { StepsColumn } from "../../steps/steps-column.tsx";
 import { Button } from "../../ui/button.tsx";
@@ -22,7 +21,8 @@ import { ViewsPane } from "./views-pane.tsx";
 /** The page on which a part is made. */
 export function BenchPage() {
   const { id = "" } = useParams();
-  const open = useApp((s) => (s.part.id === id ? s.part.document : undefined));
+  const open = useApp((s) => (openPart(s).id === id ? openPart(s).document : undefined));
+  const send = useSend();
   const [problem, setProblem] = useState<string>();
   const [attempt, setAttempt] = useState(0);
   useTitle(open?.name);
@@ -31,7 +31,7 @@ export function BenchPage() {
   useEffect(() => {
     let left = false;
     setProblem(undefined);
-    store.dispatch(viewActions.benchEntered());
+    send(viewActions.benchEntered());
     partsApi
       .read(id)
       .then(async (part) => {
@@ -41,8 +41,8 @@ export function BenchPage() {
         // A draft from an older revision is saved against that one, so that the server tells of the newer.
         const revision = unsaved?.revision ?? part.revision;
         const { document } = part;
-        store.dispatch(partActions.opened({ id, revision, document, unsaved: unsaved?.document }));
-        if (unsaved) void saveNow();
+        send(partActions.opened({ id, revision, document, unsaved: unsaved?.document }));
+        if (unsaved) void saveNow(id);
       })
       .catch(
         (error) =>
@@ -51,11 +51,10 @@ export function BenchPage() {
       );
     return () => {
       left = true;
-      void saveNow();
-      store.dispatch(partActions.closed());
-      store.dispatch(buildActions.buildCleared());
+      void saveNow(id);
+      send(partActions.closed(undefined, id));
     };
-  }, [id, attempt]);
+  }, [id, attempt, send]);
 
   if (problem) return <CannotOpen problem={problem} onRetry={() => setAttempt(attempt + 1)} />;
   if (!open) return <p className="p-8 text-quiet">Opening…</p>;
@@ -82,6 +81,8 @@ async function followed(part: StoredPart): Promise<{ revision: number; document:
 /** Takes over what the Bend study said about a bend, as a step that can be undone. */
 function useBendChange(): void {
   const { state } = useLocation();
+  const send = useSend();
+  const ask = useAsk();
   const navigate = useNavigate();
   const asked = (state as { bendChange?: { bend: string; change: Record<string, unknown> } } | null)
     ?.bendChange;
@@ -90,13 +91,13 @@ function useBendChange(): void {
     // Once only: going back and forth must not add it again.
     navigate(".", { replace: true, state: null });
     if (Object.keys(asked.change).length === 0) return;
-    const { document } = store.getState().part;
+    const { document } = ask(openPart);
     if (!document) return;
     const { command, step } = bendChange(document, asked.bend, asked.change);
     edit(command, { step });
-    store.dispatch(viewActions.stepOpened(step));
-    store.dispatch(viewActions.picked({ pick: { kind: "bend", id: asked.bend }, add: false }));
-  }, [asked, navigate]);
+    send(viewActions.stepOpened(step));
+    send(viewActions.picked({ pick: { kind: "bend", id: asked.bend }, add: false }));
+  }, [asked, navigate, send, ask]);
 }
 
 function Bench() {

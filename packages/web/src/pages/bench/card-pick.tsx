@@ -14,7 +14,9 @@ import {
 import { useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { stockApi } from "../../api/stock-api.ts";
+import { openBuild } from "../../state/build-slice.ts";
 import { setStock, setStockValue } from "../../state/edits.ts";
+import { openPart } from "../../state/part-slice.ts";
 import { useStock } from "../../state/stock.ts";
 import { useApp } from "../../state/store.ts";
 import { useUnits } from "../../state/units.ts";
@@ -47,10 +49,10 @@ function withoutCard(raw: RawValues, k: number): RawValues {
 
 /** Which card the part is made by, and whether that card has changed since. */
 export function CardPick() {
-  const raw = useApp((s) => s.part.document!.stock);
+  const raw = useApp((s) => openPart(s).document!.stock);
   const entries = useApp((s) => s.stock.entries);
   const problem = useApp((s) => s.stock.problem);
-  const k = useApp((s) => s.build.latest?.stock?.k ?? 0.42);
+  const k = useApp((s) => openBuild(s).latest?.stock?.k ?? 0.42);
   const [told, setTold] = useState<string>();
   useStock();
   const held = cardOf(raw);
@@ -116,7 +118,7 @@ export function CardPick() {
 
 /** Offers the card's present state with what it would change here. */
 function NewerCard({ held, revision }: { held: CardSnapshot; revision?: number }) {
-  const document = useApp((s) => s.part.document!);
+  const document = useApp((s) => openPart(s).document!);
   const units = useUnits();
   const [now, setNow] = useState<CardSnapshot>();
   useEffect(() => {

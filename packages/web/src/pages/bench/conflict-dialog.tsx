@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { partsApi } from "../../api/parts-api.ts";
-import { partActions } from "../../state/part-slice.ts";
+import { openPart, partActions } from "../../state/part-slice.ts";
 import { saveNow } from "../../state/saving.ts";
 import { useApp, useSend } from "../../state/store.ts";
 import { Button } from "../../ui/button.tsx";
@@ -8,14 +8,15 @@ import { Dialog } from "../../ui/dialog.tsx";
 
 /** When the part was saved elsewhere meanwhile: keep mine, keep the other, or both. */
 export function ConflictDialog() {
-  const conflict = useApp((s) => s.part.conflict);
-  const mine = useApp((s) => s.part.document);
+  const conflict = useApp((s) => openPart(s).conflict);
+  const id = useApp((s) => openPart(s).id);
+  const mine = useApp((s) => openPart(s).document);
   const send = useSend();
   const [problem, setProblem] = useState<string>();
   const settle = (keep: "mine" | "theirs") => {
     send(partActions.conflictSettled({ keep }));
     setProblem(undefined);
-    if (keep === "mine") void saveNow();
+    if (keep === "mine") void saveNow(id!);
   };
   const both = async () => {
     try {

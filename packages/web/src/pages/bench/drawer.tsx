@@ -14,7 +14,9 @@ import {
 } from "@hillcrest/core";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
+import { openBuild } from "../../state/build-slice.ts";
 import { toggleHeld } from "../../state/edits.ts";
+import { openPart } from "../../state/part-slice.ts";
 import { useBenchSources } from "../../state/sources.ts";
 import { useApp, useSend } from "../../state/store.ts";
 import { useUnits } from "../../state/units.ts";
@@ -29,15 +31,15 @@ import { ValuesTable } from "./values-table.tsx";
 /** The foot: bend list and findings, with their counts when closed. */
 export function Drawer() {
   const drawer = useApp((s) => s.view.drawer);
-  const latest = useApp((s) => s.build.latest);
+  const latest = useApp((s) => openBuild(s).latest);
   // Numbers belong to the shape that is drawn; findings to what the steps say now.
-  const shown = useApp((s) => s.build.shown?.build);
-  const document = useApp((s) => s.part.document);
+  const shown = useApp((s) => openBuild(s).shown?.build);
+  const document = useApp((s) => openPart(s).document);
   const name = document?.name ?? "";
   const units = useUnits();
   const sources = useBenchSources();
-  const variables = useApp((s) => s.part.document?.variables?.length ?? 0);
-  const measures = useApp((s) => s.part.document?.measures?.length ?? 0);
+  const variables = useApp((s) => openPart(s).document?.variables?.length ?? 0);
+  const measures = useApp((s) => openPart(s).document?.measures?.length ?? 0);
   const send = useSend();
   const findings = latest?.findings ?? [];
   const worst = findings[0]?.level;
@@ -126,10 +128,10 @@ const HEADS = [
 const LEFT = new Set(["#", "joins", "way", "K from", "study"]);
 
 function BendList({ build }: { build?: PartBuild }) {
-  const held = useApp((s) => s.part.document?.held);
+  const held = useApp((s) => openPart(s).document?.held);
   const picks = useApp((s) => s.view.picks);
-  const document = useApp((s) => s.part.document);
-  const part = useApp((s) => s.part.id);
+  const document = useApp((s) => openPart(s).document);
+  const part = useApp((s) => openPart(s).id);
   const units = useUnits();
   const sources = useBenchSources();
   const send = useSend();

@@ -13,8 +13,10 @@ import {
   whyDistance,
 } from "@hillcrest/core";
 import { useMemo, useState } from "react";
+import { openBuild } from "../../state/build-slice.ts";
 import { setPartValues } from "../../state/edits.ts";
 import { useLabels } from "../../state/labels.ts";
+import { openPart } from "../../state/part-slice.ts";
 import { useApp } from "../../state/store.ts";
 import { useUnits } from "../../state/units.ts";
 import type { Pick } from "../../state/view-slice.ts";
@@ -39,7 +41,7 @@ const pickOfEnd = ({ kind, name }: MeasureEnd): Pick => {
 /** Distances and angles between picked things, live; those that are pinned stay with the part. */
 export function MeasureList() {
   const picks = useApp((s) => s.view.measured);
-  const pinned = useApp((s) => s.part.document?.measures ?? NONE);
+  const pinned = useApp((s) => openPart(s).document?.measures ?? NONE);
   const [faces, setFaces] = useState<MeasureFaces>("inner");
   const now: Measure | undefined =
     picks.length === 2 ? { key: "now", from: endOf(picks[0]), to: endOf(picks[1]), faces } : undefined;
@@ -88,8 +90,8 @@ interface RowProps {
 }
 
 function Row({ measure, pinned, onFaces }: RowProps) {
-  const build = useApp((s) => s.build.shown?.build);
-  const document = useApp((s) => s.part.document);
+  const build = useApp((s) => openBuild(s).shown?.build);
+  const document = useApp((s) => openPart(s).document);
   const units = useUnits();
   const labels = useLabels();
   const folding = useFolding(build);

@@ -10,7 +10,7 @@ import {
   stepKind,
 } from "@hillcrest/core";
 import { keepStill, namesOfPicks, removeRow, stepOn, toggleHeld } from "../../state/edits.ts";
-import { store } from "../../state/store.ts";
+import type { Thunk } from "../../state/store.ts";
 import { type Pick, viewActions } from "../../state/view-slice.ts";
 import { STEP_FACES } from "../../steps/step-faces.ts";
 import { focusFirstField } from "../../ui/focus.ts";
@@ -20,13 +20,15 @@ import { cutAt, focusHole, holeFromEdges, holeOn, openOver } from "./cut-actions
 export interface PickAction {
   readonly key: string;
   readonly label: string;
-  readonly run: () => void;
+  readonly run: Thunk;
 }
 
-const openStep = (id: string, field?: string) => {
-  store.dispatch(viewActions.stepOpened(id));
-  focusFirstField(id, field);
-};
+const openStep =
+  (id: string, field?: string): Thunk =>
+  (send) => {
+    send(viewActions.stepOpened(id));
+    focusFirstField(id, field);
+  };
 
 /** The step that cut an opening, by the opening's key; the table of a plate's own holes has none. */
 const cutterOf = (key: string): string | undefined => /^(?:cut|opening):([A-Za-z]\w*)/.exec(key)?.[1];
@@ -59,7 +61,7 @@ export function actionsFor(picks: readonly Pick[], build: PartBuild, document: P
           {
             key: "E",
             label: "Edit its step",
-            run: () => openStep(maker, pick.kind === "bend" ? "angle" : undefined),
+            run: openStep(maker, pick.kind === "bend" ? "angle" : undefined),
           },
         ]
       : [];
@@ -75,9 +77,9 @@ export function actionsFor(picks: readonly Pick[], build: PartBuild, document: P
     case "plate": {
       const still = (document.anchor ?? platesOf(build.sheet)[0]?.id) === pick.id;
       return [
-        { key: "O", label: "Round hole", run: () => holeOn(pick, build, document) },
-        { key: "M", label: "Hole from edges", run: () => holeFromEdges(pick, build, document) },
-        { key: "C", label: "Cut", run: () => cutAt(pick, build) },
+        { key: "O", label: "Round hole", run: holeOn(pick, build, document) },
+        { key: "M", label: "Hole from edges", run: holeFromEdges(pick, build, document) },
+        { key: "C", label: "Cut", run: cutAt(pick, build) },
         ...growing("plate", picks),
         ...(still ? [] : [{ key: "A", label: "Keep still", run: () => keepStill(pick.id) }]),
         ...change,
@@ -86,7 +88,7 @@ export function actionsFor(picks: readonly Pick[], build: PartBuild, document: P
     case "bend": {
       const held = document.held?.includes(pick.id) ?? false;
       return [
-        { key: "X", label: "Opening over it", run: () => openOver(pick.id, build) },
+        { key: "X", label: "Opening over it", run: openOver(pick.id, build) },
         { key: "H", label: held ? "Show folded" : "Show flat", run: () => toggleHeld(pick.id) },
         ...growing("bend", picks),
         ...change,
@@ -94,17 +96,17 @@ export function actionsFor(picks: readonly Pick[], build: PartBuild, document: P
     }
     case "hole": {
       const cutter = document.steps.find((s) => s.id === cutterOf(pick.key));
-      if (cutter) return [{ key: "E", label: "Edit", run: () => openStep(cutter.id) }];
+      if (cutter) return [{ key: "E", label: "Edit", run: openStep(cutter.id) }];
       const step = document.steps.find((s) => s.id === maker);
       if (!step || !rowsOf(step, "holes").some((h) => h.key === pick.key)) return change;
       return [
-        { key: "E", label: "Edit", run: () => focusHole(step.id, pick.key) },
+        { key: "E", label: "Edit", run: focusHole(step.id, pick.key) },
         {
           key: "Delete",
           label: "Remove",
-          run: () => {
+          run: (send) => {
             removeRow(step, "holes", pick.key);
-            store.dispatch(viewActions.pickCleared());
+            send(viewActions.pickCleared());
           },
         },
       ];
@@ -143,7 +145,8 @@ function alike(pick: Extract<Pick, { kind: "edge" }>, build: PartBuild): PickAct
       ? walls.flatMap((p) => (carrying(p.id, role) ? [] : [`${p.id}.${role}`]))
       : plate.edges.flatMap((e) => (carrying(id, e.role) ? [] : [`${id}.${e.role}`]));
   if (names.length < 2) return [];
-  const run = () => store.dispatch(viewActions.pickedAll(names.map((name) => ({ kind: "edge", name }))));
+  const run: Thunk = (send) =>
+    void send(viewActions.pickedAll(names.map((name) => ({ kind: "edge", name }))));
   return [{ key: "A", label: `All ${names.length} alike`, run }];
 }
 
@@ -158,6 +161,7 @@ function cornersAlike(
     c.of === "outline" && own.has(c.name.slice(0, c.name.indexOf("."))) ? [c.name] : [],
   );
   if (names.length < 2) return [];
-  const run = () => store.dispatch(viewActions.pickedAll(names.map((name) => ({ kind: "corner", name }))));
+  const run: Thunk = (send) =>
+    void send(viewActions.pickedAll(names.map((name) => ({ kind: "corner", name }))));
   return [{ key: "A", label: `All ${names.length} alike`, run }];
 }

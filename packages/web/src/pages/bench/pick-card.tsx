@@ -15,8 +15,10 @@ import {
   whyPlate,
 } from "@hillcrest/core";
 import { useLayoutEffect, useRef, useState } from "react";
+import { openBuild } from "../../state/build-slice.ts";
+import { openPart } from "../../state/part-slice.ts";
 import { useBenchSources } from "../../state/sources.ts";
-import { useApp } from "../../state/store.ts";
+import { useApp, useSend } from "../../state/store.ts";
 import type { Pick } from "../../state/view-slice.ts";
 import { Key } from "../../ui/button.tsx";
 import { WhyNumber } from "../../ui/why-card.tsx";
@@ -34,8 +36,9 @@ const GAP = 14;
 export function PickCard({ labels, pane }: PickCardProps) {
   const picks = useApp((s) => s.view.picks);
   const at = useApp((s) => s.view.card);
-  const build = useApp((s) => s.build.shown?.build);
-  const document = useApp((s) => s.part.document);
+  const build = useApp((s) => openBuild(s).shown?.build);
+  const document = useApp((s) => openPart(s).document);
+  const send = useSend();
   const card = useRef<HTMLDivElement>(null);
   const [place, setPlace] = useState<{ left: number; top: number }>();
 
@@ -85,7 +88,7 @@ export function PickCard({ labels, pane }: PickCardProps) {
             type="button"
             data-action={a.label}
             className="flex items-baseline gap-1.5 rounded border border-hairline bg-ground px-2 py-0.5 whitespace-nowrap hover:border-moss"
-            onClick={a.run}
+            onClick={() => send(a.run)}
           >
             <Key>{a.key === "Delete" ? "Del" : a.key}</Key> {a.label}
           </button>

@@ -10,7 +10,9 @@ import {
 } from "@hillcrest/core";
 import { ChevronDown } from "lucide-react";
 import { useState } from "react";
-import { store, useApp } from "../../state/store.ts";
+import { openBuild } from "../../state/build-slice.ts";
+import { openPart } from "../../state/part-slice.ts";
+import { type State, type Thunk, useApp, useSend } from "../../state/store.ts";
 import { useUnits } from "../../state/units.ts";
 import { Button } from "../../ui/button.tsx";
 import { download, fileName } from "../../ui/error-boundary.tsx";
@@ -32,9 +34,10 @@ const writable = (build: PartBuild | undefined, stale: boolean) =>
 
 /** Save DXF at one click (or Ctrl + E); behind the arrow, what goes into it, its proof, and other files. */
 export function SaveFiles() {
-  const build = useApp((s) => writable(s.build.latest, s.build.stale));
+  const build = useApp((s) => writable(openBuild(s).latest, openBuild(s).stale));
   const [layers, setLayers] = useState<readonly DxfLayer[]>(DEFAULT_DXF_LAYERS);
   const [open, setOpen] = useState(false);
+  const send = useSend();
   const inches = useUnits() !== "mm";
   const stopped = build !== undefined && isStopped(build);
   return (
@@ -44,7 +47,7 @@ export function SaveFiles() {
         className="rounded-r-none"
         disabled={!build}
         title={build ? "Save the blank as DXF (Ctrl + E)" : "There is nothing to cut yet, or a step is wrong"}
-        onClick={() => saveDxf(layers)}
+        onClick={() => send(saveDxf(layers))}
       >
         {stopped && <span title="Findings stop this part from being made as it stands">■</span>}
         Save DXF
@@ -91,13 +94,13 @@ export function SaveFiles() {
             </p>
           )}
           <div className="mt-3 flex flex-wrap gap-2">
-            <Button disabled={!build} onClick={() => saveDxf(layers)}>
+            <Button disabled={!build} onClick={() => send(saveDxf(layers))}>
               DXF blank
             </Button>
-            <Button disabled={!build} onClick={saveStl}>
+            <Button disabled={!build} onClick={() => send(saveStl())}>
               STL folded
             </Button>
-            <Button onClick={saveDocument}>Document</Button>
+            <Button onClick={() => send(saveDocument())}>Document</Button>
           </div>
         </div>
       </Popover>
@@ -124,29 +127,33 @@ function Proof({ build, layers }: { build: PartBuild; layers: readonly DxfLayer[
   );
 }
 
-export function saveDxf(layers: readonly DxfLayer[] = DEFAULT_DXF_LAYERS): void {
-  const { build, part } = store.getState();
-  const now = writable(build.latest, build.stale);
-  if (!now || !part.document) return;
-  download(
-    `${fileName(part.document.name)}.dxf`,
-    writeDxf(now.sheet!, now.blank!, { layers }),
-    "application/dxf",
-  );
+/** Saves the blank as DXF; nothing where there is none to write. */
+export const saveDxf =
+  (layers: readonly DxfLayer[] = DEFAULT_DXF_LAYERS): Thunk =>
+  (_send, getState) => {
+    const { now, document } = toWrite(getState());
+    if (!now || !document) return;
+    const dxf = writeDxf(now.sheet!, now.blank!, { layers });
+    download(`${fileName(document.name)}.dxf`, dxf, "application/dxf");
+  };
+
+/** The build to write and the document that it is of. */
+function toWrite(state: State) {
+  const { latest, stale } = openBuild(state);
+  return { now: writable(latest, stale), document: openPart(state).document };
 }
 
 const STL_CHORD = 0.02;
 
-function saveStl(): void {
-  const { build, part } = store.getState();
-  const now = writable(build.latest, build.stale);
-  if (!now || !part.document) return;
-  const stl = partStl(now.sheet!, evenState(now.sheet!, 1), part.document.anchor, STL_CHORD);
-  download(`${fileName(part.document.name)}.stl`, stl, "model/stl");
-}
+const saveStl = (): Thunk => (_send, getState) => {
+  const { now, document } = toWrite(getState());
+  if (!now || !document) return;
+  const stl = partStl(now.sheet!, evenState(now.sheet!, 1), document.anchor, STL_CHORD);
+  download(`${fileName(document.name)}.stl`, stl, "model/stl");
+};
 
-function saveDocument(): void {
-  const { document } = store.getState().part;
+const saveDocument = (): Thunk => (_send, getState) => {
+  const { document } = openPart(getState());
   if (document)
     download(`${fileName(document.name)}.json`, JSON.stringify(document, null, 2), "application/json");
-}
+};

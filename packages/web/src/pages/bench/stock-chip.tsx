@@ -22,7 +22,9 @@ import {
 } from "@hillcrest/core";
 import { Link } from "react-router";
 import { FieldView } from "../../fields/field-view.tsx";
+import { openBuild } from "../../state/build-slice.ts";
 import { setPartValues, setStockValue, setStockValues } from "../../state/edits.ts";
+import { openPart } from "../../state/part-slice.ts";
 import { useItems, useStock } from "../../state/stock.ts";
 import { useApp, useSend } from "../../state/store.ts";
 import { useUnits } from "../../state/units.ts";
@@ -35,13 +37,13 @@ const NO_REMARKS: readonly StockRemark[] = [];
 
 /** What the part is cut from: said in a chip, changed in the card behind it. */
 export function StockChip() {
-  const raw = useApp((s) => s.part.document!.stock);
+  const raw = useApp((s) => openPart(s).document!.stock);
   const units = useUnits();
   const open = useApp((s) => s.view.stockOpen);
   const send = useSend();
   const setOpen = (shown: boolean) => void send(viewActions.stockShown(shown));
-  const stock = useApp((s) => s.build.latest?.stock);
-  const told = useApp((s) => s.build.latest?.stockRemarks ?? NO_REMARKS);
+  const stock = useApp((s) => openBuild(s).latest?.stock);
+  const told = useApp((s) => openBuild(s).latest?.stockRemarks ?? NO_REMARKS);
   const problems = told.filter((r) => r.level === "stop");
   const remarks = told.filter((r) => r.level !== "stop");
   const card = cardOf(raw);
@@ -112,7 +114,7 @@ interface StockCardFormProps {
 }
 
 function StockCardForm({ raw, problems, onLeave }: StockCardFormProps) {
-  const follows = useApp((s) => s.part.document!.follows);
+  const follows = useApp((s) => openPart(s).document!.follows);
   const card = cardOf(raw);
   return (
     <div className="w-[330px]">
@@ -201,7 +203,7 @@ function LibraryMaterial({ held }: { held?: Material }) {
   const materials = useItems("materials");
   const now = materials.find((m) => m.id === held?.id);
   const changed = held && now && JSON.stringify(now) !== JSON.stringify(held);
-  const raw = useApp((s) => s.part.document!.stock);
+  const raw = useApp((s) => openPart(s).document!.stock);
   const take = (material: Material | undefined) => {
     // What it was stays written down, so that letting go of the library changes nothing.
     const own =

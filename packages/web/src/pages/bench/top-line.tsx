@@ -4,7 +4,7 @@ import { useState } from "react";
 import { flushSync } from "react-dom";
 import { Link } from "react-router";
 import { setPartValues } from "../../state/edits.ts";
-import { partActions } from "../../state/part-slice.ts";
+import { openPart, partActions } from "../../state/part-slice.ts";
 import { saveNow } from "../../state/saving.ts";
 import { useApp, useSend } from "../../state/store.ts";
 import { Logo } from "../../ui/logo.tsx";
@@ -17,9 +17,9 @@ import { StockChip } from "./stock-chip.tsx";
 
 export function TopLine() {
   const send = useSend();
-  const id = useApp((s) => s.part.id);
-  const canUndo = useApp((s) => s.part.trail.past.length > 0);
-  const canRedo = useApp((s) => s.part.trail.future.length > 0);
+  const id = useApp((s) => openPart(s).id);
+  const canUndo = useApp((s) => openPart(s).trail.past.length > 0);
+  const canRedo = useApp((s) => openPart(s).trail.future.length > 0);
   return (
     <header className="flex h-11 shrink-0 items-center gap-3 border-b border-hairline bg-panel px-3.5">
       <Link to="/" className="flex items-center gap-3 rounded text-quiet hover:text-ink" aria-label="Shelf">
@@ -56,7 +56,7 @@ export function TopLine() {
 
 /** The name, edited in place. An empty one is not taken. */
 function PartName() {
-  const name = useApp((s) => s.part.document!.name);
+  const name = useApp((s) => openPart(s).document!.name);
   const [draft, setDraft] = useState<string>();
   const keep = () => {
     const next = draft?.trim();
@@ -87,8 +87,9 @@ function PartName() {
 }
 
 function SavingState() {
-  const saving = useApp((s) => s.part.saving);
-  const conflict = useApp((s) => s.part.conflict);
+  const id = useApp((s) => openPart(s).id);
+  const saving = useApp((s) => openPart(s).saving);
+  const conflict = useApp((s) => openPart(s).conflict);
   let text: string;
   let tone = "text-quiet";
   switch (saving.at) {
@@ -112,7 +113,7 @@ function SavingState() {
     <span data-saving={saving.at} role="status" className={`max-w-64 shrink truncate ${tone}`} title={text}>
       {text}
       {saving.at === "unreachable" && (
-        <button type="button" className="ml-2 text-moss underline" onClick={() => void saveNow()}>
+        <button type="button" className="ml-2 text-moss underline" onClick={() => void saveNow(id!)}>
           now
         </button>
       )}

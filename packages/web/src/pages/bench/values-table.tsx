@@ -1,8 +1,10 @@
 import { formatVariable, nameProblem, sayLength, type Variable } from "@hillcrest/core";
 import { useState } from "react";
 import { QuantityField } from "../../fields/quantity-field.tsx";
+import { openBuild } from "../../state/build-slice.ts";
 import { addVariable, edit, setVariables } from "../../state/edits.ts";
 import { useNames } from "../../state/labels.ts";
+import { openPart } from "../../state/part-slice.ts";
 import { useApp } from "../../state/store.ts";
 import { useUnits } from "../../state/units.ts";
 import { Button } from "../../ui/button.tsx";
@@ -12,8 +14,8 @@ const NONE: readonly Variable[] = [];
 
 /** Named values that any field of the part may use. */
 export function ValuesTable() {
-  const variables = useApp((s) => s.part.document?.variables ?? NONE);
-  const results = useApp((s) => s.build.latest?.variables);
+  const variables = useApp((s) => openPart(s).document?.variables ?? NONE);
+  const results = useApp((s) => openBuild(s).latest?.variables);
   const names = useNames();
   const units = useUnits();
   const change = (key: string, next: Partial<Variable>, mark?: string) =>

@@ -1,10 +1,12 @@
 import { lengthText, type PartBuild, unitName, whyBlankSize, whyFoldedSize } from "@hillcrest/core";
 import { type ReactNode, useCallback, useRef } from "react";
+import { openBuild } from "../../state/build-slice.ts";
 import { togglePick } from "../../state/edits.ts";
 import { useLabels } from "../../state/labels.ts";
 import { cornersBefore } from "../../state/offered.ts";
+import { openPart } from "../../state/part-slice.ts";
 import { useBenchSources } from "../../state/sources.ts";
-import { store, useApp, useSend } from "../../state/store.ts";
+import { useApp, useAsk, useSend } from "../../state/store.ts";
 import { useUnits } from "../../state/units.ts";
 import { type Pick, viewActions } from "../../state/view-slice.ts";
 import { gripsOn } from "../../steps/grips-on.ts";
@@ -24,24 +26,26 @@ const nameOf = (pick: Pick): string =>
 export function ViewsPane() {
   const views = useApp((s) => s.view.views);
   const split = useApp((s) => s.view.split);
-  const build = useApp((s) => s.build.shown?.build);
-  const stale = useApp((s) => s.build.stale);
-  const steps = useApp((s) => s.part.document?.steps.length ?? 0);
-  const failed = useApp((s) => s.build.failed);
-  const building = useApp((s) => !s.build.failed && s.build.document !== s.part.document);
+  const build = useApp((s) => openBuild(s).shown?.build);
+  const stale = useApp((s) => openBuild(s).stale);
+  const steps = useApp((s) => openPart(s).document?.steps.length ?? 0);
+  const failed = useApp((s) => openBuild(s).failed);
+  const building = useApp((s) => !openBuild(s).failed && openBuild(s).document !== openPart(s).document);
   const send = useSend();
   const pane = useRef<HTMLDivElement>(null);
   const labels = useLabels();
   const units = useUnits();
 
+  const ask = useAsk();
   const pick = useCallback(
     (found: Pick | undefined, e: { clientX: number; clientY: number; shiftKey: boolean }) => {
-      const { view, part } = store.getState();
+      const view = ask((s) => s.view);
+      const { document } = ask(openPart);
       const { pickingFor } = view;
-      const target = pickingFor && part.document?.steps.find((s) => s.id === pickingFor.step);
+      const target = pickingFor && document?.steps.find((s) => s.id === pickingFor.step);
       if (target && found?.kind === pickingFor.of) {
         // A corner that the step itself or a later one has made could not be found by it.
-        if (found.kind === "corner" && !cornersBefore(part.document!, target.id).has(found.name)) return;
+        if (found.kind === "corner" && !cornersBefore(document!, target.id).has(found.name)) return;
         const single = pickingFor.single ?? false;
         togglePick(target, pickingFor.field, nameOf(found), single);
         if (single) {
@@ -67,7 +71,7 @@ export function ViewsPane() {
         }),
       );
     },
-    [send],
+    [send, ask],
   );
 
   const box = build?.folded?.box;
@@ -150,7 +154,7 @@ export function ViewsPane() {
 
 /** One of the three sizes of the folded part, which can be asked why. */
 function FoldedSide({ build, axis }: { build: PartBuild; axis: 0 | 1 | 2 }) {
-  const document = useApp((s) => s.part.document);
+  const document = useApp((s) => openPart(s).document);
   const units = useUnits();
   const { min, max } = build.folded!.box;
   return (
@@ -165,7 +169,7 @@ function FoldedSide({ build, axis }: { build: PartBuild; axis: 0 | 1 | 2 }) {
 
 /** Width or height of the blank, which can be asked why. */
 function BlankSide({ build, side }: { build: PartBuild; side: "width" | "height" }) {
-  const document = useApp((s) => s.part.document);
+  const document = useApp((s) => openPart(s).document);
   const units = useUnits();
   const sources = useBenchSources();
   return (

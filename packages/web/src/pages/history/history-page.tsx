@@ -3,7 +3,7 @@ import { type KeyboardEvent, useCallback, useEffect, useRef, useState } from "re
 import { Link, useNavigate, useParams } from "react-router";
 import { Refused } from "../../api/ask.ts";
 import { partsApi, type RevisionEntry, type StoredPart } from "../../api/parts-api.ts";
-import { lastSave } from "../../state/saving.ts";
+import { lastSaves } from "../../state/saving.ts";
 import { Button } from "../../ui/button.tsx";
 import { PageHead } from "../../ui/page-head.tsx";
 import { useTitle } from "../../ui/theme.ts";
@@ -34,7 +34,7 @@ export function HistoryPage() {
     () =>
       attempt(async () => {
         // What was done on the Bench just now is the newest revision.
-        await lastSave();
+        await lastSaves();
         const [now, first] = await Promise.all([partsApi.read(id), partsApi.revisions(id)]);
         setPart(now);
         setList(first);

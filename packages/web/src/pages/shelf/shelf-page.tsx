@@ -3,7 +3,7 @@ import { ArchiveRestore, Copy, CopyPlus, Plus, Search, Trash2, Upload } from "lu
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { type PartEntry, type PartPictures, partsApi } from "../../api/parts-api.ts";
-import { lastSave } from "../../state/saving.ts";
+import { lastSaves } from "../../state/saving.ts";
 import { Button } from "../../ui/button.tsx";
 import { Dialog } from "../../ui/dialog.tsx";
 import { FindingMark } from "../../ui/finding-mark.tsx";
@@ -28,7 +28,7 @@ export function ShelfPage() {
   const load = useCallback(async () => {
     try {
       // A part that was just left is shown as it was left.
-      await lastSave();
+      await lastSaves();
       setParts(await partsApi.list(bin));
       setProblem(undefined);
     } catch (error) {

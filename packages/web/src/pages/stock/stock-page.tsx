@@ -4,7 +4,7 @@ import { useEffect } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { editItem, loadStock, useItems, useStock } from "../../state/stock.ts";
 import { draftName, itemsNow } from "../../state/stock-slice.ts";
-import { store, useApp } from "../../state/store.ts";
+import { useApp, useAsk } from "../../state/store.ts";
 import { Button } from "../../ui/button.tsx";
 import { FindingMark } from "../../ui/finding-mark.tsx";
 import { PageHead } from "../../ui/page-head.tsx";
@@ -103,12 +103,20 @@ interface ItemListProps {
 
 function ItemList({ section, items, chosen }: ItemListProps) {
   const navigate = useNavigate();
+  const ask = useAsk();
   const drafts = useApp((s) => s.stock.drafts);
   const entries = useApp((s) => s.stock.entries);
   const charts = useItems("charts");
   const nameOf = (id: string) => charts.find((c) => c.id === id)?.name ?? "no chart";
   const add = () => {
-    const item = newItem(section, (s) => itemsNow(store.getState().stock, s)[0]?.id ?? "");
+    const item = newItem(
+      section,
+      (s) =>
+        itemsNow(
+          ask(({ stock }) => stock),
+          s,
+        )[0]?.id ?? "",
+    );
     editItem(section, item as StockItem);
     navigate(`/stock/${section}/${item.id}`);
   };

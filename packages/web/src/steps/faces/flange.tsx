@@ -1,7 +1,9 @@
 import type { BendPlace, LengthTo } from "@hillcrest/core";
 import { leastLength, lengthForLeg, shortLength, whyFlange } from "@hillcrest/core";
 import type { OptionPictures } from "../../fields/field-look.ts";
+import { openBuild } from "../../state/build-slice.ts";
 import { drawShape } from "../../state/drawn-shape.ts";
+import { openPart } from "../../state/part-slice.ts";
 import { useBenchSources } from "../../state/sources.ts";
 import { useAsk } from "../../state/store.ts";
 import { inPart, useUnits } from "../../state/units.ts";
@@ -102,7 +104,7 @@ function FlangeFollows({ context }: { context: FieldContext }) {
     <WhyNumber
       text={shortLength(numbers[of], units)}
       label={label}
-      why={() => ask(({ part, build }) => whyFlange(part.document!, build.latest!, step.id, numbers, of))}
+      why={() => ask((s) => whyFlange(openPart(s).document!, openBuild(s).latest!, step.id, numbers, of))}
       {...sources}
     />
   );

@@ -13,6 +13,7 @@ import {
   subtract,
 } from "@hillcrest/core";
 import { FieldView } from "../../fields/field-view.tsx";
+import { openBuild } from "../../state/build-slice.ts";
 import { setStepValue } from "../../state/edits.ts";
 import { useApp } from "../../state/store.ts";
 import { inPart } from "../../state/units.ts";
@@ -47,7 +48,7 @@ interface Legs {
 /** What the drawn line is for the bend: chosen on pictures, each with both legs as they would come out. */
 function FoldMeaning({ field, context }: { field: FieldSpec; context: FieldContext }) {
   const { step, wrong } = context;
-  const build = useApp((s) => s.build.shown?.build);
+  const build = useApp((s) => openBuild(s).shown?.build);
   const value = choicesOf(stepKind(step.kind)!.fields, step)[field.key];
   const bend = bendsOf(build?.sheet).find((b) => b.id === step.id);
   const legsFor = (option: string): Legs | undefined => {

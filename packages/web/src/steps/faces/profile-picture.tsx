@@ -1,6 +1,8 @@
 import { cornerOf, formatShort, type RowValue, rowsOf, toDegrees } from "@hillcrest/core";
 import { useRef } from "react";
+import { openBuild } from "../../state/build-slice.ts";
 import { setRow } from "../../state/edits.ts";
+import { openPart } from "../../state/part-slice.ts";
 import { useApp, useAsk } from "../../state/store.ts";
 import type { FieldContext } from "../step-face.ts";
 
@@ -59,7 +61,7 @@ function chainOf(
 export function ProfilePicture({ context }: { context: FieldContext }) {
   const { step, values } = context;
   const rows = values?.rows.legs;
-  const shown = useApp((s) => s.build.latest?.steps.find((o) => o.id === step.id)?.state);
+  const shown = useApp((s) => openBuild(s).latest?.steps.find((o) => o.id === step.id)?.state);
   const host = useRef<SVGSVGElement>(null);
   const drag = useRef<{ end: ChainEnd; before: ChainEnd | undefined; mark: string } | undefined>(undefined);
   const ask = useAsk();
@@ -98,7 +100,7 @@ export function ProfilePicture({ context }: { context: FieldContext }) {
     const snapped = Math.round(turn / snap) * snap;
     const inside = Math.sign(snapped || 1) * (180 - Math.abs(snapped));
     // The first of two changes has left another step behind.
-    const fresh = ask((s) => s.part.document?.steps.find((o) => o.id === step.id)) ?? step;
+    const fresh = ask((s) => openPart(s).document?.steps.find((o) => o.id === step.id)) ?? step;
     setRow(fresh, "legs", d.before.key, "turn", formatShort(angles === "inside" ? inside : snapped), d.mark);
   };
   return (

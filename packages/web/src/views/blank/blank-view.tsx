@@ -17,7 +17,9 @@ import {
   sheetCorners,
 } from "@hillcrest/core";
 import { memo, useEffect, useMemo, useRef, useState } from "react";
+import { openBuild } from "../../state/build-slice.ts";
 import { cornersBefore } from "../../state/offered.ts";
+import { openPart } from "../../state/part-slice.ts";
 import { useApp, useSend } from "../../state/store.ts";
 import { noteMoment } from "../../state/timing.ts";
 import { useUnits } from "../../state/units.ts";
@@ -41,7 +43,7 @@ interface Window {
 
 /** The flat pattern: zoomed with the wheel to the pointer, moved with a drag, picked like the folded part. */
 export function BlankView({ onPick }: BlankViewProps) {
-  const shown = useApp((s) => s.build.shown);
+  const shown = useApp((s) => openBuild(s).shown);
   if (!shown?.build.sheet || !shown.build.blank) return null;
   return <Drawing build={shown.build} sheet={shown.build.sheet} blank={shown.build.blank} onPick={onPick} />;
 }
@@ -53,7 +55,7 @@ function Drawing({
   onPick,
 }: BlankViewProps & { build: PartBuild; sheet: Sheet; blank: Blank }) {
   const send = useSend();
-  const part = useApp((s) => s.part.id);
+  const part = useApp((s) => openPart(s).id);
   const fit = useApp((s) => (s.view.facing.to === "fit" ? s.view.facing.count : 0));
   const host = useRef<SVGSVGElement>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
@@ -350,7 +352,7 @@ function CornerTargets({ sheet, place }: { sheet: Sheet; place: Place }) {
   const picking = useApp((s) => s.view.pickingFor?.of === "corner");
   const hovered = useApp((s) => (s.view.hovered?.kind === "corner" ? s.view.hovered.name : undefined));
   const picks = useApp((s) => s.view.picks);
-  const document = useApp((s) => s.part.document);
+  const document = useApp((s) => openPart(s).document);
   const step = useApp((s) => (s.view.pickingFor?.of === "corner" ? s.view.pickingFor.step : undefined));
   const all = useMemo(() => sheetCorners(sheet), [sheet]);
   const offered = document && step ? cornersBefore(document, step) : undefined;
@@ -424,7 +426,7 @@ const apart = ({ low, high }: { low: Point; high: Point }, p: Point) =>
 
 /** Number and direction of each bend, on its line; lines too short for a tag carry none. */
 function BendTags({ build, blank, place }: { build: PartBuild; blank: Blank; place: Place }) {
-  const held = useApp((s) => s.part.document?.held);
+  const held = useApp((s) => openPart(s).document?.held);
   const rows = useMemo(() => new Map(build.bends.map((b) => [b.id, b])), [build]);
   const boxes = useMemo(() => blank.openings.map(curvesBounds), [blank]);
   const openings = boxes.map((o) => ({

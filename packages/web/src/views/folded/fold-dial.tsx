@@ -1,6 +1,6 @@
 import { Slider } from "radix-ui";
 import { useRef } from "react";
-import { store, useApp, useSend } from "../../state/store.ts";
+import { type Thunk, useApp, useSend } from "../../state/store.ts";
 import { viewActions } from "../../state/view-slice.ts";
 
 const RUN_MS = 900;
@@ -8,24 +8,26 @@ const RUN_MS = 900;
 let running = 0;
 
 /** Runs the fold smoothly to a share; at once where motion is not wanted. */
-export function runFold(to: number): void {
-  // A run that is still under way gives way to the new one.
-  cancelAnimationFrame(running);
-  const from = store.getState().view.fold;
-  if (matchMedia("(prefers-reduced-motion: reduce)").matches) {
-    store.dispatch(viewActions.folded(to));
-    return;
-  }
-  const start = performance.now();
-  const span = RUN_MS * Math.max(0.3, Math.abs(to - from));
-  const step = (now: number) => {
-    const f = Math.min(1, Math.max(0, (now - start) / span));
-    const eased = f < 0.5 ? 2 * f * f : 1 - (-2 * f + 2) ** 2 / 2;
-    store.dispatch(viewActions.folded(from + (to - from) * eased));
-    if (f < 1) running = requestAnimationFrame(step);
+export const runFold =
+  (to: number): Thunk =>
+  (send, getState) => {
+    // A run that is still under way gives way to the new one.
+    cancelAnimationFrame(running);
+    const from = getState().view.fold;
+    if (matchMedia("(prefers-reduced-motion: reduce)").matches) {
+      send(viewActions.folded(to));
+      return;
+    }
+    const start = performance.now();
+    const span = RUN_MS * Math.max(0.3, Math.abs(to - from));
+    const step = (now: number) => {
+      const f = Math.min(1, Math.max(0, (now - start) / span));
+      const eased = f < 0.5 ? 2 * f * f : 1 - (-2 * f + 2) ** 2 / 2;
+      send(viewActions.folded(from + (to - from) * eased));
+      if (f < 1) running = requestAnimationFrame(step);
+    };
+    running = requestAnimationFrame(step);
   };
-  running = requestAnimationFrame(step);
-}
 
 /** Takes the whole part from flat to folded. Double click runs it to the other end. */
 export function FoldDial() {
@@ -39,7 +41,7 @@ export function FoldDial() {
         aria-label="Lay flat"
         title="Lay flat"
         className="p-1 text-quiet hover:text-ink"
-        onClick={() => runFold(0)}
+        onClick={() => send(runFold(0))}
       >
         <svg width="24" height="14" viewBox="0 0 24 14" aria-hidden="true">
           <path d="M1 11h22" stroke="currentColor" strokeWidth="1.8" />
@@ -55,7 +57,7 @@ export function FoldDial() {
           cancelAnimationFrame(running);
           send(viewActions.folded(v / 100));
         }}
-        onDoubleClick={() => runFold(fold > 0.5 ? 0 : 1)}
+        onDoubleClick={() => send(runFold(fold > 0.5 ? 0 : 1))}
       >
         <Slider.Track className="relative h-[3px] grow rounded bg-hairline">
           <Slider.Range className="absolute h-full rounded bg-moss" />
@@ -70,7 +72,7 @@ export function FoldDial() {
         aria-label="Fold up"
         title="Fold up"
         className="p-1 text-quiet hover:text-ink"
-        onClick={() => runFold(1)}
+        onClick={() => send(runFold(1))}
       >
         <svg width="20" height="14" viewBox="0 0 20 14" aria-hidden="true">
           <path d="M1 1v8q0 3 3 3h12q3 0 3-3V1" fill="none" stroke="currentColor" strokeWidth="1.8" />

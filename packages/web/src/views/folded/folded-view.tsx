@@ -26,6 +26,8 @@ import {
   type WebGLRenderer,
 } from "three";
 import { RoomEnvironment } from "three/examples/jsm/environments/RoomEnvironment.js";
+import { openBuild } from "../../state/build-slice.ts";
+import { openPart } from "../../state/part-slice.ts";
 import { useApp, useSend } from "../../state/store.ts";
 import { noteMoment } from "../../state/timing.ts";
 import { type Pick, pickKey, viewActions } from "../../state/view-slice.ts";
@@ -56,7 +58,7 @@ interface FoldedViewProps {
 
 /** The folded part: turned, zoomed and picked by mouse, touch and keyboard; drawn only when something changes. */
 export function FoldedView(props: FoldedViewProps) {
-  const shown = useApp((s) => s.build.shown);
+  const shown = useApp((s) => openBuild(s).shown);
   const folding = useFolding(shown?.build);
   const colours = useSceneColours();
   if (!shown?.mesh || !shown.build.sheet || !folding) return null;
@@ -75,7 +77,7 @@ interface SceneProps extends FoldedViewProps {
 function Scene({ build, mesh, folding, colours, onPick, gripsOn }: SceneProps) {
   const send = useSend();
   const facing = useApp((s) => s.view.facing);
-  const part = useApp((s) => s.part.id);
+  const part = useApp((s) => openPart(s).id);
   const solid = useRef<Mesh>(null);
   const camera = useRef<ThreeCamera | undefined>(undefined);
   const host = useRef<HTMLDivElement>(null);
@@ -111,8 +113,8 @@ function Scene({ build, mesh, folding, colours, onPick, gripsOn }: SceneProps) {
   );
   const handledPlate = useHandledPlate(build);
   const openStep = useApp((s) => s.view.openStep);
-  const steps = useApp((s) => s.part.document?.steps ?? NO_STEPS);
-  const followed = useApp((s) => s.part.document?.follows?.steps ?? 0);
+  const steps = useApp((s) => openPart(s).document?.steps ?? NO_STEPS);
+  const followed = useApp((s) => openPart(s).document?.follows?.steps ?? 0);
   const grips = useMemo(() => {
     const open = steps.find((s) => s.id === openStep);
     return gripsOn(build, folding, handledPlate, open, steps).filter(

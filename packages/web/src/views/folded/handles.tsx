@@ -1,7 +1,8 @@
 import { picksOf, storedFrom } from "@hillcrest/core";
 import { useRef, useState } from "react";
 import { setOwnValue, setStepValue } from "../../state/edits.ts";
-import { store } from "../../state/store.ts";
+import { openPart } from "../../state/part-slice.ts";
+import { useAsk } from "../../state/store.ts";
 import { useUnits } from "../../state/units.ts";
 import type { Grip } from "./grips.ts";
 
@@ -31,12 +32,13 @@ export function Handles({ grips, register }: HandlesProps) {
 function Handle({ grip, register }: { grip: Grip } & Pick<HandlesProps, "register">) {
   const { which } = grip;
   const units = useUnits();
+  const ask = useAsk();
   const drag = useRef<Drag | undefined>(undefined);
   const [said, setSaid] = useState<string>();
   const mark = useRef("");
 
   const put = (text: string) => {
-    const step = store.getState().part.document?.steps.find((s) => s.id === grip.step);
+    const step = ask(openPart).document?.steps.find((s) => s.id === grip.step);
     const own = step && grip.pick && picksOf(step, "edges").find((p) => p.key === grip.pick)?.own;
     // An edge that differs from the others is changed alone.
     if (step && grip.pick && own && grip.field in own)
