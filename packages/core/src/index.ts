@@ -39,6 +39,7 @@ export * from "./part/document.ts";
 export * from "./part/edit.ts";
 export * from "./part/follow.ts";
 export * from "./part/migrate.ts";
+export { cornersBefore } from "./part/offered.ts";
 export * from "./part/read.ts";
 export * from "./part/references.ts";
 export * from "./part/run-steps.ts";

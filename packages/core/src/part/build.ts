@@ -30,6 +30,8 @@ export interface BendRow {
   readonly radius: number;
   readonly k: number;
   readonly kSource: KSource;
+  /** Whether it is the K that the stock gives such a bend. */
+  readonly byStock: boolean;
   readonly allowance: number;
   readonly deduction?: number;
   /** Metal on the bend line, in all and piece by piece: an opening or a relief across it is no metal. */
@@ -260,6 +262,7 @@ function bendRows(sheet: Sheet, blank: Blank, stock: StockValues): BendRow[] {
     radius: b.radius,
     k: b.k,
     kSource: b.kSource,
+    byStock: stock.kOf({ t: sheet.t, r: b.radius, angle: b.angle }).k === b.k,
     allowance: b.allowance,
     deduction: bendDeduction({ t: sheet.t, r: b.radius, angle: b.angle }, b.k),
     force: bendForce(b, lengthsOf(blank.centreLines[i]).length, stock),

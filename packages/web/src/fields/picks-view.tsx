@@ -13,9 +13,8 @@ import {
   stepKind,
 } from "@hillcrest/core";
 import { useState } from "react";
-import { openBuild } from "../state/build-slice.ts";
+import { offeredCorners, openBuild } from "../state/build-slice.ts";
 import { setOwnValue, togglePick } from "../state/edits.ts";
-import { cornersBefore } from "../state/offered.ts";
 import { openPart } from "../state/part-slice.ts";
 import { useApp, useSend } from "../state/store.ts";
 import { type Pick, viewActions } from "../state/view-slice.ts";
@@ -163,8 +162,8 @@ function NamedChoices({
 /** Names of everything of a sort on the part; a step cannot stand on what it makes itself. */
 function useOffered(of: PickOf, step: StepDocument): string[] {
   const sheet = useApp((s) => openBuild(s).shown?.build.sheet);
-  const document = useApp((s) => openPart(s).document);
-  const steps = document?.steps;
+  const steps = useApp((s) => openPart(s).document?.steps);
+  const corners = useApp(offeredCorners);
   if (of === "step") {
     const before = steps?.slice(
       0,
@@ -184,7 +183,7 @@ function useOffered(of: PickOf, step: StepDocument): string[] {
     case "bend":
       return bendsOf(sheet).flatMap((b) => (b.step === step.id ? [] : [b.id]));
     case "corner":
-      return document ? [...cornersBefore(document, step.id)] : [];
+      return [...(corners ?? [])];
     case "edge":
       return platesOf(sheet).flatMap((p) =>
         own.has(p.id) ? [] : p.edges.map((e) => edgeName(p.id, e.role)),

@@ -1,6 +1,7 @@
 import type { PartBuild, PartDocument, SheetMesh } from "@hillcrest/core";
 import { createAction, type UnknownAction } from "@reduxjs/toolkit";
 import type { PartsState } from "./part-slice.ts";
+import type { ViewState } from "./view-slice.ts";
 
 /** A shape on screen: the build, its mesh, and the document it was made from. */
 export interface Shape {
@@ -20,6 +21,13 @@ export interface BuildState {
   /** The worker's time for the last build, in milliseconds. */
   readonly took?: number;
   readonly failed?: string;
+  /** The corners that a step can be given, while they are picked for it. */
+  readonly corners?: OfferedCorners;
+}
+
+export interface OfferedCorners {
+  readonly step: string;
+  readonly names: ReadonlySet<string>;
 }
 
 const noBuild: BuildState = { stale: false };
@@ -67,6 +75,7 @@ export function withBuild(before: BuildState, { build, mesh, document, edit, too
     staleMark: stale ? edit.mark : undefined,
     document,
     took,
+    corners: before.corners,
   };
 }
 
@@ -76,6 +85,7 @@ export type BuildsState = Readonly<Record<string, BuildState>>;
 export const buildActions = {
   built: createAction<Arrived & { part: string }>("build/built"),
   buildFailed: createAction<{ part: string; message: string }>("build/failed"),
+  cornersFound: createAction<OfferedCorners & { part: string }>("build/cornersFound"),
   buildCleared: createAction<string>("build/cleared"),
 };
 
@@ -89,6 +99,10 @@ export function buildsReducer(state: BuildsState = {}, action: UnknownAction): B
     const { part, message } = action.payload;
     return { ...state, [part]: { ...(state[part] ?? noBuild), failed: message } };
   }
+  if (buildActions.cornersFound.match(action)) {
+    const { part, ...corners } = action.payload;
+    return { ...state, [part]: { ...(state[part] ?? noBuild), corners } };
+  }
   if (buildActions.buildCleared.match(action)) {
     const { [action.payload]: _gone, ...others } = state;
     return others;
@@ -99,3 +113,12 @@ export function buildsReducer(state: BuildsState = {}, action: UnknownAction): B
 /** The builds of the open part. */
 export const openBuild = ({ parts, builds }: { readonly parts: PartsState; readonly builds: BuildsState }) =>
   (parts.open === undefined ? undefined : builds[parts.open]) ?? noBuild;
+
+/** The corners that the step for which corners are being picked can be given; nothing until they are known. */
+export const offeredCorners = (
+  state: { readonly view: ViewState } & Parameters<typeof openBuild>[0],
+): ReadonlySet<string> | undefined => {
+  const { pickingFor } = state.view;
+  const { corners } = openBuild(state);
+  return pickingFor?.of === "corner" && corners?.step === pickingFor.step ? corners.names : undefined;
+};

@@ -1,7 +1,7 @@
-import { requestBuild } from "../worker/build-client.ts";
+import { requestBuild, requestCorners } from "../worker/build-client.ts";
 import { buildActions } from "./build-slice.ts";
 import { openPart } from "./part-slice.ts";
-import { store, whenChanged } from "./store.ts";
+import { type State, store, whenChanged } from "./store.ts";
 import { noteMoment } from "./timing.ts";
 
 /** Builds the open part's document in the worker whenever it changes, and forgets the builds of parts that were left. */
@@ -16,6 +16,27 @@ export function startBuilding(): void {
     (s) => openPart(s).document,
     (document) => document && void build(),
   );
+  // Corners are found while they are picked, and again when the part has changed meanwhile.
+  whenChanged(cornersPickedFor, (step) => step !== undefined && void findCorners(step));
+  whenChanged(
+    (s) => openPart(s).document,
+    () => {
+      const step = cornersPickedFor(store.getState());
+      if (step !== undefined) void findCorners(step);
+    },
+  );
+}
+
+/** The step for which corners are being picked. */
+const cornersPickedFor = ({ view: { pickingFor } }: State): string | undefined =>
+  pickingFor?.of === "corner" ? pickingFor.step : undefined;
+
+async function findCorners(step: string): Promise<void> {
+  const { id: part, document } = openPart(store.getState());
+  if (!document || part === undefined) return;
+  const outcome = await requestCorners(part, { document, step });
+  if (outcome.kind === "result")
+    store.dispatch(buildActions.cornersFound({ part, step, names: new Set(outcome.value) }));
 }
 
 async function build(): Promise<void> {

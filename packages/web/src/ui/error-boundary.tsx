@@ -1,6 +1,6 @@
-import { Component, type ErrorInfo, type ReactNode } from "react";
+import { Component, type ErrorInfo, type ReactNode, useState } from "react";
 import { openPart } from "../state/part-slice.ts";
-import { useApp } from "../state/store.ts";
+import { useAsk } from "../state/store.ts";
 import { Button } from "./button.tsx";
 
 interface State {
@@ -45,7 +45,9 @@ export class ErrorBoundary extends Component<{ children: ReactNode; fallback?: R
 }
 
 function Failed({ error }: { error: Error }) {
-  const document = useApp((s) => openPart(s).document);
+  const ask = useAsk();
+  // As it stood when the page failed: leaving the page closes the part.
+  const [document] = useState(() => ask(openPart).document);
   return (
     <main className="mx-auto max-w-lg p-10">
       <h1 className="mb-2 text-[18px] font-bold">This page failed</h1>

@@ -1,5 +1,5 @@
 import { type JobOutcome, type Packet, type PartDocument, Receiver } from "@hillcrest/core";
-import type { BuildAnswer } from "./build-worker.ts";
+import type { BuildAnswer, CornersQuestion, PartSize } from "./build-worker.ts";
 import { JobLine, type JobPlace } from "./job-line.ts";
 
 /** No build may take longer (ms). One that a newer edit waits for is given up sooner. */
@@ -26,3 +26,15 @@ export const requestBuild = (
   part: string | undefined,
   document: PartDocument,
 ): Promise<JobOutcome<BuildAnswer>> => line.run("build", document, { part });
+
+/** Finds in the worker which corners a step can be given. */
+export const requestCorners = (
+  part: string,
+  question: CornersQuestion,
+): Promise<JobOutcome<readonly string[]>> => line.run("corners", question, { part });
+
+/** Finds in the worker how large the blanks of some documents are, for comparing them. */
+export const requestSizes = (
+  part: string | undefined,
+  documents: readonly PartDocument[],
+): Promise<JobOutcome<readonly PartSize[]>> => line.run("sizes", documents, { part });

@@ -1,6 +1,8 @@
 import {
   buffersOf,
+  cornersBefore,
   createExaminer,
+  examinePart,
   meshSheet,
   type PartBuild,
   type PartDocument,
@@ -21,7 +23,30 @@ const SCREEN_CHORD = 0.05;
 const examine = createExaminer();
 const sender = new Sender();
 
+/** Asks which corners a step of a part can be given. */
+export interface CornersQuestion {
+  readonly document: PartDocument;
+  readonly step: string;
+}
+
+/** What of a part is compared where two ways to make it are. */
+export interface PartSize {
+  readonly width: number;
+  readonly height: number;
+  readonly findings: number;
+}
+
+const sizeOf = ({ blank, findings }: PartBuild): PartSize => ({
+  width: blank?.width ?? 0,
+  height: blank?.height ?? 0,
+  findings: findings.length,
+});
+
 serveJobs({
+  sizes: (documents: readonly PartDocument[]) => ({
+    result: sender.pack(documents.map((d) => sizeOf(examinePart(d)))),
+  }),
+  corners: ({ document, step }: CornersQuestion) => ({ result: sender.pack(cornersBefore(document, step)) }),
   build: (document: PartDocument) => {
     const start = performance.now();
     const build = examine(document);

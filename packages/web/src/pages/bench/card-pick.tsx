@@ -1,7 +1,6 @@
 import {
   type CardSnapshot,
   cardOf,
-  examinePart,
   formatShort,
   newPart,
   type PartDocument,
@@ -11,7 +10,7 @@ import {
   sayLength,
   stockRaw,
 } from "@hillcrest/core";
-import { useEffect, useMemo, useState } from "react";
+import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import { stockApi } from "../../api/stock-api.ts";
 import { openBuild } from "../../state/build-slice.ts";
@@ -22,6 +21,8 @@ import { useApp } from "../../state/store.ts";
 import { useUnits } from "../../state/units.ts";
 import { Button } from "../../ui/button.tsx";
 import { FindingMark } from "../../ui/finding-mark.tsx";
+import { requestSizes } from "../../worker/build-client.ts";
+import type { PartSize } from "../../worker/build-worker.ts";
 
 const LAST_CARD = "hillcrest:last-card";
 
@@ -134,17 +135,19 @@ function NewerCard({ held, revision }: { held: CardSnapshot; revision?: number }
     };
   }, [held, revision]);
   const newer = now && !sameSnapshot(now, held) ? now : undefined;
-  const change = useMemo(() => newer && changeBy(document, newer), [document, newer]);
+  const change = useChangeBy(document, newer);
   if (!newer || !change) return null;
+  const [before, after] = change;
+  const brought = after.findings - before.findings;
   const side = (from: number, to: number) =>
     Math.abs(to - from) < 5e-4 ? "±0" : `${to > from ? "+" : "−"}${sayLength(Math.abs(to - from), units)}`;
   return (
     <div data-newer-card className="mt-2 rounded border border-amber bg-amber-soft p-2 leading-snug">
       <p>
         Revision <span className="num">{newer.revision}</span> of this card is there. Taking it over changes
-        the blank by <b className="num">{side(change.before[0], change.after[0])}</b> ×{" "}
-        <b className="num">{side(change.before[1], change.after[1])}</b>
-        {change.findings > 0 && `, and brings ${change.findings} more findings`}.
+        the blank by <b className="num">{side(before.width, after.width)}</b> ×{" "}
+        <b className="num">{side(before.height, after.height)}</b>
+        {brought > 0 && `, and brings ${brought} more findings`}.
       </p>
       <Button kind="primary" className="mt-1.5" data-take-over onClick={() => setStockValue("card", newer)}>
         Take it over
@@ -153,12 +156,19 @@ function NewerCard({ held, revision }: { held: CardSnapshot; revision?: number }
   );
 }
 
-function changeBy(document: PartDocument, card: CardSnapshot) {
-  const sizeOf = (doc: PartDocument) => {
-    const { blank, findings } = examinePart(doc);
-    return { size: [blank?.width ?? 0, blank?.height ?? 0], findings: findings.length };
-  };
-  const before = sizeOf(document);
-  const after = sizeOf({ ...document, stock: { ...document.stock, card } });
-  return { before: before.size, after: after.size, findings: Math.max(0, after.findings - before.findings) };
+/** How the part is now and with another state of its card; nothing until both are known. */
+function useChangeBy(document: PartDocument, card: CardSnapshot | undefined) {
+  const id = useApp((s) => openPart(s).id);
+  const [change, setChange] = useState<readonly [PartSize, PartSize]>();
+  useEffect(() => {
+    if (!card) return setChange(undefined);
+    let left = false;
+    void requestSizes(id, [document, { ...document, stock: { ...document.stock, card } }]).then((outcome) => {
+      if (outcome.kind === "result" && !left) setChange([outcome.value[0], outcome.value[1]]);
+    });
+    return () => {
+      left = true;
+    };
+  }, [id, document, card]);
+  return change;
 }

@@ -1,9 +1,8 @@
 import { lengthText, type PartBuild, unitName, whyBlankSize, whyFoldedSize } from "@hillcrest/core";
 import { type ReactNode, useCallback, useRef } from "react";
-import { openBuild } from "../../state/build-slice.ts";
+import { offeredCorners, openBuild } from "../../state/build-slice.ts";
 import { togglePick } from "../../state/edits.ts";
 import { useLabels } from "../../state/labels.ts";
-import { cornersBefore } from "../../state/offered.ts";
 import { openPart } from "../../state/part-slice.ts";
 import { useBenchSources } from "../../state/sources.ts";
 import { useApp, useAsk, useSend } from "../../state/store.ts";
@@ -30,7 +29,11 @@ export function ViewsPane() {
   const stale = useApp((s) => openBuild(s).stale);
   const steps = useApp((s) => openPart(s).document?.steps.length ?? 0);
   const failed = useApp((s) => openBuild(s).failed);
-  const building = useApp((s) => !openBuild(s).failed && openBuild(s).document !== openPart(s).document);
+  const building = useApp((s) => {
+    const { failed, document } = openBuild(s);
+    const finding = s.view.pickingFor?.of === "corner" && !offeredCorners(s);
+    return !failed && (document !== openPart(s).document || finding);
+  });
   const send = useSend();
   const pane = useRef<HTMLDivElement>(null);
   const labels = useLabels();
@@ -45,7 +48,7 @@ export function ViewsPane() {
       const target = pickingFor && document?.steps.find((s) => s.id === pickingFor.step);
       if (target && found?.kind === pickingFor.of) {
         // A corner that the step itself or a later one has made could not be found by it.
-        if (found.kind === "corner" && !cornersBefore(document!, target.id).has(found.name)) return;
+        if (found.kind === "corner" && !ask(offeredCorners)?.has(found.name)) return;
         const single = pickingFor.single ?? false;
         togglePick(target, pickingFor.field, nameOf(found), single);
         if (single) {

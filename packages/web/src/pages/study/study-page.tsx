@@ -5,8 +5,6 @@ import {
   type CardSnapshot,
   cardOf,
   type Dimension,
-  evaluateStock,
-  examinePart,
   followStudy,
   formatFixed,
   formatShort,
@@ -34,6 +32,7 @@ import { NumberBox } from "../../ui/number-box.tsx";
 import { PageHead } from "../../ui/page-head.tsx";
 import { useTheme, useTitle } from "../../ui/theme.ts";
 import { WhyNumber } from "../../ui/why-card.tsx";
+import { requestBuild } from "../../worker/build-client.ts";
 import { byChart, DIN, type FoundBy, type Method, OWN_K, unreadChart } from "./study-methods.ts";
 import { StudyPlot } from "./study-plot.tsx";
 import { StudySection } from "./study-section.tsx";
@@ -81,9 +80,11 @@ export function StudyPage() {
     let left = false;
     partsApi
       .read(part)
-      .then(({ id, document }) => {
-        if (left) return;
-        const build = examinePart(document);
+      .then(async ({ id, document }) => {
+        const outcome = await requestBuild(id, document);
+        if (left || outcome.kind === "cancelled") return;
+        if (outcome.kind !== "result") return setProblem(outcome.message);
+        const { build } = outcome.value;
         const row = build.bends.find((b) => b.id === bend) ?? build.bends[0];
         if (!row) return setProblem(`“${document.name}” has no bend to study yet.`);
         setOrigin({ id, document, build, row });
@@ -181,10 +182,9 @@ function fromAddress(params: URLSearchParams): Entered {
 /** A bend of a part as the study enters it: by the same chart or the same K. */
 function ofBend(document: PartDocument, build: PartBuild, row: BendRow): Partial<Entered> {
   const card = cardOf(document.stock);
-  const { stock } = evaluateStock(document.stock);
   const shape = { t: build.stock!.thickness, r: row.radius, angle: row.angle };
-  const byCard = card && stock?.kOf(shape).k === row.k && document.stock.flatBy === undefined;
-  const byDin = document.stock.flatBy === "DIN 6935" && stock?.kOf(shape).k === row.k;
+  const byCard = card && row.byStock && document.stock.flatBy === undefined;
+  const byDin = document.stock.flatBy === "DIN 6935" && row.byStock;
   const degrees = Number(toDegrees(row.angle).toFixed(9));
   return {
     t: shape.t,

@@ -17,8 +17,7 @@ import {
   sheetCorners,
 } from "@hillcrest/core";
 import { memo, useEffect, useMemo, useRef, useState } from "react";
-import { openBuild } from "../../state/build-slice.ts";
-import { cornersBefore } from "../../state/offered.ts";
+import { offeredCorners, openBuild } from "../../state/build-slice.ts";
 import { openPart } from "../../state/part-slice.ts";
 import { useApp, useSend } from "../../state/store.ts";
 import { noteMoment } from "../../state/timing.ts";
@@ -352,11 +351,9 @@ function CornerTargets({ sheet, place }: { sheet: Sheet; place: Place }) {
   const picking = useApp((s) => s.view.pickingFor?.of === "corner");
   const hovered = useApp((s) => (s.view.hovered?.kind === "corner" ? s.view.hovered.name : undefined));
   const picks = useApp((s) => s.view.picks);
-  const document = useApp((s) => openPart(s).document);
-  const step = useApp((s) => (s.view.pickingFor?.of === "corner" ? s.view.pickingFor.step : undefined));
+  const offered = useApp(offeredCorners);
   const all = useMemo(() => sheetCorners(sheet), [sheet]);
-  const offered = document && step ? cornersBefore(document, step) : undefined;
-  const corners = offered ? all.filter((c) => offered.has(c.name)) : all;
+  const corners = picking ? all.filter((c) => offered?.has(c.name)) : all;
   const lit = new Set(picks.flatMap((p) => (p.kind === "corner" ? [p.name] : [])));
   return corners.map((c) => {
     const { x, y } = place(c.at);
