@@ -1,6 +1,6 @@
 import { type Arc, arcAngles, type Line, pointAt } from "../../plane/curve.ts";
 import { moveDirection, movePoint } from "../../plane/isometry.ts";
-import { along, cross, dot, type Point, subtract } from "../../plane/point.ts";
+import { along, dot, type Point, subtract } from "../../plane/point.ts";
 import { regionArea } from "../../plane/region.ts";
 import { compose, inverse, type Motion, moveV, STILL, turnV, type Vector } from "../../space/vector.ts";
 import type { Bend } from "../sheet.ts";
@@ -64,7 +64,7 @@ function unfold(folded: FoldedBend, t: number, q: Vector): Vector {
   if (angle < FLAT) return local;
   const d = subtract({ x: local[0], y: local[1] }, bend.origin);
   const forward = dot(d, bend.out);
-  const side = cross(bend.axis, bend.out) > 0 ? dot(d, bend.axis) : -dot(d, bend.axis);
+  const side = dot(d, bend.axis);
   // From the centre of the bend: an up bend curls about a point above side B, a down bend below side A.
   const drop = bend.up ? t + radius - local[2] : local[2] + radius;
   let phi = Math.atan2(forward, drop);

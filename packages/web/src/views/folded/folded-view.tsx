@@ -203,8 +203,9 @@ function boxOf(build: PartBuild, folding: Folding, borders: readonly Pickable[])
   const take = (p: readonly number[]) => box.expandByPoint(new Vector3(p[0], p[1], p[2]));
   for (const b of borders)
     for (const [p] of b.runs) for (const w of [0, t]) take(foldPoint(folding, b.owner, [p.x, p.y, w]));
-  platesOf(build.sheet!).forEach((plate, i) => {
-    for (const c of plate.regions.flatMap((r) => r.outer)) take(foldPoint(folding, i, [c.a.x, c.a.y, 0]));
+  build.sheet!.pieces.forEach((piece, i) => {
+    if (piece.kind !== "plate") return;
+    for (const c of piece.regions.flatMap((r) => r.outer)) take(foldPoint(folding, i, [c.a.x, c.a.y, 0]));
   });
   return box;
 }
