@@ -280,3 +280,161 @@ describe("what a stranger may type", () => {
     );
   });
 });
+
+describe("each function", () => {
+  test.each<[string, Dimension, number]>([
+    ["cos(60)", "number", 0.5],
+    ["cos(1rad)", "number", Math.cos(1)],
+    ["sin(30°)", "number", 0.5],
+    ["tan(45)", "number", 1],
+    ["asin(1)", "angle", Math.PI / 2],
+    ["acos(0.5)", "angle", Math.PI / 3],
+    ["atan(1)", "angle", Math.PI / 4],
+    ["abs(-3in)", "length", 76.2],
+    ["abs(-4)", "number", 4],
+    ["round(2.5mm + 0.1mm)", "length", 3],
+    ["floor(2.9mm)", "length", 2],
+    ["ceil(2.1mm)", "length", 3],
+    ["min(3in, 50mm, 60)", "length", 50],
+    ["max(3in, 50mm, 60)", "length", 76.2],
+    ["min(30°, 1rad, 40)", "angle", Math.PI / 6],
+    ["sqrt(16)", "number", 4],
+    ["sqrt(3mm*12mm)", "length", 6],
+    ["sqrt(4mm^2)", "length", 4],
+    ["sqrt(1rad * 4rad)", "angle", 2],
+    ["(3mm)^2 / 1mm", "length", 9],
+    ["(2rad)^3 / (2rad)^2", "angle", 2],
+    ["(2mm)^3 / (2mm)^2", "length", 2],
+    ["pi", "number", Math.PI],
+    ["1ft + 1cm + 1m", "length", 304.8 + 1010],
+    ["90deg + 1rad", "angle", Math.PI / 2 + 1],
+    ["in(1/2 + 1mm)", "length", 13.7],
+    ["in(min(1, 30mm))", "length", 25.4],
+    ["in(in(2))", "length", 50.8],
+    ["width/t", "number", 320 / 1.5],
+    ["(-2)^2", "number", 4],
+  ])("%s in a field of a %s", (text, dimension, expected) => {
+    expect(value(text, dimension)).toBeCloseTo(expected, 10);
+  });
+
+  test("V(…) is a V-width's own radius: in millimetres, and in inches where these are meant", () => {
+    const names: Names = (name) =>
+      name === "V" ? { ok: true, value: { value: 0.16, dimension: "number" } } : stock(name);
+    const of = (text: string) => evaluateExpression(text, { dimension: "length", names });
+    expect(of("V(12)")).toEqual({ ok: true, value: 12 * 0.16 });
+    expect(of("V(1in)")).toEqual({ ok: true, value: 25.4 * 0.16 });
+    expect(of("in(V(1))")).toEqual({ ok: true, value: 25.4 * 0.16 });
+    expect(of("V(1, 2)")).toEqual({
+      ok: false,
+      error: '"V(1, 2)": V needs one V-width, for example V(12).',
+    });
+    const none = evaluateExpression("V(12)", { dimension: "length" });
+    expect(none.ok ? "" : none.error).toContain("known only where a stock says the radius");
+    const wrong: Names = () => ({ ok: false, error: "no" });
+    const told = evaluateExpression("V(12)", { dimension: "length", names: wrong });
+    expect(told.ok ? "" : told.error).toContain("known only where a stock says the radius");
+  });
+});
+
+describe("what is wrong with an expression, in words", () => {
+  test.each<[string, Dimension, string]>([
+    ["sin(3mm)", "number", '"sin(3mm)": an angle is needed inside sin, cos or tan.'],
+    ["asin(3mm)", "angle", '"asin(3mm)": asin needs a plain number.'],
+    ["acos(90°)", "angle", '"acos(90°)": acos needs a plain number.'],
+    ["2^1mm", "number", '"2^1mm": a power needs a plain number.'],
+    ["3mm + 4°", "length", '"3mm + 4°": a length and an angle cannot be added or compared.'],
+    ["min(3mm, 4°)", "length", '"min(3mm, 4°)": a length and an angle cannot be added or compared.'],
+    [
+      "3mm/1mm + 4°",
+      "angle",
+      '"3mm/1mm + 4°": a share, in which units cancel out, cannot be added to or compared with what has a unit.',
+    ],
+    [
+      "(3mm/1mm + 1) + 4mm",
+      "length",
+      '"(3mm/1mm + 1) + 4mm": a share, in which units cancel out, cannot be added to or compared with what has a unit.',
+    ],
+    [
+      "(1 + 3mm/1mm) + 4mm",
+      "length",
+      '"(1 + 3mm/1mm) + 4mm": a share, in which units cancel out, cannot be added to or compared with what has a unit.',
+    ],
+    [
+      "width/t",
+      "length",
+      '"width/t": units cancel out in it, so it does not give a length; multiply by 1mm if that is meant.',
+    ],
+    [
+      "2°/1°",
+      "angle",
+      '"2°/1°": units cancel out in it, so it does not give an angle; multiply by 1deg if that is meant.',
+    ],
+    ["3mm", "number", '"3mm": it does not give a plain number.'],
+    ["3mm", "angle", '"3mm": it does not give an angle.'],
+    ["3°", "length", '"3°": it does not give a length.'],
+    ["3mm*2mm", "length", '"3mm*2mm": it does not give a length.'],
+    ["3mm*2°", "length", '"3mm*2°": it does not give a length.'],
+    ["1mm/0", "length", '"1mm/0": it divides by zero and has no value.'],
+    ["sin()", "number", '"sin()": sin needs a value.'],
+    ["sin(1, 2)", "number", '"sin(1, 2)": sin takes one value.'],
+    ["in(1, 2)", "length", '"in(1, 2)": in(…) takes one expression.'],
+    [
+      "log(2)",
+      "number",
+      '"log(2)": there is no function "log"; there are sin, cos, tan, asin, acos, atan, sqrt, abs, round, floor, ceil, min, max.',
+    ],
+    ["gap + 1", "length", '"gap + 1": "gap" is not a unit or a name known here. Known here: t, width.'],
+    ["1,5", "length", '"1,5" has a comma in a number: write the decimal with a point, 1.5.'],
+    [
+      "1,500",
+      "length",
+      '"1,500" has a comma in a number: write the decimal with a point, 1.500, or 1500 for thousands.',
+    ],
+    ["12,75", "length", '"12,75" has a comma in a number: write the decimal with a point, 12.75.'],
+    ["", "length", "A value is needed here."],
+    ["  ", "length", "A value is needed here."],
+    ["2 +", "angle", '"2 +" cannot be read as an angle. Write for example 25, 3/4in or 2*t + 1.'],
+    ["()", "number", '"()" cannot be read as a plain number. Write for example 25, 3/4in or 2*t + 1.'],
+    ["(1, 2)", "length", '"(1, 2)": a comma can stand only between the values of a function.'],
+  ])("%j in a field of a %s", (text, dimension, message) => {
+    expect(error(text, dimension)).toBe(message);
+  });
+
+  test("a message ends with one full stop, also where a name's own message ended with one", () => {
+    const names: Names = () => ({ ok: false, error: "the value is wrong." });
+    const found = evaluateExpression("gap", { dimension: "length", names });
+    expect(found).toEqual({ ok: false, error: '"gap": the value is wrong.' });
+    const nothing = evaluateExpression("gap", { dimension: "length" });
+    expect(nothing).toEqual({ ok: false, error: '"gap": "gap" is not a unit or a name known here.' });
+    const none = evaluateExpression("gap", { dimension: "length", known: [] });
+    expect(none).toEqual(nothing);
+  });
+
+  test("is told at the very limit of what is read", () => {
+    const long = (n: number) => `${"1+".repeat((n - 1) / 2)}1`;
+    expect(value(`${long(199)} `)).toBe(100);
+    expect(value(`0${long(199)}`)).toBe(100);
+    expect(error(`00${long(199)}`)).toContain("at most 200 characters");
+    const nested = (n: number) => `${"(".repeat(n)}1${")".repeat(n)}`;
+    expect(value(nested(60))).toBe(1);
+    expect(error(nested(61))).toBe(`"${nested(61)}": it is nested too deeply.`);
+    const inches = (n: number) => `${"in(".repeat(n)}1${")".repeat(n)}`;
+    expect(value(inches(40))).toBeCloseTo(25.4, 9);
+  });
+
+  test("a number by itself needs no name and no parser, with a sign or a bare point too", () => {
+    for (const [text, is] of [
+      ["+5", 5],
+      ["-5", -5],
+      ["5.", 5],
+      [".25", 0.25],
+      ["-12.75", -12.75],
+      ["007", 7],
+    ] as const) {
+      expect(value(text)).toBe(is);
+      expect(value(text, "angle")).toBeCloseTo((is * Math.PI) / 180, 12);
+      expect(value(text, "number")).toBe(is);
+    }
+    expect(evaluateExpression(2.5, { dimension: "length" })).toEqual({ ok: true, value: 2.5 });
+  });
+});

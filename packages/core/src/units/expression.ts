@@ -141,7 +141,8 @@ function forParser(tokens: readonly Token[]): string {
 
 function evaluateNode(node: Node, context: Reading, depth: number): Quantity {
   if (depth > DEEPEST) throw new Wrong("it is nested too deeply");
-  const inner = (n: Node) => evaluateNode(n, context, depth + 1);
+  // Only brackets nest: a long sum is as deep in the tree as it has terms, and as easily read as a short one.
+  const inner = (n: Node) => evaluateNode(n, context, depth);
   const unit = context.bareLength ?? 1;
   switch (node.type) {
     case "Identifier":
