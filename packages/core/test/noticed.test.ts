@@ -14,9 +14,9 @@ import {
 } from "../src/index.ts";
 import { dot, subtract } from "../src/plane/point.ts";
 import { insideLoop } from "../src/plane/stitch.ts";
+import { cornerReliefLoops } from "../src/sheet/corners/meeting-legs.ts";
 import { bendsFrom, edgeFrame, edgeLength, type SheetDraft } from "../src/sheet/draft.ts";
-import { cornerReliefLoops } from "../src/sheet/meeting-legs.ts";
-import { shapeMetal } from "../src/sheet/metal.ts";
+import { shapeMetal } from "../src/sheet/shaping/metal.ts";
 import { draftOf } from "./draft-of.ts";
 import { part, told } from "./plain-parts.ts";
 import { randomChain } from "./random-chains.ts";

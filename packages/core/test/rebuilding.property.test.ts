@@ -14,7 +14,7 @@ import {
 } from "../src/index.ts";
 import { mirroring } from "../src/plane/isometry.ts";
 import { type OpenDraft, reopen } from "../src/sheet/draft.ts";
-import { mirrorWhole } from "../src/sheet/replicate.ts";
+import { mirrorWhole } from "../src/sheet/shaping/replicate.ts";
 import { draftOf } from "./draft-of.ts";
 import { part, withChange } from "./plain-parts.ts";
 import { randomChain } from "./random-chains.ts";

@@ -1,5 +1,5 @@
 import type { RawValues } from "../fields/field.ts";
-import type { MeasureEnd, MeasureFaces } from "../sheet/measuring.ts";
+import type { MeasureEnd, MeasureFaces } from "../sheet/picking/measuring.ts";
 import type { Units } from "../units/display.ts";
 import type { Follows } from "./follow.ts";
 import type { Variable } from "./variables.ts";

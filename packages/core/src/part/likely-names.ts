@@ -1,6 +1,6 @@
+import { flangeCornerName, flangeCorners } from "../sheet/corners/meeting-legs.ts";
+import { cornerName, outlineCorners } from "../sheet/corners/round-corners.ts";
 import { bendsFrom, edgeLength, reopen, type SheetDraft } from "../sheet/draft.ts";
-import { flangeCornerName, flangeCorners } from "../sheet/meeting-legs.ts";
-import { cornerName, outlineCorners } from "../sheet/round-corners.ts";
 
 /**
  * Names on a sheet that a lost one may have meant, the likeliest first: an edge of the same role on

@@ -1,4 +1,4 @@
-import { sheetCorners } from "../sheet/corners.ts";
+import { sheetCorners } from "../sheet/corners/corners.ts";
 import { buildPart } from "./build.ts";
 import type { PartDocument } from "./document.ts";
 import { picksIn } from "./references.ts";

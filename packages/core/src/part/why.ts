@@ -10,7 +10,7 @@ import type { SourceLink, WhyLine } from "../bend/why-line.ts";
 import { picksOf } from "../fields/field.ts";
 import { along, dot, type Point } from "../plane/point.ts";
 import { regionArea, regionBounds } from "../plane/region.ts";
-import type { Measured } from "../sheet/measuring.ts";
+import type { Measured } from "../sheet/picking/measuring.ts";
 import { type Bend, bendsOf, findEdge, type Plate, platesOf, type Sheet } from "../sheet/sheet.ts";
 import { stepKind } from "../steps/registry.ts";
 import { lengthText, sayIn, sayLength, shortLength, type Units } from "../units/display.ts";

@@ -4,7 +4,7 @@ import type { Loop } from "../plane/loop.ts";
 import { distance, type Frame, point, scale, subtract } from "../plane/point.ts";
 import type { Motion } from "../space/vector.ts";
 import { formatShort } from "../units/quantity.ts";
-import { type Metal, type MetalOp, moveMetal } from "./metal.ts";
+import { type Metal, type MetalOp, moveMetal } from "./shaping/metal.ts";
 import type { Bend, EdgeSite } from "./sheet.ts";
 
 /** A plate while steps are still working on it. All coordinates are developed ones. */

@@ -6,9 +6,9 @@ import { type Bounds, EMPTY_BOUNDS, joinBounds, point } from "../plane/point.ts"
 import { type Region, regionArea, regionBounds, regionLoops } from "../plane/region.ts";
 import { compose, STILL } from "../space/vector.ts";
 import { type DraftBend, type DraftPlate, type SheetDraft, subtreeOf } from "./draft.ts";
-import { type CopyFate, type CutFate, type MetalRemark, shapeLike, shapeMetal } from "./metal.ts";
 import { kindOf } from "./pieces/piece-kinds.ts";
-import { nameRuns } from "./refresh-edges.ts";
+import { type CopyFate, type CutFate, type MetalRemark, shapeLike, shapeMetal } from "./shaping/metal.ts";
+import { nameRuns } from "./shaping/refresh-edges.ts";
 import type { Bend, Plate, Sheet } from "./sheet.ts";
 
 /** Something that only the finished outline shows, at the step whose doing it is. */

@@ -3,7 +3,7 @@ import type { ChartAnswer } from "../bend/chart-look-up.ts";
 import type { HemForm } from "../bend/hem-rule.ts";
 import type { SourceLink, WhyLine } from "../bend/why-line.ts";
 import { type FieldSpec, type FieldValues, LONGEST_TEXT } from "../fields/field.ts";
-import type { BendSpec, ReliefSpec } from "../sheet/spec.ts";
+import type { BendSpec, ReliefSpec } from "../sheet/growing/spec.ts";
 import { formatShort } from "../units/quantity.ts";
 import type { BendEdit, StepContext } from "./step-kind.ts";
 

@@ -1,5 +1,5 @@
 import type { FieldValues, RowsField } from "../fields/field.ts";
-import type { HoleSpec } from "../sheet/spec.ts";
+import type { HoleSpec } from "../sheet/growing/spec.ts";
 
 export const MOST_HOLES = 5000;
 

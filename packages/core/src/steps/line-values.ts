@@ -1,7 +1,7 @@
 import type { FieldSpec, FieldValues, RawValues } from "../fields/field.ts";
 import { cross, dot, type Point, point, SAME, scale, subtract } from "../plane/point.ts";
 import { edgeFrame, edgeLength, mm } from "../sheet/draft.ts";
-import type { FoldLine } from "../sheet/grow-fold.ts";
+import type { FoldLine } from "../sheet/growing/grow-fold.ts";
 import { lengthField } from "./bend-values.ts";
 import { pickedEdge, type SentencePart, type StepContext } from "./step-kind.ts";
 

@@ -4,7 +4,7 @@ import { intersectCurves } from "../plane/intersect.ts";
 import { type Loop, loopArea, polygonLoop } from "../plane/loop.ts";
 import { type Point, point, samePoint } from "../plane/point.ts";
 import { mm } from "../sheet/draft.ts";
-import type { LegShape } from "../sheet/spec.ts";
+import type { LegShape } from "../sheet/growing/spec.ts";
 
 /** A drawn outline as a table of its corners, in order around it. */
 export const pointsField: RowsField = {

@@ -3,7 +3,7 @@ import type { FieldSpec, FieldValues, RawValues } from "../fields/field.ts";
 import { intoFrame, moveDirection, movePoint } from "../plane/isometry.ts";
 import { along, cross, dot, type Point, point, scale, subtract } from "../plane/point.ts";
 import { type DraftPlate, edgeFrame, edgeLength } from "../sheet/draft.ts";
-import { metalBounds, moveMetal } from "../sheet/metal.ts";
+import { metalBounds, moveMetal } from "../sheet/shaping/metal.ts";
 import { lengthField } from "./bend-values.ts";
 import { type PlaceMark, pickedEdge, type SentencePart, type StepContext } from "./step-kind.ts";
 

@@ -5,8 +5,8 @@ import type { Die } from "../bend/tooling.ts";
 import type { FieldSpec, FieldValues, PickEntry, RawValues } from "../fields/field.ts";
 import type { Point } from "../plane/point.ts";
 import type { DraftPlate, OpenDraft, SheetDraft } from "../sheet/draft.ts";
+import type { ReliefSpec } from "../sheet/growing/spec.ts";
 import type { EdgeSite } from "../sheet/sheet.ts";
-import type { ReliefSpec } from "../sheet/spec.ts";
 
 /** A piece of a step's sentence: plain words, or a field to show in place. */
 export type SentencePart = string | { readonly field: string };

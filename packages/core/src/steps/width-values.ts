@@ -1,5 +1,5 @@
 import type { FieldSpec, FieldValues, RawValues } from "../fields/field.ts";
-import type { WidthSpec } from "../sheet/spec.ts";
+import type { WidthSpec } from "../sheet/growing/spec.ts";
 import { lengthField } from "./bend-values.ts";
 import type { SentencePart } from "./step-kind.ts";
 

@@ -2,7 +2,7 @@ import type { FieldSpec } from "../../src/fields/field.ts";
 import { choicesOf } from "../../src/fields/field-kinds.ts";
 import { circleLoop, loopFromFrame, rectangleLoop } from "../../src/plane/loop.ts";
 import { point } from "../../src/plane/point.ts";
-import { cutFlat } from "../../src/sheet/cut-flat.ts";
+import { cutFlat } from "../../src/sheet/shaping/cut-flat.ts";
 import type { StepKind } from "../../src/steps/step-kind.ts";
 
 const fields: readonly FieldSpec[] = [

@@ -1,7 +1,7 @@
 import { arcAngles, type Curve, type Line } from "../../plane/curve.ts";
 import { asCircle, type Loop } from "../../plane/loop.ts";
 import type { Point } from "../../plane/point.ts";
-import type { Blank } from "../../sheet/blank.ts";
+import type { Blank } from "../../sheet/blank/blank.ts";
 import { bendsOf, type Sheet } from "../../sheet/sheet.ts";
 
 /** What a layer holds, its name in the file, and the file format's colour number and line type for it. */

@@ -1,6 +1,6 @@
-import { type FoldState, foldSheet } from "../../sheet/fold.ts";
-import { foldMesh } from "../../sheet/folded-mesh.ts";
-import { meshSheet } from "../../sheet/mesh.ts";
+import { type FoldState, foldSheet } from "../../sheet/folding/fold.ts";
+import { foldMesh } from "../../sheet/meshes/folded-mesh.ts";
+import { meshSheet } from "../../sheet/meshes/mesh.ts";
 import { type Bend, bendsOf, type Sheet } from "../../sheet/sheet.ts";
 import { writeStl } from "./stl.ts";
 

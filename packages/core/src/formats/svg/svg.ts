@@ -2,8 +2,8 @@ import { arcAngles, type Curve, flattenCurve } from "../../plane/curve.ts";
 import { flattenLoop, type Loop } from "../../plane/loop.ts";
 import type { Point } from "../../plane/point.ts";
 import { regionLoops } from "../../plane/region.ts";
-import type { Blank } from "../../sheet/blank.ts";
-import { evenState, type Folding, facingOf, foldPoint, foldSheet } from "../../sheet/fold.ts";
+import type { Blank } from "../../sheet/blank/blank.ts";
+import { evenState, type Folding, facingOf, foldPoint, foldSheet } from "../../sheet/folding/fold.ts";
 import { type Bend, bendsOf, platesOf, type Sheet } from "../../sheet/sheet.ts";
 import { crossV, dotV, moveV, scaleV, turnV, type Vector } from "../../space/vector.ts";
 

@@ -1,5 +1,5 @@
 import type { FieldSpec, FieldValues } from "../../fields/field.ts";
-import type { ReliefSpec } from "../../sheet/spec.ts";
+import type { ReliefSpec } from "../../sheet/growing/spec.ts";
 import { kField, lengthField, makeRelief, RELIEF_SHAPES, radiusField, reasonField } from "../bend-values.ts";
 import type { BendEdit, SentencePart, StepKind } from "../step-kind.ts";
 

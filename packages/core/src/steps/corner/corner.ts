@@ -1,7 +1,5 @@
 import type { FieldSpec, FieldValues } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
-import { cutFlat } from "../../sheet/cut-flat.ts";
-import { attempt } from "../../sheet/draft.ts";
 import {
   bringTogether,
   type CornerClosing,
@@ -10,7 +8,9 @@ import {
   type FlangeCorner,
   flangeCornerName,
   flangeCorners,
-} from "../../sheet/meeting-legs.ts";
+} from "../../sheet/corners/meeting-legs.ts";
+import { attempt } from "../../sheet/draft.ts";
+import { cutFlat } from "../../sheet/shaping/cut-flat.ts";
 import { lengthField } from "../bend-values.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
 

@@ -9,16 +9,16 @@ import {
 import { type FieldSpec, type FieldValues, type PickEntry, picksOf } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { along, type Point, point } from "../../plane/point.ts";
+import { bringTogether, flangeCorners } from "../../sheet/corners/meeting-legs.ts";
+import { cornerName, outlineCorners } from "../../sheet/corners/round-corners.ts";
 import { attempt, edgeFrame, edgeLength, mm } from "../../sheet/draft.ts";
-import { foldedPlace } from "../../sheet/folded-place.ts";
-import { growFlange } from "../../sheet/grow-flange.ts";
-import { growLug } from "../../sheet/grow-lug.ts";
-import { bringTogether, flangeCorners } from "../../sheet/meeting-legs.ts";
-import { shapeMetal } from "../../sheet/metal.ts";
+import { foldedPlace } from "../../sheet/folding/folded-place.ts";
+import { growFlange } from "../../sheet/growing/grow-flange.ts";
+import { growLug } from "../../sheet/growing/grow-lug.ts";
+import { askedSpan } from "../../sheet/growing/site.ts";
+import type { FlangeSpec, LegShape, ReliefSpec, WidthSpec } from "../../sheet/growing/spec.ts";
 import { bendMotion } from "../../sheet/pieces/bend-piece.ts";
-import { cornerName, outlineCorners } from "../../sheet/round-corners.ts";
-import { askedSpan } from "../../sheet/site.ts";
-import type { FlangeSpec, LegShape, ReliefSpec, WidthSpec } from "../../sheet/spec.ts";
+import { shapeMetal } from "../../sheet/shaping/metal.ts";
 import { compose, dotV, moveV, turnV } from "../../space/vector.ts";
 import { formatShort, toDegrees } from "../../units/quantity.ts";
 import {

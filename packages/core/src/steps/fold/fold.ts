@@ -1,6 +1,6 @@
 import type { FieldSpec } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
-import { growFold, type LineMeaning } from "../../sheet/grow-fold.ts";
+import { growFold, type LineMeaning } from "../../sheet/growing/grow-fold.ts";
 import { bendShape, bendSpec, kField, radiusField, reasonField, turnField } from "../bend-values.ts";
 import { findLine, lineFields, lineSentence } from "../line-values.ts";
 import type { SentencePart, StepKind } from "../step-kind.ts";

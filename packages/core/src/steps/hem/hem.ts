@@ -2,9 +2,9 @@ import { flatHem, type HemNumbers, longestLip, teardropHem } from "../../bend/he
 import { HEM_FORMS } from "../../bend/hem-rule.ts";
 import type { FieldSpec, FieldValues, PickEntry } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
+import { mitreHems } from "../../sheet/corners/mitre-hems.ts";
 import { mm } from "../../sheet/draft.ts";
-import { growFlange } from "../../sheet/grow-flange.ts";
-import { mitreHems } from "../../sheet/mitre-hems.ts";
+import { growFlange } from "../../sheet/growing/grow-flange.ts";
 import { formatShort, toDegrees } from "../../units/quantity.ts";
 import {
   bendSpec,

@@ -1,6 +1,6 @@
 import type { FieldSpec } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
-import { growLug } from "../../sheet/grow-lug.ts";
+import { growLug } from "../../sheet/growing/grow-lug.ts";
 import { lengthField } from "../bend-values.ts";
 import { holesFrom, holesOf } from "../hole-values.ts";
 import { drawnLeg, pointsField } from "../outline-values.ts";

@@ -3,7 +3,7 @@ import { choicesOf } from "../../fields/field-kinds.ts";
 import { type Isometry, mirroring } from "../../plane/isometry.ts";
 import { along, frameY, fromFrame } from "../../plane/point.ts";
 import { attempt, bendTo, type DraftPlate, edgeFrame } from "../../sheet/draft.ts";
-import { makingOf, mirrorJoined, mirrorWhole, replicate } from "../../sheet/replicate.ts";
+import { makingOf, mirrorJoined, mirrorWhole, replicate } from "../../sheet/shaping/replicate.ts";
 import { middleOf } from "../place-values.ts";
 import { pickedEdge, type SentencePart, type StepContext, type StepKind } from "../step-kind.ts";
 

@@ -3,7 +3,7 @@ import { choicesOf } from "../../fields/field-kinds.ts";
 import { type Isometry, rotation, translation } from "../../plane/isometry.ts";
 import { fromFrame, type Point, point } from "../../plane/point.ts";
 import { attempt, type DraftPlate, edgeFrame } from "../../sheet/draft.ts";
-import { makingOf, replicate } from "../../sheet/replicate.ts";
+import { makingOf, replicate } from "../../sheet/shaping/replicate.ts";
 import { lengthField } from "../bend-values.ts";
 import { pickedEdge, type SentencePart, type StepContext, type StepKind } from "../step-kind.ts";
 

@@ -3,7 +3,7 @@ import { choicesOf } from "../../fields/field-kinds.ts";
 import { moveCurve, translation } from "../../plane/isometry.ts";
 import { circleLoop, type Loop, rectangleLoop } from "../../plane/loop.ts";
 import { point } from "../../plane/point.ts";
-import { growPlate } from "../../sheet/grow-plate.ts";
+import { growPlate } from "../../sheet/growing/grow-plate.ts";
 import type { Motion } from "../../space/vector.ts";
 import { holesFrom, holesOf } from "../hole-values.ts";
 import { outlineLoop, pointsField } from "../outline-values.ts";

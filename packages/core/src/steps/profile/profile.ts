@@ -9,8 +9,8 @@ import {
 } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { mm } from "../../sheet/draft.ts";
-import { growProfile, type ProfileLeg } from "../../sheet/grow-profile.ts";
-import type { BendSpec } from "../../sheet/spec.ts";
+import { growProfile, type ProfileLeg } from "../../sheet/growing/grow-profile.ts";
+import type { BendSpec } from "../../sheet/growing/spec.ts";
 import { formatShort, toDegrees } from "../../units/quantity.ts";
 import { bendShape, bendSpec, lengthField } from "../bend-values.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";

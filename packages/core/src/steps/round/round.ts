@@ -6,7 +6,7 @@ import {
   type OutlineCorner,
   outlineCorners,
   shapeCorners,
-} from "../../sheet/round-corners.ts";
+} from "../../sheet/corners/round-corners.ts";
 import { lengthField } from "../bend-values.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
 

@@ -1,7 +1,7 @@
 import type { FieldSpec } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { attempt } from "../../sheet/draft.ts";
-import { splitSheet } from "../../sheet/split-sheet.ts";
+import { splitSheet } from "../../sheet/shaping/split-sheet.ts";
 import { lengthField } from "../bend-values.ts";
 import { findLine, lineFields, lineSentence } from "../line-values.ts";
 import type { StepKind } from "../step-kind.ts";

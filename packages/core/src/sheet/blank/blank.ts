@@ -1,0 +1,393 @@
+import { overlapOf } from "../../plane/boolean.ts";
+import { type Curve, curveBounds, curveLength, curvesBounds, type Line, line } from "../../plane/curve.ts";
+import { intersectCurves } from "../../plane/intersect.ts";
+import { asCircle, type Loop, loopArea, loopLength, polygonLoop, simplifyLoop } from "../../plane/loop.ts";
+import {
+  along,
+  type Bounds,
+  boundsMeet,
+  distance,
+  dot,
+  EMPTY_BOUNDS,
+  joinBounds,
+  type Point,
+  SAME,
+  subtract,
+} from "../../plane/point.ts";
+import { type Region, regionBounds, regionLoops } from "../../plane/region.ts";
+import { commonSpans, joinSpans, type Span, spansInside, spansLength } from "../../plane/span.ts";
+import { insideLoop, stitchLoops, withoutSpikes } from "../../plane/stitch.ts";
+import { type Bend, bendsOf, platesOf, type Sheet } from "../sheet.ts";
+
+/** A line across the blank that belongs to a bend, in as many pieces as the metal there has. */
+export interface BendLine {
+  readonly bend: string;
+  readonly pieces: readonly Line[];
+}
+
+/** The flat pattern: all regions of a sheet as one, in developed coordinates. */
+export interface Blank {
+  /** Usually one; a sheet that falls apart has more. Counter-clockwise. */
+  readonly outlines: readonly Loop[];
+  /** Clockwise. A round hole is two arcs about one centre. */
+  readonly openings: readonly Loop[];
+  /** Cuts of no width. */
+  readonly slits: readonly Curve[];
+  readonly centreLines: readonly BendLine[];
+  readonly tangentLines: readonly BendLine[];
+  /** Where metal would lie over metal. */
+  readonly overlaps: readonly Region[];
+  /**
+   * Share of each bend's two tangent lines that joins metal on both sides, of what could: an end that
+   * reaches past its edge is not counted. In the order of `bendsOf(sheet)`.
+   */
+  readonly joined: readonly { readonly root: number; readonly leg: number }[];
+  readonly bounds: Bounds;
+  readonly width: number;
+  readonly height: number;
+  readonly area: number;
+  readonly lengths: CutLengths;
+}
+
+/** How far the laser goes (mm): round the outlines, round the openings, along cuts of no width, and in all. */
+export interface CutLengths {
+  readonly outline: number;
+  readonly openings: number;
+  readonly slits: number;
+  readonly cutting: number;
+}
+
+function cutLengths(
+  outlines: readonly Loop[],
+  openings: readonly Loop[],
+  torn: readonly Curve[],
+): CutLengths {
+  const around = (loops: readonly Loop[]) => loops.reduce((sum, l) => sum + loopLength(l), 0);
+  const [outline, inner] = [around(outlines), around(openings)];
+  const slits = torn.reduce((sum, c) => sum + curveLength(c), 0);
+  return { outline, openings: inner, slits, cutting: outline + inner + slits };
+}
+
+/** A tangent line of a bend: the seam along which a plate and a strip are one piece of metal. */
+interface Seam {
+  readonly bend: number;
+  readonly side: "root" | "leg";
+  readonly origin: Point;
+  readonly axis: Point;
+  readonly width: number;
+  readonly plate: Span[];
+  readonly strip: Span[];
+}
+
+function seamsOf(bend: Bend, index: number): [Seam, Seam] {
+  const seam = (side: "root" | "leg", origin: Point): Seam => ({
+    bend: index,
+    side,
+    origin,
+    axis: bend.axis,
+    width: bend.width,
+    plate: [],
+    strip: [],
+  });
+  return [seam("root", bend.origin), seam("leg", along(bend.origin, bend.out, bend.allowance))];
+}
+
+/** The span of a line on a seam, left to right; nothing when it does not lie on it. */
+function spanOn(seam: Seam, c: Curve): Span | undefined {
+  if (c.kind !== "line") return undefined;
+  // Asked for every line and seam: written out, so that nothing is made on the way.
+  const { origin: o, axis: d } = seam;
+  const [ax, ay] = [c.a.x - o.x, c.a.y - o.y];
+  if (Math.abs(ay * d.x - ax * d.y) > SAME * 10) return undefined;
+  const [bx, by] = [c.b.x - o.x, c.b.y - o.y];
+  if (Math.abs(by * d.x - bx * d.y) > SAME * 10) return undefined;
+  const sa = ax * d.x + ay * d.y;
+  const sb = bx * d.x + by * d.y;
+  const span: Span = [Math.max(0, Math.min(sa, sb)), Math.min(seam.width, Math.max(sa, sb))];
+  return span[1] - span[0] > SAME ? span : undefined;
+}
+
+/** What is left of a line when the joined spans of a seam are taken out of it. */
+function lineWithout(seam: Seam, c: Line, spans: readonly Span[]): Line[] {
+  const length = distance(c.a, c.b);
+  const direction = { x: (c.b.x - c.a.x) / length, y: (c.b.y - c.a.y) / length };
+  const forwards = dot(direction, seam.axis) > 0;
+  const s0 = dot(subtract(c.a, seam.origin), seam.axis);
+  const place = (s: number) => (forwards ? s - s0 : s0 - s);
+  const taken = spans
+    .map(([p, q]): Span => [Math.min(place(p), place(q)), Math.max(place(p), place(q))])
+    .filter(([p, q]) => q > SAME && p < length - SAME)
+    .sort((p, q) => p[0] - q[0]);
+  const out: Line[] = [];
+  let from = 0;
+  for (const [p, q] of [...taken, [length, length] as Span]) {
+    if (p - from > SAME * 4)
+      out.push(line(along(c.a, direction, from), along(c.a, direction, Math.min(p, length)), c.name));
+    from = Math.max(from, q);
+  }
+  return out;
+}
+
+/** What a plate or strip gives to the blank: seams by their places in its own list of them. */
+interface Reading {
+  readonly bends: readonly Bend[];
+  readonly kept: readonly Curve[];
+  readonly whole: readonly Loop[];
+  readonly found: readonly { readonly at: number; readonly curve: Line }[];
+  readonly spans: readonly { readonly at: number; readonly span: Span }[];
+}
+
+// From one build to the next most plates and bends are the very same; they are read once.
+const readings = new WeakMap<readonly Region[], Reading>();
+
+function readRegions(regions: readonly Region[], near: readonly Seam[], bends: readonly Bend[]): Reading {
+  const known = readings.get(regions);
+  if (known && known.bends.length === bends.length && known.bends.every((b, i) => b === bends[i]))
+    return known;
+  const kept: Curve[] = [];
+  const whole: Loop[] = [];
+  const found: { at: number; curve: Line }[] = [];
+  const spans: { at: number; span: Span }[] = [];
+  for (const loop of regions.flatMap(regionLoops)) {
+    // Most openings stand clear of every bend: they are in the blank as they are.
+    if (loop.every((c) => c.kind === "arc")) {
+      whole.push(loop);
+      continue;
+    }
+    for (const c of loop) {
+      const hits: number[] = [];
+      if (c.kind === "line")
+        near.forEach((seam, at) => {
+          const span = spanOn(seam, c);
+          if (!span) return;
+          hits.push(at);
+          spans.push({ at, span });
+        });
+      if (hits.length === 0) kept.push(c);
+      else {
+        const seams = hits.map((at) => near[at]);
+        for (const curve of splitBetween(seams, c as Line))
+          found.push({ curve, at: near.indexOf(seamOver(seams, curve)) });
+      }
+    }
+  }
+  const reading = { bends, kept, whole, found, spans };
+  readings.set(regions, reading);
+  return reading;
+}
+
+/** The blank of a sheet: regions joined along their bends' tangent lines, everything else left as cut. */
+export function blankOf(sheet: Sheet): Blank {
+  const seams = bendsOf(sheet).map(seamsOf);
+  const ofPlate = new Map<string, Seam[]>(platesOf(sheet).map((p) => [p.id, []]));
+  bendsOf(sheet).forEach((b, i) => {
+    ofPlate.get(b.parent)!.push(seams[i][0]);
+    ofPlate.get(b.child)!.push(seams[i][1]);
+  });
+  const found: { curve: Line; seam: Seam }[] = [];
+  const kept: Curve[] = [];
+  const whole: Loop[] = [];
+  const read = (regions: readonly Region[], near: readonly Seam[], as: "plate" | "strip") => {
+    const bends = near.map((s) => bendsOf(sheet)[s.bend]);
+    const made = readRegions(regions, near, bends);
+    kept.push(...made.kept);
+    whole.push(...made.whole);
+    for (const { at, span } of made.spans) near[at][as].push(span);
+    for (const { at, curve } of made.found) found.push({ curve, seam: near[at] });
+  };
+  for (const p of platesOf(sheet)) read(p.regions, ofPlate.get(p.id)!, "plate");
+  bendsOf(sheet).forEach((b, i) => {
+    read(b.regions, seams[i], "strip");
+  });
+  joinAcrossNothing(sheet, seams);
+  const joined = new Map(seams.flat().map((s) => [s, commonSpans(s.plate, s.strip)]));
+  for (const { curve, seam } of found) kept.push(...lineWithout(seam, curve, joined.get(seam)!));
+  return finishBlank(sheet, kept, whole, (s) => share(s, bendsOf(sheet)[s.bend], joined.get(s)!), seams);
+}
+
+/** Where a plate between two bends has no length, their strips meet each other directly. */
+function joinAcrossNothing(sheet: Sheet, seams: readonly (readonly [Seam, Seam])[]): void {
+  const empty = new Set(
+    platesOf(sheet)
+      .filter((p) => p.regions.length === 0)
+      .map((p) => p.id),
+  );
+  if (empty.size === 0) return;
+  bendsOf(sheet).forEach((own, i) => {
+    if (!empty.has(own.child)) return;
+    bendsOf(sheet).forEach((next, j) => {
+      if (next.parent !== own.child) return;
+      const [leg, root] = [seams[i][1], seams[j][0]];
+      const onto = (from: Seam, to: Seam) => {
+        const shift = dot(subtract(from.origin, to.origin), to.axis);
+        const way = dot(from.axis, to.axis) > 0 ? 1 : -1;
+        to.plate.push(
+          ...from.strip.map(([a, b]): Span => {
+            const [p, q] = [shift + way * a, shift + way * b];
+            return [Math.min(p, q), Math.max(p, q)];
+          }),
+        );
+      };
+      onto(leg, root);
+      onto(root, leg);
+    });
+  });
+}
+
+function share(seam: Seam, bend: Bend, joined: readonly Span[]): number {
+  const past = seam.side === "root" ? bend.overhang.left + bend.overhang.right : 0;
+  // A strip may be cut itself, by a relief or on purpose; it is whole when all that is left is joined.
+  const could = spansLength(joinSpans(seam.strip, [])) - past;
+  return could <= SAME ? 0 : spansLength(joined) / could;
+}
+
+/** One plate edge may carry several bends that start on it: cut it so that each piece meets one seam. */
+function splitBetween(seams: readonly Seam[], c: Line): Line[] {
+  if (seams.length === 1) return [c];
+  const length = distance(c.a, c.b);
+  const d = { x: (c.b.x - c.a.x) / length, y: (c.b.y - c.a.y) / length };
+  const cuts = seams
+    .flatMap((s) => [s.origin, along(s.origin, s.axis, s.width)])
+    .map((p) => dot(subtract(p, c.a), d))
+    .filter((f) => f > SAME && f < length - SAME)
+    .sort((p, q) => p - q);
+  const stops = [0, ...cuts, length];
+  const out: Line[] = [];
+  for (let i = 0; i + 1 < stops.length; i++) {
+    if (stops[i + 1] - stops[i] > SAME)
+      out.push(line(along(c.a, d, stops[i]), along(c.a, d, stops[i + 1]), c.name));
+  }
+  return out;
+}
+
+const seamOver = (seams: readonly Seam[], c: Line): Seam => seams.find((s) => spanOn(s, c)) ?? seams[0];
+
+function finishBlank(
+  sheet: Sheet,
+  curves: readonly Curve[],
+  whole: readonly Loop[],
+  shareOf: (s: Seam) => number,
+  seams: readonly (readonly [Seam, Seam])[],
+): Blank {
+  const slits: Curve[] = [...sheet.slits];
+  const loops: Loop[] = [...whole];
+  for (const chain of stitchLoops(curves).loops) {
+    const { loop, slits: torn } = withoutSpikes(chain);
+    slits.push(...torn);
+    if (loop.length > 1) loops.push(simplifyLoop(loop));
+  }
+  const outlines = loops.filter((l) => loopArea(l) > SAME);
+  const openings = loops.filter((l) => loopArea(l) < -SAME);
+  const bounds = outlines.reduce((box, l) => joinBounds(box, curvesBounds(l)), EMPTY_BOUNDS);
+  return {
+    outlines,
+    openings,
+    slits,
+    centreLines: bendsOf(sheet).map((b) => linesAcross(b, [0.5])),
+    tangentLines: bendsOf(sheet).map((b) => linesAcross(b, [0, 1])),
+    overlaps: findOverlaps(sheet),
+    joined: seams.map(([root, leg]) => ({ root: shareOf(root), leg: shareOf(leg) })),
+    bounds,
+    width: Math.max(0, bounds.maxX - bounds.minX),
+    height: Math.max(0, bounds.maxY - bounds.minY),
+    area: loops.reduce((sum, l) => sum + loopArea(l), 0),
+    lengths: cutLengths(outlines, openings, slits),
+  };
+}
+
+/** Lines along a bend at shares of its allowance, only where its strip has metal. */
+function linesAcross(bend: Bend, shares: readonly number[]): BendLine {
+  const pieces: Line[] = [];
+  for (const f of shares) {
+    // Tangent lines are looked at a hair inside the strip, where its own border does not blur the answer.
+    const probe = bend.allowance * Math.min(1 - 1e-6, Math.max(1e-6, f));
+    const at = along(bend.origin, bend.out, bend.allowance * f);
+    const loops = bend.regions.flatMap(regionLoops);
+    for (const [p, q] of spansInside(loops, along(bend.origin, bend.out, probe), bend.axis)) {
+      pieces.push(line(along(at, bend.axis, p), along(at, bend.axis, q)));
+    }
+  }
+  return { bend: bend.id, pieces };
+}
+
+interface Borders {
+  readonly curves: readonly { readonly curve: Curve; readonly box: Bounds }[];
+  readonly seen: Map<Bend, boolean>;
+}
+
+const looked = new WeakMap<readonly Region[], Borders>();
+
+/** The borders of a plate's metal. Round holes stay in only where they stand free, so they are left out. */
+function bordersOf(regions: readonly Region[]): Borders {
+  const known = looked.get(regions);
+  if (known) return known;
+  const loops = regions.flatMap((r) => [r.outer, ...r.holes.filter((h) => !asCircle(h))]);
+  const curves = loops.flatMap((loop) => loop.map((curve) => ({ curve, box: curveBounds(curve) })));
+  const borders = { curves, seen: new Map<Bend, boolean>() };
+  looked.set(regions, borders);
+  return borders;
+}
+
+/** Whether metal of one of its plates lies on a bend's strip, as when something was added over the bend. */
+function liesOver(bend: Bend, regions: readonly Region[]): boolean {
+  const { curves, seen } = bordersOf(regions);
+  const before = seen.get(bend);
+  if (before !== undefined) return before;
+  // The strip a hair smaller all round: where it touches its notch nothing lies over it.
+  const hair = Math.min(2e-4, bend.allowance / 10, bend.width / 10);
+  const at = (s: number, out: number) => along(along(bend.origin, bend.axis, s), bend.out, out);
+  const [left, right, far] = [hair, bend.width - hair, bend.allowance - hair];
+  const strip = polygonLoop([at(left, hair), at(right, hair), at(right, far), at(left, far)]);
+  const box = curvesBounds(strip);
+  const middle = spansInside(regions.flatMap(regionLoops), at(0, bend.allowance / 2), bend.axis);
+  // Metal lies there where a border of it does, or where all of the strip is in metal.
+  const over =
+    curves.some(
+      ({ curve, box: b }) =>
+        boundsMeet(b, box) &&
+        (insideLoop(strip, curve.a) || strip.some((side) => intersectCurves(side, curve).length > 0)),
+    ) || spansLength(commonSpans(middle, [[0, bend.width]])) > 1e-4;
+  seen.set(bend, over);
+  return over;
+}
+
+/**
+ * Regions that could lie over each other are found by their boxes. A strip stands in the notch that
+ * was cut for it, so its own plates are looked at closer before they count.
+ */
+function findOverlaps(sheet: Sheet): Region[] {
+  const parent = new Map(bendsOf(sheet).map((b) => [b.child, b.parent]));
+  const bends = new Map(bendsOf(sheet).map((b) => [b.id, b]));
+  const plates = new Map(platesOf(sheet).map((p) => [p.id, p]));
+  const parts = [
+    ...platesOf(sheet).flatMap((p) => p.regions.map((region) => ({ region, plate: p.id, bend: "" }))),
+    ...bendsOf(sheet).flatMap((b) => b.regions.map((region) => ({ region, plate: "", bend: b.id }))),
+  ];
+  const kin = (i: number, j: number) => {
+    const [p, q] = [parts[i], parts[j]];
+    if (p.bend && q.bend) return false;
+    if (p.bend || q.bend) {
+      const [bend, plate] = p.bend ? [p.bend, q.plate] : [q.bend, p.plate];
+      if (plate !== bends.get(bend)!.child && plate !== parent.get(bends.get(bend)!.child)) return false;
+      return !liesOver(bends.get(bend)!, plates.get(plate)!.regions);
+    }
+    return false;
+  };
+  const regions = parts.map((p) => p.region);
+  const boxes = regions.map(regionBounds);
+  const near = new Set<number>();
+  const order = boxes.map((_, i) => i).sort((i, j) => boxes[i].minX - boxes[j].minX);
+  let active: number[] = [];
+  const slack = SAME * 10;
+  for (const i of order) {
+    active = active.filter((j) => boxes[j].maxX > boxes[i].minX + slack);
+    for (const j of active) {
+      const over = boxes[j].minY < boxes[i].maxY - slack && boxes[j].maxY > boxes[i].minY + slack;
+      if (over && !kin(i, j)) near.add(i).add(j);
+    }
+    active.push(i);
+  }
+  // Round holes stay in only where they stand free, so leaving them out can at most report metal over a hole.
+  const loops = [...near].flatMap((i) => [regions[i].outer, ...regions[i].holes.filter((h) => !asCircle(h))]);
+  return loops.length === 0 ? [] : overlapOf(loops);
+}

@@ -1,0 +1,56 @@
+import { type Loop, polygonLoop } from "../../plane/loop.ts";
+import { along, cross, dot, type Point, SAME, samePoint, scale } from "../../plane/point.ts";
+import { bendsFrom, type DraftBend, type OpenDraft, workMetal } from "../draft.ts";
+import { reachOf } from "../growing/grow-flange.ts";
+import { refreshEdges } from "../shaping/refresh-edges.ts";
+import { trimBend } from "../shaping/trim.ts";
+
+/**
+ * Where hems of a plate meet at its corners and fold over each other, each is cut along the middle
+ * between them, `gap` apart. Folded over, a hem covers the plate as its mirror image.
+ */
+export function mitreHems(draft: OpenDraft, plate: string, gap: number, step: string): void {
+  const hems = bendsFrom(draft, plate).filter((b) => b.grownOn && b.angle > Math.PI * 0.9);
+  for (const a of hems)
+    for (const b of hems) {
+      const right = along(a.origin, a.axis, a.width);
+      if (a === b || a.up !== b.up || !samePoint(right, b.origin, 1e-6)) continue;
+      const lean = cornerLean(a.axis, b.axis);
+      // Half the gap comes off each hem from its bend on, the rest of the way along the lean.
+      const back = gap / 2 / Math.cos(lean);
+      trimBend(draft, a.id, "right", back, step);
+      trimBend(draft, b.id, "left", back, step);
+      cutLeg(draft, draft.bends.get(a.id)!, "right", lean, step);
+      cutLeg(draft, draft.bends.get(b.id)!, "left", lean, step);
+    }
+}
+
+/** How far from square a leg's side leans in: a quarter turn less half the corner's angle. */
+function cornerLean(into: Point, out: Point): number {
+  const turn = Math.atan2(cross(into, out), dot(into, out));
+  // Edges run clockwise round a plate, so an outside corner turns to the right, by 180° less its angle.
+  const corner = Math.PI + turn;
+  return Math.PI / 2 - corner / 2;
+}
+
+function cutLeg(draft: OpenDraft, bend: DraftBend, end: "left" | "right", lean: number, step: string): void {
+  const reach = reachOf(draft, bend) + 10;
+  const way = end === "left" ? bend.axis : scale(bend.axis, -1);
+  const corner = end === "left" ? bend.origin : along(bend.origin, bend.axis, bend.width);
+  const on = (inward: number, out: number) => along(along(corner, way, inward), bend.out, out);
+  const rise = Math.tan(lean);
+  const points = [
+    on(-SAME, bend.allowance),
+    on(rise * reach, bend.allowance + reach),
+    on(-reach, bend.allowance + reach),
+    on(-reach, bend.allowance),
+  ];
+  const loop: Loop = polygonLoop(end === "left" ? points : [points[0], points[3], points[2], points[1]], [
+    end === "left" ? end : undefined,
+    undefined,
+    undefined,
+    end === "left" ? undefined : end,
+  ]);
+  workMetal(draft, { plate: bend.child }, { kind: "cut", step, loops: [loop] });
+  refreshEdges(draft, bend.child);
+}

@@ -1,0 +1,71 @@
+import { inverse, type Motion, moveV, type Vector } from "../../space/vector.ts";
+import { type FoldedPiece, kindOf } from "../pieces/piece-kinds.ts";
+import type { Carrier, Piece, Sheet } from "../sheet.ts";
+
+/** How far each piece is folded, 0 flat to 1 full, in the order of `sheet.pieces`; what does not fold counts for nothing. */
+export type FoldState = readonly number[];
+
+/** Where every piece of a sheet stands in one fold state, in the order of `sheet.pieces`. */
+export interface Folding {
+  readonly t: number;
+  readonly pieces: readonly FoldedPiece[];
+}
+
+/** The whole part at one share of folding, with some bends held flat. */
+export const evenState = (sheet: Sheet, share: number, held: ReadonlySet<string> = new Set()): FoldState =>
+  sheet.pieces.map((p) => (p.kind !== "plate" && held.has(p.id) ? 0 : share));
+
+const isCarrier = (p: Piece): p is Carrier => "child" in p;
+
+/**
+ * Folds a sheet. The anchor plate stays where it is in developed coordinates; by default that is
+ * the first plate.
+ */
+export function foldSheet(sheet: Sheet, state: FoldState, anchor?: string): Folding {
+  const { t } = sheet;
+  const motions = new Map<string, Motion>(sheet.roots.map((r) => [r.plate, r.place]));
+  const folded = new Map<Piece, FoldedPiece>();
+  const carriers = new Map(
+    sheet.pieces.flatMap((piece, i) => (isCarrier(piece) ? [[piece.child, { piece, i }] as const] : [])),
+  );
+  /** The motion of a plate: its root's, or what the piece that carries it passes on. */
+  const motionOf = (plate: string): Motion => {
+    const known = motions.get(plate);
+    if (known) return known;
+    const { piece, i } = carriers.get(plate)!;
+    const kind = kindOf(piece);
+    const made = kind.fold(piece, motionOf(piece.parent), state[i], t);
+    folded.set(piece, made);
+    const motion = kind.passes!(made, t);
+    motions.set(plate, motion);
+    return motion;
+  };
+  const pieces = sheet.pieces.map((piece, i) => {
+    if (!isCarrier(piece)) return kindOf(piece).fold(piece, motionOf(piece.id), state[i], t);
+    motionOf(piece.child);
+    return folded.get(piece)!;
+  });
+  const still = anchor !== undefined ? motions.get(anchor) : undefined;
+  if (!still || anchor === sheet.roots[0].plate) return { t, pieces };
+  const back = inverse(still);
+  return { t, pieces: pieces.map((p) => kindOf(p).seenFrom(p, back)) };
+}
+
+/** The motion that carries metal at a developed point of a piece, by its place in `sheet.pieces`. */
+export const motionAt = ({ t, pieces }: Folding, piece: number, at: { x: number; y: number }): Motion =>
+  kindOf(pieces[piece]).motionAt(pieces[piece], t, at);
+
+/** The motion that directions at a piece turn by. */
+export const facingOf = ({ pieces }: Folding, piece: number): Motion =>
+  kindOf(pieces[piece]).facing(pieces[piece]);
+
+/** Carries a developed point (u, v, w) of a piece into space; `piece` is its place in `sheet.pieces`. */
+export const foldPoint = (folding: Folding, piece: number, p: Vector): Vector =>
+  moveV(motionAt(folding, piece, { x: p[0], y: p[1] }), p);
+
+/** The developed point of a folded one: the inverse of `foldPoint` on the same piece. */
+export function unfoldPoint({ t, pieces }: Folding, piece: number, q: Vector): Vector {
+  const { unfold } = kindOf(pieces[piece]);
+  if (!unfold) throw new Error(`A piece of the kind ${pieces[piece].kind} has no flat state.`);
+  return unfold(pieces[piece], t, q);
+}

@@ -1,0 +1,38 @@
+import type { Vector } from "../../space/vector.ts";
+import { AXES } from "../pieces/borders.ts";
+import { kindOf } from "../pieces/piece-kinds.ts";
+import type { Sheet } from "../sheet.ts";
+import { type Folding, foldPoint } from "./fold.ts";
+
+export interface Box {
+  readonly min: Vector;
+  readonly max: Vector;
+  /** The metal lies within, but may not reach all of it. Nothing where the box is exact. */
+  readonly bounded?: true;
+}
+
+/**
+ * The axis-aligned box of a folded sheet: every piece names the developed points by which its own is decided.
+ * Exact where all pieces can be: every outline is a border of straight lines and arcs, and each is followed to
+ * where it turns back along an axis of space. A straight border across a bend is a helix there, whose farthest
+ * point may lie within; its place is found in closed form. An arc border on a bend is followed numerically, to
+ * 1e-9 of its length.
+ */
+export function foldedBox(sheet: Sheet, folding: Folding): Box {
+  const min: [number, number, number] = [Infinity, Infinity, Infinity];
+  const max: [number, number, number] = [-Infinity, -Infinity, -Infinity];
+  let exact = true;
+  sheet.pieces.forEach((piece, i) => {
+    const how = kindOf(piece).reach(piece, folding.pieces[i], sheet.t, (u, v) => {
+      for (const w of [0, sheet.t]) {
+        const p = foldPoint(folding, i, [u, v, w]);
+        for (const k of AXES) {
+          min[k] = Math.min(min[k], p[k]);
+          max[k] = Math.max(max[k], p[k]);
+        }
+      }
+    });
+    exact &&= how === "exact";
+  });
+  return { min, max, ...(exact ? {} : { bounded: true }) };
+}

@@ -1,0 +1,660 @@
+import earcut from "earcut";
+import { type Arc, directionAt, flattenCurve } from "../../plane/curve.ts";
+import type { Loop } from "../../plane/loop.ts";
+import { along, distance, dot, type Point, SAME, subtract } from "../../plane/point.ts";
+import type { Region } from "../../plane/region.ts";
+import type { SeamLine } from "../pieces/piece-kind.ts";
+import { kindOf } from "../pieces/piece-kinds.ts";
+import { type Carrier, carriersOf, type Piece, platesOf, type Sheet } from "../sheet.ts";
+
+/**
+ * A sheet's surface in developed coordinates, the same for every fold state. A column is a point
+ * (u, v) of the sheet that stands for two vertices, one on each side. `owner` is a piece's place in
+ * `sheet.pieces`; columns on a tangent line are shared by the plate and the strip that meet there.
+ */
+export interface SheetMesh {
+  readonly t: number;
+  /** u, v per column. */
+  readonly columns: Float64Array;
+  readonly columnOwner: Uint32Array;
+  /** Three columns per face, counter-clockwise seen from side B. */
+  readonly faces: Uint32Array;
+  readonly faceOwner: Uint32Array;
+  /** Two columns per wall, metal on the left. */
+  readonly walls: Uint32Array;
+  readonly wallOwner: Uint32Array;
+  /** Outward direction in the sheet's plane at each wall's two columns: four numbers per wall. */
+  readonly wallNormals: Float64Array;
+}
+
+/** A flattened border: points and the outward normals at the two ends of each edge that leaves them. */
+interface Ring {
+  readonly points: Point[];
+  /** Whether the edge that leaves each point is a piece of a straight line. */
+  readonly straight: boolean[];
+  /** Whether a curve of the outline begins at each point. */
+  readonly starts: boolean[];
+  readonly normals: [Point, Point][];
+  /** Whether no piece of it is straight. */
+  readonly round: boolean;
+}
+
+/** A border edge's outward normals at its two ends, and the plate or bend it belongs to. */
+interface Border {
+  readonly from: Point;
+  readonly to: Point;
+  readonly owner: number;
+}
+
+interface Seam {
+  readonly origin: Point;
+  readonly axis: Point;
+  readonly width: number;
+  readonly stops: number[];
+  readonly columns: Map<number, number>;
+}
+
+// Two column numbers make one key below 2^53.
+const MOST_COLUMNS = 2 ** 26;
+const edgeKey = (a: number, b: number) => a * MOST_COLUMNS + b;
+
+const HAIR = 1e-5;
+
+/** The unit direction into the metal at a corner that is come to along `d` and left along `e`. */
+function intoMetal(d: Point, e: Point): Point {
+  const [ld, le] = [Math.hypot(d.x, d.y) || 1, Math.hypot(e.x, e.y) || 1];
+  const between = { x: e.x / le - d.x / ld, y: e.y / le - d.y / ld };
+  const length = Math.hypot(between.x, between.y);
+  if (length < 1e-6) return { x: -d.y / ld, y: d.x / ld };
+  const reflex = (d.x * e.y - d.y * e.x) / (ld * le) < -1e-9;
+  const way = (reflex ? -1 : 1) / length;
+  return { x: between.x * way, y: between.y * way };
+}
+
+interface Triangulation {
+  readonly flat: Float64Array;
+  readonly triangles: readonly number[];
+}
+
+// Most of a part stays as it was from one build to the next, and so do its triangles.
+const triangulated = new WeakMap<Region, Triangulation>();
+
+/** Cuts a region into triangles, as places in its list of points; what was cut before is not cut again. */
+function triangulate(region: Region, flat: Float64Array, holes: readonly number[]): readonly number[] {
+  const known = triangulated.get(region);
+  if (known && sameNumbers(known.flat, flat)) return known.triangles;
+  const triangles = counterClockwise(earcut(flat, holes as number[], 2), flat);
+  triangulated.set(region, { flat, triangles });
+  return triangles;
+}
+
+function sameNumbers(p: Float64Array, q: Float64Array): boolean {
+  if (p.length !== q.length) return false;
+  for (let i = 0; i < p.length; i++) if (p[i] !== q[i]) return false;
+  return true;
+}
+
+/** All triangles come turned the same way; those of no area could not tell by themselves. */
+function counterClockwise(triangles: number[], flat: Float64Array): number[] {
+  let area = 0;
+  for (let i = 0; i < triangles.length; i += 3) {
+    const [p, q, r] = [triangles[i] * 2, triangles[i + 1] * 2, triangles[i + 2] * 2];
+    area +=
+      (flat[q] - flat[p]) * (flat[r + 1] - flat[p + 1]) - (flat[q + 1] - flat[p + 1]) * (flat[r] - flat[p]);
+  }
+  if (area >= 0) return triangles;
+  for (let i = 0; i < triangles.length; i += 3)
+    [triangles[i + 1], triangles[i + 2]] = [triangles[i + 2], triangles[i + 1]];
+  return triangles;
+}
+
+const flattened = new WeakMap<Loop, { chord: number; ring: Ring }>();
+
+/** A loop as a ring of points; the same loop is flattened once. */
+function ringOf(loop: Loop, chord: number): Ring {
+  const known = flattened.get(loop);
+  if (known?.chord === chord) return known.ring;
+  const ring = flattenRing(loop, chord);
+  flattened.set(loop, { chord, ring });
+  return ring;
+}
+
+const outward = (d: Point): Point => ({ x: d.y, y: -d.x });
+const keyOf = (s: number) => Math.round(s / (SAME * 10));
+
+function flattenRing(loop: Loop, chord: number): Ring {
+  const round = loop.every((c) => c.kind === "arc");
+  const ring: Ring = { points: [], straight: [], starts: [], normals: [], round };
+  for (const c of loop) {
+    const points = flattenCurve(c, chord);
+    if (c.kind === "line") {
+      const normal = outward(directionAt(c, 0));
+      ring.normals.push([normal, normal]);
+    } else pushArcNormals(ring.normals, c, points);
+    points.forEach((p, i) => {
+      ring.points.push(p);
+      ring.straight.push(c.kind === "line");
+      ring.starts.push(i === 0);
+    });
+  }
+  return ring;
+}
+
+/** Along an arc the outward direction is the radius, away from the centre when the metal is inside. */
+function pushArcNormals(out: [Point, Point][], { c, r, ccw, b }: Arc, points: readonly Point[]): void {
+  const f = (ccw ? 1 : -1) / r;
+  const radial = (p: Point): Point => ({ x: (p.x - c.x) * f, y: (p.y - c.y) * f });
+  let from = radial(points[0]);
+  for (let i = 0; i < points.length; i++) {
+    const to = radial(i + 1 < points.length ? points[i + 1] : b);
+    out.push([from, to]);
+    from = to;
+  }
+}
+
+/**
+ * The seams along which a ring's border comes to a point or leaves it. A border that only touches a
+ * seam in that point has no part in it: shared, the point would hold two walls on one line.
+ */
+function runsAlong({ points, straight }: Ring, i: number, seams: readonly Seam[]): readonly Seam[] {
+  if (seams.length === 0 || !meetsLine(straight, i)) return [];
+  const n = points.length;
+  const before = (i + n - 1) % n;
+  const after = (i + 1) % n;
+  return seams.filter((seam) => {
+    if (placeOn(seam, points[i]) === undefined) return false;
+    return (
+      (straight[before] && shares(seam, points[i], points[before])) ||
+      (straight[i] && shares(seam, points[i], points[after]))
+    );
+  });
+}
+
+/** Whether a straight border from a point on a seam's line has a stretch in common with the seam. */
+function shares(seam: Seam, p: Point, q: Point): boolean {
+  if (!onLine(seam, q)) return false;
+  const place = (at: Point) => (at.x - seam.origin.x) * seam.axis.x + (at.y - seam.origin.y) * seam.axis.y;
+  const [a, b] = [place(p), place(q)];
+  return Math.min(seam.width, Math.max(a, b)) - Math.max(0, Math.min(a, b)) > SAME * 10;
+}
+
+/** Seams by the line that they stand on: flanges side by side share one. */
+function seamLines(seams: readonly Seam[]): Seam[][] {
+  const lines: Seam[][] = [];
+  for (const seam of seams) {
+    const home = lines.find(
+      ([first]) =>
+        Math.abs(first.axis.x * seam.axis.y - first.axis.y * seam.axis.x) < 1e-12 &&
+        onLine(first, seam.origin),
+    );
+    if (home) home.push(seam);
+    else lines.push([seam]);
+  }
+  return lines;
+}
+
+/** Whether a point lies on a seam's line, also beyond its ends. */
+const onLine = (seam: Seam, p: Point): boolean =>
+  Math.abs((p.y - seam.origin.y) * seam.axis.x - (p.x - seam.origin.x) * seam.axis.y) <= SAME * 10;
+
+/** Only points that a straight border comes to or leaves can stand on a seam. */
+const meetsLine = (straight: readonly boolean[], i: number) =>
+  straight[i] || straight[(i + straight.length - 1) % straight.length];
+
+/** How far along a seam a point lies; nothing when it is not on it. */
+function placeOn(seam: Seam, p: Point): number | undefined {
+  // Asked for every point and seam: written out, so that nothing is made on the way.
+  const dx = p.x - seam.origin.x;
+  const dy = p.y - seam.origin.y;
+  if (Math.abs(dy * seam.axis.x - dx * seam.axis.y) > SAME * 10) return undefined;
+  const s = dx * seam.axis.x + dy * seam.axis.y;
+  return s < -SAME * 10 || s > seam.width + SAME * 10 ? undefined : Math.max(0, Math.min(seam.width, s));
+}
+
+/**
+ * Triangulates a sheet within `chord` millimetres of its true outline. Every border is shared or
+ * walled, so that `foldMesh` gives a closed manifold in every fold state.
+ */
+export function meshSheet(sheet: Sheet, chord: number): SheetMesh {
+  const builder = new MeshBuilder(sheet, chord);
+  return builder.build();
+}
+
+class MeshBuilder {
+  private readonly columns: number[] = [];
+  private readonly columnOwner: number[] = [];
+  private readonly faces: number[] = [];
+  private readonly faceOwner: number[] = [];
+  /** Every border edge that stands, by its two columns. */
+  private readonly borders = new Map<number, Border>();
+  /** Walls of borders that are round all the way. */
+  private readonly roundWalls: number[] = [];
+  private readonly roundOwner: number[] = [];
+  private readonly roundNormals: number[] = [];
+  /** The pieces between plates, and the seams of each. */
+  private readonly carriers: readonly Carrier[];
+  private readonly seams: [Seam, Seam][];
+  private readonly sheet: Sheet;
+  private readonly chord: number;
+
+  constructor(sheet: Sheet, chord: number) {
+    this.sheet = sheet;
+    this.chord = chord;
+    this.carriers = carriersOf(sheet);
+    this.seams = this.carriers.map((piece) => {
+      const { parent, child } = kindOf(piece).seams!(piece);
+      const seam = (line: SeamLine): Seam => ({ ...line, stops: [], columns: new Map() });
+      return [seam(parent), seam(child)];
+    });
+    this.joinAcrossNothing();
+  }
+
+  /** Where the plate between two bends has no length, one strip begins where the other ends: one seam. */
+  private joinAcrossNothing(): void {
+    const empty = new Set(
+      platesOf(this.sheet)
+        .filter((p) => p.regions.length === 0)
+        .map((p) => p.id),
+    );
+    if (empty.size === 0) return;
+    const legOf = new Map(this.carriers.map((b, i) => [b.child, this.seams[i][1]]));
+    this.carriers.forEach((b, j) => {
+      const leg = empty.has(b.parent) ? legOf.get(b.parent) : undefined;
+      const root = this.seams[j][0];
+      const same =
+        leg && distance(leg.origin, root.origin) < SAME * 10 && Math.abs(leg.width - root.width) < SAME * 10;
+      if (same && dot(leg.axis, root.axis) > 1 - 1e-9) this.seams[j] = [leg, this.seams[j][1]];
+    });
+  }
+
+  build(): SheetMesh {
+    const { sheet } = this;
+    const plateIndex = new Map(platesOf(sheet).map((p, i) => [p.id, i]));
+    const plateSeams: Seam[][] = platesOf(sheet).map(() => []);
+    this.carriers.forEach((b, j) => {
+      plateSeams[plateIndex.get(b.parent)!].push(this.seams[j][0]);
+      plateSeams[plateIndex.get(b.child)!].push(this.seams[j][1]);
+    });
+    const carrierIndex = new Map<Piece, number>(this.carriers.map((b, j) => [b, j]));
+    const seamsOf = (piece: Piece): readonly Seam[] =>
+      piece.kind === "plate" ? plateSeams[plateIndex.get(piece.id)!] : this.seams[carrierIndex.get(piece)!];
+    const parts = sheet.pieces.map((piece) => ({
+      piece,
+      regions: kindOf(piece).regions(piece),
+      seams: seamsOf(piece),
+    }));
+    const rings = parts.map((part) => part.regions.map((r) => this.flattenRegion(r, part.seams)));
+    parts.forEach((part, owner) => {
+      rings[owner].forEach((regionRings, i) => {
+        this.addRegion(part.regions[i], regionRings, part.seams, owner, part.piece);
+      });
+    });
+    return this.finish();
+  }
+
+  private flattenRegion(region: Region, seams: readonly Seam[]): Ring[] {
+    const rings = [region.outer, ...region.holes].map((loop) => ringOf(loop, this.chord));
+    const lines = seamLines(seams);
+    for (const { points, straight, round } of rings) {
+      if (round) continue;
+      points.forEach((p, i) => {
+        if (!meetsLine(straight, i)) return;
+        for (const line of lines) {
+          if (!onLine(line[0], p)) continue;
+          for (const seam of line) {
+            const s = placeOn(seam, p);
+            if (s !== undefined) seam.stops.push(s);
+          }
+        }
+      });
+    }
+    return rings;
+  }
+
+  private addRegion(
+    region: Region,
+    rings: Ring[],
+    seams: readonly Seam[],
+    owner: number,
+    piece: Piece,
+  ): void {
+    const curls = piece.kind !== "plate";
+    const ids: number[] = [];
+    const holes: number[] = [];
+    const starts: number[] = [];
+    rings.forEach((ring, k) => {
+      if (k > 0) holes.push(ids.length);
+      const start = ids.length;
+      if (!curls && ring.round) {
+        this.addRoundRing(ring, owner, ids, starts);
+        return;
+      }
+      let turned = ring.normals[0];
+      ring.points.forEach((p, i) => {
+        const q = ring.points[(i + 1) % ring.points.length];
+        const stops = ring.straight[i] ? stopsBetween(seams, p, q) : [];
+        for (const at of [p, ...stops]) {
+          const near = at === p ? runsAlong(ring, i, seams) : seams;
+          const id = near.length > 0 ? this.column(at, near, owner) : this.push(at, owner);
+          const before = ids.length > start ? ids[ids.length - 1] : undefined;
+          if (id === before) continue;
+          if (before !== undefined)
+            this.borders.set(edgeKey(before, id), { from: turned[0], to: turned[1], owner });
+          if (ring.starts[i] && at === p) starts.push(ids.length);
+          ids.push(id);
+          turned = ring.normals[i];
+        }
+      });
+      if (ids.length > start + 1 && ids[ids.length - 1] === ids[start]) ids.pop();
+      this.borders.set(edgeKey(ids[ids.length - 1], ids[start]), { from: turned[0], to: turned[1], owner });
+    });
+    const ringEnds = [...holes, ids.length];
+    const flat = this.apart(ids, starts, ringEnds);
+    let triangles = triangulate(region, flat, holes).map((i) => ids[i]);
+    // A triangulation that passes no border point over has exactly this many triangles.
+    const complete = ids.length + 2 * holes.length - 2;
+    if (triangles.length / 3 !== complete)
+      triangles = closeSeams(
+        this.restoreBorder(triangles, bordersOf(ids, ringEnds)),
+        bordersOf(ids, ringEnds),
+      );
+    if (curls) triangles = this.slice(triangles, piece, owner);
+    for (const id of triangles) this.faces.push(id);
+    for (let i = 0; i < triangles.length; i += 3) this.faceOwner.push(owner);
+  }
+
+  /** A border of arcs only stands on no seam: it is walled all round, and nothing of it is looked for again. */
+  private addRoundRing(ring: Ring, owner: number, ids: number[], starts: number[]): void {
+    const first = this.columnOwner.length;
+    const n = ring.points.length;
+    ring.points.forEach((p, i) => {
+      if (ring.starts[i]) starts.push(ids.length);
+      ids.push(this.push(p, owner));
+      const [from, to] = ring.normals[i];
+      this.roundWalls.push(first + i, first + ((i + 1) % n));
+      this.roundOwner.push(owner);
+      this.roundNormals.push(from.x, from.y, to.x, to.y);
+    });
+  }
+
+  /**
+   * Coordinates of a region's border for triangulation. Where it touches itself in a point, as at a
+   * hole that just meets an edge, the passes are drawn apart a hair into the metal: a triangulation
+   * of the drawn-apart border joins the same columns, and they stand where they stood.
+   */
+  private apart(
+    ids: readonly number[],
+    starts: readonly number[],
+    ringEnds: readonly number[],
+  ): Float64Array {
+    const flat = new Float64Array(ids.length * 2);
+    ids.forEach((id, i) => {
+      flat[i * 2] = this.columns[id * 2];
+      flat[i * 2 + 1] = this.columns[id * 2 + 1];
+    });
+    // Borders touch only where they were cut, so at the beginnings of curves.
+    const seen = new Map<string, number[]>();
+    for (const i of starts) {
+      if (i >= ids.length) continue;
+      const key = `${keyOf(flat[i * 2])},${keyOf(flat[i * 2 + 1])}`;
+      const passes = seen.get(key);
+      if (passes) passes.push(i);
+      else seen.set(key, [i]);
+    }
+    for (const passes of seen.values()) {
+      if (passes.length < 2) continue;
+      for (const i of passes) {
+        const end = ringEnds.find((e) => e > i)!;
+        const start = Math.max(0, ...ringEnds.filter((e) => e <= i));
+        const [before, here, after] = [i > start ? i - 1 : end - 1, i, i + 1 < end ? i + 1 : start].map((k) =>
+          this.at(ids[k]),
+        );
+        const inward = intoMetal(subtract(here, before), subtract(after, here));
+        flat[i * 2] += inward.x * HAIR;
+        flat[i * 2 + 1] += inward.y * HAIR;
+      }
+    }
+    return flat;
+  }
+
+  /** A point's column. One at the corner of two seams belongs to both. */
+  private column(p: Point, seams: readonly Seam[], owner: number): number {
+    const hits: [Seam, number][] = [];
+    let id: number | undefined;
+    for (const seam of seams) {
+      const s = placeOn(seam, p);
+      if (s === undefined) continue;
+      const key = keyOf(s);
+      hits.push([seam, key]);
+      id ??= seam.columns.get(key) ?? seam.columns.get(key - 1) ?? seam.columns.get(key + 1);
+    }
+    id ??= this.push(p, owner);
+    for (const [seam, key] of hits) seam.columns.set(key, id);
+    return id;
+  }
+
+  private push(p: Point, owner: number): number {
+    this.columns.push(p.x, p.y);
+    return this.columnOwner.push(owner) - 1;
+  }
+
+  private at(id: number): Point {
+    return { x: this.columns[id * 2], y: this.columns[id * 2 + 1] };
+  }
+
+  /**
+   * The triangulation may pass over points that lie on a straight border. Each such point is put
+   * back into the triangle whose edge runs over it, so that neighbours across the border match.
+   */
+  private restoreBorder(triangles: number[], borders: readonly [number, number][]): number[] {
+    const edges = new Map<number, number>();
+    for (let i = 0; i < triangles.length; i += 3) {
+      for (let k = 0; k < 3; k++) edges.set(edgeKey(triangles[i + k], triangles[i + ((k + 1) % 3)]), i);
+    }
+    const after = new Map(borders);
+    const missing = borders.filter(([a, b]) => !edges.has(edgeKey(a, b)));
+    const handled = new Set<number>();
+    const dead = new Set<number>();
+    const out: number[] = [];
+    for (const [a] of missing) {
+      if (handled.has(a)) continue;
+      const run = this.findRun(a, after, edges);
+      if (!run) continue;
+      for (const id of run.slice(0, -1)) handled.add(id);
+      const i = edges.get(edgeKey(run[0], run[run.length - 1]))!;
+      // Another run has divided this triangle just now: this one finds its new triangle in the next round.
+      if (dead.has(i)) continue;
+      const k = [0, 1, 2].find(
+        (e) => triangles[i + e] === run[0] && triangles[i + ((e + 1) % 3)] === run[run.length - 1],
+      )!;
+      const apex = triangles[i + ((k + 2) % 3)];
+      dead.add(i);
+      for (let s = 0; s + 1 < run.length; s++) out.push(run[s], run[s + 1], apex);
+    }
+    if (dead.size === 0) return triangles;
+    for (let i = 0; i < triangles.length; i += 3) {
+      if (!dead.has(i)) out.push(triangles[i], triangles[i + 1], triangles[i + 2]);
+    }
+    // Two passed-over runs may belong to one triangle: go again until nothing is missing.
+    return this.restoreBorder(out, borders);
+  }
+
+  /** The border points that a triangle's edge runs over, beginning at or before `a`. */
+  private findRun(a: number, after: Map<number, number>, edges: Map<number, number>): number[] | undefined {
+    const run = [a];
+    for (let id = after.get(a); id !== undefined && run.length < 4000; id = after.get(id)) {
+      run.push(id);
+      if (run.length > 2 && edges.has(edgeKey(a, id)) && this.straightRun(run)) return run;
+      if (id === a) break;
+    }
+    return undefined;
+  }
+
+  /** Whether an edge from the first to the last of some points truly runs over those between. */
+  private straightRun(run: readonly number[]): boolean {
+    const [p, q] = [this.at(run[0]), this.at(run[run.length - 1])];
+    const length = Math.hypot(q.x - p.x, q.y - p.y) || 1;
+    return run.slice(1, -1).every((id) => {
+      const m = this.at(id);
+      return Math.abs((q.x - p.x) * (m.y - p.y) - (q.y - p.y) * (m.x - p.x)) / length < HAIR;
+    });
+  }
+
+  /** Cuts triangles of a piece along lines across it, so that it can be curled. */
+  private slice(triangles: number[], piece: Piece, owner: number): number[] {
+    const lines = kindOf(piece).slices(piece, this.sheet.t, this.chord);
+    return lines.reduce((current, line) => this.sliceAt(current, line, owner), triangles);
+  }
+
+  private sliceAt(triangles: number[], line: (at: Point) => number, owner: number): number[] {
+    const made = new Map<number, number>();
+    const side = (id: number) => {
+      const d = line(this.at(id));
+      return Math.abs(d) < 1e-9 ? 0 : d;
+    };
+    const between = (a: number, b: number) => {
+      const key = a < b ? edgeKey(a, b) : edgeKey(b, a);
+      let id = made.get(key);
+      if (id === undefined) {
+        const [p, q] = a < b ? [a, b] : [b, a];
+        const f = side(p) / (side(p) - side(q));
+        const pp = this.at(p);
+        const qq = this.at(q);
+        id = this.push({ x: pp.x + (qq.x - pp.x) * f, y: pp.y + (qq.y - pp.y) * f }, owner);
+        made.set(key, id);
+        this.splitBorder(a, id, b);
+        this.splitBorder(b, id, a);
+      }
+      return id;
+    };
+    const out: number[] = [];
+    for (let i = 0; i < triangles.length; i += 3) {
+      const ids = [triangles[i], triangles[i + 1], triangles[i + 2]];
+      const sides = ids.map(side);
+      if (!(sides.some((s) => s < 0) && sides.some((s) => s > 0))) {
+        out.push(...ids);
+        continue;
+      }
+      for (const sign of [-1, 1]) {
+        const ring: number[] = [];
+        for (let k = 0; k < 3; k++) {
+          const [a, b] = [ids[k], ids[(k + 1) % 3]];
+          const [sa, sb] = [sides[k] * sign, sides[(k + 1) % 3] * sign];
+          if (sa >= 0) ring.push(a);
+          if ((sa > 0 && sb < 0) || (sa < 0 && sb > 0)) ring.push(between(a, b));
+        }
+        for (let k = 1; k + 1 < ring.length; k++) out.push(ring[0], ring[k], ring[k + 1]);
+      }
+    }
+    return out;
+  }
+
+  private splitBorder(a: number, mid: number, b: number): void {
+    const border = this.borders.get(edgeKey(a, b));
+    if (!border) return;
+    const { from, to, owner } = border;
+    const half = { x: (from.x + to.x) / 2, y: (from.y + to.y) / 2 };
+    const length = Math.hypot(half.x, half.y) || 1;
+    const m = { x: half.x / length, y: half.y / length };
+    this.borders.delete(edgeKey(a, b));
+    this.borders.set(edgeKey(a, mid), { from, to: m, owner });
+    this.borders.set(edgeKey(mid, b), { from: m, to, owner });
+  }
+
+  private finish(): SheetMesh {
+    const faces = Uint32Array.from(this.faces);
+    const walls = this.roundWalls;
+    const wallOwner = this.roundOwner;
+    const wallNormals = this.roundNormals;
+    for (const [key, { from, to, owner }] of this.borders) {
+      const a = Math.floor(key / MOST_COLUMNS);
+      const b = key % MOST_COLUMNS;
+      // A border that a neighbour runs along the other way is a seam: there the metal goes on.
+      if (this.borders.has(edgeKey(b, a))) continue;
+      walls.push(a, b);
+      wallOwner.push(owner);
+      wallNormals.push(from.x, from.y, to.x, to.y);
+    }
+    return {
+      t: this.sheet.t,
+      columns: Float64Array.from(this.columns),
+      columnOwner: Uint32Array.from(this.columnOwner),
+      faces,
+      faceOwner: Uint32Array.from(this.faceOwner),
+      walls: Uint32Array.from(walls),
+      wallOwner: Uint32Array.from(wallOwner),
+      wallNormals: Float64Array.from(wallNormals),
+    };
+  }
+}
+
+/**
+ * Where points of several borders stand on one line, the triangulation leaves out triangles of no
+ * area, and with them the neighbours of some edges. They are put back as fans, so that every edge
+ * has its neighbour again.
+ */
+function closeSeams(triangles: number[], borders: readonly [number, number][]): number[] {
+  const wanted = new Map<number, [number, number][]>();
+  const need = (a: number, b: number) => {
+    const list = wanted.get(a);
+    if (list) list.push([a, b]);
+    else wanted.set(a, [[a, b]]);
+  };
+  const edges = new Set<number>();
+  for (let i = 0; i < triangles.length; i += 3)
+    for (let k = 0; k < 3; k++) edges.add(edgeKey(triangles[i + k], triangles[i + ((k + 1) % 3)]));
+  const border = new Set(borders.map(([a, b]) => edgeKey(a, b)));
+  for (const key of edges) {
+    const [a, b] = [Math.floor(key / MOST_COLUMNS), key % MOST_COLUMNS];
+    if (!border.has(key) && !edges.has(edgeKey(b, a))) need(b, a);
+  }
+  for (const [a, b] of borders) if (!edges.has(edgeKey(a, b))) need(a, b);
+  const out = [...triangles];
+  for (const start of [...wanted.keys()]) {
+    for (let first = wanted.get(start)?.pop(); first; first = wanted.get(start)?.pop()) {
+      const ring = [start];
+      let at = first[1];
+      while (at !== start) {
+        ring.push(at);
+        const next = wanted.get(at)?.pop();
+        if (!next) break;
+        at = next[1];
+      }
+      for (let k = 1; at === start && k + 1 < ring.length; k++) out.push(ring[0], ring[k], ring[k + 1]);
+    }
+  }
+  return out;
+}
+
+/** The edges of rings that end before each of `ringEnds`, by their columns. */
+function bordersOf(ids: readonly number[], ringEnds: readonly number[]): [number, number][] {
+  const out: [number, number][] = [];
+  let start = 0;
+  for (const end of ringEnds) {
+    for (let i = start; i < end; i++) out.push([ids[i], ids[i + 1 < end ? i + 1 : start]]);
+    start = end;
+  }
+  return out;
+}
+
+/** Points of a seam that other borders put strictly between two points of this border, in order. */
+function stopsBetween(seams: readonly Seam[], p: Point, q: Point): Point[] {
+  const out: { f: number; at: Point }[] = [];
+  if (seams.length === 0) return [];
+  const d = subtract(q, p);
+  const length = Math.hypot(d.x, d.y);
+  for (const seam of seams) {
+    // Only borders that run along the seam can hold its stops.
+    if (Math.abs(d.x * seam.axis.y - d.y * seam.axis.x) > 1e-9 * length) continue;
+    const [ox, oy] = [p.x - seam.origin.x, p.y - seam.origin.y];
+    if (Math.abs(oy * seam.axis.x - ox * seam.axis.y) > SAME * 10) continue;
+    const along0 = ox * seam.axis.x + oy * seam.axis.y;
+    const way = dot(d, seam.axis) > 0 ? 1 : -1;
+    for (const s of seam.stops) {
+      const f = (s - along0) * way;
+      if (f > SAME * 10 && f < length - SAME * 10) out.push({ f, at: along(seam.origin, seam.axis, s) });
+    }
+  }
+  out.sort((a, b) => a.f - b.f);
+  return out.filter((o, i) => i === 0 || o.f - out[i - 1].f > SAME * 10).map((o) => o.at);
+}

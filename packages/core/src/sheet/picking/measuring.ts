@@ -1,0 +1,250 @@
+import { flattenCurve } from "../../plane/curve.ts";
+import { asCircle, flattenLoop, type Loop } from "../../plane/loop.ts";
+import { distance, type Point } from "../../plane/point.ts";
+import { regionLoops } from "../../plane/region.ts";
+import { dotV, turnV, type Vector } from "../../space/vector.ts";
+import { sheetCorners } from "../corners/corners.ts";
+import { type Folding, facingOf, foldPoint } from "../folding/fold.ts";
+import { bendsOf, findEdge, type Plate, platesOf, type Sheet } from "../sheet.ts";
+
+/** Something that can be measured from: a stable name, and which face when the thickness counts. */
+export interface MeasureEnd {
+  readonly kind: "edge" | "plate" | "bend" | "corner" | "hole";
+  readonly name: string;
+  /** Side A, side B or the middle of the thickness; where none is given the measurement's faces say. */
+  readonly face?: Face;
+}
+
+export type Face = "A" | "B" | "middle";
+
+/** Between which faces is measured where the ends do not say: the nearest, the farthest, or the middles. */
+export type MeasureFaces = "inner" | "outer" | "middle";
+
+export interface Measured {
+  /** Shortest distance in the fold state asked for, mm. */
+  readonly distance: number;
+  /** The same two places in space. */
+  readonly from: Vector;
+  readonly to: Vector;
+  /** The faces that the two places lie on. */
+  readonly faces: readonly [Face, Face];
+  /** Between the directions of two edges, or the faces of two plates, radians; none for points. */
+  readonly angle?: number;
+  /** Along the flat sheet between the two places, mm; none when they lie on different pieces. */
+  readonly alongSheet?: number;
+}
+
+interface Place {
+  readonly owner: number;
+  readonly flat: Point;
+}
+
+interface Thing {
+  /** Straight runs in developed coordinates, each on a plate or bend. */
+  readonly runs: readonly (readonly [Place, Place])[];
+  /** A direction in developed coordinates: of an edge, or square to a plate. */
+  readonly direction?: { readonly owner: number; readonly v: Vector };
+}
+
+const CHORD = 0.02;
+
+/** The middle of an opening by its key: of a round one its centre, of another one that of its area. */
+function centreOf(regions: Plate["regions"], key: string): Point | undefined {
+  const loops = regions.flatMap(regionLoops);
+  const arc = loops.flat().find((c) => c.kind === "arc" && (c.name === `hole:${key}` || c.name === key));
+  if (arc?.kind === "arc") return arc.c;
+  const loop = openingLoops(regions).find((o) => o.key === key)?.loop;
+  return loop && loopCentre(loop);
+}
+
+/** The openings of a plate that are not round, each by a key that stays its own. */
+export function openingLoops(
+  regions: Plate["regions"],
+): { readonly key: string; readonly loop: Loop; readonly centre: Point }[] {
+  return regions
+    .flatMap((r) => r.holes)
+    .flatMap((loop) => {
+      const [name] = loop.flatMap((c) => (c.name && !c.name.includes(":") ? [c.name] : [])).sort();
+      return name === undefined || asCircle(loop)
+        ? []
+        : [{ key: `opening:${name}`, loop, centre: loopCentre(loop) }];
+    });
+}
+
+/** The centre of the area within a loop, from chords fine enough for a millionth of its size. */
+function loopCentre(loop: Loop): Point {
+  const points = flattenLoop(loop, 1e-4);
+  const o = points[0];
+  let [area, x, y] = [0, 0, 0];
+  points.forEach((p, i) => {
+    const q = points[(i + 1) % points.length];
+    const [px, py, qx, qy] = [p.x - o.x, p.y - o.y, q.x - o.x, q.y - o.y];
+    const w = px * qy - qx * py;
+    area += w;
+    x += (px + qx) * w;
+    y += (py + qy) * w;
+  });
+  return { x: o.x + x / (3 * area), y: o.y + y / (3 * area) };
+}
+
+function findThing(sheet: Sheet, end: MeasureEnd): Thing | undefined {
+  const runs = (owner: number, points: readonly Point[]): [Place, Place][] =>
+    points.slice(1).map((p, i) => [
+      { owner, flat: points[i] },
+      { owner, flat: p },
+    ]);
+  switch (end.kind) {
+    case "edge": {
+      const found = findEdge(sheet, end.name);
+      if (!found) return undefined;
+      const owner = sheet.pieces.indexOf(found.plate);
+      const { left, right } = found.edge;
+      const length = found.length || 1;
+      const v: Vector = [(right.x - left.x) / length, (right.y - left.y) / length, 0];
+      return { runs: runs(owner, [left, right]), direction: { owner, v } };
+    }
+    case "corner": {
+      const corner = sheetCorners(sheet).find((c) => c.name === end.name);
+      return corner && { runs: runs(corner.owner, [corner.at, corner.at]) };
+    }
+    case "plate": {
+      const found = platesOf(sheet).find((p) => p.id === end.name);
+      if (!found) return undefined;
+      const owner = sheet.pieces.indexOf(found);
+      const loops = found.regions.flatMap(regionLoops);
+      const all = loops.flatMap((l) => {
+        const points = l.flatMap((c) => flattenCurve(c, CHORD));
+        return runs(owner, [...points, points[0]]);
+      });
+      return { runs: all, direction: { owner, v: [0, 0, 1] } };
+    }
+    case "hole": {
+      const [plate, key] = end.name.split(" ");
+      const found = platesOf(sheet).find((p) => p.id === plate);
+      const centre = found && centreOf(found.regions, key);
+      return centre && { runs: runs(sheet.pieces.indexOf(found), [centre, centre]) };
+    }
+    case "bend": {
+      const j = bendsOf(sheet).findIndex((b) => b.id === end.name);
+      if (j < 0) return undefined;
+      const b = bendsOf(sheet)[j];
+      const at = (s: number): Point => ({
+        x: b.origin.x + b.axis.x * s + (b.out.x * b.allowance) / 2,
+        y: b.origin.y + b.axis.y * s + (b.out.y * b.allowance) / 2,
+      });
+      const owner = sheet.pieces.indexOf(b);
+      return { runs: runs(owner, [at(0), at(b.width)]), direction: { owner, v: [b.axis.x, b.axis.y, 0] } };
+    }
+  }
+}
+
+/**
+ * Measures between two things of a sheet in a fold state: the shortest distance between them, the
+ * angle between edges or faces, and the distance along the flat sheet. Nothing when one is gone.
+ * A hole is measured from its centre, a bend from its centre line. `faces` says between which faces where
+ * an end names none: the nearest ones, the farthest, or the middles of the thickness.
+ */
+export function measureBetween(
+  sheet: Sheet,
+  folding: Folding,
+  a: MeasureEnd,
+  b: MeasureEnd,
+  faces: MeasureFaces = "inner",
+): Measured | undefined {
+  const [p, q] = [findThing(sheet, a), findThing(sheet, b)];
+  if (!p || !q || p.runs.length === 0 || q.runs.length === 0) return undefined;
+  let best: Nearest | undefined;
+  for (const wa of facesOf(a, faces))
+    for (const wb of facesOf(b, faces)) {
+      const found = nearest(sheet.t, folding, [p.runs, wa], [q.runs, wb]);
+      const better = !best || (faces === "outer" ? found.d > best.d + 1e-12 : found.d < best.d - 1e-12);
+      if (better) best = found;
+    }
+  const angle = p.direction && q.direction && angleBetween(folding, p.direction, q.direction);
+  return {
+    distance: best!.d,
+    from: best!.from,
+    to: best!.to,
+    faces: best!.faces,
+    ...(angle === undefined ? {} : { angle }),
+    alongSheet: distance(best!.fromFlat, best!.toFlat),
+  };
+}
+
+const facesOf = (end: MeasureEnd, faces: MeasureFaces): readonly Face[] =>
+  end.face ? [end.face] : faces === "middle" ? ["middle"] : ["A", "B"];
+
+const heightOf = (face: Face, t: number): number => ({ A: 0, B: t, middle: t / 2 })[face];
+
+interface Nearest {
+  readonly d: number;
+  readonly from: Vector;
+  readonly to: Vector;
+  readonly fromFlat: Point;
+  readonly toFlat: Point;
+  readonly faces: readonly [Face, Face];
+}
+
+/** The shortest way between two things, each on one of its faces. */
+function nearest(
+  thickness: number,
+  folding: Folding,
+  [p, faceP]: readonly [Thing["runs"], Face],
+  [q, faceQ]: readonly [Thing["runs"], Face],
+): Nearest {
+  const placed = (runs: Thing["runs"], face: Face) =>
+    runs.map((run) => {
+      const [a, b] = run.map((e) =>
+        foldPoint(folding, e.owner, [e.flat.x, e.flat.y, heightOf(face, thickness)]),
+      );
+      return { run, a, b };
+    });
+  const second = placed(q, faceQ);
+  let best: Nearest | undefined;
+  for (const u of placed(p, faceP))
+    for (const v of second) {
+      const { s, t, d, from, to } = closest(u.a, u.b, v.a, v.b);
+      if (best && d >= best.d - 1e-12) continue;
+      best = {
+        d,
+        from,
+        to,
+        fromFlat: mix(u.run[0].flat, u.run[1].flat, s),
+        toFlat: mix(v.run[0].flat, v.run[1].flat, t),
+        faces: [faceP, faceQ],
+      };
+    }
+  return best!;
+}
+
+const mix = (a: Point, b: Point, f: number): Point => ({
+  x: a.x + (b.x - a.x) * f,
+  y: a.y + (b.y - a.y) * f,
+});
+
+function angleBetween(
+  folding: Folding,
+  a: { owner: number; v: Vector },
+  b: { owner: number; v: Vector },
+): number | undefined {
+  const turned = ({ owner, v }: { owner: number; v: Vector }): Vector => turnV(facingOf(folding, owner), v);
+  const cosine = Math.abs(dotV(turned(a), turned(b)));
+  return Math.acos(Math.min(1, cosine));
+}
+
+/** The two nearest places of two straight runs in space. */
+function closest(p0: Vector, p1: Vector, q0: Vector, q1: Vector) {
+  const sub = (a: Vector, b: Vector): Vector => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
+  const at = (a: Vector, d: Vector, f: number): Vector => [a[0] + d[0] * f, a[1] + d[1] * f, a[2] + d[2] * f];
+  const clamp = (v: number) => Math.max(0, Math.min(1, v));
+  const [u, v, w] = [sub(p1, p0), sub(q1, q0), sub(p0, q0)];
+  const [a, b, c, d, e] = [dotV(u, u), dotV(u, v), dotV(v, v), dotV(u, w), dotV(v, w)];
+  const det = a * c - b * b;
+  let s = det > 1e-12 * Math.max(1, a * c) ? clamp((b * e - c * d) / det) : 0;
+  let t = c > 1e-18 ? clamp((b * s + e) / c) : 0;
+  s = a > 1e-18 ? clamp((b * t - d) / a) : 0;
+  t = c > 1e-18 ? clamp((b * s + e) / c) : t;
+  const [from, to] = [at(p0, u, s), at(q0, v, t)];
+  const g = sub(from, to);
+  return { s, t, d: Math.hypot(g[0], g[1], g[2]), from, to };
+}

@@ -1,0 +1,282 @@
+import { combine } from "../../plane/boolean.ts";
+import { type Curve, curveBounds, curvesBounds, reversed } from "../../plane/curve.ts";
+import { type Isometry, moveLoop } from "../../plane/isometry.ts";
+import { asCircle, type Loop } from "../../plane/loop.ts";
+import { type Bounds, boundsMeet, distance, type Point, SAME } from "../../plane/point.ts";
+import { type Region, regionLoops } from "../../plane/region.ts";
+import { joinSpans, type Span, spansInside, withoutSpans } from "../../plane/span.ts";
+import { groupRegions } from "../../plane/stitch.ts";
+
+/** One thing done to the metal of a plate or strip: loops added to it or cut from it. */
+export interface MetalOp {
+  readonly kind: "add" | "cut";
+  /** The step that did it. */
+  readonly step: string;
+  /** Counter-clockwise loops in developed coordinates; an addition may carry its openings clockwise. */
+  readonly loops: readonly Loop[];
+  /** The bend that this was done for: what it takes off the plate, its reliefs. */
+  readonly bend?: string;
+  /** For a notch beside that bend: at which of its ends. */
+  readonly relief?: "left" | "right";
+  /** For a cut through the flat sheet: the bends that were flat with it, over which it went on. */
+  readonly over?: ReadonlySet<string>;
+  /** Whether it parts the plate, so that what is repeated of earlier work must be parted too. */
+  readonly parts?: boolean;
+  /** How a person would call this cut, when its place is worth a remark: "The hole ⌀ 6 at 10, 20". */
+  readonly title?: string;
+  /** Which place of a step that repeats this is, from 1: one that meets no metal is told with the others. */
+  readonly place?: number;
+  /** Whether it may run over the edge or into another cut, as a notch does: then only missing the plate is told. */
+  readonly notch?: boolean;
+}
+
+/** What was done to a piece of metal, in order. Its outline follows when somebody asks. */
+export type Metal = readonly MetalOp[];
+
+/** What a cut does that a person may not have meant: it misses the plate, leaves it, or meets another. */
+export type CutFate = "outside" | "over-edge" | "joins";
+
+/** Something about a cut that a person should know. */
+export interface MetalRemark {
+  readonly step: string;
+  readonly fate: CutFate;
+  /** How a person would call the cut. */
+  readonly title: string;
+}
+
+/** Whether a repeated cut has metal to cut here. */
+export interface CopyFate {
+  readonly step: string;
+  readonly place: number;
+  readonly stands: boolean;
+}
+
+/** Where there is metal along a line, looked at just to the right of it; see `spansInside`. */
+export function metalSpans(metal: Metal, origin: Point, axis: Point): Span[] {
+  let spans: Span[] = [];
+  for (let i = 0; i < metal.length; ) {
+    const { kind } = metal[i];
+    const loops: Loop[] = [];
+    for (; i < metal.length && metal[i].kind === kind; i++) loops.push(...metal[i].loops);
+    const own = spansInside(loops, origin, axis);
+    if (own.length > 0) spans = kind === "add" ? joinSpans(spans, own) : withoutSpans(spans, own);
+  }
+  return spans;
+}
+
+/** Whether there is metal at a point. */
+export const hasMetal = (metal: Metal, p: Point): boolean =>
+  metalSpans(metal, p, { x: 1, y: 0 }).some(([a, b]) => a <= 0 && b >= 0);
+
+/** The same metal somewhere else. */
+export const moveMetal = (m: Isometry, metal: Metal): Metal =>
+  metal.map((op) => ({ ...op, loops: op.loops.map((l) => moveLoop(m, l)) }));
+
+export const metalBounds = (metal: Metal): Bounds =>
+  curvesBounds(metal.flatMap((op) => (op.kind === "add" ? op.loops.flat() : [])));
+
+interface Shaped {
+  readonly regions: readonly Region[];
+  readonly remarks: readonly MetalRemark[];
+  readonly copies: readonly CopyFate[];
+}
+
+const shaped = new WeakMap<Metal, Shaped>();
+
+/** Whether the same was done to two pieces of metal, op by op. */
+function sameWork(p: Metal, q: Metal): boolean {
+  if (p.length !== q.length) return false;
+  for (let i = p.length - 1; i >= 0; i--)
+    if (p[i] !== q[i] && JSON.stringify(p[i]) !== JSON.stringify(q[i])) return false;
+  return true;
+}
+
+/** Gives metal the outline of `like`, if nothing else was done to it: a step that ran again need not be shaped again. */
+export function shapeLike(metal: Metal, like: Metal | undefined): void {
+  if (!like || shaped.has(metal)) return;
+  const known = shaped.get(like);
+  if (known && sameWork(metal, like)) shaped.set(metal, known);
+}
+
+/** The outline of metal, worked out once for each list of things done to it. */
+export function shapeMetal(metal: Metal): Shaped {
+  const known = shaped.get(metal);
+  if (known) return known;
+  const told: Told = { remarks: [], copies: [] };
+  let regions: Region[] = [];
+  for (let i = 0; i < metal.length; ) {
+    const adds: MetalOp[] = [];
+    for (; i < metal.length && metal[i].kind === "add"; i++) adds.push(metal[i]);
+    const cuts: MetalOp[] = [];
+    for (; i < metal.length && metal[i].kind === "cut"; i++) cuts.push(metal[i]);
+    regions = runGroup(regions, adds, cuts, told);
+  }
+  const result = { regions, ...told };
+  shaped.set(metal, result);
+  return result;
+}
+
+interface Told {
+  readonly remarks: MetalRemark[];
+  readonly copies: CopyFate[];
+}
+
+interface CutLoop {
+  readonly loop: Loop;
+  readonly op: MetalOp;
+  readonly box: Bounds;
+}
+
+/** Additions, then cuts, in one go. Cuts that stand clear of everything need no boolean at all. */
+function runGroup(
+  before: readonly Region[],
+  adds: readonly MetalOp[],
+  cuts: readonly MetalOp[],
+  told: Told,
+): Region[] {
+  const old = before.flatMap(regionLoops);
+  const added = adds.flatMap((op) => op.loops);
+  const loops = [...old, ...added];
+  const cutLoops = cuts.flatMap((op) => op.loops.map((loop) => ({ loop, op, box: curvesBounds(loop) })));
+  const { free, touching } = sortCuts(loops.flat(), cutLoops);
+  const within = free.filter((c) => insideAll(loops, c.loop[0].a));
+  const plain = touching.length === 0 && (before.length === 0 ? loops.length === 1 : added.length === 0);
+  const regions = plain
+    ? groupRegions(loops)
+    : groupRegions(combine([loops, asOneArea(touching)], ([p, q]) => p > 0 && q === 0));
+  remark(loops, free, within, touching, told);
+  if (within.length === 0) return regions;
+  const holes = within.map((c) => c.loop.map(reversed).reverse());
+  if (regions.length === 1) return [{ outer: regions[0].outer, holes: [...regions[0].holes, ...holes] }];
+  return groupRegions([...regions.flatMap(regionLoops), ...holes]);
+}
+
+/** Cuts whose box meets no other cut's box and no border are free; one sweep over x finds the others. */
+function sortCuts(
+  borders: readonly Curve[],
+  cuts: readonly CutLoop[],
+): { free: CutLoop[]; touching: CutLoop[] } {
+  if (cuts.length === 0) return { free: [], touching: [] };
+  const boxes = [...cuts.map((c) => c.box), ...borders.map(curveBounds)];
+  const n = cuts.length;
+  const touched = new Uint8Array(n);
+  const order = boxes.map((_, i) => i).sort((i, j) => boxes[i].minX - boxes[j].minX);
+  let active: number[] = [];
+  const slack = SAME * 100;
+  for (const i of order) {
+    const b = boxes[i];
+    active = active.filter((j) => boxes[j].maxX >= b.minX - slack);
+    for (const j of active) {
+      if (i >= n && j >= n) continue;
+      if (boxes[j].minY > b.maxY + slack || boxes[j].maxY < b.minY - slack) continue;
+      if (i < n) touched[i] = 1;
+      if (j < n) touched[j] = 1;
+    }
+    active.push(i);
+  }
+  return { free: cuts.filter((_, i) => !touched[i]), touching: cuts.filter((_, i) => touched[i]) };
+}
+
+const insideAll = (loops: readonly Loop[], p: Point): boolean =>
+  spansInside(loops, p, { x: 1, y: 0 }).some(([a, b]) => a <= 0 && b >= 0);
+
+/** So few cuts over each other are combined in one go; more of them are first joined to one area, half by half. */
+const FEW_CUTS = 48;
+
+/**
+ * Cuts as loops for one boolean. In a crowd every pair may cross, but the outline of the crowd is short:
+ * joined half by half, what lies within is dropped before it can multiply.
+ */
+function asOneArea(cuts: readonly CutLoop[]): Loop[] {
+  if (cuts.length <= FEW_CUTS) return cuts.map((c) => c.loop);
+  return crowds(cuts).flatMap((crowd) =>
+    crowd.length <= FEW_CUTS ? crowd.map((c) => c.loop) : joinedHalves(crowd),
+  );
+}
+
+/** Cuts that hang together by their boxes, found in one sweep over x. */
+function crowds(cuts: readonly CutLoop[]): CutLoop[][] {
+  const home = cuts.map((_, i) => i);
+  const find = (i: number): number => {
+    let at = i;
+    while (home[at] !== at) {
+      home[at] = home[home[at]];
+      at = home[at];
+    }
+    return at;
+  };
+  const order = [...home].sort((i, j) => cuts[i].box.minX - cuts[j].box.minX);
+  let active: number[] = [];
+  for (const i of order) {
+    const { box } = cuts[i];
+    active = active.filter((j) => cuts[j].box.maxX >= box.minX);
+    for (const j of active) if (boundsMeet(cuts[j].box, box)) home[find(i)] = find(j);
+    active.push(i);
+  }
+  const groups = new Map<number, CutLoop[]>();
+  for (const i of cuts.keys()) {
+    const group = groups.get(find(i));
+    if (group) group.push(cuts[i]);
+    else groups.set(find(i), [cuts[i]]);
+  }
+  return [...groups.values()];
+}
+
+function joinedHalves(cuts: readonly CutLoop[]): Loop[] {
+  if (cuts.length <= 2) return combine([cuts.map((c) => c.loop)], ([p]) => p > 0);
+  const middle = (c: CutLoop) => [(c.box.minX + c.box.maxX) / 2, (c.box.minY + c.box.maxY) / 2] as const;
+  let [x0, x1, y0, y1] = [Infinity, -Infinity, Infinity, -Infinity];
+  for (const [x, y] of cuts.map(middle)) {
+    [x0, x1] = [Math.min(x0, x), Math.max(x1, x)];
+    [y0, y1] = [Math.min(y0, y), Math.max(y1, y)];
+  }
+  const axis = x1 - x0 > y1 - y0 ? 0 : 1;
+  const sorted = [...cuts].sort((p, q) => middle(p)[axis] - middle(q)[axis]);
+  const half = sorted.length >> 1;
+  return combine(
+    [joinedHalves(sorted.slice(0, half)), joinedHalves(sorted.slice(half))],
+    ([p, q]) => p > 0 || q > 0,
+  );
+}
+
+/** Says of named cuts what a person may not have meant, and of repeated ones whether they cut anything. */
+function remark(
+  loops: readonly Loop[],
+  free: readonly CutLoop[],
+  within: readonly CutLoop[],
+  touching: readonly CutLoop[],
+  told: Told,
+): void {
+  const inside = new Set(within);
+  const say = ({ op: { step, title } }: CutLoop, fate: CutFate) => {
+    if (title) told.remarks.push({ step, fate, title });
+  };
+  const count = ({ op: { step, place } }: CutLoop, stands: boolean) => {
+    if (place !== undefined) told.copies.push({ step, place, stands });
+  };
+  for (const cut of free) {
+    count(cut, inside.has(cut));
+    if (!inside.has(cut)) say(cut, "outside");
+  }
+  for (const cut of touching) {
+    const { op } = cut;
+    if (!op.title && op.place === undefined) continue;
+    const stands = meetsMetal(loops, cut);
+    count(cut, stands);
+    if (!stands) say(cut, "outside");
+    else if (op.title && !op.notch) {
+      if (touching.some((o) => o !== cut && o.op.title && runsInto(o, cut))) say(cut, "joins");
+      else if (combine([[cut.loop], loops], ([p, q]) => p > 0 && q === 0).length > 0) say(cut, "over-edge");
+    }
+  }
+}
+
+function runsInto(a: CutLoop, b: CutLoop): boolean {
+  if (!boundsMeet(a.box, b.box)) return false;
+  const [p, q] = [asCircle(a.loop), asCircle(b.loop)];
+  if (p && q) return distance(p.c, q.c) < p.r + q.r - SAME;
+  return combine([[a.loop], [b.loop]], ([u, v]) => u > 0 && v > 0).length > 0;
+}
+
+const meetsMetal = (loops: readonly Loop[], { loop }: CutLoop): boolean =>
+  insideAll(loops, loop[0].a) || combine([[loop], loops], ([p, q]) => p > 0 && q > 0).length > 0;

@@ -1,0 +1,407 @@
+import type { Line } from "../../plane/curve.ts";
+import { type Isometry, moveCurve, moveLoop, movePoint } from "../../plane/isometry.ts";
+import type { Loop } from "../../plane/loop.ts";
+import { along, dot, samePoint, subtract } from "../../plane/point.ts";
+import {
+  type DraftBend,
+  type DraftPlate,
+  edgeFrame,
+  edgeLength,
+  mm,
+  moveBend,
+  moveEdge,
+  movePlate,
+  type OpenDraft,
+  type Refusal,
+  type SheetDraft,
+  workMetal,
+} from "../draft.ts";
+import { takenBy } from "../growing/site.ts";
+import { cutFlat, flatWith } from "./cut-flat.ts";
+import { type Metal, type MetalOp, shapeMetal } from "./metal.ts";
+import { refreshEdges } from "./refresh-edges.ts";
+
+/** What some steps made: their own plates and bends, and what they did to others. */
+export interface Making {
+  readonly steps: ReadonlySet<string>;
+  readonly plates: readonly string[];
+  readonly bends: readonly string[];
+}
+
+/** What lies between two states of a sheet, for the steps between them. */
+export function makingOf(
+  histories: readonly { readonly step: string; readonly before: SheetDraft; readonly after: SheetDraft }[],
+  now: SheetDraft | OpenDraft,
+): Making {
+  const plates: string[] = [];
+  const bends: string[] = [];
+  for (const { before, after } of histories) {
+    for (const id of after.plates.keys()) if (!before.plates.has(id) && now.plates.has(id)) plates.push(id);
+    for (const id of after.bends.keys()) if (!before.bends.has(id) && now.bends.has(id)) bends.push(id);
+  }
+  return { steps: new Set(histories.map((h) => h.step)), plates, bends };
+}
+
+/** Names of a copy's plates and edges. */
+const copyName = (id: string, mark: string) => `${id}${mark}`;
+
+const renameLoop = (loop: Loop, mark: string): Loop =>
+  loop.map((c) =>
+    c.name && (!c.name.includes(":") || /^(hole|cut):/.test(c.name))
+      ? { ...c, name: copyName(c.name, mark) }
+      : c,
+  );
+
+/** Where a copy goes, and what is put behind the names of what it copies. */
+export interface CopyPlace {
+  readonly move: Isometry;
+  readonly mark: string;
+}
+
+interface NumberedPlace extends CopyPlace {
+  readonly place: number;
+}
+
+/**
+ * Makes again, in other places of the same flat sheet, what some steps made: plates and bends are
+ * copied with all that was done to them, cuts and additions on other plates are repeated there.
+ * A place whose bend would have no edge to stand on is left out. Refused where a copy would stand in
+ * something else, or where no place is left; the message then says which place it was.
+ */
+export function replicate(
+  draft: OpenDraft,
+  making: Making,
+  places: readonly CopyPlace[],
+  step: string,
+): Copied | Refusal {
+  // Edges are read from the outline once all copies stand: one outline, not one for each copy.
+  const touched = new Set<string>();
+  const own = new Set(making.plates);
+  const left: string[] = [];
+  for (const [i, at] of places.entries()) {
+    const missing = nothingUnder(draft, making, own, at.move);
+    const problem = missing ?? copyTo(draft, making, { ...at, place: i + 1 }, step, touched);
+    if (problem && (!missing || left.length + 1 === places.length))
+      return { message: places.length > 1 ? `Place ${i + 2}: ${problem}` : problem };
+    if (missing) left.push(missing);
+  }
+  for (const id of touched) refreshEdges(draft, id);
+  return { leftOut: left.length };
+}
+
+/** What came of repeating: how many places have no edge for what should stand on one. */
+export interface Copied {
+  readonly leftOut: number;
+}
+
+/** Why a copy's bends would stand on nothing; nothing when each has its edge. */
+function nothingUnder(
+  draft: OpenDraft,
+  making: Making,
+  own: ReadonlySet<string>,
+  move: Isometry,
+): string | undefined {
+  for (const id of making.bends) {
+    const bend = draft.bends.get(id)!;
+    if (own.has(bend.parent) || !bend.grownOn) continue;
+    const plate = draft.plates.get(bend.parent);
+    if (plate && !edgeUnder(plate, moveBend(move, bend), bend))
+      return "It would stand beside the edge that its bend needs. Make the pattern shorter, or turn it.";
+  }
+  return undefined;
+}
+
+function copyTo(
+  draft: OpenDraft,
+  making: Making,
+  at: NumberedPlace,
+  step: string,
+  touched: Set<string>,
+): string | undefined {
+  const { move, mark } = at;
+  const own = new Set(making.plates);
+  for (const plate of [...draft.plates.values()]) {
+    if (own.has(plate.id)) continue;
+    const metal = repeated(plate.metal, making.steps, at, step);
+    if (metal === plate.metal) continue;
+    draft.plates.set(plate.id, { ...plate, metal });
+    touched.add(plate.id);
+  }
+  const bends = new Set(making.bends);
+  for (const bend of [...draft.bends.values()]) {
+    if (bends.has(bend.id)) continue;
+    const metal = repeated(bend.metal, making.steps, at, step);
+    if (metal !== bend.metal) draft.bends.set(bend.id, fitted({ ...bend, metal }));
+  }
+  repeatFlatCuts(draft, making, at, step);
+  for (const id of making.bends) {
+    const problem = copyBend(draft, draft.bends.get(id)!, own, move, mark, step);
+    if (problem) return problem;
+  }
+  for (const id of making.plates) {
+    const moved = movePlate(move, draft.plates.get(id)!);
+    const copy: DraftPlate = { ...moved, id: copyName(id, mark), step, metal: madeBy(moved.metal, step) };
+    // A mirrored plate's left and right trade places, as do their names.
+    draft.plates.set(copy.id, move.flips ? swapSides(copy) : copy);
+  }
+  const slits = draft.slits.filter((s) => making.steps.has(s.step));
+  for (const s of slits)
+    draft.slits.push({
+      owner: own.has(s.owner) ? copyName(s.owner, mark) : s.owner,
+      step,
+      line: moveCurve(move, s.line) as Line,
+    });
+  return undefined;
+}
+
+/** A fold across a plate is as wide as its strip: more metal there makes it wider. */
+function fitted(bend: DraftBend): DraftBend {
+  if (bend.grownOn) return bend;
+  const places = shapeMetal(bend.metal)
+    .regions.flatMap((r) => r.outer)
+    .map((c) => dot(subtract(c.a, bend.origin), bend.axis));
+  if (places.length === 0) return bend;
+  const from = Math.min(...places);
+  return { ...bend, origin: along(bend.origin, bend.axis, from), width: Math.max(...places) - from };
+}
+
+/** A copy's metal is the copying step's doing, so that it is not copied once more. */
+const madeBy = (metal: Metal, step: string): Metal =>
+  metal.map(({ title: _title, ...op }) => ({ ...op, step }));
+
+/**
+ * Cuts through the flat sheet are made again as such: elsewhere they may meet other plates and bends. A
+ * later fold has parted what they went through: each of its parts is cut, and its bend with them.
+ */
+function repeatFlatCuts(draft: OpenDraft, making: Making, at: NumberedPlace, step: string): void {
+  const { move, mark, place } = at;
+  const copied = new Map<readonly Loop[], { readonly loops: readonly Loop[]; readonly cut: Set<string> }>();
+  const copyOf = (op: MetalOp) => {
+    const known = copied.get(op.loops);
+    if (known) return known;
+    const made = { loops: op.loops.map((l) => renameLoop(moveLoop(move, l), mark)), cut: new Set<string>() };
+    copied.set(op.loops, made);
+    return made;
+  };
+  const flat = (metal: Metal) => metal.filter((op) => op.over && making.steps.has(op.step));
+  for (const plate of [...draft.plates.values()])
+    for (const op of flat(plate.metal)) {
+      const { loops, cut } = copyOf(op);
+      if (cut.has(`plate ${plate.id}`)) continue;
+      const over = op.over!;
+      const { plates, bends } = flatWith(draft, plate.id, (bend) => over.has(bend));
+      for (const id of plates) cut.add(`plate ${id}`);
+      for (const id of bends) cut.add(`bend ${id}`);
+      cutFlat(draft, plate.id, loops, { step, over, place });
+    }
+  for (const bend of [...draft.bends.values()])
+    for (const op of flat(bend.metal)) {
+      const { loops, cut } = copyOf(op);
+      if (cut.has(`bend ${bend.id}`)) continue;
+      cut.add(`bend ${bend.id}`);
+      workMetal(draft, { bend: bend.id }, { kind: "cut", step, loops, over: op.over, place });
+    }
+}
+
+/** Metal with what some steps did to it done again: at the end, but before a later step parts the plate. */
+function repeated(
+  metal: Metal,
+  steps: ReadonlySet<string>,
+  { move, mark, place }: NumberedPlace,
+  step: string,
+): Metal {
+  const first = metal.findIndex((op) => steps.has(op.step));
+  if (first < 0) return metal;
+  const copies = metal
+    .filter((op) => steps.has(op.step) && !op.parts && !op.over)
+    .map((op): MetalOp => {
+      const { title: _title, bend, ...rest } = op;
+      const loops = op.loops.map((l) => renameLoop(moveLoop(move, l), mark));
+      // What was cut for a bend stands or falls with the bend's copy.
+      return { ...rest, step, loops, ...(bend ? { bend: copyName(bend, mark) } : { place }) };
+    });
+  if (copies.length === 0) return metal;
+  const parted = metal.findIndex((op, i) => i > first && op.parts);
+  const at = parted < 0 ? metal.length : parted;
+  return [...metal.slice(0, at), ...copies, ...metal.slice(at)];
+}
+
+function copyBend(
+  draft: OpenDraft,
+  bend: DraftBend,
+  own: ReadonlySet<string>,
+  move: Isometry,
+  mark: string,
+  step: string,
+): string | undefined {
+  const moved = moveBend(move, bend);
+  const parent = own.has(bend.parent) ? copyName(bend.parent, mark) : bend.parent;
+  const base = own.has(bend.parent) ? undefined : edgeUnder(draft.plates.get(parent), moved, bend);
+  const grownOn = own.has(bend.parent) ? flippedOn(draft, bend, move) : base;
+  if (!own.has(bend.parent)) {
+    const plate = draft.plates.get(parent);
+    if (!plate || !bend.grownOn)
+      return "A fold across a plate cannot be repeated on that plate: only what stands on an edge can.";
+    const taken = base && takenBy(draft, plate, { role: base.role }, base.from, base.to);
+    if (taken)
+      return `It would stand on a flange that takes its edge from ${mm(taken.from)} to ${mm(taken.to)} already; it needs ${mm(base.from)} to ${mm(base.to)}. Set the copies further apart.`;
+  }
+  draft.bends.set(copyName(bend.id, mark), {
+    ...moved,
+    metal: madeBy(moved.metal, step),
+    id: copyName(bend.id, mark),
+    child: copyName(bend.child, mark),
+    parent,
+    step,
+    overhang: move.flips ? { left: bend.overhang.right, right: bend.overhang.left } : bend.overhang,
+    ...(grownOn ? { grownOn } : {}),
+  });
+  return undefined;
+}
+
+/** The edge that a copied bend stands on: one with the same outside, as far before the bend's root. */
+function edgeUnder(plate: DraftPlate | undefined, moved: DraftBend, bend: DraftBend): DraftBend["grownOn"] {
+  if (!plate || !bend.grownOn) return undefined;
+  const { setback } = bend.grownOn;
+  for (const edge of plate.edges) {
+    if (dot(edge.out, moved.out) < 1 - 1e-9) continue;
+    const frame = edgeFrame(edge);
+    const d = subtract(moved.origin, edge.left);
+    if (Math.abs(dot(d, edge.out) + setback) > 1e-6) continue;
+    const from = dot(d, frame.x);
+    if (from < -1e-6 || from + moved.width > edgeLength(edge) + 1e-6) continue;
+    return { role: edge.role, from, to: from + moved.width, setback };
+  }
+  return undefined;
+}
+
+/** Places along a mirrored edge count from its other end. */
+function flippedOn(draft: OpenDraft, bend: DraftBend, move: Isometry): DraftBend["grownOn"] {
+  const on = bend.grownOn;
+  if (!on || !move.flips) return on;
+  const edge = draft.plates.get(bend.parent)?.edges.find((e) => e.role === on.role);
+  const length = edge ? edgeLength(edge) : on.to;
+  return { ...on, role: swapName(on.role), from: length - on.to, to: length - on.from };
+}
+
+const swapName = (role: string): string => (role === "left" ? "right" : role === "right" ? "left" : role);
+
+function swapSides(plate: DraftPlate): DraftPlate {
+  const swap = (loop: Loop): Loop => loop.map((c) => (c.name ? { ...c, name: swapName(c.name) } : c));
+  return {
+    ...plate,
+    edges: plate.edges.map((e) => ({ ...e, role: swapName(e.role) })),
+    metal: plate.metal.map((op) => ({ ...op, loops: op.loops.map(swap) })),
+  };
+}
+
+/** Turns every piece of the sheet into its mirror image: the other hand, under the same names. */
+export function mirrorWhole(draft: OpenDraft, move: Isometry): void {
+  // Bends first: where they stand is counted along edges as these were.
+  for (const [id, b] of draft.bends) {
+    const grownOn = flippedOn(draft, b, move);
+    const overhang = { left: b.overhang.right, right: b.overhang.left };
+    draft.bends.set(id, { ...moveBend(move, b), overhang, ...(grownOn ? { grownOn } : {}) });
+  }
+  for (const [id, p] of draft.plates) draft.plates.set(id, swapSides(movePlate(move, p)));
+  draft.slits = draft.slits.map((s) => ({ ...s, line: moveCurve(move, s.line) as Line }));
+  draft.roots = draft.roots.map((r) => ({ ...r, place: mirrorMotion(r.place, move) }));
+}
+
+/** A motion in space seen in the mirror: M·P·M, M being the mirroring of the plane led on into space. */
+function mirrorMotion(place: OpenDraft["roots"][number]["place"], m: Isometry): typeof place {
+  const direction = (v: readonly [number, number, number]): [number, number, number] => [
+    m.xx * v[0] + m.xy * v[1],
+    m.yx * v[0] + m.yy * v[1],
+    v[2],
+  ];
+  const origin = movePoint(m, { x: 0, y: 0 });
+  const column = (a: number, b: number, c: number): [number, number, number] =>
+    direction([
+      place.x[0] * a + place.y[0] * b + place.z[0] * c,
+      place.x[1] * a + place.y[1] * b + place.z[1] * c,
+      place.x[2] * a + place.y[2] * b + place.z[2] * c,
+    ]);
+  const x = column(m.xx, m.yx, 0);
+  const y = column(m.xy, m.yy, 0);
+  const z = column(0, 0, 1);
+  const o = [
+    place.x[0] * origin.x + place.y[0] * origin.y + place.o[0],
+    place.x[1] * origin.x + place.y[1] * origin.y + place.o[1],
+    place.x[2] * origin.x + place.y[2] * origin.y + place.o[2],
+  ] as const;
+  const turned = direction(o);
+  return { x, y, z, o: [turned[0] + m.ox, turned[1] + m.oy, turned[2]] };
+}
+
+/**
+ * Doubles a plate and all that hangs on it over a line in its plane: the plate itself grows by its
+ * mirror image, its flanges are made again on that side.
+ */
+export function mirrorJoined(
+  draft: OpenDraft,
+  plateId: string,
+  move: Isometry,
+  mark: string,
+  step: string,
+): string[] {
+  const plate = draft.plates.get(plateId)!;
+  const made: string[] = [];
+  const queue = [...draft.bends.values()].filter((b) => b.parent === plateId);
+  const below: DraftBend[] = [];
+  for (let b = queue.shift(); b; b = queue.shift()) {
+    below.push(b);
+    for (const c of draft.bends.values()) if (c.parent === b.child) queue.push(c);
+  }
+  const own = new Set(below.map((b) => b.child));
+  const withRoot = new Set([...own, plateId]);
+  const image = plate.metal.map((op): MetalOp => {
+    const { title: _title, bend, ...rest } = op;
+    const loops = op.loops.map((l) => renameLoop(moveLoop(move, l), mark));
+    return { ...rest, step, loops, ...(bend ? { bend: copyName(bend, mark) } : {}) };
+  });
+  const edges = plate.edges
+    .filter((e) => !onMirror(e, move))
+    .flatMap((e) => [e, { ...moveEdge(move, e), role: copyName(e.role, mark) }]);
+  // Each half is cut by its own cuts only: the halves touch on the line and nowhere else.
+  draft.plates.set(plateId, { ...plate, edges, metal: [...plate.metal, ...ordered(image)] });
+  for (const b of below) {
+    copyBend(draft, b, withRoot, move, mark, step);
+    if (b.parent !== plateId) continue;
+    const id = copyName(b.id, mark);
+    draft.bends.set(id, { ...draft.bends.get(id)!, parent: plateId });
+    if (b.grownOn) {
+      const edge = plate.edges.find((e) => e.role === b.grownOn!.role);
+      const length = edge ? edgeLength(edge) : b.grownOn.to;
+      const { from, to, setback, role } = b.grownOn;
+      draft.bends.set(id, {
+        ...draft.bends.get(id)!,
+        grownOn: { role: copyName(role, mark), from: length - to, to: length - from, setback },
+      });
+    }
+  }
+  for (const id of own) {
+    const moved = movePlate(move, draft.plates.get(id)!);
+    const copy = swapSides({ ...moved, id: copyName(id, mark), step, metal: madeBy(moved.metal, step) });
+    draft.plates.set(copy.id, copy);
+    made.push(copy.id);
+  }
+  for (const s of [...draft.slits])
+    if (s.owner === plateId || own.has(s.owner))
+      draft.slits.push({
+        owner: own.has(s.owner) ? copyName(s.owner, mark) : plateId,
+        step,
+        line: moveCurve(move, s.line) as Line,
+      });
+  refreshEdges(draft, plateId);
+  return made;
+}
+
+/** Additions first, so that the image's cuts are made in metal that is there. */
+const ordered = (ops: readonly MetalOp[]): MetalOp[] => [
+  ...ops.filter((op) => op.kind === "add"),
+  ...ops.filter((op) => op.kind === "cut"),
+];
+
+const onMirror = (e: { left: { x: number; y: number }; right: { x: number; y: number } }, m: Isometry) =>
+  samePoint(movePoint(m, e.left), e.left, 1e-6) && samePoint(movePoint(m, e.right), e.right, 1e-6);
