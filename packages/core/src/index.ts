@@ -1,97 +1,299 @@
-export * from "./bend/allowance.ts";
-export * from "./bend/calibration.ts";
-export * from "./bend/chart.ts";
-export * from "./bend/chart-look-up.ts";
-export * from "./bend/chart-rows.ts";
-export * from "./bend/chart-table.ts";
-export * from "./bend/din6935.ts";
-export * from "./bend/hem.ts";
-export * from "./bend/hem-rule.ts";
-export * from "./bend/jog.ts";
-export * from "./bend/placement.ts";
-export * from "./bend/student.ts";
-export * from "./bend/study.ts";
-export * from "./bend/test-bend.ts";
-export * from "./bend/tooling.ts";
-export * from "./bend/why-line.ts";
-export * from "./check/check.ts";
-export * from "./check/rule.ts";
-export { type DocumentProblem, ITEM_ID } from "./fields/checking.ts";
-export * from "./fields/field.ts";
-export { choicesOf, evaluateFields, freshValues, shownFields } from "./fields/field-kinds.ts";
+export {
+  type BendShape,
+  bendAllowance,
+  bendDeduction,
+  kFromAllowance,
+  outerSetback,
+} from "./bend/allowance.ts";
+export { type CalibrationFit, calibrate, tableFromFits } from "./bend/calibration.ts";
+export {
+  allowanceOf,
+  type BendChart,
+  CHART_METHODS,
+  type ChartAngle,
+  type ChartGives,
+  type ChartRow,
+  type ChartRule,
+  type DeductionTo,
+  type TableRule,
+} from "./bend/chart.ts";
+export { type ChartAnswer, kByChart, kByDin, sayRule } from "./bend/chart-look-up.ts";
+export {
+  type CellProblem,
+  checkChartRows,
+  compareRows,
+  type RowsReading,
+  readChartText,
+  writeChartText,
+} from "./bend/chart-rows.ts";
+export { chartTable, tableValue } from "./bend/chart-table.ts";
+export { din6935Compensation, din6935Factor, din6935K } from "./bend/din6935.ts";
+export { teardropHem } from "./bend/hem.ts";
+export { jogFromAngle, joggleFromRun, leastOffset } from "./bend/jog.ts";
+export {
+  type BendPlace,
+  type LengthTo,
+  leastLength,
+  lengthForLeg,
+  straightLeg,
+  tangentSetback,
+} from "./bend/placement.ts";
+export { studentQuantile } from "./bend/student.ts";
+export {
+  followStudy,
+  type StudyFollows,
+  type StudyGiven,
+  type StudyResult,
+  type StudyUnknown,
+  solveStudy,
+} from "./bend/study.ts";
+export {
+  type Coupon,
+  couponNumbers,
+  couponShape,
+  type Grain,
+  type LegsMeasured,
+  type TestBends,
+} from "./bend/test-bend.ts";
+export {
+  type Die,
+  dieFor,
+  FORCE_FORMULA,
+  FORCE_SOURCE,
+  forcePerMetre,
+  LEAST_LEG_FORMULA,
+  LEAST_LEG_SOURCE,
+  leastLeg,
+  naturalRadius,
+  RADIUS_FORMULA,
+  RADIUS_SOURCE,
+} from "./bend/tooling.ts";
+export type { SourceLink, WhyLine } from "./bend/why-line.ts";
+export { createExaminer, examinePart, isStopped } from "./check/check.ts";
+export {
+  type ChoiceField,
+  type FieldOf,
+  type FieldSpec,
+  type FieldValues,
+  type NumberField,
+  type NumbersField,
+  type PickEntry,
+  type PickOf,
+  type PicksField,
+  picksOf,
+  type QuantityField,
+  type RawValues,
+  type RefersField,
+  type RefersManyField,
+  type RowsField,
+  type RowValue,
+  rowsOf,
+  type TextField,
+  typedText,
+  type YesField,
+} from "./fields/field.ts";
+export { choicesOf, freshValues, shownFields } from "./fields/field-kinds.ts";
 export { numberProblem } from "./fields/kinds/number.ts";
-export { FARTHEST, FINEST } from "./fields/kinds/quantity.ts";
-export * from "./formats/dxf/dxf.ts";
-export * from "./formats/json/summary.ts";
-export * from "./formats/stl/part-stl.ts";
-export * from "./formats/stl/stl.ts";
-export * from "./formats/svg/svg.ts";
-export * from "./jobs/job.ts";
-export * from "./jobs/sent-once.ts";
-export * from "./part/build.ts";
-export * from "./part/commands/apply.ts";
-export * from "./part/commands/command.ts";
-export * from "./part/commands/join.ts";
-export * from "./part/commands/patch.ts";
-export * from "./part/commands/read-command.ts";
-export * from "./part/commands/say-command.ts";
-export * from "./part/document.ts";
-export * from "./part/edit.ts";
-export * from "./part/follow.ts";
-export * from "./part/migrate.ts";
+export { DEFAULT_DXF_LAYERS, DXF_LAYERS, type DxfLayer, dxfLayerName, writeDxf } from "./formats/dxf/dxf.ts";
+export { summarize } from "./formats/json/summary.ts";
+export { partStl } from "./formats/stl/part-stl.ts";
+export { writeStl } from "./formats/stl/stl.ts";
+export { blankPicture, curvePath, foldedPicture } from "./formats/svg/svg.ts";
+export { type JobMessage, type JobOutcome, type JobRequest, tooLong } from "./jobs/job.ts";
+export { buffersOf, type Packet, Receiver, Sender } from "./jobs/sent-once.ts";
+export {
+  type BendRow,
+  type BuiltStock,
+  buildPart,
+  createPartBuilder,
+  namesIn,
+  type PartBuild,
+} from "./part/build.ts";
+export { applyCommand, applyCommands } from "./part/commands/apply.ts";
+export type { PartCommand, PatchCommand } from "./part/commands/command.ts";
+export { withCommand } from "./part/commands/join.ts";
+export { patchBetween } from "./part/commands/patch.ts";
+export { readCommands, readCommandText } from "./part/commands/read-command.ts";
+export { sayAll, sayCommand } from "./part/commands/say-command.ts";
+export {
+  DOCUMENT_VERSION,
+  LARGEST_DOCUMENT,
+  LONGEST_NAME,
+  type Measure,
+  newPart,
+  type PartDocument,
+  type StepDocument,
+} from "./part/document.ts";
+export {
+  copyOfStep,
+  dependentsOf,
+  freshKey,
+  freshPickKey,
+  freshStepId,
+  lastStepOf,
+  moveProblem,
+  moveStep,
+  pasteSteps,
+  removeStep,
+} from "./part/edit.ts";
+export { broughtUpToDate, followingCopy, isFollowed } from "./part/follow.ts";
+export { migrate } from "./part/migrate.ts";
 export { cornersBefore } from "./part/offered.ts";
-export * from "./part/read.ts";
-export * from "./part/references.ts";
-export * from "./part/run-steps.ts";
-export * from "./part/schema.ts";
-export * from "./part/stock.ts";
-export * from "./part/variables.ts";
-export * from "./part/why.ts";
-export * from "./plane/boolean.ts";
-export * from "./plane/curve.ts";
-export * from "./plane/isometry.ts";
-export * from "./plane/loop.ts";
-export * from "./plane/point.ts";
-export * from "./plane/region.ts";
-export * from "./result.ts";
-export * from "./sheet/blank/blank.ts";
-export * from "./sheet/corners/corners.ts";
-export * from "./sheet/draft.ts";
-export * from "./sheet/finish.ts";
-export * from "./sheet/folding/fold.ts";
-export * from "./sheet/folding/folded-box.ts";
-export * from "./sheet/folding/folded-volume.ts";
-export * from "./sheet/growing/grow-flange.ts";
+export { readDocument, readDocumentText } from "./part/read.ts";
+export { picksIn, plateLabels } from "./part/references.ts";
+export type { StepOutcome } from "./part/run-steps.ts";
+export { documentSchema } from "./part/schema.ts";
+export {
+  allowsRadius,
+  cardOf,
+  evaluateStock,
+  MATERIAL_FIELDS,
+  materialOf,
+  overridesOf,
+  STOCK_FIELDS,
+  type StockRemark,
+  stockRaw,
+} from "./part/stock.ts";
+export {
+  evaluateVariables,
+  formatVariable,
+  nameProblem,
+  renameVariable,
+  type Variable,
+  variablesOf,
+} from "./part/variables.ts";
+export {
+  type BendQuestion,
+  type Why,
+  whyBend,
+  whyBlankArea,
+  whyBlankSize,
+  whyDistance,
+  whyEdge,
+  whyFlange,
+  whyFoldedSize,
+  whyMass,
+  whyPlate,
+} from "./part/why.ts";
+export { combine, intersectLoops, overlapOf, subtractLoops } from "./plane/boolean.ts";
+export {
+  type Curve,
+  curveLength,
+  curvesBounds,
+  flattenCurve,
+  type Line,
+  line,
+  pointAt,
+  reversed,
+} from "./plane/curve.ts";
+export {
+  asCircle,
+  circleLoop,
+  flattenLoop,
+  type Loop,
+  loopArea,
+  polygonLoop,
+  rectangleLoop,
+} from "./plane/loop.ts";
+export { dot, fromFrame, type Point, point, samePoint, subtract } from "./plane/point.ts";
+export { type Region, regionArea, regionBounds, regionLoops } from "./plane/region.ts";
+export { type Blank, blankOf } from "./sheet/blank/blank.ts";
+export { type SheetCorner, sheetCorners } from "./sheet/corners/corners.ts";
+export { newDraft } from "./sheet/draft.ts";
+export { finishSheet } from "./sheet/finish.ts";
+export {
+  evenState,
+  type Folding,
+  facingOf,
+  foldPoint,
+  foldSheet,
+  unfoldPoint,
+} from "./sheet/folding/fold.ts";
+export { type Box, foldedBox } from "./sheet/folding/folded-box.ts";
+export { developedArea, foldedVolume } from "./sheet/folding/folded-volume.ts";
+export { growFlange, legLoop } from "./sheet/growing/grow-flange.ts";
 export { type LineMeaning, startFromLine } from "./sheet/growing/grow-fold.ts";
-export * from "./sheet/growing/grow-plate.ts";
-export * from "./sheet/growing/spec.ts";
-export * from "./sheet/meshes/folded-mesh.ts";
-export * from "./sheet/meshes/mesh.ts";
-export * from "./sheet/picking/measuring.ts";
-export * from "./sheet/picking/pickable.ts";
-export type { Cone, FoldedCone } from "./sheet/pieces/cone-piece.ts";
-export * from "./sheet/pieces/piece-kind.ts";
-export * from "./sheet/pieces/piece-kinds.ts";
-export * from "./sheet/sheet.ts";
-export * from "./space/mesh.ts";
-export * from "./space/vector.ts";
-export * from "./steps/finding.ts";
-export { flangeNumbers } from "./steps/flange/flange.ts";
-export { hemNumbers } from "./steps/hem/hem.ts";
-export { jogNumbers } from "./steps/jog/jog.ts";
+export { growPlate } from "./sheet/growing/grow-plate.ts";
+export type { FlangeSpec, LegShape } from "./sheet/growing/spec.ts";
+export {
+  type DrawnMesh,
+  drawMesh,
+  type FeatureLines,
+  featureLines,
+  foldMesh,
+  foldVertices,
+} from "./sheet/meshes/folded-mesh.ts";
+export { meshSheet, type SheetMesh } from "./sheet/meshes/mesh.ts";
+export {
+  type Face,
+  type MeasureEnd,
+  type MeasureFaces,
+  measureBetween,
+  openingLoops,
+} from "./sheet/picking/measuring.ts";
+export { type Pickable, pickables } from "./sheet/picking/pickable.ts";
+export type { Cone } from "./sheet/pieces/cone-piece.ts";
+export { pieceKinds } from "./sheet/pieces/piece-kinds.ts";
+export {
+  type Bend,
+  bendsOf,
+  edgeName,
+  findEdge,
+  type Plate,
+  pieceIndex,
+  platesOf,
+  type Sheet,
+} from "./sheet/sheet.ts";
+export { isClosedManifold, meshVolume } from "./space/mesh.ts";
+export { moveV, turnV, type Vector } from "./space/vector.ts";
+export type { Finding, FindingLevel } from "./steps/finding.ts";
 export { nearestEdges } from "./steps/place-values.ts";
 export { cornerOf } from "./steps/profile/profile.ts";
-export * from "./steps/registry.ts";
-export * from "./steps/step-kind.ts";
-export * from "./stock/card-snapshot.ts";
-export * from "./stock/item-fields.ts";
-export * from "./stock/library.ts";
-export * from "./stock/library-schema.ts";
-export * from "./stock/read-item.ts";
-export * from "./stock/read-library.ts";
-export * from "./stock/starting-stock.ts";
-export * from "./stock/stock-commands.ts";
-export * from "./units/display.ts";
-export * from "./units/expression.ts";
-export * from "./units/quantity.ts";
-export * from "./values.ts";
+export { STEP_KINDS, stepKind } from "./steps/registry.ts";
+export type { BendSection, Outlook, Outlooks, PlaceMark, StepKind } from "./steps/step-kind.ts";
+export { type CardSnapshot, sameSnapshot, snapshotOf } from "./stock/card-snapshot.ts";
+export { ITEM_FIELDS } from "./stock/item-fields.ts";
+export {
+  emptyLibrary,
+  type GaugeList,
+  itemOf,
+  LARGEST_LIBRARY,
+  type Material,
+  refersTo,
+  SECTION_NOUNS,
+  STOCK_SECTIONS,
+  type StockCard,
+  type StockItem,
+  type StockItems,
+  type StockLibrary,
+  type StockSection,
+  usersOf,
+} from "./stock/library.ts";
+export { librarySchema } from "./stock/library-schema.ts";
+export { chartWarnings, itemProblems } from "./stock/read-item.ts";
+export { readLibrary, readLibraryText } from "./stock/read-library.ts";
+export { startingCharts, startingLibrary } from "./stock/starting-stock.ts";
+export { applyStockCommand, changeItem, itemChange, type StockItemCommand } from "./stock/stock-commands.ts";
+export {
+  formatFraction,
+  INCH,
+  lengthText,
+  sayIn,
+  sayLength,
+  shortLength,
+  storedFrom,
+  typedFor,
+  UNITS,
+  type Units,
+  unitName,
+} from "./units/display.ts";
+export { evaluateExpression, type Names, renameInExpression } from "./units/expression.ts";
+export {
+  ANGLE_UNITS,
+  type Dimension,
+  formatFixed,
+  formatShort,
+  toDegrees,
+  toRadians,
+} from "./units/quantity.ts";
+export { type ChangedValues, sameValue } from "./values.ts";
