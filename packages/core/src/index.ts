@@ -68,7 +68,7 @@ export {
   RADIUS_FORMULA,
   RADIUS_SOURCE,
 } from "./bend/tooling.ts";
-export type { SourceLink, WhyLine } from "./bend/why-line.ts";
+export { type SourceLink, sayOutside, type WhyLine } from "./bend/why-line.ts";
 export { createExaminer, examinePart, isStopped } from "./check/check.ts";
 export {
   type ChoiceField,
@@ -162,19 +162,11 @@ export {
   type Variable,
   variablesOf,
 } from "./part/variables.ts";
-export {
-  type BendQuestion,
-  type Why,
-  whyBend,
-  whyBlankArea,
-  whyBlankSize,
-  whyDistance,
-  whyEdge,
-  whyFlange,
-  whyFoldedSize,
-  whyMass,
-  whyPlate,
-} from "./part/why.ts";
+export type { Why } from "./part/why/asked.ts";
+export { type BendQuestion, whyBend } from "./part/why/why-bend.ts";
+export { whyBlankArea, whyBlankSize } from "./part/why/why-blank.ts";
+export { whyFlange } from "./part/why/why-flange.ts";
+export { whyDistance, whyEdge, whyFoldedSize, whyMass, whyPlate } from "./part/why/why-size.ts";
 export { combine, intersectLoops, overlapOf, subtractLoops } from "./plane/boolean.ts";
 export {
   type Curve,
@@ -278,7 +270,6 @@ export {
   formatFraction,
   INCH,
   lengthText,
-  sayIn,
   sayLength,
   shortLength,
   storedFrom,
@@ -296,4 +287,5 @@ export {
   toDegrees,
   toRadians,
 } from "./units/quantity.ts";
+export { mm, sayLengths } from "./units/spoken-length.ts";
 export { type ChangedValues, sameValue } from "./values.ts";

@@ -87,8 +87,8 @@ describe("a table by thickness × radius × angle", () => {
     [[3, 2, 90], "row 5"],
   ] as [[number, number, number], string][])("does not reach %j, and names the nearest: %s", (at, row) => {
     const { k, source } = kAt(grid, ...at);
-    expect(source.outside).toContain(row);
-    expect(source.outside).toContain("outside the chart Chart");
+    expect(source.outside?.reason).toContain(row);
+    expect(source.outside?.reason).toContain("outside the chart Chart");
     expect(k).toBe(grid.rows[Number(row.slice(4)) - 1][3]);
   });
 
@@ -237,8 +237,8 @@ test("K by r/t is linear or stepwise, and says when a ratio lies outside", () =>
   expect(kAt(linear, 2, 4, 90).k).toBeCloseTo(0.45, 12);
   expect(kAt(stepwise, 2, 4, 90).k).toBe(0.4);
   expect(kAt(stepwise, 2, 20, 90)).toMatchObject({ k: 0.5, source: { outside: undefined } });
-  expect(kAt(linear, 2, 20, 90).source.outside).toContain("row 3");
-  expect(kAt(linear, 2, 0.2, 90).source.outside).toContain("row 1");
+  expect(kAt(linear, 2, 20, 90).source.outside?.reason).toContain("row 3");
+  expect(kAt(linear, 2, 0.2, 90).source.outside?.reason).toContain("row 1");
 });
 
 describe("pasting and importing a table", () => {

@@ -1,5 +1,6 @@
 import { describe, expect, test } from "vitest";
 import { kForHem } from "../src/bend/hem-rule.ts";
+import { type Outside, sayOutside } from "../src/bend/why-line.ts";
 import {
   bendAllowance,
   documentSchema,
@@ -15,6 +16,7 @@ import {
   startingLibrary,
   whyBend,
 } from "../src/index.ts";
+import { mm } from "../src/units/spoken-length.ts";
 
 const at = (...names: string[]) => names.map((n, i) => ({ key: "abcdef"[i], at: n }));
 const step = (id: string, kind: string, values: object): StepDocument => ({ id, kind, ...values });
@@ -39,7 +41,7 @@ const cardWith = (values: object) => {
 describe("the K of a hem", () => {
   const shape = { t: 2, r: 0, angle: Math.PI };
   const from = { name: "the card", link: { to: "card", id: "c1" } } as const;
-  const byChart = (k: number, outside?: string) => ({
+  const byChart = (k: number, outside?: Outside) => ({
     k,
     source: { label: "the chart", link: { to: "chart", id: "x" } as const, lines: [], outside },
   });
@@ -64,7 +66,7 @@ describe("the K of a hem", () => {
       label: "the card, closed hems",
       link: from.link,
       lines: [
-        { text: "BA of closed hems = 1.1 mm", source: "the card", link: from.link },
+        { text: `BA of closed hems = ${mm(1.1, 4)}`, source: "the card", link: from.link },
         { text: `K = (BA/θ − r)/t = ${k.toFixed(4)}` },
       ],
     });
@@ -105,12 +107,11 @@ describe("the K of a hem", () => {
   });
 
   test("of one that the chart does not cover tells what the chart says, without what it would have used", () => {
-    const why = "180° lies beyond 170°; K 0.4 of the last row is used.";
+    const why = { reason: "180° lies beyond 170°", instead: "K 0.4 of the last row is used" };
     const { k, source } = kForHem("closed", { by: "bends" }, shape, byChart(0.4, why), from);
     expect(k).toBe(0.18);
     expect(source.lines[0].text).toBe("180° lies beyond 170°.");
-    const odd = "it says; K 0.4 is used. But not here";
-    expect(kForHem("closed", { by: "bends" }, shape, byChart(0.4, odd), from).source.lines[0].text).toBe(odd);
+    expect(sayOutside(why)).toBe("180° lies beyond 170°; K 0.4 of the last row is used.");
   });
 });
 

@@ -11,12 +11,13 @@ import {
   examinePart,
   formatFraction,
   itemOf,
+  mm,
   type PartDocument,
   readDocument,
   readDocumentText,
   readLibraryText,
   type StockLibrary,
-  sayIn,
+  sayLengths,
   snapshotOf,
   storedFrom,
   typedFor,
@@ -249,9 +250,16 @@ describe("inches", () => {
   ])("%d in reads %s", (inches, text) => expect(formatFraction(inches)).toBe(text));
 
   test("messages speak of inches, but for areas", () => {
-    expect(sayIn("in", "4 mm is too short; 25.4 × 50.8 mm, 120 mm² and 7 kN/m.")).toBe(
-      "0.1575 in is too short; 1 × 2 in, 120 mm² and 7 kN/m.",
+    const message = `${mm(4)} is too short for ${mm(-25.4)} and ${mm(1 / 3, 4)}; 120 mm² and 7 kN/m.`;
+    expect(sayLengths(message, "in")).toBe(
+      "0.1575 in is too short for -1 in and 0.0131 in; 120 mm² and 7 kN/m.",
     );
+    expect(sayLengths(message, "mm")).toBe(
+      "4 mm is too short for -25.4 mm and 0.3333 mm; 120 mm² and 7 kN/m.",
+    );
+    expect(sayLengths(message)).toBe(sayLengths(message, "mm"));
+    // What a person has written is theirs.
+    expect(sayLengths("Because 4 mm is what fits.", "in")).toBe("Because 4 mm is what fits.");
     const inch = {
       ...tray(),
       units: "in" as const,

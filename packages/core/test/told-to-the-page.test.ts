@@ -1,5 +1,15 @@
 import { describe, expect, test } from "vitest";
-import { buildPart, cornersBefore, namesIn, newPart, type Outlook, type PartDocument } from "../src/index.ts";
+import {
+  buildPart,
+  cornersBefore,
+  examinePart,
+  namesIn,
+  newPart,
+  type Outlook,
+  type PartDocument,
+  type StepDocument,
+  whyBend,
+} from "../src/index.ts";
 
 describe("what the page is told, so that it works out nothing again", () => {
   const flanged = (values: object = {}): PartDocument => ({
@@ -120,5 +130,52 @@ describe("what the page is told, so that it works out nothing again", () => {
     expect(cornersBefore(box, "s2")).toHaveLength(4);
     expect(cornersBefore(box, "s1")).toEqual([]);
     expect(cornersBefore(box, "s9")).toEqual([]);
+  });
+
+  test("lengths in the part's own units, wherever something is said of it", () => {
+    const wrong: readonly [StepDocument, RegExp][] = [
+      [{ id: "s2", kind: "flange", edges: [{ key: "a", at: "s1.north" }], length: "2" }, /2 mm|0\.0787 in/],
+      [
+        { id: "s2", kind: "flange", edges: [{ key: "a", at: "s1.north" }], length: "-1" },
+        /-1 mm|-0\.0394 in/,
+      ],
+      [{ id: "s2", kind: "hem", edges: [{ key: "a", at: "s1.north" }], length: "0.5" }, /0\.5 mm|0\.0197 in/],
+    ];
+    for (const [step, said] of wrong)
+      for (const units of ["mm", "in", "fractions"] as const) {
+        const { findings } = examinePart({ ...flanged(), units, steps: [flanged().steps[0], step] });
+        const message = findings.find((f) => f.step === "s2")!.message;
+        if (units !== "fractions") expect(message).toMatch(said);
+        expect(message.includes(" mm")).toBe(units === "mm");
+        expect(message).not.toMatch(/[\uFDD0\uFDD1]/);
+      }
+    const bent = {
+      ...flanged(),
+      units: "in" as const,
+      stock: { ...newPart("Part").stock, flatBy: "DIN 6935" },
+    };
+    const build = examinePart(bent);
+    for (const question of ["k", "allowance", "deduction", "length", "force", "radius", "angle"] as const) {
+      const { lines } = whyBend(bent, build, build.bends[0], question);
+      expect(lines.map((l) => l.text).join()).not.toMatch(/[\uFDD0\uFDD1]/);
+    }
+  });
+
+  test("the step that gives a bend its K, by its place, and why it does so", () => {
+    const { steps, ...rest } = flanged({ k: "0.3", reason: "as tried in March" });
+    const change = {
+      id: "s3",
+      kind: "bend",
+      bends: [{ key: "a", at: "s2a" }],
+      allowance: "4",
+      reason: "measured",
+    };
+    const document = { ...rest, steps: [...steps, change] };
+    const sources = (doc: PartDocument) => {
+      const build = examinePart(doc);
+      return whyBend(doc, build, build.bends[0], "k").lines.map((l) => l.source);
+    };
+    expect(sources({ ...rest, steps })).toContain("step 2: as tried in March");
+    expect(sources(document)).toEqual(expect.arrayContaining(["step 3", "step 3: measured"]));
   });
 });

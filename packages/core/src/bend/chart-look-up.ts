@@ -1,5 +1,6 @@
 import { evaluateExpression } from "../units/expression.ts";
 import { formatShort, toDegrees, toRadians } from "../units/quantity.ts";
+import { mm } from "../units/spoken-length.ts";
 import { type BendShape, kFromAllowance } from "./allowance.ts";
 import {
   allowanceOf,
@@ -89,7 +90,7 @@ function slightByDin(name: string, link: SourceLink, shape: BendShape): ChartAns
       text: `opening angle ${n(180 - degreesOf(shape))}°, above 165°: v = 0, so BD = 0`,
       source: "DIN 6935",
     },
-    { text: `BA = 2·tan(θ/2)·(r + t) = ${n(2 * setback)} mm` },
+    { text: `BA = 2·tan(θ/2)·(r + t) = ${mm(2 * setback, 4)}` },
     { text: `K = (BA/θ − r)/t = ${n(k)}`, source: name, link },
   ];
   return { k, source: { label: name, link, lines } };
@@ -113,7 +114,10 @@ function kByRatio(chart: Named, rule: Rule<"K by r/t">, { t, r }: BendShape): Ch
   if (linear) lines.push(point(at.low + 1), { text: `between them at ${n(at.share)}: K = ${n(k)}` });
   const outside =
     at.beyond && !past
-      ? `r/t ${n(ratio)} lies outside the chart ${chart.name}, whose nearest is row ${at.low + 1} (r/t ${n(ratios[at.low])}); its K ${n(first)} is used.`
+      ? {
+          reason: `r/t ${n(ratio)} lies outside the chart ${chart.name}, whose nearest is row ${at.low + 1} (r/t ${n(ratios[at.low])})`,
+          instead: `its K ${n(first)} is used`,
+        }
       : undefined;
   const rows = `${chart.name}, row ${at.low + 1}${linear ? `–${at.low + 2}` : ""}`;
   const label = outside ? `outside chart (${rows})` : rows;
@@ -121,7 +125,7 @@ function kByRatio(chart: Named, rule: Rule<"K by r/t">, { t, r }: BendShape): Ch
 }
 
 /** A chart's value with its unit. */
-const said = (gives: ChartGives, value: number): string => `${n(value)}${gives === "K" ? "" : " mm"}`;
+const said = (gives: ChartGives, value: number): string => (gives === "K" ? n(value) : mm(value, 4));
 
 function kByTable(chart: Named, rule: Rule<"table">, shape: BendShape): ChartAnswer {
   const table = chartTable(rule);
@@ -151,7 +155,7 @@ function kFromValue(
     const outermost = rule.deductionTo === "outermost tangents" && shape.angle > Math.PI / 2;
     const setbacks = deductionSetbacks(shape, rule.deductionTo) ?? Number.NaN;
     lines.push({
-      text: `BA = ${outermost ? "2(r + t)" : "2·tan(θ/2)·(r + t)"} − BD = ${n(setbacks)} mm − ${n(value)} mm = ${n(allowance)} mm`,
+      text: `BA = ${outermost ? "2(r + t)" : "2·tan(θ/2)·(r + t)"} − BD = ${mm(setbacks, 4)} − ${mm(value, 4)} = ${mm(allowance, 4)}`,
       source: outermost ? "legs to the outermost tangents" : "legs to the outer mould point",
     });
   }
@@ -186,8 +190,8 @@ function rowsBehind(chart: Named, table: ChartTable, shape: BendShape, value: nu
   const numbers = used.map((i) => rowNumber(rule, i)).sort((a, b) => a - b);
   if (used.length > 1) {
     const ways = [
-      ...(at.share > 0 ? [`thickness ${n(shape.t)} mm`] : []),
-      `radius ${n(shape.r)} mm`,
+      ...(at.share > 0 ? [`thickness ${mm(shape.t, 4)}`] : []),
+      `radius ${mm(shape.r, 4)}`,
       `angle ${n(chartAngle(rule.angleIs, degrees))}°`,
     ].join(", ");
     const by = crossed ? "linear in BA across 90°" : "linear";
@@ -205,7 +209,7 @@ function rowLine(chart: Named, rule: Rule<"table">, i: number): WhyLine {
   const [t, r, angle, value] = rule.rows[i];
   const row = rowNumber(rule, i);
   return {
-    text: `t ${n(t)} mm, r ${n(r)} mm, ${n(angle)}° → ${rule.gives} = ${said(rule.gives, value)}`,
+    text: `t ${mm(t, 4)}, r ${mm(r, 4)}, ${n(angle)}° → ${rule.gives} = ${said(rule.gives, value)}`,
     source: `${chart.name}, row ${row}`,
     link: { to: "chart", id: chart.id, row },
   };
@@ -215,7 +219,7 @@ function rowLine(chart: Named, rule: Rule<"table">, i: number): WhyLine {
 function nearestK(chart: Named, table: ChartTable, shape: BendShape): ChartAnswer {
   const { rule, thicknesses, radii, radiusStart, angleStart, angles, rowOf } = table;
   if (rule.rows.length === 0) {
-    const outside = `The chart ${chart.name} has no rows; K 0.5 is used.`;
+    const outside = { reason: `The chart ${chart.name} has no rows`, instead: "K 0.5 is used" };
     return { k: 0.5, source: { label: `${chart.name}: no rows`, lines: [], outside } };
   }
   const closest = (list: Float64Array, from: number, to: number, x: number) => {
@@ -235,12 +239,15 @@ function nearestK(chart: Named, table: ChartTable, shape: BendShape): ChartAnswe
   const other = radius.share > 0 ? nearest(j === radius.low ? j + 1 : radius.low) : undefined;
   const named = (index: number) => {
     const [t1, r1, a1] = rule.rows[index];
-    return `row ${rowNumber(rule, index)} (t ${n(t1)} mm, r ${n(r1)} mm, ${n(a1)}°)`;
+    return `row ${rowNumber(rule, index)} (t ${mm(t1, 4)}, r ${mm(r1, 4)}, ${n(a1)}°)`;
   };
   const rows =
     other === undefined ? `nearest is ${named(row)}` : `nearest are ${named(row)} and ${named(other)}`;
-  const here = `t ${n(shape.t)} mm, r ${n(shape.r)} mm, ${n(chartAngle(rule.angleIs, degreesOf(shape)))}°`;
-  const outside = `${here} lies outside the chart ${chart.name}, whose ${rows}; K ${n(k)} of row ${rowNumber(rule, row)} is used.`;
+  const here = `t ${mm(shape.t, 4)}, r ${mm(shape.r, 4)}, ${n(chartAngle(rule.angleIs, degreesOf(shape)))}°`;
+  const outside = {
+    reason: `${here} lies outside the chart ${chart.name}, whose ${rows}`,
+    instead: `K ${n(k)} of row ${rowNumber(rule, row)} is used`,
+  };
   const number = rowNumber(rule, row);
   return {
     k,
@@ -257,7 +264,11 @@ function kByExpression(chart: Named, rule: Rule<"expression">, shape: BendShape)
   const link: SourceLink = { to: "chart", id: chart.id };
   const result = expressionValue(rule, shape);
   if (!result.ok) {
-    const outside = `The chart ${chart.name} has no value here: ${result.error} K ${n(rule.k)} is used.`;
+    const outside = {
+      // An error is a sentence with its full stop; here it is half of one.
+      reason: `The chart ${chart.name} has no value here: ${result.error.slice(0, -1)}`,
+      instead: `K ${n(rule.k)} is used`,
+    };
     return { k: rule.k, source: { label: chart.name, link, lines: [], outside } };
   }
   const angle = chartAngle(rule.angleIs, degreesOf(shape));
@@ -270,7 +281,10 @@ function kByExpression(chart: Named, rule: Rule<"expression">, shape: BendShape)
   const k = kFromValue(rule, shape, result.value, lines);
   const allowance = allowanceOf(rule, shape, result.value);
   if (allowance === undefined || !(allowance > 0)) {
-    const outside = `The chart ${chart.name} gives no length that a bend can have here (${rule.gives} ${n(result.value)}); K ${n(rule.k)} is used.`;
+    const outside = {
+      reason: `The chart ${chart.name} gives no length that a bend can have here (${rule.gives} ${n(result.value)})`,
+      instead: `K ${n(rule.k)} is used`,
+    };
     return { k: rule.k, source: { label: chart.name, link, lines, outside } };
   }
   return { k, source: { label: chart.name, link, lines } };

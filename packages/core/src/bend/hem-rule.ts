@@ -1,4 +1,5 @@
 import { formatShort } from "../units/quantity.ts";
+import { mm } from "../units/spoken-length.ts";
 import { type BendShape, bendAllowance, kFromAllowance } from "./allowance.ts";
 import type { ChartAnswer } from "./chart-look-up.ts";
 import type { SourceLink, WhyLine } from "./why-line.ts";
@@ -50,7 +51,7 @@ export function kForHem(
   if (rule.by === "BA") {
     const k = kFromAllowance(shape, rule.allowance);
     const lines: WhyLine[] = [
-      { text: `BA of ${form} hems = ${n(rule.allowance)} mm`, source: from.name, link },
+      { text: `BA of ${form} hems = ${mm(rule.allowance, 4)}`, source: from.name, link },
       { text: `K = (BA/θ − r)/t = ${n(k)}` },
     ];
     return { k, source: { label, link, lines } };
@@ -58,9 +59,9 @@ export function kForHem(
   if (asBend.k > 0 && !asBend.source.outside && bendAllowance(shape, asBend.k) > 1e-6) return asBend;
   const k = STARTING_HEM_K[form];
   const why =
-    asBend.source.outside ?? `K = ${n(asBend.k)} by ${asBend.source.label} would leave it no length.`;
+    asBend.source.outside?.reason ?? `K = ${n(asBend.k)} by ${asBend.source.label} would leave it no length`;
   const lines: WhyLine[] = [
-    { text: why.replace(/; K .* is used\.$/, "."), source: asBend.source.label, link: asBend.source.link },
+    { text: `${why}.`, source: asBend.source.label, link: asBend.source.link },
     {
       text: `K of ${form} hems = ${n(k)}, a starting value: give the stock its own`,
       source: from.name,

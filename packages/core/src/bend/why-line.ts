@@ -14,16 +14,26 @@ export type SourceLink =
 export interface WhyLine {
   readonly text: string;
   readonly source?: string;
+  /** What is given as the reason, where the source is a step. */
+  readonly because?: string;
   readonly link?: SourceLink;
 }
+
+/** Two halves of a sentence, without its full stop: why a chart does not cover a bend, and what is used instead. */
+export interface Outside {
+  readonly reason: string;
+  readonly instead: string;
+}
+
+export const sayOutside = ({ reason, instead }: Outside): string => `${reason}; ${instead}.`;
 
 /** How a bend came by its K: a name for the bend list, and the chain of lines behind it. */
 export interface KSource {
   readonly label: string;
   readonly lines: readonly WhyLine[];
   readonly link?: SourceLink;
-  /** Why the chart does not cover this bend, when it does not. */
-  readonly outside?: string;
+  /** Why the chart does not cover this bend, when it does not, and what is used instead. */
+  readonly outside?: Outside;
   /** What should be looked at although it is meant. */
   readonly warning?: string;
 }

@@ -1,4 +1,6 @@
-import { formatFixed, formatShort } from "../units/quantity.ts";
+import { sayOutside } from "../bend/why-line.ts";
+import { formatFixed } from "../units/quantity.ts";
+import { mm } from "../units/spoken-length.ts";
 import { type BendRemark, type CheckRule, joinRemarks } from "./rule.ts";
 
 /** A bend that the chart does not cover has a flat length nobody has measured. */
@@ -8,7 +10,8 @@ export const outsideChartRule: CheckRule = ({ bends }) =>
       const about = { bend: bend.number, level: "warn" as const, step: bend.step, part: bend.id };
       const { outside, warning } = bend.kSource;
       if (outside) {
-        const mend = (them: string) => `: ${outside} Add a row for it to the chart, or give ${them} K.`;
+        const mend = (them: string) =>
+          `: ${sayOutside(outside)} Add a row for it to the chart, or give ${them} K.`;
         return [
           {
             ...about,
@@ -41,8 +44,8 @@ export const cardRadiusRule: CheckRule = ({ bends, stock, steps }) => {
     // What a hem is pressed or rolled to is no punch's radius; only hems say how they meet at corners.
     if (!giver || giver.values?.choices.corners !== undefined) return [];
     const reason = giver.values?.choices.reason?.trim() ?? "";
-    const allowed = radii.map((r) => `${formatShort(r)} mm`).join(", ");
-    const says = `: radius ${formatShort(bend.radius)} mm is not one that the card allows (${allowed}). ${reason ? `It is meant: ${reason}.` : "Take one of them, or say why in “Why not by the stock”."}`;
+    const allowed = radii.map((r) => mm(r)).join(", ");
+    const says = `: radius ${mm(bend.radius)} is not one that the card allows (${allowed}). ${reason ? `It is meant: ${reason}.` : "Take one of them, or say why in “Why not by the stock”."}`;
     return [
       {
         bend: bend.number,
@@ -83,12 +86,12 @@ export const leastRadiusRule: CheckRule = ({ bends, stock }) => {
     const ratio = bend.radius / stock.thickness;
     if (ratio >= least.along - 1e-9) return [];
     const cracks = ratio < least.across - 1e-9;
-    const least1 = formatShort(least.across * stock.thickness);
-    const least2 = formatShort(least.along * stock.thickness);
+    const least1 = mm(least.across * stock.thickness);
+    const least2 = mm(least.along * stock.thickness);
     const says = (line: string) =>
       cracks
-        ? `: radius ${formatShort(bend.radius)} mm is tighter than this material bears: at least ${least1} mm across the grain, ${least2} mm along it.`
-        : `: at radius ${formatShort(bend.radius)} mm ${line} must not lie along the grain, where the material needs ${least2} mm.`;
+        ? `: radius ${mm(bend.radius)} is tighter than this material bears: at least ${least1} across the grain, ${least2} along it.`
+        : `: at radius ${mm(bend.radius)} ${line} must not lie along the grain, where the material needs ${least2}.`;
     return [
       {
         bend: bend.number,

@@ -1,7 +1,7 @@
 import type { PartBuild } from "../part/build.ts";
 import { createPartBuilder, sortFindings } from "../part/build.ts";
 import type { PartDocument } from "../part/document.ts";
-import { sayIn } from "../units/display.ts";
+import { sayLengths } from "../units/spoken-length.ts";
 import { cardRadiusRule, forceRule, leastRadiusRule, outsideChartRule } from "./chart.ts";
 import { overlapRule } from "./overlap.ts";
 import { reliefRule } from "./relief.ts";
@@ -28,10 +28,8 @@ export function createExaminer(): (document: PartDocument) => PartBuild {
   return (document) => {
     const build = builder(document);
     const found = build.sheet ? CHECK_RULES.flatMap((rule) => rule(build)) : [];
-    const findings = sortFindings([...build.findings, ...found], document.steps);
-    // Messages are written in millimetres; a part that is shown in inches speaks of inches.
-    const units = document.units ?? "mm";
-    return { ...build, findings: findings.map((f) => ({ ...f, message: sayIn(units, f.message) })) };
+    const said = found.map((f) => ({ ...f, message: sayLengths(f.message, document.units) }));
+    return { ...build, findings: sortFindings([...build.findings, ...said], document.steps) };
   };
 }
 

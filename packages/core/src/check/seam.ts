@@ -1,5 +1,5 @@
 import { bendsOf, platesOf } from "../sheet/sheet.ts";
-import { formatFixed } from "../units/quantity.ts";
+import { mm } from "../units/spoken-length.ts";
 import type { CheckRule } from "./rule.ts";
 
 /** A cut that reaches into a bend's tangent line leaves the bend hanging on less metal than it is wide. */
@@ -19,7 +19,7 @@ export const seamRule: CheckRule = ({ sheet, blank }) =>
         rule: "seam",
         message: gone
           ? `Bend ${bend.number} is cut free: nothing joins it to its plate any more. Move or shrink the hole or relief there.`
-          : `A cut reaches into bend ${bend.number}: ${formatFixed((1 - least) * bend.width)} mm of its ${formatFixed(bend.width)} mm are gone. Keep holes and reliefs clear of the bend.`,
+          : `A cut reaches into bend ${bend.number}: ${mm((1 - least) * bend.width)} of its ${mm(bend.width)} are gone. Keep holes and reliefs clear of the bend.`,
         step: bend.step,
         part: bend.id,
       },

@@ -11,8 +11,10 @@ import { foldedVolume } from "../sheet/folding/folded-volume.ts";
 import { type Bend, bendsOf, platesOf, type Sheet } from "../sheet/sheet.ts";
 import type { Finding } from "../steps/finding.ts";
 import type { StockValues } from "../steps/step-kind.ts";
+import type { Units } from "../units/display.ts";
 import { NATURAL_RADIUS, type Names } from "../units/expression.ts";
 import type { DimensionedNumber } from "../units/quantity.ts";
+import { sayLengths } from "../units/spoken-length.ts";
 import type { PartDocument, StepDocument } from "./document.ts";
 import { type StepOutcome, StepRunner, type Surroundings } from "./run-steps.ts";
 import { evaluateStock, type StockRemark } from "./stock.ts";
@@ -91,7 +93,20 @@ export function createPartBuilder(): (document: PartDocument) => PartBuild {
   return (document) => {
     const { draft, made } = build(document, runner, last);
     last = draft ?? last;
-    return made;
+    return inUnits(made, document.units);
+  };
+}
+
+/** What a build says in words, with its lengths in the units of the part. */
+function inUnits(made: PartBuild, units: Units | undefined): PartBuild {
+  const said = <T extends { readonly message: string }>(told: T): T => ({
+    ...told,
+    message: sayLengths(told.message, units),
+  });
+  return {
+    ...made,
+    findings: made.findings.map(said),
+    ...(made.stockRemarks ? { stockRemarks: made.stockRemarks.map(said) } : {}),
   };
 }
 

@@ -22,6 +22,7 @@ import { type CardSnapshot, hemValues } from "../stock/card-snapshot.ts";
 import type { Material } from "../stock/library.ts";
 import { evaluateExpression, NATURAL_RADIUS } from "../units/expression.ts";
 import { formatShort } from "../units/quantity.ts";
+import { mm } from "../units/spoken-length.ts";
 
 const sized = (c: Readonly<Record<string, string>>) => c.relief === "square" || c.relief === "round";
 
@@ -360,10 +361,9 @@ function withTestBends(answer: ChartAnswer, testBends: string | undefined): Char
 
 /** What a part says otherwise than its card, as a sentence. */
 function overrideText(field: string, values: FieldValues, card: CardSnapshot): string {
-  const millimetres = (v: number) => `${formatShort(v)} mm`;
   switch (field) {
     case "radius":
-      return `Inside radius ${millimetres(values.quantities.radius ?? 0)} is not that of the card ${card.name}; it allows ${card.radii.map(millimetres).join(", ")}.`;
+      return `Inside radius ${mm(values.quantities.radius ?? 0)} is not that of the card ${card.name}; it allows ${card.radii.map((r) => mm(r)).join(", ")}.`;
     case "flatBy":
     case "k": {
       const by =

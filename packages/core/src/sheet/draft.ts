@@ -3,7 +3,6 @@ import { type Isometry, moveCurve, moveDirection, moveFrame, movePoint } from ".
 import type { Loop } from "../plane/loop.ts";
 import { distance, type Frame, point, scale, subtract } from "../plane/point.ts";
 import type { Motion } from "../space/vector.ts";
-import { formatShort } from "../units/quantity.ts";
 import { type Metal, type MetalOp, moveMetal } from "./shaping/metal.ts";
 import type { Bend, EdgeSite } from "./sheet.ts";
 
@@ -90,8 +89,6 @@ export interface Refusal {
   readonly field?: string;
   readonly message: string;
 }
-
-export const mm = (v: number) => `${formatShort(v)} mm`;
 
 /** Works on the metal of a plate or a bend, whichever has the name. */
 export function workMetal(draft: OpenDraft, id: { plate: string } | { bend: string }, op: MetalOp): void {

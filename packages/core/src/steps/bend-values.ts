@@ -189,7 +189,7 @@ function kFor(
   return ownAnswer(ownK, "this step", step, typeof raw.reason === "string" ? raw.reason : "", []);
 }
 
-const from = (step: string) => ({ source: "the step", link: { to: "step", id: step } as const });
+const from = (step: string) => ({ link: { to: "step", id: step } as const });
 
 /** A K that a step gives by itself. Outside 0 to 1 it needs a reason, and is told. */
 function ownAnswer(
@@ -203,7 +203,7 @@ function ownAnswer(
   if (beyond && !reason?.trim())
     return `K ${n(k)} lies outside 0 to 1, where no sheet has its neutral axis. Correct it, or say why it is meant in “${reasonField.label}”.`;
   const link: SourceLink = { to: "step", id: step };
-  const lines = [...before, { text: `K = ${n(k)}`, source: reason ? `${label}: ${reason}` : label, link }];
+  const lines = [...before, { text: `K = ${n(k)}`, because: reason || undefined, link }];
   const warning = beyond ? `K ${n(k)} lies outside 0 to 1; it is meant: ${reason}.` : undefined;
   return { k, source: { label, lines, link, warning } };
 }

@@ -1,7 +1,8 @@
 import type { FieldSpec, FieldValues, RawValues } from "../fields/field.ts";
 import { cross, dot, type Point, point, SAME, scale, subtract } from "../plane/point.ts";
-import { edgeFrame, edgeLength, mm } from "../sheet/draft.ts";
+import { edgeFrame, edgeLength } from "../sheet/draft.ts";
 import type { FoldLine } from "../sheet/growing/grow-fold.ts";
+import { mm } from "../units/spoken-length.ts";
 import { lengthField } from "./bend-values.ts";
 import { pickedEdge, type SentencePart, type StepContext } from "./step-kind.ts";
 

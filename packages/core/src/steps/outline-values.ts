@@ -3,8 +3,8 @@ import { reversed } from "../plane/curve.ts";
 import { intersectCurves } from "../plane/intersect.ts";
 import { type Loop, loopArea, polygonLoop } from "../plane/loop.ts";
 import { type Point, point, samePoint } from "../plane/point.ts";
-import { mm } from "../sheet/draft.ts";
 import type { LegShape } from "../sheet/growing/spec.ts";
+import { mm } from "../units/spoken-length.ts";
 
 /** A drawn outline as a table of its corners, in order around it. */
 export const pointsField: RowsField = {

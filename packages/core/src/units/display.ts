@@ -45,19 +45,6 @@ export function sayLength(mm: number, units: Units = "mm", decimals = 3): string
 export const shortLength = (mm: number, units: Units = "mm", decimals = 3): string =>
   sayLength(mm, units, decimals).replace(/ (mm|in)$/, "");
 
-/** Rewrites every length of a sentence ("4 mm", "120 × 80 mm") in the units of the part. */
-export function sayIn(units: Units, text: string): string {
-  if (units === "mm") return text;
-  return text.replace(
-    /(?<![\w.])(-?\d+(?:\.\d+)?(?: × -?\d+(?:\.\d+)?)*) mm(?![²³\w/])/g,
-    (_all, numbers: string) =>
-      `${numbers
-        .split(" × ")
-        .map((v) => shortLength(Number(v), units))
-        .join(" × ")} in`,
-  );
-}
-
 const NUMBER = /^\s*[+-]?(\d+\.?\d*|\.\d+)\s*$/;
 const FRACTION = /^\s*(?:\d+ +)?\d+\s*\/\s*\d+\s*$/;
 const INCHES = /^\s*([+-]?(?:\d+\.?\d*|\.\d+)|(?:\d+ +)?\d+\s*\/\s*\d+)\s*(?:in|inch|")\s*$/;

@@ -1,4 +1,4 @@
-import type { SourceLink, Why, WhyLine } from "@hillcrest/core";
+import { type SourceLink, sayLengths, type Why, type WhyLine } from "@hillcrest/core";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 import type { PartSources } from "../state/sources.ts";
@@ -38,7 +38,7 @@ export function WhyCard({ why, ...sources }: { why: Why } & PartSources) {
 export function WhyLines({ lines, ...sources }: { lines: readonly WhyLine[] } & PartSources) {
   return lines.map((l, i) => (
     <p key={i} className="leading-[1.7]">
-      <span className="num">{l.text}</span>
+      <span className="num">{sayLengths(l.text)}</span>
       {l.source && <span className="text-quiet"> · </span>}
       {l.source && <Source line={l} {...sources} />}
     </p>

@@ -1,6 +1,7 @@
 import { fail, ok, type Result } from "../../result.ts";
 import { evaluateExpression, type Names } from "../../units/expression.ts";
 import { formatShort, toDegrees } from "../../units/quantity.ts";
+import { mm } from "../../units/spoken-length.ts";
 import { checkTyped, neededInWhole, type Schema } from "../checking.ts";
 import type { QuantityField } from "../field.ts";
 import type { FieldKind } from "../field-kind.ts";
@@ -46,8 +47,11 @@ export function evaluateQuantity(
   const result = evaluateExpression(text, { dimension: f.dimension, names, known });
   if (!result.ok) return result;
   const shown = f.dimension === "angle" ? toDegrees(result.value) : result.value;
-  const unit = { length: " mm", angle: "°", number: "" }[f.dimension];
-  const say = (v: number) => `${v !== 0 && Math.abs(v) < 1e-4 ? v.toPrecision(2) : formatShort(v, 4)}${unit}`;
+  const say = (v: number) => {
+    const tiny = v !== 0 && Math.abs(v) < 1e-4;
+    if (f.dimension === "length") return tiny ? `${v.toPrecision(2)} mm` : mm(v, 4);
+    return `${tiny ? v.toPrecision(2) : formatShort(v, 4)}${f.dimension === "angle" ? "°" : ""}`;
+  };
   const { above } = f;
   const min = leastOf(f);
   const max = f.max ?? (f.dimension === "length" ? FARTHEST : undefined);

@@ -2,15 +2,8 @@ import { type Curve, curveLength, directionAt, type Line, line } from "../../pla
 import type { Loop } from "../../plane/loop.ts";
 import { along, cross, dot, type Point, point } from "../../plane/point.ts";
 import { regionLoops } from "../../plane/region.ts";
-import {
-  bendsFrom,
-  bendTo,
-  type DraftBend,
-  type DraftPlate,
-  mm,
-  type OpenDraft,
-  workMetal,
-} from "../draft.ts";
+import { mm } from "../../units/spoken-length.ts";
+import { bendsFrom, bendTo, type DraftBend, type DraftPlate, type OpenDraft, workMetal } from "../draft.ts";
 import { shapeMetal } from "../shaping/metal.ts";
 import { nameRuns, refreshEdges } from "../shaping/refresh-edges.ts";
 

@@ -5,6 +5,7 @@ import { moveCurve, translation } from "../../plane/isometry.ts";
 import { type Loop, loopFromFrame, polygonLoop, rectangleLoop } from "../../plane/loop.ts";
 import { along, type Frame, fromFrame, point, SAME, samePoint } from "../../plane/point.ts";
 import { formatShort, toDegrees } from "../../units/quantity.ts";
+import { mm } from "../../units/spoken-length.ts";
 import {
   bendsFrom,
   type DraftBend,
@@ -12,7 +13,6 @@ import {
   edgeLength,
   edgesFromLoop,
   loopsBounds,
-  mm,
   type OpenDraft,
   type Refusal,
   workMetal,

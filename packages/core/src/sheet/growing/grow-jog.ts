@@ -16,7 +16,8 @@ import {
 } from "../../plane/point.ts";
 import { regionArea, regionLoops } from "../../plane/region.ts";
 import { type Span, spansInside } from "../../plane/span.ts";
-import { attempt, type DraftPlate, mm, moveSubtree, type OpenDraft, type Refusal } from "../draft.ts";
+import { mm } from "../../units/spoken-length.ts";
+import { attempt, type DraftPlate, moveSubtree, type OpenDraft, type Refusal } from "../draft.ts";
 import { type Band, type Division, dividePlate } from "../shaping/divide.ts";
 import { type Metal, shapeMetal } from "../shaping/metal.ts";
 import { refreshEdges } from "../shaping/refresh-edges.ts";

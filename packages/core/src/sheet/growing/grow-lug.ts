@@ -1,6 +1,7 @@
 import { loopFromFrame } from "../../plane/loop.ts";
 import { type Frame, fromFrame, point, SAME } from "../../plane/point.ts";
-import { edgeFrame, edgeLength, mm, type OpenDraft, type Refusal, workMetal } from "../draft.ts";
+import { mm } from "../../units/spoken-length.ts";
+import { edgeFrame, edgeLength, type OpenDraft, type Refusal, workMetal } from "../draft.ts";
 import { refreshEdges } from "../shaping/refresh-edges.ts";
 import { type LetterOf, legLoop } from "./grow-flange.ts";
 import { holeOps } from "./grow-plate.ts";

@@ -1,5 +1,6 @@
 import { cross, dot, fromFrame, point, SAME, subtract } from "../../plane/point.ts";
 import { commonSpans, type Span } from "../../plane/span.ts";
+import { mm } from "../../units/spoken-length.ts";
 import {
   bendsFrom,
   bendTo,
@@ -7,7 +8,6 @@ import {
   type DraftPlate,
   edgeFrame,
   edgeLength,
-  mm,
   type OpenDraft,
   type Refusal,
 } from "../draft.ts";

@@ -14,12 +14,12 @@ import {
 } from "../../plane/point.ts";
 import { type Region, regionLoops } from "../../plane/region.ts";
 import { commonSpans, type Span, spansInside, spansLength } from "../../plane/span.ts";
+import { mm } from "../../units/spoken-length.ts";
 import {
   bendsFrom,
   bendTo,
   type DraftBend,
   type DraftPlate,
-  mm,
   type OpenDraft,
   type Refusal,
 } from "../draft.ts";

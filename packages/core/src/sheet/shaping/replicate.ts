@@ -2,12 +2,12 @@ import type { Line } from "../../plane/curve.ts";
 import { type Isometry, moveCurve, moveLoop, movePoint } from "../../plane/isometry.ts";
 import type { Loop } from "../../plane/loop.ts";
 import { along, dot, samePoint, subtract } from "../../plane/point.ts";
+import { mm } from "../../units/spoken-length.ts";
 import {
   type DraftBend,
   type DraftPlate,
   edgeFrame,
   edgeLength,
-  mm,
   moveBend,
   moveEdge,
   movePlate,

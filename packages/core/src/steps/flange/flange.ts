@@ -11,7 +11,7 @@ import { choicesOf } from "../../fields/field-kinds.ts";
 import { along, type Point, point } from "../../plane/point.ts";
 import { bringTogether, flangeCorners } from "../../sheet/corners/meeting-legs.ts";
 import { cornerName, outlineCorners } from "../../sheet/corners/round-corners.ts";
-import { attempt, edgeFrame, edgeLength, mm } from "../../sheet/draft.ts";
+import { attempt, edgeFrame, edgeLength } from "../../sheet/draft.ts";
 import { foldedPlace } from "../../sheet/folding/folded-place.ts";
 import { growFlange } from "../../sheet/growing/grow-flange.ts";
 import { growLug } from "../../sheet/growing/grow-lug.ts";
@@ -21,6 +21,7 @@ import { bendMotion } from "../../sheet/pieces/bend-piece.ts";
 import { shapeMetal } from "../../sheet/shaping/metal.ts";
 import { compose, dotV, moveV, turnV } from "../../space/vector.ts";
 import { formatShort, toDegrees } from "../../units/quantity.ts";
+import { mm } from "../../units/spoken-length.ts";
 import {
   bendShape,
   bendSpec,
@@ -198,8 +199,8 @@ export function flangeNumbers(
   if (leg.value < -1e-9) {
     const to = LENGTH_TO.find((o) => o.value === lengthTo)!.label;
     const error =
-      `${formatShort(q.length ?? 0)} mm to the ${to} leaves less than nothing after the bend. ` +
-      `At radius ${formatShort(shape.r)} mm and ${formatShort(toDegrees(shape.angle))}° it must be at least ${formatShort(Math.ceil(leastLength(lengthTo, shape) * 1000 - 1e-6) / 1000)} mm.`;
+      `${mm(q.length ?? 0)} to the ${to} leaves less than nothing after the bend. ` +
+      `At radius ${mm(shape.r)} and ${formatShort(toDegrees(shape.angle))}° it must be at least ${mm(Math.ceil(leastLength(lengthTo, shape) * 1000 - 1e-6) / 1000)}.`;
     return { field: "length", error };
   }
   const setback = tangentSetback(choices.place as BendPlace, shape, q.offset ?? 0);

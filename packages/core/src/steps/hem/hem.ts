@@ -3,9 +3,9 @@ import { HEM_FORMS } from "../../bend/hem-rule.ts";
 import type { FieldSpec, FieldValues, PickEntry } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { mitreHems } from "../../sheet/corners/mitre-hems.ts";
-import { mm } from "../../sheet/draft.ts";
 import { growFlange } from "../../sheet/growing/grow-flange.ts";
 import { formatShort, toDegrees } from "../../units/quantity.ts";
+import { mm } from "../../units/spoken-length.ts";
 import {
   bendSpec,
   kField,

@@ -8,10 +8,11 @@ import {
 import type { FieldSpec, FieldValues } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { along, dot, type Point, scale, subtract } from "../../plane/point.ts";
-import { attempt, bendTo, mm, type Refusal } from "../../sheet/draft.ts";
+import { attempt, bendTo, type Refusal } from "../../sheet/draft.ts";
 import { type FoldLine, leftOf } from "../../sheet/growing/grow-fold.ts";
 import { growJog } from "../../sheet/growing/grow-jog.ts";
 import { formatShort, toDegrees } from "../../units/quantity.ts";
+import { mm } from "../../units/spoken-length.ts";
 import { bendSpec, kField, lengthField, radiusField, reasonField, turnField } from "../bend-values.ts";
 import { findLine, lineFields, lineSentence } from "../line-values.ts";
 import {
@@ -92,7 +93,7 @@ export function jogNumbers(
 ): JogNumbers | { field: string; error: string } {
   const { quantities: q, choices } = values;
   const angle = q.angle ?? Math.PI / 2;
-  const at = `radius ${formatShort(r)} mm and ${formatShort(toDegrees(angle))}°`;
+  const at = `radius ${mm(r)} and ${formatShort(toDegrees(angle))}°`;
   if (choices.form === "joggle") {
     const made = joggleFromRun(t, r, q.depth ?? 0, q.run ?? 0);
     if (made.ok) return made.value;

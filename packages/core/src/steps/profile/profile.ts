@@ -8,10 +8,10 @@ import {
   rowsOf,
 } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
-import { mm } from "../../sheet/draft.ts";
 import { growProfile, type ProfileLeg } from "../../sheet/growing/grow-profile.ts";
 import type { BendSpec } from "../../sheet/growing/spec.ts";
 import { formatShort, toDegrees } from "../../units/quantity.ts";
+import { mm } from "../../units/spoken-length.ts";
 import { bendShape, bendSpec, lengthField } from "../bend-values.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
 

@@ -6,6 +6,8 @@ import {
   formatShort,
   itemProblems,
   kByChart,
+  sayLengths,
+  sayOutside,
   toRadians,
 } from "@hillcrest/core";
 import { useMemo, useState } from "react";
@@ -84,7 +86,7 @@ export function ChartTrial({ chart }: { chart: BendChart }) {
           </p>
           {answer.source.outside && (
             <p className="mt-1">
-              <FindingMark level="warn" /> {answer.source.outside}
+              <FindingMark level="warn" /> {sayLengths(sayOutside(answer.source.outside))}
             </p>
           )}
           <div className="mt-1 text-[12.5px] text-quiet">

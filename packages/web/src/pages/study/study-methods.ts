@@ -43,6 +43,10 @@ export const unreadChart = (chart: BendChart): FoundBy => ({
   name: chart.name,
   find: () => ({
     k: 0.5,
-    source: { label: chart.name, lines: [], outside: `The rows of ${chart.name} are not read yet.` },
+    source: {
+      label: chart.name,
+      lines: [],
+      outside: { reason: `The rows of ${chart.name} are not read yet`, instead: "K 0.5 stands in" },
+    },
   }),
 });

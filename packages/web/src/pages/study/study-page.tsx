@@ -13,6 +13,8 @@ import {
   type StudyGiven,
   type StudyResult,
   type StudyUnknown,
+  sayLengths,
+  sayOutside,
   solveStudy,
   toDegrees,
   type Why,
@@ -147,7 +149,7 @@ export function StudyPage() {
           <Given entered={entered} k={answer.k} methods={methods} onSet={set} onK={setK} />
           {answer.source.outside && (
             <p data-outside>
-              <FindingMark level="warn" /> {answer.source.outside}
+              <FindingMark level="warn" /> {sayLengths(sayOutside(answer.source.outside))}
             </p>
           )}
           <Follows
