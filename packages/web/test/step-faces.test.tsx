@@ -12,15 +12,15 @@ import { renderToStaticMarkup } from "react-dom/server";
 import { Provider } from "react-redux";
 import { MemoryRouter } from "react-router";
 import { describe, expect, test, vi } from "vitest";
-import { actionsFor } from "../src/pages/bench/pick-actions.ts";
+import { actionsFor } from "../src/pages/bench/picking/pick-actions.ts";
 import { openPart, partActions } from "../src/state/part-slice.ts";
 import { store } from "../src/state/store.ts";
 import { viewActions } from "../src/state/view-slice.ts";
-import { addStepOf } from "../src/steps/add-step.tsx";
-import { gripsOn } from "../src/steps/grips-on.ts";
-import { STEP_FACES } from "../src/steps/step-faces.ts";
-import { StepPictogram } from "../src/steps/step-pictogram.tsx";
-import { StepRow } from "../src/steps/step-row.tsx";
+import { addStepOf } from "../src/steps/column/add-step.tsx";
+import { StepRow } from "../src/steps/column/step-row.tsx";
+import { gripsOn } from "../src/steps/faces/grips-on.ts";
+import { STEP_FACES } from "../src/steps/faces/step-faces.ts";
+import { StepPictogram } from "../src/steps/pictures/step-pictogram.tsx";
 
 // The two registry lines that a new kind takes.
 vi.mock("@hillcrest/core", async (original) => {
@@ -36,9 +36,9 @@ vi.mock("@hillcrest/core", async (original) => {
         : core.picksIn(step as never),
   };
 });
-vi.mock("../src/steps/step-faces.ts", async (original) => {
+vi.mock("../src/steps/faces/step-faces.ts", async (original) => {
   const { STEP_FACES: faces, stepFace: known } =
-    await original<typeof import("../src/steps/step-faces.ts")>();
+    await original<typeof import("../src/steps/faces/step-faces.ts")>();
   const { perforateFace } = await import("./made-up/perforate-face.tsx");
   return {
     STEP_FACES: [...faces, perforateFace],

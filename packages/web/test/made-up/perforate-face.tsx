@@ -1,4 +1,4 @@
-import type { StepFace } from "../../src/steps/step-face.ts";
+import type { StepFace } from "../../src/steps/faces/step-face.ts";
 
 /** The face of a kind of step that there is not: everything that the Bench has to be told. */
 export const perforateFace: StepFace = {

@@ -8,14 +8,14 @@ import { openPart, partActions } from "../../state/part-slice.ts";
 import { readDraft, saveNow } from "../../state/saving.ts";
 import { useApp, useAsk, useSend } from "../../state/store.ts";
 import { viewActions } from "../../state/view-slice.ts";
-import { StepsColumn } from "../../steps/steps-column.tsx";
+import { StepsColumn } from "../../steps/column/steps-column.tsx";
 import { Button } from "../../ui/button.tsx";
 import { useTitle } from "../../ui/theme.ts";
 import { bendChange } from "./bend-change.ts";
 import { ConflictDialog } from "./conflict-dialog.tsx";
-import { Drawer } from "./drawer.tsx";
+import { Drawer } from "./drawer/drawer.tsx";
+import { useBenchKeys } from "./keys/use-bench-keys.ts";
 import { TopLine } from "./top-line.tsx";
-import { useBenchKeys } from "./use-bench-keys.ts";
 import { ViewsPane } from "./views-pane.tsx";
 
 /** The page on which a part is made. */

@@ -11,9 +11,9 @@ import { Logo } from "../../ui/logo.tsx";
 import { ThemeSwitch } from "../../ui/page-head.tsx";
 import { UndoButtons } from "../../ui/undo-buttons.tsx";
 import { wholeValue } from "../../ui/whole-value.ts";
-import { KeysCard } from "./keys-card.tsx";
-import { SaveFiles } from "./save-files.tsx";
-import { StockChip } from "./stock-chip.tsx";
+import { SaveFiles } from "./files/save-files.tsx";
+import { KeysCard } from "./keys/keys-card.tsx";
+import { StockChip } from "./stock/stock-chip.tsx";
 
 export function TopLine() {
   const send = useSend();

@@ -8,7 +8,7 @@ import { useBenchSources } from "../../state/sources.ts";
 import { useApp, useAsk, useSend } from "../../state/store.ts";
 import { useUnits } from "../../state/units.ts";
 import { type Pick, viewActions } from "../../state/view-slice.ts";
-import { gripsOn } from "../../steps/grips-on.ts";
+import { gripsOn } from "../../steps/faces/grips-on.ts";
 import { Button } from "../../ui/button.tsx";
 import { ErrorBoundary } from "../../ui/error-boundary.tsx";
 import { focusFirstField, focusViews, isControl } from "../../ui/focus.ts";
@@ -16,7 +16,7 @@ import { WhyNumber } from "../../ui/why-card.tsx";
 import { BlankView } from "../../views/blank/blank-view.tsx";
 import { FoldDial } from "../../views/folded/fold-dial.tsx";
 import { FoldedView } from "../../views/folded/folded-view.tsx";
-import { PickCard } from "./pick-card.tsx";
+import { PickCard } from "./picking/pick-card.tsx";
 
 const nameOf = (pick: Pick): string =>
   pick.kind === "edge" || pick.kind === "corner" ? pick.name : pick.kind === "hole" ? pick.key : pick.id;

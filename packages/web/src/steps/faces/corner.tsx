@@ -1,5 +1,5 @@
-import type { StepFace } from "../step-face.ts";
 import { line, metal, plans } from "./plans.tsx";
+import type { StepFace } from "./step-face.ts";
 
 export const cornerFace: StepFace = {
   kind: "corner",

@@ -1,7 +1,7 @@
 import { choosePlaced } from "../../state/placing.ts";
 import type { Placed } from "../../state/view-slice.ts";
-import type { StepFace } from "../step-face.ts";
 import { metal, plans } from "./plans.tsx";
+import type { StepFace } from "./step-face.ts";
 
 export const cutFace: StepFace = {
   kind: "cut",

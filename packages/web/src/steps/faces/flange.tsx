@@ -9,10 +9,10 @@ import { useAsk } from "../../state/store.ts";
 import { inPart, useUnits } from "../../state/units.ts";
 import { WhyNumber } from "../../ui/why-card.tsx";
 import { angleGrip, frameOf, type Grip, lengthGrip } from "../../views/folded/grips.ts";
-import { SectionPicture } from "../section-picture.tsx";
-import type { FieldContext, GripPlace, StepFace } from "../step-face.ts";
+import { SectionPicture } from "../pictures/section-picture.tsx";
 import { overMouldLine } from "./hole-places.ts";
 import { metal, plans } from "./plans.tsx";
+import type { FieldContext, GripPlace, StepFace } from "./step-face.ts";
 
 /** Where the bend sits or what its length is measured to, each in the section that would come out. */
 const bendPictures =

@@ -18,8 +18,8 @@ import { setStepValue } from "../../state/edits.ts";
 import { useApp } from "../../state/store.ts";
 import { inPart } from "../../state/units.ts";
 import { angleGrip, frameOf, type Grip } from "../../views/folded/grips.ts";
-import { SectionPicture } from "../section-picture.tsx";
-import type { FieldContext, GripPlace, StepFace } from "../step-face.ts";
+import { SectionPicture } from "../pictures/section-picture.tsx";
+import type { FieldContext, GripPlace, StepFace } from "./step-face.ts";
 
 function foldGrips({ build, folding, bend, values }: GripPlace): Grip[] {
   if (!bend) return [];

@@ -1,5 +1,5 @@
 import { frameOf, type Grip, lengthGrip } from "../../views/folded/grips.ts";
-import type { GripPlace, StepFace } from "../step-face.ts";
+import type { GripPlace, StepFace } from "./step-face.ts";
 import { stripPictures } from "./strip-pictures.tsx";
 
 function hemGrips({ build, folding, bend, values }: GripPlace): Grip[] {

@@ -1,4 +1,4 @@
-import type { StepFace } from "../step-face.ts";
+import type { StepFace } from "./step-face.ts";
 
 export const holdFace: StepFace = {
   kind: "hold",

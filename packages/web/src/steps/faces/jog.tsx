@@ -1,6 +1,6 @@
 import { bendsOf, type Vector } from "@hillcrest/core";
 import { frameOf, type Grip, lengthGrip } from "../../views/folded/grips.ts";
-import type { GripPlace, StepFace } from "../step-face.ts";
+import type { GripPlace, StepFace } from "./step-face.ts";
 import { stripPictures } from "./strip-pictures.tsx";
 
 function jogGrips({ build, folding, bend, values }: GripPlace): Grip[] {

@@ -1,8 +1,8 @@
 import { facingOf, moveV, picksOf, platesOf, turnV } from "@hillcrest/core";
 import { drawShape } from "../../state/drawn-shape.ts";
 import { type Grip, lengthGrip } from "../../views/folded/grips.ts";
-import type { GripPlace, StepFace } from "../step-face.ts";
 import { metal, plans } from "./plans.tsx";
+import type { GripPlace, StepFace } from "./step-face.ts";
 
 function lugGrips({ build, folding, step, values }: GripPlace): Grip[] {
   const sheet = build.sheet;

@@ -1,5 +1,5 @@
-import type { StepFace } from "../step-face.ts";
 import { withOpenStep } from "./repeating.ts";
+import type { StepFace } from "./step-face.ts";
 
 export const mirrorFace: StepFace = {
   kind: "mirror",

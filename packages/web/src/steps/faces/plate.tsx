@@ -1,7 +1,7 @@
 import { drawPlate } from "../../state/drawn-shape.ts";
-import type { StepFace } from "../step-face.ts";
 import { inPlate } from "./hole-places.ts";
 import { metal, plans } from "./plans.tsx";
+import type { StepFace } from "./step-face.ts";
 
 export const plateFace: StepFace = {
   kind: "plate",

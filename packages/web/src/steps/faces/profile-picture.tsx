@@ -4,7 +4,7 @@ import { openBuild } from "../../state/build-slice.ts";
 import { setRow } from "../../state/edits.ts";
 import { openPart } from "../../state/part-slice.ts";
 import { useApp, useAsk } from "../../state/store.ts";
-import type { FieldContext } from "../step-face.ts";
+import type { FieldContext } from "./step-face.ts";
 
 type XY = readonly [number, number];
 

@@ -1,5 +1,5 @@
-import type { StepFace } from "../step-face.ts";
 import { ProfilePicture } from "./profile-picture.tsx";
+import type { StepFace } from "./step-face.ts";
 
 export const profileFace: StepFace = {
   kind: "profile",

@@ -1,4 +1,4 @@
-import type { Beginning } from "../step-face.ts";
+import type { Beginning } from "./step-face.ts";
 
 /** What repeats steps begins with the one that is open. */
 export const withOpenStep = ({ openStep }: Beginning) =>

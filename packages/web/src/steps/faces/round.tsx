@@ -1,5 +1,5 @@
-import type { StepFace } from "../step-face.ts";
 import { metal, plans } from "./plans.tsx";
+import type { StepFace } from "./step-face.ts";
 
 export const roundFace: StepFace = {
   kind: "round",

@@ -1,6 +1,6 @@
 import type { OptionPictures } from "../../fields/field-look.ts";
-import { SheetSection } from "../sheet-section.tsx";
-import type { FieldContext } from "../step-face.ts";
+import { SheetSection } from "../pictures/sheet-section.tsx";
+import type { FieldContext } from "./step-face.ts";
 
 /** A choice made on strips of sheet, each as it would come out with the step's own numbers. */
 export const stripPictures =

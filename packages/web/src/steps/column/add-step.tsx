@@ -1,12 +1,12 @@
 import { type PickOf, picksIn, STEP_KINDS, type StepKind } from "@hillcrest/core";
 import { useEffect, useRef, useState } from "react";
-import { appendStep, namesOfPicks, stepOn } from "../state/edits.ts";
-import { openPart } from "../state/part-slice.ts";
-import { type Thunk, useApp, useSend } from "../state/store.ts";
-import { type Pick, viewActions } from "../state/view-slice.ts";
-import { focusFirstField, focusShown } from "../ui/focus.ts";
-import { stepFace } from "./step-faces.ts";
-import { StepPictogram } from "./step-pictogram.tsx";
+import { appendStep, namesOfPicks, stepOn } from "../../state/edits.ts";
+import { openPart } from "../../state/part-slice.ts";
+import { type Thunk, useApp, useSend } from "../../state/store.ts";
+import { type Pick, viewActions } from "../../state/view-slice.ts";
+import { focusFirstField, focusShown } from "../../ui/focus.ts";
+import { stepFace } from "../faces/step-faces.ts";
+import { StepPictogram } from "../pictures/step-pictogram.tsx";
 
 const GROUPS: readonly { from: StepKind["startsFrom"]; title: string }[] = [
   { from: "nothing", title: "From nothing" },

@@ -15,8 +15,8 @@ import type {
   StepDocument,
 } from "@hillcrest/core";
 import type { ComponentType, ReactNode } from "react";
-import type { OptionPictures, StepOfField } from "../fields/field-look.ts";
-import type { Grip } from "../views/folded/grips.ts";
+import type { OptionPictures, StepOfField } from "../../fields/field-look.ts";
+import type { Grip } from "../../views/folded/grips.ts";
 
 /** A step as its fields are shown: what it says, and what came out. */
 export interface FieldContext extends StepOfField {

@@ -1,15 +1,15 @@
 import { stepKind } from "@hillcrest/core";
 import { useEffect } from "react";
-import { openBuild } from "../../state/build-slice.ts";
-import { edit } from "../../state/edits.ts";
-import { openPart, partActions } from "../../state/part-slice.ts";
-import { type Thunk, useSend } from "../../state/store.ts";
-import { type Facing, type Views, viewActions } from "../../state/view-slice.ts";
-import { addStepOf } from "../../steps/add-step.tsx";
-import { focusFirstField, focusViews, isControl, keysAreFree, takesText } from "../../ui/focus.ts";
-import { runFold } from "../../views/folded/fold-dial.tsx";
-import { actionsFor } from "./pick-actions.ts";
-import { saveDxf } from "./save-files.tsx";
+import { openBuild } from "../../../state/build-slice.ts";
+import { edit } from "../../../state/edits.ts";
+import { openPart, partActions } from "../../../state/part-slice.ts";
+import { type Thunk, useSend } from "../../../state/store.ts";
+import { type Facing, type Views, viewActions } from "../../../state/view-slice.ts";
+import { addStepOf } from "../../../steps/column/add-step.tsx";
+import { focusFirstField, focusViews, isControl, keysAreFree, takesText } from "../../../ui/focus.ts";
+import { runFold } from "../../../views/folded/fold-dial.tsx";
+import { saveDxf } from "../files/save-files.tsx";
+import { actionsFor } from "../picking/pick-actions.ts";
 
 const FACINGS: Readonly<Record<string, Facing>> = {
   f: "front",

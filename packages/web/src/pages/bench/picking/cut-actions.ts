@@ -10,12 +10,12 @@ import {
   rowsOf,
   stepKind,
 } from "@hillcrest/core";
-import { addRow, appendSteps, stepOn } from "../../state/edits.ts";
-import { placeValues } from "../../state/placing.ts";
-import type { Thunk } from "../../state/store.ts";
-import { type Pick, viewActions } from "../../state/view-slice.ts";
-import { stepFace } from "../../steps/step-faces.ts";
-import { focusFirstField, focusShown } from "../../ui/focus.ts";
+import { addRow, appendSteps, stepOn } from "../../../state/edits.ts";
+import { placeValues } from "../../../state/placing.ts";
+import type { Thunk } from "../../../state/store.ts";
+import { type Pick, viewActions } from "../../../state/view-slice.ts";
+import { stepFace } from "../../../steps/faces/step-faces.ts";
+import { focusFirstField, focusShown } from "../../../ui/focus.ts";
 
 /**
  * Makes an opening over a bend: three steps that lay it flat, cut, and let it fold again. It stands on the

@@ -12,17 +12,17 @@ import {
 } from "@hillcrest/core";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
-import { stockApi } from "../../api/stock-api.ts";
-import { openBuild } from "../../state/build-slice.ts";
-import { setStock, setStockValue } from "../../state/edits.ts";
-import { openPart } from "../../state/part-slice.ts";
-import { useStock } from "../../state/stock.ts";
-import { useApp } from "../../state/store.ts";
-import { useUnits } from "../../state/units.ts";
-import { Button } from "../../ui/button.tsx";
-import { FindingMark } from "../../ui/finding-mark.tsx";
-import { requestSizes } from "../../worker/build-client.ts";
-import type { PartSize } from "../../worker/build-worker.ts";
+import { stockApi } from "../../../api/stock-api.ts";
+import { openBuild } from "../../../state/build-slice.ts";
+import { setStock, setStockValue } from "../../../state/edits.ts";
+import { openPart } from "../../../state/part-slice.ts";
+import { useStock } from "../../../state/stock.ts";
+import { useApp } from "../../../state/store.ts";
+import { useUnits } from "../../../state/units.ts";
+import { Button } from "../../../ui/button.tsx";
+import { FindingMark } from "../../../ui/finding-mark.tsx";
+import { requestSizes } from "../../../worker/build-client.ts";
+import type { PartSize } from "../../../worker/build-worker.ts";
 
 const LAST_CARD = "hillcrest:last-card";
 

@@ -21,16 +21,16 @@ import {
   type Units,
 } from "@hillcrest/core";
 import { Link } from "react-router";
-import { FieldView } from "../../fields/field-view.tsx";
-import { openBuild } from "../../state/build-slice.ts";
-import { setPartValues, setStockValue, setStockValues } from "../../state/edits.ts";
-import { openPart } from "../../state/part-slice.ts";
-import { useItems, useStock } from "../../state/stock.ts";
-import { useApp, useSend } from "../../state/store.ts";
-import { useUnits } from "../../state/units.ts";
-import { viewActions } from "../../state/view-slice.ts";
-import { FindingMark } from "../../ui/finding-mark.tsx";
-import { Popover } from "../../ui/popover.tsx";
+import { FieldView } from "../../../fields/field-view.tsx";
+import { openBuild } from "../../../state/build-slice.ts";
+import { setPartValues, setStockValue, setStockValues } from "../../../state/edits.ts";
+import { openPart } from "../../../state/part-slice.ts";
+import { useItems, useStock } from "../../../state/stock.ts";
+import { useApp, useSend } from "../../../state/store.ts";
+import { useUnits } from "../../../state/units.ts";
+import { viewActions } from "../../../state/view-slice.ts";
+import { FindingMark } from "../../../ui/finding-mark.tsx";
+import { Popover } from "../../../ui/popover.tsx";
 import { CardPick } from "./card-pick.tsx";
 
 const NO_REMARKS: readonly StockRemark[] = [];

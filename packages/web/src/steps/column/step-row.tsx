@@ -13,15 +13,15 @@ import {
 } from "@hillcrest/core";
 import { Copy, GripVertical, Pause, Play, Trash2 } from "lucide-react";
 import { memo, useRef, useState } from "react";
-import { edit, repick, setStepValue } from "../state/edits.ts";
-import { openPart } from "../state/part-slice.ts";
-import { useAsk, useSend } from "../state/store.ts";
-import { viewActions } from "../state/view-slice.ts";
-import { FindingMark } from "../ui/finding-mark.tsx";
-import { focusViews, leaveField } from "../ui/focus.ts";
-import { edgeTitle } from "../views/pick-names.ts";
-import type { FieldContext } from "./step-face.ts";
-import { stepFace } from "./step-faces.ts";
+import { edit, repick, setStepValue } from "../../state/edits.ts";
+import { openPart } from "../../state/part-slice.ts";
+import { useAsk, useSend } from "../../state/store.ts";
+import { viewActions } from "../../state/view-slice.ts";
+import { FindingMark } from "../../ui/finding-mark.tsx";
+import { focusViews, leaveField } from "../../ui/focus.ts";
+import { edgeTitle } from "../../views/pick-names.ts";
+import type { FieldContext } from "../faces/step-face.ts";
+import { stepFace } from "../faces/step-faces.ts";
 import { StepField } from "./step-fields.tsx";
 import { listedFields, useStillFields } from "./still-fields.ts";
 

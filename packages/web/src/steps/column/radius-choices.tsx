@@ -1,8 +1,8 @@
 import { type BuiltStock, formatShort, naturalRadius, sayLength } from "@hillcrest/core";
 import { useState } from "react";
-import { useUnits } from "../state/units.ts";
-import { InlineButton } from "../ui/inline-button.tsx";
-import { Popover } from "../ui/popover.tsx";
+import { useUnits } from "../../state/units.ts";
+import { InlineButton } from "../../ui/inline-button.tsx";
+import { Popover } from "../../ui/popover.tsx";
 
 interface RadiusChoicesProps {
   readonly stock?: BuiltStock;

@@ -15,14 +15,14 @@ import {
   whyPlate,
 } from "@hillcrest/core";
 import { useLayoutEffect, useRef, useState } from "react";
-import { openBuild } from "../../state/build-slice.ts";
-import { openPart } from "../../state/part-slice.ts";
-import { useBenchSources } from "../../state/sources.ts";
-import { useApp, useSend } from "../../state/store.ts";
-import type { Pick } from "../../state/view-slice.ts";
-import { Key } from "../../ui/button.tsx";
-import { WhyNumber } from "../../ui/why-card.tsx";
-import { pickTitle } from "../../views/pick-names.ts";
+import { openBuild } from "../../../state/build-slice.ts";
+import { openPart } from "../../../state/part-slice.ts";
+import { useBenchSources } from "../../../state/sources.ts";
+import { useApp, useSend } from "../../../state/store.ts";
+import type { Pick } from "../../../state/view-slice.ts";
+import { Key } from "../../../ui/button.tsx";
+import { WhyNumber } from "../../../ui/why-card.tsx";
+import { pickTitle } from "../../../views/pick-names.ts";
 import { actionsFor } from "./pick-actions.ts";
 
 interface PickCardProps {

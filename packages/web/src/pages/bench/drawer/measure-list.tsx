@@ -13,16 +13,16 @@ import {
   whyDistance,
 } from "@hillcrest/core";
 import { useMemo, useState } from "react";
-import { openBuild } from "../../state/build-slice.ts";
-import { setPartValues } from "../../state/edits.ts";
-import { useLabels } from "../../state/labels.ts";
-import { openPart } from "../../state/part-slice.ts";
-import { useApp } from "../../state/store.ts";
-import { useUnits } from "../../state/units.ts";
-import type { Pick } from "../../state/view-slice.ts";
-import { WhyNumber } from "../../ui/why-card.tsx";
-import { pickTitle } from "../../views/pick-names.ts";
-import { useFolding } from "../../views/use-folding.ts";
+import { openBuild } from "../../../state/build-slice.ts";
+import { setPartValues } from "../../../state/edits.ts";
+import { useLabels } from "../../../state/labels.ts";
+import { openPart } from "../../../state/part-slice.ts";
+import { useApp } from "../../../state/store.ts";
+import { useUnits } from "../../../state/units.ts";
+import type { Pick } from "../../../state/view-slice.ts";
+import { WhyNumber } from "../../../ui/why-card.tsx";
+import { pickTitle } from "../../../views/pick-names.ts";
+import { useFolding } from "../../../views/use-folding.ts";
 
 const NONE: readonly Measure[] = [];
 

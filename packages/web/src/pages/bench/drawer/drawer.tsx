@@ -14,17 +14,17 @@ import {
 } from "@hillcrest/core";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
-import { openBuild } from "../../state/build-slice.ts";
-import { toggleHeld } from "../../state/edits.ts";
-import { openPart } from "../../state/part-slice.ts";
-import { useBenchSources } from "../../state/sources.ts";
-import { useApp, useSend } from "../../state/store.ts";
-import { useUnits } from "../../state/units.ts";
-import { type DrawerTab, pickKey, viewActions } from "../../state/view-slice.ts";
-import { download, fileName } from "../../ui/error-boundary.tsx";
-import { FindingMark } from "../../ui/finding-mark.tsx";
-import { focusFirstField, focusViews } from "../../ui/focus.ts";
-import { WhyNumber } from "../../ui/why-card.tsx";
+import { openBuild } from "../../../state/build-slice.ts";
+import { toggleHeld } from "../../../state/edits.ts";
+import { openPart } from "../../../state/part-slice.ts";
+import { useBenchSources } from "../../../state/sources.ts";
+import { useApp, useSend } from "../../../state/store.ts";
+import { useUnits } from "../../../state/units.ts";
+import { type DrawerTab, pickKey, viewActions } from "../../../state/view-slice.ts";
+import { download, fileName } from "../../../ui/error-boundary.tsx";
+import { FindingMark } from "../../../ui/finding-mark.tsx";
+import { focusFirstField, focusViews } from "../../../ui/focus.ts";
+import { WhyNumber } from "../../../ui/why-card.tsx";
 import { MeasureList } from "./measure-list.tsx";
 import { ValuesTable } from "./values-table.tsx";
 

@@ -1,5 +1,5 @@
 import { bendsOf, type Folding, type PartBuild, type StepDocument } from "@hillcrest/core";
-import { type Grip, isFlat } from "../views/folded/grips.ts";
+import { type Grip, isFlat } from "../../views/folded/grips.ts";
 import { stepFace } from "./step-faces.ts";
 
 /**

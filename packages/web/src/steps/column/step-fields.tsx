@@ -1,10 +1,10 @@
 import { type FieldSpec, formatShort, shortLength } from "@hillcrest/core";
-import { FieldView } from "../fields/field-view.tsx";
-import { setStepValue } from "../state/edits.ts";
-import { useUnits } from "../state/units.ts";
+import { FieldView } from "../../fields/field-view.tsx";
+import { setStepValue } from "../../state/edits.ts";
+import { useUnits } from "../../state/units.ts";
+import type { FieldContext } from "../faces/step-face.ts";
+import { stepFace } from "../faces/step-faces.ts";
 import { RadiusChoices } from "./radius-choices.tsx";
-import type { FieldContext } from "./step-face.ts";
-import { stepFace } from "./step-faces.ts";
 
 /** One field of a step, as it stands in its sentence, its list or beneath them. */
 export function StepField({

@@ -10,14 +10,14 @@ import {
 } from "@hillcrest/core";
 import { ChevronDown } from "lucide-react";
 import { useState } from "react";
-import { openBuild } from "../../state/build-slice.ts";
-import { openPart } from "../../state/part-slice.ts";
-import { type State, type Thunk, useApp, useSend } from "../../state/store.ts";
-import { useUnits } from "../../state/units.ts";
-import { Button } from "../../ui/button.tsx";
-import { download, fileName } from "../../ui/error-boundary.tsx";
-import { FindingMark } from "../../ui/finding-mark.tsx";
-import { Popover } from "../../ui/popover.tsx";
+import { openBuild } from "../../../state/build-slice.ts";
+import { openPart } from "../../../state/part-slice.ts";
+import { type State, type Thunk, useApp, useSend } from "../../../state/store.ts";
+import { useUnits } from "../../../state/units.ts";
+import { Button } from "../../../ui/button.tsx";
+import { download, fileName } from "../../../ui/error-boundary.tsx";
+import { FindingMark } from "../../../ui/finding-mark.tsx";
+import { Popover } from "../../../ui/popover.tsx";
 import { type ProofLine, proveDxf } from "./prove-dxf.ts";
 
 const LAYER_WORDS: Readonly<Record<DxfLayer, string>> = {

@@ -9,11 +9,11 @@ import {
   sheetCorners,
   stepKind,
 } from "@hillcrest/core";
-import { keepStill, namesOfPicks, removeRow, stepOn, toggleHeld } from "../../state/edits.ts";
-import type { Thunk } from "../../state/store.ts";
-import { type Pick, viewActions } from "../../state/view-slice.ts";
-import { STEP_FACES } from "../../steps/step-faces.ts";
-import { focusFirstField } from "../../ui/focus.ts";
+import { keepStill, namesOfPicks, removeRow, stepOn, toggleHeld } from "../../../state/edits.ts";
+import type { Thunk } from "../../../state/store.ts";
+import { type Pick, viewActions } from "../../../state/view-slice.ts";
+import { STEP_FACES } from "../../../steps/faces/step-faces.ts";
+import { focusFirstField } from "../../../ui/focus.ts";
 import { cutAt, focusHole, holeFromEdges, holeOn, openOver } from "./cut-actions.ts";
 
 /** Something that can be done with what is picked. */

@@ -1,14 +1,14 @@
 import { formatVariable, nameProblem, sayLength, type Variable } from "@hillcrest/core";
 import { useState } from "react";
-import { QuantityField } from "../../fields/quantity-field.tsx";
-import { openBuild } from "../../state/build-slice.ts";
-import { addVariable, edit, setVariables } from "../../state/edits.ts";
-import { useNames } from "../../state/labels.ts";
-import { openPart } from "../../state/part-slice.ts";
-import { useApp } from "../../state/store.ts";
-import { useUnits } from "../../state/units.ts";
-import { Button } from "../../ui/button.tsx";
-import { wholeValue } from "../../ui/whole-value.ts";
+import { QuantityField } from "../../../fields/quantity-field.tsx";
+import { openBuild } from "../../../state/build-slice.ts";
+import { addVariable, edit, setVariables } from "../../../state/edits.ts";
+import { useNames } from "../../../state/labels.ts";
+import { openPart } from "../../../state/part-slice.ts";
+import { useApp } from "../../../state/store.ts";
+import { useUnits } from "../../../state/units.ts";
+import { Button } from "../../../ui/button.tsx";
+import { wholeValue } from "../../../ui/whole-value.ts";
 
 const NONE: readonly Variable[] = [];
 

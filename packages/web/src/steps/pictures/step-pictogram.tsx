@@ -1,4 +1,4 @@
-import { stepFace } from "./step-faces.ts";
+import { stepFace } from "../faces/step-faces.ts";
 
 /** What a kind of step makes, as a small picture. */
 export function StepPictogram({ kind }: { kind: string }) {

@@ -1,7 +1,7 @@
 import { Keyboard } from "lucide-react";
 import { Fragment } from "react";
-import { Button, Key } from "../../ui/button.tsx";
-import { Popover } from "../../ui/popover.tsx";
+import { Button, Key } from "../../../ui/button.tsx";
+import { Popover } from "../../../ui/popover.tsx";
 
 const KEYS: readonly (readonly [string, string])[] = [
   ["P", "first plate of an empty part"],

@@ -8,14 +8,14 @@ import {
 } from "@hillcrest/core";
 import { Fragment, useCallback, useMemo, useState } from "react";
 import { Link } from "react-router";
-import { openBuild } from "../state/build-slice.ts";
-import { edit, setPartValues } from "../state/edits.ts";
-import { useLabels, useNames } from "../state/labels.ts";
-import { openPart } from "../state/part-slice.ts";
-import { useApp, useSend } from "../state/store.ts";
-import { viewActions } from "../state/view-slice.ts";
-import { Button } from "../ui/button.tsx";
-import { Dialog } from "../ui/dialog.tsx";
+import { openBuild } from "../../state/build-slice.ts";
+import { edit, setPartValues } from "../../state/edits.ts";
+import { useLabels, useNames } from "../../state/labels.ts";
+import { openPart } from "../../state/part-slice.ts";
+import { useApp, useSend } from "../../state/store.ts";
+import { viewActions } from "../../state/view-slice.ts";
+import { Button } from "../../ui/button.tsx";
+import { Dialog } from "../../ui/dialog.tsx";
 import { AddStep } from "./add-step.tsx";
 import { StepRow } from "./step-row.tsx";
 

@@ -1,0 +1,115 @@
+import { formatShort } from "@hillcrest/core";
+import { ArchiveRestore, Copy, CopyPlus, type LucideIcon, Trash2 } from "lucide-react";
+import { useEffect, useState } from "react";
+import { Link } from "react-router";
+import { type PartEntry, type PartPictures, partsApi } from "../../api/parts-api.ts";
+import { FindingMark } from "../../ui/finding-mark.tsx";
+import { PartPicture } from "../../ui/part-picture.tsx";
+
+interface PartCardProps {
+  readonly part: PartEntry;
+  readonly bin: boolean;
+  readonly onCopy: (follows: boolean) => void;
+  readonly onBin: () => void;
+  readonly onRestore: () => void;
+}
+
+/** A part on the Shelf: its pictures, its size and what is found of it, and what can be done with it. */
+export function PartCard(props: PartCardProps) {
+  const { part, bin } = props;
+  return (
+    <div
+      data-part={part.name}
+      className="group relative overflow-hidden rounded-lg border border-hairline bg-panel transition-shadow hover:shadow-card"
+    >
+      {bin ? (
+        <CardBody part={part} />
+      ) : (
+        <Link to={`/parts/${part.id}`}>
+          <CardBody part={part} />
+        </Link>
+      )}
+      <div className="absolute top-2 right-2 flex gap-1 opacity-0 group-focus-within:opacity-100 group-hover:opacity-100">
+        <CardActions {...props} />
+      </div>
+    </div>
+  );
+}
+
+function CardBody({ part }: { part: PartEntry }) {
+  const { summary } = part;
+  const pictures = usePictures(part);
+  const size = summary?.size?.map((v) => formatShort(v, 1)).join(" × ");
+  const findings = summary?.findings ?? { stop: 0, warn: 0, note: 0 };
+  const level = findings.stop ? "stop" : findings.warn ? "warn" : findings.note ? "note" : undefined;
+  const count = findings.stop + findings.warn + findings.note;
+  const made = summary === null || summary.size !== null;
+  return (
+    <>
+      <div className="grid h-[168px] grid-cols-[1.25fr_1fr] border-b border-hairline bg-ground">
+        <PartPicture svg={pictures?.folded} label="Folded" made={made} />
+        <PartPicture svg={pictures?.blank} label="Blank" made={made} />
+      </div>
+      <div className="px-4 py-3">
+        <h2 className="truncate text-[15px] font-bold" title={part.name}>
+          {part.name}
+        </h2>
+        <p className="num truncate text-quiet" title={summary?.problem}>
+          {summary?.problem ?? (size ? `${size} mm` : summary ? "nothing made yet" : "being drawn…")}
+        </p>
+        <p className="mt-1 flex items-center gap-2 text-quiet">
+          <span className="truncate">{summary?.stock ?? ""}</span>
+          <span>·</span>
+          <span className="whitespace-nowrap">
+            {summary?.bends === 1 ? "1 bend" : `${summary?.bends ?? "?"} bends`}
+          </span>
+          {level && (
+            <span className="ml-auto whitespace-nowrap">
+              <FindingMark level={level} /> {count === 1 ? "1 finding" : `${count} findings`}
+            </span>
+          )}
+        </p>
+      </div>
+    </>
+  );
+}
+
+function CardActions({ part, bin, onCopy, onBin, onRestore }: PartCardProps) {
+  const action = (title: string, name: string, Icon: LucideIcon, onClick: () => void) => (
+    <button
+      type="button"
+      className="grid size-7 place-items-center rounded bg-panel/90 text-quiet hover:text-ink"
+      title={title}
+      aria-label={name}
+      onClick={onClick}
+    >
+      <Icon size={15} />
+    </button>
+  );
+  if (bin) return action("Put back on the Shelf", `Put ${part.name} back`, ArchiveRestore, onRestore);
+  return (
+    <>
+      {action("Copy", `Copy ${part.name}`, Copy, () => onCopy(false))}
+      {action("Copy that follows this part", `Copy that follows ${part.name}`, CopyPlus, () => onCopy(true))}
+      {action("Put into the bin", `Put ${part.name} into the bin`, Trash2, onBin)}
+    </>
+  );
+}
+
+/** The pictures of a part as of its last one made, asked for when its card comes into sight and kept by the browser. */
+function usePictures({ id, pictured }: PartEntry): PartPictures | undefined {
+  const [pictures, setPictures] = useState<PartPictures>();
+  useEffect(() => {
+    if (pictured === 0) return;
+    let left = false;
+    partsApi
+      .pictures(id, pictured)
+      .then((found) => left || setPictures(found))
+      // A card without its picture still says everything else.
+      .catch(() => undefined);
+    return () => {
+      left = true;
+    };
+  }, [id, pictured]);
+  return pictures;
+}

@@ -1,0 +1,78 @@
+import { newPart, readDocumentText } from "@hillcrest/core";
+import { useCallback, useEffect, useMemo, useState } from "react";
+import { useNavigate } from "react-router";
+import { type PartEntry, partsApi } from "../../api/parts-api.ts";
+import { lastSaves } from "../../state/saving.ts";
+import { stockOfNewPart } from "../bench/stock/card-pick.tsx";
+
+/** A file that is no part, and what is wrong with it. */
+export interface UnreadFile {
+  readonly file: string;
+  readonly problems: readonly string[];
+}
+
+/** The parts of the Shelf, or of its bin, and what can be done with them. */
+export function useShelf(bin: boolean) {
+  const navigate = useNavigate();
+  const [parts, setParts] = useState<readonly PartEntry[]>();
+  const [problem, setProblem] = useState<string>();
+  const [unread, setUnread] = useState<UnreadFile>();
+
+  const attempt = useCallback(async (work: () => Promise<unknown>) => {
+    try {
+      await work();
+      setProblem(undefined);
+    } catch (error) {
+      setProblem((error as Error).message);
+    }
+  }, []);
+  const load = useCallback(
+    () =>
+      attempt(async () => {
+        // A part that was just left is shown as it was left.
+        await lastSaves();
+        setParts(await partsApi.list(bin));
+      }),
+    [attempt, bin],
+  );
+  useEffect(() => void load(), [load]);
+  // What was just saved or imported is pictured after it: it is looked for again until it is there.
+  useEffect(() => {
+    if (!parts?.some((p) => p.pictured !== p.revision)) return;
+    const again = setTimeout(() => void load(), 600);
+    return () => clearTimeout(again);
+  }, [parts, load]);
+
+  const change = (work: () => Promise<unknown>) =>
+    attempt(async () => {
+      await work();
+      await load();
+    });
+  const make = () =>
+    attempt(async () => {
+      const part = { ...newPart("New part"), stock: await stockOfNewPart() };
+      navigate(`/parts/${(await partsApi.create(part)).id}`);
+    });
+  const importFiles = (files: FileList | null) =>
+    change(async () => {
+      for (const file of files ?? []) {
+        const read = readDocumentText(await file.text());
+        if (!read.ok) {
+          const problems = read.error.map((p) => (p.path ? `${p.path}: ${p.message}` : p.message));
+          return setUnread({ file: file.name, problems });
+        }
+        await partsApi.create(read.value);
+      }
+    });
+  return { parts, problem, load, change, make, importFiles, unread, forget: () => setUnread(undefined) };
+}
+
+/** The parts of whose names and stock all words of a search are a part. */
+export function useFound(parts: readonly PartEntry[] | undefined, search: string) {
+  return useMemo(() => {
+    const words = search.toLowerCase().split(/\s+/).filter(Boolean);
+    return parts?.filter((p) =>
+      words.every((w) => `${p.name} ${p.summary?.stock ?? ""}`.toLowerCase().includes(w)),
+    );
+  }, [parts, search]);
+}
