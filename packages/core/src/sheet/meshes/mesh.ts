@@ -1,11 +1,20 @@
-import earcut from "earcut";
-import { type Arc, directionAt, flattenCurve } from "../../plane/curve.ts";
-import type { Loop } from "../../plane/loop.ts";
-import { along, distance, dot, type Point, SAME, subtract } from "../../plane/point.ts";
+import { distance, dot, type Point, SAME, subtract } from "../../plane/point.ts";
 import type { Region } from "../../plane/region.ts";
 import type { SeamLine } from "../pieces/piece-kind.ts";
 import { kindOf } from "../pieces/piece-kinds.ts";
 import { type Carrier, carriersOf, type Piece, platesOf, type Sheet } from "../sheet.ts";
+import { HAIR, intoMetal, type Ring, ringOf } from "./rings.ts";
+import {
+  keyOf,
+  meetsLine,
+  onLine,
+  placeOn,
+  runsAlong,
+  type Seam,
+  seamLines,
+  stopsBetween,
+} from "./seam-stops.ts";
+import { bordersOf, closeSeams, edgeKey, MOST_COLUMNS, triangulate } from "./triangulation.ts";
 
 /**
  * A sheet's surface in developed coordinates, the same for every fold state. A column is a point
@@ -27,188 +36,11 @@ export interface SheetMesh {
   readonly wallNormals: Float64Array;
 }
 
-/** A flattened border: points and the outward normals at the two ends of each edge that leaves them. */
-interface Ring {
-  readonly points: Point[];
-  /** Whether the edge that leaves each point is a piece of a straight line. */
-  readonly straight: boolean[];
-  /** Whether a curve of the outline begins at each point. */
-  readonly starts: boolean[];
-  readonly normals: [Point, Point][];
-  /** Whether no piece of it is straight. */
-  readonly round: boolean;
-}
-
 /** A border edge's outward normals at its two ends, and the plate or bend it belongs to. */
 interface Border {
   readonly from: Point;
   readonly to: Point;
   readonly owner: number;
-}
-
-interface Seam {
-  readonly origin: Point;
-  readonly axis: Point;
-  readonly width: number;
-  readonly stops: number[];
-  readonly columns: Map<number, number>;
-}
-
-// Two column numbers make one key below 2^53.
-const MOST_COLUMNS = 2 ** 26;
-const edgeKey = (a: number, b: number) => a * MOST_COLUMNS + b;
-
-const HAIR = 1e-5;
-
-/** The unit direction into the metal at a corner that is come to along `d` and left along `e`. */
-function intoMetal(d: Point, e: Point): Point {
-  const [ld, le] = [Math.hypot(d.x, d.y) || 1, Math.hypot(e.x, e.y) || 1];
-  const between = { x: e.x / le - d.x / ld, y: e.y / le - d.y / ld };
-  const length = Math.hypot(between.x, between.y);
-  if (length < 1e-6) return { x: -d.y / ld, y: d.x / ld };
-  const reflex = (d.x * e.y - d.y * e.x) / (ld * le) < -1e-9;
-  const way = (reflex ? -1 : 1) / length;
-  return { x: between.x * way, y: between.y * way };
-}
-
-interface Triangulation {
-  readonly flat: Float64Array;
-  readonly triangles: readonly number[];
-}
-
-// Most of a part stays as it was from one build to the next, and so do its triangles.
-const triangulated = new WeakMap<Region, Triangulation>();
-
-/** Cuts a region into triangles, as places in its list of points; what was cut before is not cut again. */
-function triangulate(region: Region, flat: Float64Array, holes: readonly number[]): readonly number[] {
-  const known = triangulated.get(region);
-  if (known && sameNumbers(known.flat, flat)) return known.triangles;
-  const triangles = counterClockwise(earcut(flat, holes as number[], 2), flat);
-  triangulated.set(region, { flat, triangles });
-  return triangles;
-}
-
-function sameNumbers(p: Float64Array, q: Float64Array): boolean {
-  if (p.length !== q.length) return false;
-  for (let i = 0; i < p.length; i++) if (p[i] !== q[i]) return false;
-  return true;
-}
-
-/** All triangles come turned the same way; those of no area could not tell by themselves. */
-function counterClockwise(triangles: number[], flat: Float64Array): number[] {
-  let area = 0;
-  for (let i = 0; i < triangles.length; i += 3) {
-    const [p, q, r] = [triangles[i] * 2, triangles[i + 1] * 2, triangles[i + 2] * 2];
-    area +=
-      (flat[q] - flat[p]) * (flat[r + 1] - flat[p + 1]) - (flat[q + 1] - flat[p + 1]) * (flat[r] - flat[p]);
-  }
-  if (area >= 0) return triangles;
-  for (let i = 0; i < triangles.length; i += 3)
-    [triangles[i + 1], triangles[i + 2]] = [triangles[i + 2], triangles[i + 1]];
-  return triangles;
-}
-
-const flattened = new WeakMap<Loop, { chord: number; ring: Ring }>();
-
-/** A loop as a ring of points; the same loop is flattened once. */
-function ringOf(loop: Loop, chord: number): Ring {
-  const known = flattened.get(loop);
-  if (known?.chord === chord) return known.ring;
-  const ring = flattenRing(loop, chord);
-  flattened.set(loop, { chord, ring });
-  return ring;
-}
-
-const outward = (d: Point): Point => ({ x: d.y, y: -d.x });
-const keyOf = (s: number) => Math.round(s / (SAME * 10));
-
-function flattenRing(loop: Loop, chord: number): Ring {
-  const round = loop.every((c) => c.kind === "arc");
-  const ring: Ring = { points: [], straight: [], starts: [], normals: [], round };
-  for (const c of loop) {
-    const points = flattenCurve(c, chord);
-    if (c.kind === "line") {
-      const normal = outward(directionAt(c, 0));
-      ring.normals.push([normal, normal]);
-    } else pushArcNormals(ring.normals, c, points);
-    points.forEach((p, i) => {
-      ring.points.push(p);
-      ring.straight.push(c.kind === "line");
-      ring.starts.push(i === 0);
-    });
-  }
-  return ring;
-}
-
-/** Along an arc the outward direction is the radius, away from the centre when the metal is inside. */
-function pushArcNormals(out: [Point, Point][], { c, r, ccw, b }: Arc, points: readonly Point[]): void {
-  const f = (ccw ? 1 : -1) / r;
-  const radial = (p: Point): Point => ({ x: (p.x - c.x) * f, y: (p.y - c.y) * f });
-  let from = radial(points[0]);
-  for (let i = 0; i < points.length; i++) {
-    const to = radial(i + 1 < points.length ? points[i + 1] : b);
-    out.push([from, to]);
-    from = to;
-  }
-}
-
-/**
- * The seams along which a ring's border comes to a point or leaves it. A border that only touches a
- * seam in that point has no part in it: shared, the point would hold two walls on one line.
- */
-function runsAlong({ points, straight }: Ring, i: number, seams: readonly Seam[]): readonly Seam[] {
-  if (seams.length === 0 || !meetsLine(straight, i)) return [];
-  const n = points.length;
-  const before = (i + n - 1) % n;
-  const after = (i + 1) % n;
-  return seams.filter((seam) => {
-    if (placeOn(seam, points[i]) === undefined) return false;
-    return (
-      (straight[before] && shares(seam, points[i], points[before])) ||
-      (straight[i] && shares(seam, points[i], points[after]))
-    );
-  });
-}
-
-/** Whether a straight border from a point on a seam's line has a stretch in common with the seam. */
-function shares(seam: Seam, p: Point, q: Point): boolean {
-  if (!onLine(seam, q)) return false;
-  const place = (at: Point) => (at.x - seam.origin.x) * seam.axis.x + (at.y - seam.origin.y) * seam.axis.y;
-  const [a, b] = [place(p), place(q)];
-  return Math.min(seam.width, Math.max(a, b)) - Math.max(0, Math.min(a, b)) > SAME * 10;
-}
-
-/** Seams by the line that they stand on: flanges side by side share one. */
-function seamLines(seams: readonly Seam[]): Seam[][] {
-  const lines: Seam[][] = [];
-  for (const seam of seams) {
-    const home = lines.find(
-      ([first]) =>
-        Math.abs(first.axis.x * seam.axis.y - first.axis.y * seam.axis.x) < 1e-12 &&
-        onLine(first, seam.origin),
-    );
-    if (home) home.push(seam);
-    else lines.push([seam]);
-  }
-  return lines;
-}
-
-/** Whether a point lies on a seam's line, also beyond its ends. */
-const onLine = (seam: Seam, p: Point): boolean =>
-  Math.abs((p.y - seam.origin.y) * seam.axis.x - (p.x - seam.origin.x) * seam.axis.y) <= SAME * 10;
-
-/** Only points that a straight border comes to or leaves can stand on a seam. */
-const meetsLine = (straight: readonly boolean[], i: number) =>
-  straight[i] || straight[(i + straight.length - 1) % straight.length];
-
-/** How far along a seam a point lies; nothing when it is not on it. */
-function placeOn(seam: Seam, p: Point): number | undefined {
-  // Asked for every point and seam: written out, so that nothing is made on the way.
-  const dx = p.x - seam.origin.x;
-  const dy = p.y - seam.origin.y;
-  if (Math.abs(dy * seam.axis.x - dx * seam.axis.y) > SAME * 10) return undefined;
-  const s = dx * seam.axis.x + dy * seam.axis.y;
-  return s < -SAME * 10 || s > seam.width + SAME * 10 ? undefined : Math.max(0, Math.min(seam.width, s));
 }
 
 /**
@@ -586,75 +418,4 @@ class MeshBuilder {
       wallNormals: Float64Array.from(wallNormals),
     };
   }
-}
-
-/**
- * Where points of several borders stand on one line, the triangulation leaves out triangles of no
- * area, and with them the neighbours of some edges. They are put back as fans, so that every edge
- * has its neighbour again.
- */
-function closeSeams(triangles: number[], borders: readonly [number, number][]): number[] {
-  const wanted = new Map<number, [number, number][]>();
-  const need = (a: number, b: number) => {
-    const list = wanted.get(a);
-    if (list) list.push([a, b]);
-    else wanted.set(a, [[a, b]]);
-  };
-  const edges = new Set<number>();
-  for (let i = 0; i < triangles.length; i += 3)
-    for (let k = 0; k < 3; k++) edges.add(edgeKey(triangles[i + k], triangles[i + ((k + 1) % 3)]));
-  const border = new Set(borders.map(([a, b]) => edgeKey(a, b)));
-  for (const key of edges) {
-    const [a, b] = [Math.floor(key / MOST_COLUMNS), key % MOST_COLUMNS];
-    if (!border.has(key) && !edges.has(edgeKey(b, a))) need(b, a);
-  }
-  for (const [a, b] of borders) if (!edges.has(edgeKey(a, b))) need(a, b);
-  const out = [...triangles];
-  for (const start of [...wanted.keys()]) {
-    for (let first = wanted.get(start)?.pop(); first; first = wanted.get(start)?.pop()) {
-      const ring = [start];
-      let at = first[1];
-      while (at !== start) {
-        ring.push(at);
-        const next = wanted.get(at)?.pop();
-        if (!next) break;
-        at = next[1];
-      }
-      for (let k = 1; at === start && k + 1 < ring.length; k++) out.push(ring[0], ring[k], ring[k + 1]);
-    }
-  }
-  return out;
-}
-
-/** The edges of rings that end before each of `ringEnds`, by their columns. */
-function bordersOf(ids: readonly number[], ringEnds: readonly number[]): [number, number][] {
-  const out: [number, number][] = [];
-  let start = 0;
-  for (const end of ringEnds) {
-    for (let i = start; i < end; i++) out.push([ids[i], ids[i + 1 < end ? i + 1 : start]]);
-    start = end;
-  }
-  return out;
-}
-
-/** Points of a seam that other borders put strictly between two points of this border, in order. */
-function stopsBetween(seams: readonly Seam[], p: Point, q: Point): Point[] {
-  const out: { f: number; at: Point }[] = [];
-  if (seams.length === 0) return [];
-  const d = subtract(q, p);
-  const length = Math.hypot(d.x, d.y);
-  for (const seam of seams) {
-    // Only borders that run along the seam can hold its stops.
-    if (Math.abs(d.x * seam.axis.y - d.y * seam.axis.x) > 1e-9 * length) continue;
-    const [ox, oy] = [p.x - seam.origin.x, p.y - seam.origin.y];
-    if (Math.abs(oy * seam.axis.x - ox * seam.axis.y) > SAME * 10) continue;
-    const along0 = ox * seam.axis.x + oy * seam.axis.y;
-    const way = dot(d, seam.axis) > 0 ? 1 : -1;
-    for (const s of seam.stops) {
-      const f = (s - along0) * way;
-      if (f > SAME * 10 && f < length - SAME * 10) out.push({ f, at: along(seam.origin, seam.axis, s) });
-    }
-  }
-  out.sort((a, b) => a.f - b.f);
-  return out.filter((o, i) => i === 0 || o.f - out[i - 1].f > SAME * 10).map((o) => o.at);
 }

@@ -5,7 +5,7 @@ import { togglePick } from "../../state/edits.ts";
 import { useLabels } from "../../state/labels.ts";
 import { openPart } from "../../state/part-slice.ts";
 import { useBenchSources } from "../../state/sources.ts";
-import { useApp, useAsk, useSend } from "../../state/store.ts";
+import { type State, useApp, useAsk, useSend } from "../../state/store.ts";
 import { useUnits } from "../../state/units.ts";
 import { type Pick, viewActions } from "../../state/view-slice.ts";
 import { gripsOn } from "../../steps/faces/grips-on.ts";
@@ -25,22 +25,131 @@ const nameOf = (pick: Pick): string =>
 export function ViewsPane() {
   const views = useApp((s) => s.view.views);
   const split = useApp((s) => s.view.split);
+  const busy = useApp(isBusy);
+  const pane = useRef<HTMLDivElement>(null);
+  const labels = useLabels();
+  const pick = usePicking(pane);
+  return (
+    <div
+      ref={pane}
+      data-views
+      tabIndex={-1}
+      aria-busy={busy}
+      className="relative flex min-h-0 grow outline-none"
+      onPointerDown={(e) => isControl(e.target) || focusViews()}
+    >
+      {views !== "blank" && (
+        <section
+          aria-label="Folded"
+          className="relative min-w-0 overflow-hidden"
+          style={{ width: views === "both" ? `${split * 100}%` : "100%" }}
+        >
+          <FoldedPane onPick={pick} />
+        </section>
+      )}
+      {views === "both" && <Divider pane={pane} />}
+      {views !== "folded" && (
+        <section aria-label="Blank" className="relative min-w-0 grow overflow-hidden">
+          <BlankPane onPick={pick} />
+        </section>
+      )}
+      <Notices />
+      <PickingHint />
+      <PickCard labels={labels} pane={pane} />
+    </div>
+  );
+}
+
+/** Whether what the views show is still to follow the document, or what can be picked is still being found. */
+function isBusy(state: State): boolean {
+  const { failed, document } = openBuild(state);
+  const finding = state.view.pickingFor?.of === "corner" && !offeredCorners(state);
+  return !failed && (document !== openPart(state).document || finding);
+}
+
+type OnPick = ReturnType<typeof usePicking>;
+
+function FoldedPane({ onPick }: { onPick: OnPick }) {
   const build = useApp((s) => openBuild(s).shown?.build);
+  const units = useUnits();
+  return (
+    <>
+      <Head
+        title="Folded"
+        size={
+          build?.folded && (
+            <>
+              <FoldedSide build={build} axis={0} /> × <FoldedSide build={build} axis={1} /> ×{" "}
+              <FoldedSide build={build} axis={2} /> {unitName(units)}
+            </>
+          )
+        }
+      />
+      <ErrorBoundary fallback={<NoFoldedView />}>
+        <FoldedView onPick={onPick} gripsOn={gripsOn} />
+      </ErrorBoundary>
+      {build?.sheet && <FoldDial />}
+    </>
+  );
+}
+
+function BlankPane({ onPick }: { onPick: OnPick }) {
+  const build = useApp((s) => openBuild(s).shown?.build);
+  const units = useUnits();
+  return (
+    <>
+      <Head
+        title="Blank"
+        size={
+          build?.blank && (
+            <>
+              <BlankSide build={build} side="width" /> × <BlankSide build={build} side="height" />{" "}
+              {unitName(units)}
+            </>
+          )
+        }
+      />
+      <BlankView onPick={onPick} />
+    </>
+  );
+}
+
+/** What is to be said of the views as a whole: that there is nothing yet, that it is not the latest, that it failed. */
+function Notices() {
+  const made = useApp((s) => openBuild(s).shown?.build.sheet !== undefined);
   const stale = useApp((s) => openBuild(s).stale);
   const steps = useApp((s) => openPart(s).document?.steps.length ?? 0);
   const failed = useApp((s) => openBuild(s).failed);
-  const building = useApp((s) => {
-    const { failed, document } = openBuild(s);
-    const finding = s.view.pickingFor?.of === "corner" && !offeredCorners(s);
-    return !failed && (document !== openPart(s).document || finding);
-  });
-  const send = useSend();
-  const pane = useRef<HTMLDivElement>(null);
-  const labels = useLabels();
-  const units = useUnits();
+  return (
+    <>
+      {!made && steps === 0 && <NothingYet />}
+      {stale && (
+        <p
+          role="status"
+          data-stale
+          className="pointer-events-none absolute top-10 left-1/2 -translate-x-1/2 rounded-full border border-amber bg-amber-soft px-3 py-1 text-[12.5px]"
+        >
+          The last good shape, while a step is wrong
+        </p>
+      )}
+      {failed && (
+        <p
+          role="alert"
+          className="absolute inset-x-10 top-10 z-10 rounded-md border border-stop bg-panel px-3 py-2"
+        >
+          The shape could not be worked out ({failed}). Your part is safe and goes on being saved; undo the
+          last change, or save the document from the arrow beside Save DXF.
+        </p>
+      )}
+    </>
+  );
+}
 
+/** What a pick in either view does: it goes to the step that asks for it, is measured, or is picked. */
+function usePicking(pane: React.RefObject<HTMLDivElement | null>) {
+  const send = useSend();
   const ask = useAsk();
-  const pick = useCallback(
+  return useCallback(
     (found: Pick | undefined, e: { clientX: number; clientY: number; shiftKey: boolean }) => {
       const view = ask((s) => s.view);
       const { document } = ask(openPart);
@@ -74,84 +183,7 @@ export function ViewsPane() {
         }),
       );
     },
-    [send, ask],
-  );
-
-  const box = build?.folded?.box;
-  const blank = build?.blank;
-  return (
-    <div
-      ref={pane}
-      data-views
-      tabIndex={-1}
-      aria-busy={building}
-      className="relative flex min-h-0 grow outline-none"
-      onPointerDown={(e) => isControl(e.target) || focusViews()}
-    >
-      {views !== "blank" && (
-        <section
-          aria-label="Folded"
-          className="relative min-w-0 overflow-hidden"
-          style={{ width: views === "both" ? `${split * 100}%` : "100%" }}
-        >
-          <Head
-            title="Folded"
-            size={
-              build &&
-              box && (
-                <>
-                  <FoldedSide build={build} axis={0} /> × <FoldedSide build={build} axis={1} /> ×{" "}
-                  <FoldedSide build={build} axis={2} /> {unitName(units)}
-                </>
-              )
-            }
-          />
-          <ErrorBoundary fallback={<NoFoldedView />}>
-            <FoldedView onPick={pick} gripsOn={gripsOn} />
-          </ErrorBoundary>
-          {build?.sheet && <FoldDial />}
-        </section>
-      )}
-      {views === "both" && <Divider pane={pane} />}
-      {views !== "folded" && (
-        <section aria-label="Blank" className="relative min-w-0 grow overflow-hidden">
-          <Head
-            title="Blank"
-            size={
-              build &&
-              blank && (
-                <>
-                  <BlankSide build={build} side="width" /> × <BlankSide build={build} side="height" />{" "}
-                  {unitName(units)}
-                </>
-              )
-            }
-          />
-          <BlankView onPick={pick} />
-        </section>
-      )}
-      {!build?.sheet && steps === 0 && <NothingYet />}
-      {stale && (
-        <p
-          role="status"
-          data-stale
-          className="pointer-events-none absolute top-10 left-1/2 -translate-x-1/2 rounded-full border border-amber bg-amber-soft px-3 py-1 text-[12.5px]"
-        >
-          The last good shape, while a step is wrong
-        </p>
-      )}
-      {failed && (
-        <p
-          role="alert"
-          className="absolute inset-x-10 top-10 z-10 rounded-md border border-stop bg-panel px-3 py-2"
-        >
-          The shape could not be worked out ({failed}). Your part is safe and goes on being saved; undo the
-          last change, or save the document from the arrow beside Save DXF.
-        </p>
-      )}
-      <PickingHint />
-      <PickCard labels={labels} pane={pane} />
-    </div>
+    [send, ask, pane],
   );
 }
 

@@ -1,6 +1,7 @@
 import {
   type BendQuestion,
   type BendRow,
+  type Finding,
   formatFixed,
   formatShort,
   INCH,
@@ -34,60 +35,16 @@ export function Drawer() {
   const latest = useApp((s) => openBuild(s).latest);
   // Numbers belong to the shape that is drawn; findings to what the steps say now.
   const shown = useApp((s) => openBuild(s).shown?.build);
-  const document = useApp((s) => openPart(s).document);
-  const name = document?.name ?? "";
-  const units = useUnits();
-  const sources = useBenchSources();
-  const variables = useApp((s) => openPart(s).document?.variables?.length ?? 0);
-  const measures = useApp((s) => openPart(s).document?.measures?.length ?? 0);
-  const send = useSend();
-  const findings = latest?.findings ?? [];
-  const worst = findings[0]?.level;
-  const tab = (which: DrawerTab, body: ReactNode) => (
-    <button
-      type="button"
-      aria-expanded={drawer === which}
-      data-drawer={which}
-      className={`h-full border-b-2 px-1 ${drawer === which ? "border-moss font-bold" : "border-transparent text-quiet hover:text-ink"}`}
-      onClick={() => send(viewActions.drawerChosen(which))}
-    >
-      {body}
-    </button>
-  );
+  const name = useApp((s) => openPart(s).document?.name ?? "");
   return (
     <section
       aria-label="Bend list, findings, measures and values"
       className={`flex shrink-0 flex-col border-t border-hairline bg-panel ${drawer === "closed" ? "" : "h-1/3"}`}
     >
       <header className="flex h-9 shrink-0 items-center gap-5 px-3.5">
-        {tab("bends", <>Bends {shown?.bends.length ?? 0}</>)}
-        {tab(
-          "findings",
-          <>
-            Findings {worst && <FindingMark level={worst} />} {findings.length}
-          </>,
-        )}
-        {tab("measure", <>Measure {measures || ""}</>)}
-        {tab("values", <>Values {variables || ""}</>)}
+        <Tabs bends={shown?.bends.length ?? 0} findings={latest?.findings ?? []} />
         <span className="grow" />
-        {shown?.folded && (
-          <span className="text-quiet">
-            mass{" "}
-            <WhyNumber
-              text={formatFixed(shown.folded.mass, 3)}
-              label="mass"
-              why={() => whyMass(document!, shown)}
-              {...sources}
-            />{" "}
-            <span className="num">kg</span> · blank area{" "}
-            <WhyNumber
-              text={areaText(shown.blank?.area ?? 0, units)}
-              label="blank area"
-              why={() => whyBlankArea(document!, shown)}
-              {...sources}
-            />
-          </span>
-        )}
+        {shown?.folded && <Totals build={shown} />}
         {drawer === "bends" && shown !== undefined && shown.bends.length > 0 && (
           <button
             type="button"
@@ -104,6 +61,64 @@ export function Drawer() {
       {drawer === "measure" && <MeasureList />}
       {drawer === "values" && <ValuesTable />}
     </section>
+  );
+}
+
+/** What the drawer can show, each with how much of it there is. */
+function Tabs({ bends, findings }: { bends: number; findings: readonly Finding[] }) {
+  const drawer = useApp((s) => s.view.drawer);
+  const variables = useApp((s) => openPart(s).document?.variables?.length ?? 0);
+  const measures = useApp((s) => openPart(s).document?.measures?.length ?? 0);
+  const send = useSend();
+  const worst = findings[0]?.level;
+  const tab = (which: DrawerTab, body: ReactNode) => (
+    <button
+      type="button"
+      aria-expanded={drawer === which}
+      data-drawer={which}
+      className={`h-full border-b-2 px-1 ${drawer === which ? "border-moss font-bold" : "border-transparent text-quiet hover:text-ink"}`}
+      onClick={() => send(viewActions.drawerChosen(which))}
+    >
+      {body}
+    </button>
+  );
+  return (
+    <>
+      {tab("bends", <>Bends {bends}</>)}
+      {tab(
+        "findings",
+        <>
+          Findings {worst && <FindingMark level={worst} />} {findings.length}
+        </>,
+      )}
+      {tab("measure", <>Measure {measures || ""}</>)}
+      {tab("values", <>Values {variables || ""}</>)}
+    </>
+  );
+}
+
+/** Mass and area of the blank, each of which can be asked why. */
+function Totals({ build }: { build: PartBuild }) {
+  const document = useApp((s) => openPart(s).document);
+  const units = useUnits();
+  const sources = useBenchSources();
+  return (
+    <span className="text-quiet">
+      mass{" "}
+      <WhyNumber
+        text={formatFixed(build.folded?.mass ?? 0, 3)}
+        label="mass"
+        why={() => whyMass(document!, build)}
+        {...sources}
+      />{" "}
+      <span className="num">kg</span> · blank area{" "}
+      <WhyNumber
+        text={areaText(build.blank?.area ?? 0, units)}
+        label="blank area"
+        why={() => whyBlankArea(document!, build)}
+        {...sources}
+      />
+    </span>
   );
 }
 
@@ -125,30 +140,14 @@ const HEADS = [
   "study",
   "show flat",
 ];
-const LEFT = new Set(["#", "joins", "way", "K from", "study"]);
+const LEFT_HEADS = new Set(["#", "joins", "way", "K from", "study"]);
 
 function BendList({ build }: { build?: PartBuild }) {
   const held = useApp((s) => openPart(s).document?.held);
   const picks = useApp((s) => s.view.picks);
-  const document = useApp((s) => openPart(s).document);
-  const part = useApp((s) => openPart(s).id);
-  const units = useUnits();
-  const sources = useBenchSources();
-  const send = useSend();
   const picked = new Set(picks.map(pickKey));
   if (!build || build.bends.length === 0)
     return <p className="px-3.5 py-3 text-quiet">No bends yet. Pick an edge and press F for a flange.</p>;
-  const left = "px-2.5 py-1 text-left whitespace-nowrap";
-  const cell = "px-2.5 py-1 text-right whitespace-nowrap";
-  const length = (mm: number) => lengthText(mm, units);
-  const why = (row: BendRow, question: BendQuestion, text: string) => (
-    <WhyNumber
-      text={text}
-      label={`${question} of bend ${row.number}`}
-      why={() => whyBend(document!, build, row, question)}
-      {...sources}
-    />
-  );
   return (
     <div className="scroll-quiet grow overflow-auto">
       <table className="w-full text-[12.5px]">
@@ -157,7 +156,7 @@ function BendList({ build }: { build?: PartBuild }) {
             {HEADS.map((h) => (
               <th
                 key={h}
-                className={`border-b border-hairline px-2.5 py-1 font-medium ${LEFT.has(h) ? "text-left" : "text-right"}`}
+                className={`border-b border-hairline px-2.5 py-1 font-medium ${LEFT_HEADS.has(h) ? "text-left" : "text-right"}`}
               >
                 {h}
               </th>
@@ -166,73 +165,112 @@ function BendList({ build }: { build?: PartBuild }) {
         </thead>
         <tbody className="num">
           {build.bends.map((row) => (
-            <tr
+            <BendLine
               key={row.id}
-              data-bend={row.number}
-              className={`border-b border-hairline/60 ${picked.has(`bend:${row.id}`) ? "bg-amber-soft" : "hover:bg-moss-soft/50"}`}
-              onPointerEnter={() => send(viewActions.hovered({ kind: "bend", id: row.id }))}
-              onPointerLeave={() => send(viewActions.hovered(undefined))}
-            >
-              <td className={left}>
-                <button
-                  type="button"
-                  className="font-bold"
-                  title="Pick this bend"
-                  onClick={(e) => {
-                    send(viewActions.picked({ pick: { kind: "bend", id: row.id }, add: false }));
-                    if (e.detail > 0) focusViews();
-                  }}
-                >
-                  {row.number}
-                </button>
-              </td>
-              <td className={left}>{row.between.join(" / ")}</td>
-              <td className={`${left} ${row.up ? "text-up" : "text-down"}`}>{row.up ? "▲ up" : "▼ down"}</td>
-              <td className={cell}>{why(row, "angle", `${formatShort(toDegrees(row.angle))}°`)}</td>
-              <td className={cell}>{why(row, "radius", length(row.radius))}</td>
-              <td className={cell}>{why(row, "k", formatFixed(row.k, 3))}</td>
-              <td className={cell}>{why(row, "allowance", length(row.allowance))}</td>
-              <td className={cell}>
-                {row.deduction === undefined ? "none" : why(row, "deduction", length(row.deduction))}
-              </td>
-              <td className={cell}>
-                {why(
-                  row,
-                  "length",
-                  row.pieces.length > 1 ? row.pieces.map(length).join(" + ") : length(row.length),
-                )}
-              </td>
-              <td className={`${cell} ${row.force?.tooMuch ? "text-warn" : ""}`}>
-                {row.force ? why(row, "force", `${formatFixed(row.force.total, 1)} kN`) : "–"}
-              </td>
-              <td className={`${left} max-w-44 truncate font-sans text-quiet`} title={row.kSource.label}>
-                {row.kSource.outside && <FindingMark level="warn" />} {row.kSource.label}
-              </td>
-              <td className={`${left} font-sans`}>
-                <Link
-                  className="text-moss underline decoration-moss/50 underline-offset-2 hover:decoration-moss"
-                  to={`/study?part=${part}&bend=${row.id}`}
-                >
-                  section
-                </Link>
-              </td>
-              <td className={cell}>
-                <input
-                  type="checkbox"
-                  className="mr-4 size-3.5 align-middle accent-moss"
-                  aria-label={`Show bend ${row.number} flat`}
-                  title="Only a way of looking: nothing that is built changes by it"
-                  checked={held?.includes(row.id) ?? false}
-                  onChange={() => toggleHeld(row.id)}
-                  onClick={(e) => e.detail > 0 && focusViews()}
-                />
-              </td>
-            </tr>
+              row={row}
+              build={build}
+              picked={picked.has(`bend:${row.id}`)}
+              held={held?.includes(row.id) ?? false}
+            />
           ))}
         </tbody>
       </table>
     </div>
   );
+}
+
+const LEFT = "px-2.5 py-1 text-left whitespace-nowrap";
+const RIGHT = "px-2.5 py-1 text-right whitespace-nowrap";
+
+interface BendLineProps {
+  readonly row: BendRow;
+  readonly build: PartBuild;
+  readonly picked: boolean;
+  readonly held: boolean;
+}
+
+function BendLine({ row, build, picked, held }: BendLineProps) {
+  const part = useApp((s) => openPart(s).id);
+  const send = useSend();
+  return (
+    <tr
+      data-bend={row.number}
+      className={`border-b border-hairline/60 ${picked ? "bg-amber-soft" : "hover:bg-moss-soft/50"}`}
+      onPointerEnter={() => send(viewActions.hovered({ kind: "bend", id: row.id }))}
+      onPointerLeave={() => send(viewActions.hovered(undefined))}
+    >
+      <td className={LEFT}>
+        <button
+          type="button"
+          className="font-bold"
+          title="Pick this bend"
+          onClick={(e) => {
+            send(viewActions.picked({ pick: { kind: "bend", id: row.id }, add: false }));
+            if (e.detail > 0) focusViews();
+          }}
+        >
+          {row.number}
+        </button>
+      </td>
+      <td className={LEFT}>{row.between.join(" / ")}</td>
+      <td className={`${LEFT} ${row.up ? "text-up" : "text-down"}`}>{row.up ? "▲ up" : "▼ down"}</td>
+      <BendNumbers row={row} build={build} />
+      <td className={`${LEFT} max-w-44 truncate font-sans text-quiet`} title={row.kSource.label}>
+        {row.kSource.outside && <FindingMark level="warn" />} {row.kSource.label}
+      </td>
+      <td className={`${LEFT} font-sans`}>
+        <Link
+          className="text-moss underline decoration-moss/50 underline-offset-2 hover:decoration-moss"
+          to={`/study?part=${part}&bend=${row.id}`}
+        >
+          section
+        </Link>
+      </td>
+      <td className={RIGHT}>
+        <input
+          type="checkbox"
+          className="mr-4 size-3.5 align-middle accent-moss"
+          aria-label={`Show bend ${row.number} flat`}
+          title="Only a way of looking: nothing that is built changes by it"
+          checked={held}
+          onChange={() => toggleHeld(row.id)}
+          onClick={(e) => e.detail > 0 && focusViews()}
+        />
+      </td>
+    </tr>
+  );
+}
+
+/** The numbers of a bend, each of which can be asked why. */
+function BendNumbers({ row, build }: Pick<BendLineProps, "row" | "build">) {
+  const document = useApp((s) => openPart(s).document);
+  const units = useUnits();
+  const sources = useBenchSources();
+  const length = (mm: number) => lengthText(mm, units);
+  const { deduction, force, pieces } = row;
+  const numbers: readonly (readonly [BendQuestion, string | undefined, string])[] = [
+    ["angle", `${formatShort(toDegrees(row.angle))}°`, ""],
+    ["radius", length(row.radius), ""],
+    ["k", formatFixed(row.k, 3), ""],
+    ["allowance", length(row.allowance), ""],
+    ["deduction", deduction === undefined ? undefined : length(deduction), "none"],
+    ["length", pieces.length > 1 ? pieces.map(length).join(" + ") : length(row.length), ""],
+    ["force", force && `${formatFixed(force.total, 1)} kN`, "–"],
+  ];
+  return numbers.map(([question, text, otherwise]) => (
+    <td key={question} className={`${RIGHT} ${question === "force" && force?.tooMuch ? "text-warn" : ""}`}>
+      {text === undefined ? (
+        otherwise
+      ) : (
+        <WhyNumber
+          text={text}
+          label={`${question} of bend ${row.number}`}
+          why={() => whyBend(document!, build, row, question)}
+          {...sources}
+        />
+      )}
+    </td>
+  ));
 }
 
 function FindingList({ build }: { build?: PartBuild }) {

@@ -1,0 +1,93 @@
+import { along, dot, type Point, SAME, subtract } from "../../plane/point.ts";
+import type { Ring } from "./rings.ts";
+
+export interface Seam {
+  readonly origin: Point;
+  readonly axis: Point;
+  readonly width: number;
+  readonly stops: number[];
+  readonly columns: Map<number, number>;
+}
+
+export const keyOf = (s: number) => Math.round(s / (SAME * 10));
+
+/**
+ * The seams along which a ring's border comes to a point or leaves it. A border that only touches a
+ * seam in that point has no part in it: shared, the point would hold two walls on one line.
+ */
+export function runsAlong({ points, straight }: Ring, i: number, seams: readonly Seam[]): readonly Seam[] {
+  if (seams.length === 0 || !meetsLine(straight, i)) return [];
+  const n = points.length;
+  const before = (i + n - 1) % n;
+  const after = (i + 1) % n;
+  return seams.filter((seam) => {
+    if (placeOn(seam, points[i]) === undefined) return false;
+    return (
+      (straight[before] && shares(seam, points[i], points[before])) ||
+      (straight[i] && shares(seam, points[i], points[after]))
+    );
+  });
+}
+
+/** Whether a straight border from a point on a seam's line has a stretch in common with the seam. */
+function shares(seam: Seam, p: Point, q: Point): boolean {
+  if (!onLine(seam, q)) return false;
+  const place = (at: Point) => (at.x - seam.origin.x) * seam.axis.x + (at.y - seam.origin.y) * seam.axis.y;
+  const [a, b] = [place(p), place(q)];
+  return Math.min(seam.width, Math.max(a, b)) - Math.max(0, Math.min(a, b)) > SAME * 10;
+}
+
+/** Seams by the line that they stand on: flanges side by side share one. */
+export function seamLines(seams: readonly Seam[]): Seam[][] {
+  const lines: Seam[][] = [];
+  for (const seam of seams) {
+    const home = lines.find(
+      ([first]) =>
+        Math.abs(first.axis.x * seam.axis.y - first.axis.y * seam.axis.x) < 1e-12 &&
+        onLine(first, seam.origin),
+    );
+    if (home) home.push(seam);
+    else lines.push([seam]);
+  }
+  return lines;
+}
+
+/** Whether a point lies on a seam's line, also beyond its ends. */
+export const onLine = (seam: Seam, p: Point): boolean =>
+  Math.abs((p.y - seam.origin.y) * seam.axis.x - (p.x - seam.origin.x) * seam.axis.y) <= SAME * 10;
+
+/** Only points that a straight border comes to or leaves can stand on a seam. */
+export const meetsLine = (straight: readonly boolean[], i: number) =>
+  straight[i] || straight[(i + straight.length - 1) % straight.length];
+
+/** How far along a seam a point lies; nothing when it is not on it. */
+export function placeOn(seam: Seam, p: Point): number | undefined {
+  // Asked for every point and seam: written out, so that nothing is made on the way.
+  const dx = p.x - seam.origin.x;
+  const dy = p.y - seam.origin.y;
+  if (Math.abs(dy * seam.axis.x - dx * seam.axis.y) > SAME * 10) return undefined;
+  const s = dx * seam.axis.x + dy * seam.axis.y;
+  return s < -SAME * 10 || s > seam.width + SAME * 10 ? undefined : Math.max(0, Math.min(seam.width, s));
+}
+
+/** Points of a seam that other borders put strictly between two points of this border, in order. */
+export function stopsBetween(seams: readonly Seam[], p: Point, q: Point): Point[] {
+  const out: { f: number; at: Point }[] = [];
+  if (seams.length === 0) return [];
+  const d = subtract(q, p);
+  const length = Math.hypot(d.x, d.y);
+  for (const seam of seams) {
+    // Only borders that run along the seam can hold its stops.
+    if (Math.abs(d.x * seam.axis.y - d.y * seam.axis.x) > 1e-9 * length) continue;
+    const [ox, oy] = [p.x - seam.origin.x, p.y - seam.origin.y];
+    if (Math.abs(oy * seam.axis.x - ox * seam.axis.y) > SAME * 10) continue;
+    const along0 = ox * seam.axis.x + oy * seam.axis.y;
+    const way = dot(d, seam.axis) > 0 ? 1 : -1;
+    for (const s of seam.stops) {
+      const f = (s - along0) * way;
+      if (f > SAME * 10 && f < length - SAME * 10) out.push({ f, at: along(seam.origin, seam.axis, s) });
+    }
+  }
+  out.sort((a, b) => a.f - b.f);
+  return out.filter((o, i) => i === 0 || o.f - out[i - 1].f > SAME * 10).map((o) => o.at);
+}
