@@ -16,7 +16,7 @@ import {
   type Sheet,
   sheetCorners,
 } from "@hillcrest/core";
-import { memo, useEffect, useMemo, useRef, useState } from "react";
+import { memo, useEffect, useMemo, useRef } from "react";
 import { offeredCorners, openBuild } from "../../state/build-slice.ts";
 import { openPart } from "../../state/part-slice.ts";
 import { useApp, useSend } from "../../state/store.ts";
@@ -25,19 +25,13 @@ import { useUnits } from "../../state/units.ts";
 import { type Pick, pickKey, viewActions } from "../../state/view-slice.ts";
 import { pickOf } from "../pick-names.ts";
 import { PlaceDrawing } from "./place-drawing.tsx";
+import { useSize, useWindow, type Window } from "./use-window.ts";
 
 interface BlankViewProps {
   readonly onPick: (
     pick: Pick | undefined,
     e: { clientX: number; clientY: number; shiftKey: boolean },
   ) => void;
-}
-
-interface Window {
-  /** Millimetres of the blank at the middle of the view, y upwards, and pixels per millimetre. */
-  readonly x: number;
-  readonly y: number;
-  readonly zoom: number;
 }
 
 /** The flat pattern: zoomed with the wheel to the pointer, moved with a drag, picked like the folded part. */
@@ -54,50 +48,20 @@ function Drawing({
   onPick,
 }: BlankViewProps & { build: PartBuild; sheet: Sheet; blank: Blank }) {
   const send = useSend();
-  const part = useApp((s) => openPart(s).id);
-  const fit = useApp((s) => (s.view.facing.to === "fit" ? s.view.facing.count : 0));
   const host = useRef<SVGSVGElement>(null);
-  const [size, setSize] = useState({ width: 0, height: 0 });
-  const [view, setView] = useState<Window>();
-
-  useEffect(() => {
-    const node = host.current!;
-    const watch = new ResizeObserver(([e]) =>
-      setSize({ width: e.contentRect.width, height: e.contentRect.height }),
-    );
-    watch.observe(node);
-    return () => watch.disconnect();
-  }, []);
-
-  const fitted = useMemo(() => fitWindow(blank, size), [blank, size]);
-  // The view stays fitted until it is zoomed or moved by hand, and again after a fit.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a fit, or another part, lets go of what was set by hand
-  useEffect(() => setView(undefined), [fit, part]);
+  const size = useSize(host);
+  const { x, y, zoom, drag } = useWindow(host, blank, size, (e, seen) =>
+    onPick(pickUnder(e, host.current!, seen), e),
+  );
   useEffect(() => {
     noteMoment("blank-drawn", blank.area);
   }, [blank]);
-
-  const { x, y, zoom } = view ?? fitted;
-  const wheel = (e: WheelEvent) => {
-    e.preventDefault();
-    const frame = host.current!.getBoundingClientRect();
-    const next = Math.max(0.02, Math.min(200, zoom * Math.exp(-e.deltaY * 0.0015)));
-    const px = (e.clientX - frame.left - frame.width / 2) / zoom + x;
-    const py = y - (e.clientY - frame.top - frame.height / 2) / zoom;
-    setView({ x: px - ((px - x) * zoom) / next, y: py - ((py - y) * zoom) / next, zoom: next });
-  };
-  const onWheel = useRef(wheel);
-  onWheel.current = wheel;
-  useEffect(() => {
-    const node = host.current!;
-    const listen = (e: WheelEvent) => onWheel.current(e);
-    node.addEventListener("wheel", listen, { passive: false });
-    return () => node.removeEventListener("wheel", listen);
-  }, []);
-
   const borders = useMemo(() => pickables(sheet), [sheet]);
-  const drag = useRef<{ x: number; y: number; from: Window; moved: boolean } | undefined>(undefined);
   const transform = `translate(${size.width / 2 - x * zoom} ${size.height / 2 + y * zoom}) scale(${zoom})`;
+  const place: Place = (p) => ({
+    x: (p.x - x) * zoom + size.width / 2,
+    y: (y - p.y) * zoom + size.height / 2,
+  });
   return (
     <svg
       ref={host}
@@ -106,24 +70,7 @@ function Drawing({
       role="img"
       aria-label={`Blank ${formatFixed(blank.width)} by ${formatFixed(blank.height)} millimetres`}
       onContextMenu={(e) => e.preventDefault()}
-      onPointerDown={(e) => {
-        drag.current = { x: e.clientX, y: e.clientY, from: { x, y, zoom }, moved: false };
-      }}
-      onPointerMove={(e) => {
-        const d = drag.current;
-        if (!d || e.buttons === 0) return;
-        const [dx, dy] = [e.clientX - d.x, e.clientY - d.y];
-        if (!d.moved && Math.hypot(dx, dy) < 4) return;
-        if (!d.moved) e.currentTarget.setPointerCapture(e.pointerId);
-        d.moved = true;
-        setView({ x: d.from.x - dx / zoom, y: d.from.y + dy / zoom, zoom });
-      }}
-      onPointerUp={(e) => {
-        const d = drag.current;
-        drag.current = undefined;
-        if (!d || d.moved || e.button !== 0) return;
-        onPick(pickUnder(e, host.current!, { x, y, zoom }), e);
-      }}
+      {...drag}
       onPointerLeave={() => send(viewActions.hovered(undefined))}
     >
       {size.width > 0 && (
@@ -133,44 +80,15 @@ function Drawing({
             <Targets build={build} sheet={sheet} blank={blank} borders={borders} />
             <Lit sheet={sheet} blank={blank} borders={borders} />
           </g>
-          <CornerTargets
-            sheet={sheet}
-            place={(p) => ({ x: (p.x - x) * zoom + size.width / 2, y: (y - p.y) * zoom + size.height / 2 })}
-          />
-          <OpeningCentres
-            sheet={sheet}
-            place={(p) => ({ x: (p.x - x) * zoom + size.width / 2, y: (y - p.y) * zoom + size.height / 2 })}
-          />
-          <BendTags
-            build={build}
-            blank={blank}
-            place={(p) => ({ x: (p.x - x) * zoom + size.width / 2, y: (y - p.y) * zoom + size.height / 2 })}
-          />
-          <PlaceDrawing
-            build={build}
-            place={(p) => ({ x: (p.x - x) * zoom + size.width / 2, y: (y - p.y) * zoom + size.height / 2 })}
-          />
-          <OverallSize
-            blank={blank}
-            place={(p) => ({ x: (p.x - x) * zoom + size.width / 2, y: (y - p.y) * zoom + size.height / 2 })}
-          />
+          <CornerTargets sheet={sheet} place={place} />
+          <OpeningCentres sheet={sheet} place={place} />
+          <BendTags build={build} blank={blank} place={place} />
+          <PlaceDrawing build={build} place={place} />
+          <OverallSize blank={blank} place={place} />
         </>
       )}
     </svg>
   );
-}
-
-function fitWindow({ bounds, width, height }: Blank, size: { width: number; height: number }): Window {
-  // Room for the header, and for the dimensions below and to the right.
-  const zoom = Math.max(
-    0.01,
-    Math.min((size.width - 110) / (width || 1), (size.height - 150) / (height || 1)),
-  );
-  return {
-    x: (bounds.minX + bounds.maxX) / 2 + 14 / zoom,
-    y: (bounds.minY + bounds.maxY) / 2 - 8 / zoom,
-    zoom,
-  };
 }
 
 /** The pick under a pointer: elements carry theirs as data. A plate's pick also has the place. */

@@ -1,0 +1,80 @@
+import {
+  type Folding,
+  foldPoint,
+  type PartBuild,
+  type Plate,
+  type Point,
+  platesOf,
+  regionArea,
+  regionBounds,
+} from "@hillcrest/core";
+import { useApp } from "../../state/store.ts";
+import { pickKey } from "../../state/view-slice.ts";
+import type { Anchor } from "./overlay.tsx";
+
+/** The middle of a plate's largest piece; of one without metal, where it begins. */
+function middleOf({ regions, frame }: Plate): Point {
+  if (regions.length === 0) return frame.origin;
+  const largest = regions.reduce((a, b) => (regionArea(b) > regionArea(a) ? b : a));
+  const { minX, maxX, minY, maxY } = regionBounds(largest);
+  return { x: (minX + maxX) / 2, y: (minY + maxY) / 2 };
+}
+
+/** Letters stand in the middle of plates, numbers in the middle of bends. */
+export function labelAnchors(build: PartBuild, folding: Folding): Anchor[] {
+  const sheet = build.sheet!;
+  return sheet.pieces.flatMap((piece, i): Anchor[] => {
+    if (piece.kind === "plate") {
+      const at = middleOf(piece);
+      // Seen aslant, a plate's own far side is up to a few thicknesses before its middle.
+      const behind = sheet.t * 4;
+      return [{ id: `plate:${piece.id}`, at: foldPoint(folding, i, [at.x, at.y, sheet.t / 2]), behind }];
+    }
+    if (piece.kind !== "bend") return [];
+    const { id, origin, axis, out, width, allowance } = piece;
+    const u = origin.x + (axis.x * width) / 2 + (out.x * allowance) / 2;
+    const v = origin.y + (axis.y * width) / 2 + (out.y * allowance) / 2;
+    return [{ id: `bend:${id}`, at: foldPoint(folding, i, [u, v, sheet.t / 2]) }];
+  });
+}
+
+interface LabelsProps {
+  readonly build: PartBuild;
+  readonly register: (id: string) => (node: HTMLElement | null) => void;
+}
+
+export function Labels({ build, register }: LabelsProps) {
+  const letters = useApp((s) => s.view.letters);
+  const hovered = useApp((s) => s.view.hovered);
+  const picks = useApp((s) => s.view.picks);
+  const lit = new Set([hovered, ...picks].filter((p) => p !== undefined).map((p) => pickKey(p)));
+  return (
+    <>
+      {platesOf(build.sheet!).map((p) => {
+        if (!letters && !lit.has(`plate:${p.id}`)) return null;
+        return (
+          <span
+            key={p.id}
+            ref={register(`plate:${p.id}`)}
+            data-letter={p.letter}
+            className="invisible absolute top-0 left-0 grid h-5 min-w-5 place-items-center rounded-full bg-panel/90 px-1 text-[11px] font-extrabold text-ink"
+          >
+            {p.letter}
+          </span>
+        );
+      })}
+      {build.bends.map((b) =>
+        lit.has(`bend:${b.id}`) ? (
+          <span
+            key={b.id}
+            ref={register(`bend:${b.id}`)}
+            className={`num invisible absolute top-0 left-0 rounded-full border bg-panel px-1.5 text-[11px] ${b.up ? "border-up text-up" : "border-down text-down"}`}
+          >
+            {b.number}
+            {b.up ? "▲" : "▼"}
+          </span>
+        ) : null,
+      )}
+    </>
+  );
+}
