@@ -13,54 +13,11 @@ import { RevisionView } from "./revision-view.tsx";
 /** What was saved of a part: when, what changed, how it was, and taking it back. */
 export function HistoryPage() {
   const { id = "" } = useParams();
-  const navigate = useNavigate();
-  const [part, setPart] = useState<StoredPart>();
-  const [list, setList] = useState<readonly RevisionEntry[]>();
-  const [all, setAll] = useState(false);
-  const [problem, setProblem] = useState<string>();
-  const [chosen, setChosen] = useState<number>();
+  const { part, list, all, problem, load, more, takeBack, call } = useRevisions(id);
+  const [picked, setChosen] = useState<number>();
   useTitle(part && `History of ${part.document.name}`);
-
-  const attempt = useCallback(async (work: () => Promise<void>) => {
-    try {
-      await work();
-      setProblem(undefined);
-    } catch (error) {
-      const gone = error instanceof Refused && error.status === 404;
-      setProblem(gone ? "There is no such part, or no such revision of it." : (error as Error).message);
-    }
-  }, []);
-  const load = useCallback(
-    () =>
-      attempt(async () => {
-        // What was done on the Bench just now is the newest revision.
-        await lastSaves();
-        const [now, first] = await Promise.all([partsApi.read(id), partsApi.revisions(id)]);
-        setPart(now);
-        setList(first);
-        setAll(first.at(-1)?.number === 1 || first.length < 200);
-        setChosen((before) => before ?? first[0]?.number);
-      }),
-    [id, attempt],
-  );
-  useEffect(() => void load(), [load]);
-
-  const more = () =>
-    attempt(async () => {
-      const next = await partsApi.revisions(id, list!.at(-1)!.number);
-      setList([...list!, ...next]);
-      setAll(next.length === 0 || next.at(-1)!.number === 1);
-    });
-  const takeBack = (number: number) =>
-    attempt(async () => {
-      await partsApi.takeBack(id, part!.revision, number);
-      navigate(`/parts/${id}`);
-    });
-  const call = (number: number, name: string | null) =>
-    attempt(async () => {
-      await partsApi.callRevision(id, number, name);
-      setList(list!.map((r) => (r.number === number ? { ...r, name } : r)));
-    });
+  // The newest is looked at until another is chosen.
+  const chosen = picked ?? list?.[0]?.number;
   const entry = list?.find((r) => r.number === chosen);
 
   return (
@@ -98,6 +55,56 @@ export function HistoryPage() {
       </main>
     </div>
   );
+}
+
+/** The revisions of a part, and what can be done with them. */
+function useRevisions(id: string) {
+  const navigate = useNavigate();
+  const [part, setPart] = useState<StoredPart>();
+  const [list, setList] = useState<readonly RevisionEntry[]>();
+  const [all, setAll] = useState(false);
+  const [problem, setProblem] = useState<string>();
+
+  const attempt = useCallback(async (work: () => Promise<void>) => {
+    try {
+      await work();
+      setProblem(undefined);
+    } catch (error) {
+      const gone = error instanceof Refused && error.status === 404;
+      setProblem(gone ? "There is no such part, or no such revision of it." : (error as Error).message);
+    }
+  }, []);
+  const load = useCallback(
+    () =>
+      attempt(async () => {
+        // What was done on the Bench just now is the newest revision.
+        await lastSaves();
+        const [now, first] = await Promise.all([partsApi.read(id), partsApi.revisions(id)]);
+        setPart(now);
+        setList(first);
+        setAll(first.at(-1)?.number === 1 || first.length < 200);
+      }),
+    [id, attempt],
+  );
+  useEffect(() => void load(), [load]);
+
+  const more = () =>
+    attempt(async () => {
+      const next = await partsApi.revisions(id, list!.at(-1)!.number);
+      setList([...list!, ...next]);
+      setAll(next.length === 0 || next.at(-1)!.number === 1);
+    });
+  const takeBack = (number: number) =>
+    attempt(async () => {
+      await partsApi.takeBack(id, part!.revision, number);
+      navigate(`/parts/${id}`);
+    });
+  const call = (number: number, name: string | null) =>
+    attempt(async () => {
+      await partsApi.callRevision(id, number, name);
+      setList(list!.map((r) => (r.number === number ? { ...r, name } : r)));
+    });
+  return { part, list, all, problem, load, more, takeBack, call };
 }
 
 interface RevisionListProps {

@@ -109,101 +109,110 @@ interface DieTableProps {
 }
 
 function DieTable({ dies, material, thickness }: DieTableProps) {
-  const right = "py-0.5 pl-4 text-right";
-  const square = Math.PI / 2;
-  const materialLine = {
-    source: `material ${material.name}`,
-    link: { to: "material", id: material.id } as const,
-  };
-  const why = (die: Die): Record<"radius" | "leg" | "force", () => Why> => {
-    const v = {
-      text: `V = ${n(die.v)} mm`,
-      source: `die ${die.name}`,
-      link: { to: "die", id: die.id } as const,
-    };
-    const radius = naturalRadius(die.v, material.radiusOverV);
-    const leg = leastLeg(die, square) ?? 0;
-    const force = forcePerMetre(thickness, die.v, material.tensile);
-    return {
-      radius: () => ({
-        title: `inside radius that ${die.name} makes by itself`,
-        result: `${n(radius)} mm`,
-        lines: [
-          { text: RADIUS_FORMULA, source: RADIUS_SOURCE },
-          { text: `share = ${n(material.radiusOverV)}`, ...materialLine },
-          v,
-          { text: `r = ${n(material.radiusOverV)} × ${n(die.v)} = ${n(radius)}` },
-        ],
-      }),
-      leg: () => ({
-        title: "least leg of a square bend, to the outer mould point",
-        result: `${n(leg)} mm`,
-        lines: [
-          { text: LEAST_LEG_FORMULA, source: LEAST_LEG_SOURCE },
-          v,
-          { text: `R = ${n(die.radius)} mm`, source: `die ${die.name}`, link: { to: "die", id: die.id } },
-          { text: `${n(die.v)} / (2·cos 45°) + ${n(die.radius)} = ${n(leg)}` },
-        ],
-      }),
-      force: () => ({
-        title: "bending force for each metre of bend",
-        result: `${formatFixed(force, 0)} kN/m`,
-        lines: [
-          { text: FORCE_FORMULA, source: FORCE_SOURCE },
-          { text: `Rm = ${n(material.tensile)} MPa`, ...materialLine },
-          { text: `t = ${n(thickness)} mm`, source: "this card" },
-          v,
-          { text: `1.33 × ${n(material.tensile)} × ${n(thickness)}² / ${n(die.v)} = ${n(force)} kN/m` },
-        ],
-      }),
-    };
-  };
+  const heads = ["makes radius", "least leg at 90°", "force", "bears"];
   return (
     <table className="text-[12.5px]">
       <thead className="text-quiet">
         <tr className="border-b border-hairline">
           <th className="py-1 text-left font-medium">die</th>
-          <th className={`${right} font-medium`}>makes radius</th>
-          <th className={`${right} font-medium`}>least leg at 90°</th>
-          <th className={`${right} font-medium`}>force</th>
-          <th className={`${right} font-medium`}>bears</th>
+          {heads.map((h) => (
+            <th key={h} className={`${RIGHT} font-medium`}>
+              {h}
+            </th>
+          ))}
         </tr>
       </thead>
       <tbody className="num">
-        {dies.map((die) => {
-          const force = forcePerMetre(thickness, die.v, material.tensile);
-          const ask = why(die);
-          return (
-            <tr key={die.id} className="h-[26px] border-b border-hairline/60">
-              <td className="py-0.5 font-sans">{die.name}</td>
-              <td className={right}>
-                <WhyNumber
-                  text={`${formatFixed(naturalRadius(die.v, material.radiusOverV))} mm`}
-                  label={`radius of ${die.name}`}
-                  why={ask.radius}
-                />
-              </td>
-              <td className={right}>
-                <WhyNumber
-                  text={`${formatFixed(leastLeg(die, square) ?? 0)} mm`}
-                  label={`least leg of ${die.name}`}
-                  why={ask.leg}
-                />
-              </td>
-              <td className={`${right} ${force > die.mostForce ? "text-stop" : ""}`}>
-                <WhyNumber
-                  text={`${formatFixed(force, 0)} kN/m`}
-                  label={`force of ${die.name}`}
-                  why={ask.force}
-                />
-              </td>
-              <td className={right}>{formatFixed(die.mostForce, 0)} kN/m</td>
-            </tr>
-          );
-        })}
+        {dies.map((die) => (
+          <DieRow key={die.id} die={die} material={material} thickness={thickness} />
+        ))}
       </tbody>
     </table>
   );
+}
+
+const RIGHT = "py-0.5 pl-4 text-right";
+
+function DieRow(props: DieProps) {
+  const { die, material, thickness } = props;
+  const force = forcePerMetre(thickness, die.v, material.tensile);
+  const ask = whysOfDie(props);
+  return (
+    <tr className="h-[26px] border-b border-hairline/60">
+      <td className="py-0.5 font-sans">{die.name}</td>
+      <td className={RIGHT}>
+        <WhyNumber
+          text={`${formatFixed(naturalRadius(die.v, material.radiusOverV))} mm`}
+          label={`radius of ${die.name}`}
+          why={ask.radius}
+        />
+      </td>
+      <td className={RIGHT}>
+        <WhyNumber
+          text={`${formatFixed(leastLeg(die, SQUARE) ?? 0)} mm`}
+          label={`least leg of ${die.name}`}
+          why={ask.leg}
+        />
+      </td>
+      <td className={`${RIGHT} ${force > die.mostForce ? "text-stop" : ""}`}>
+        <WhyNumber text={`${formatFixed(force, 0)} kN/m`} label={`force of ${die.name}`} why={ask.force} />
+      </td>
+      <td className={RIGHT}>{formatFixed(die.mostForce, 0)} kN/m</td>
+    </tr>
+  );
+}
+
+const SQUARE = Math.PI / 2;
+
+type DieProps = Omit<DieTableProps, "dies"> & { readonly die: Die };
+
+/** Why a die makes the radius, the leg and the force that it does. */
+function whysOfDie({ die, material, thickness }: DieProps): Record<"radius" | "leg" | "force", () => Why> {
+  const materialLine = {
+    source: `material ${material.name}`,
+    link: { to: "material", id: material.id } as const,
+  };
+  const v = {
+    text: `V = ${n(die.v)} mm`,
+    source: `die ${die.name}`,
+    link: { to: "die", id: die.id } as const,
+  };
+  const radius = naturalRadius(die.v, material.radiusOverV);
+  const leg = leastLeg(die, SQUARE) ?? 0;
+  const force = forcePerMetre(thickness, die.v, material.tensile);
+  return {
+    radius: () => ({
+      title: `inside radius that ${die.name} makes by itself`,
+      result: `${n(radius)} mm`,
+      lines: [
+        { text: RADIUS_FORMULA, source: RADIUS_SOURCE },
+        { text: `share = ${n(material.radiusOverV)}`, ...materialLine },
+        v,
+        { text: `r = ${n(material.radiusOverV)} × ${n(die.v)} = ${n(radius)}` },
+      ],
+    }),
+    leg: () => ({
+      title: "least leg of a square bend, to the outer mould point",
+      result: `${n(leg)} mm`,
+      lines: [
+        { text: LEAST_LEG_FORMULA, source: LEAST_LEG_SOURCE },
+        v,
+        { text: `R = ${n(die.radius)} mm`, source: `die ${die.name}`, link: { to: "die", id: die.id } },
+        { text: `${n(die.v)} / (2·cos 45°) + ${n(die.radius)} = ${n(leg)}` },
+      ],
+    }),
+    force: () => ({
+      title: "bending force for each metre of bend",
+      result: `${formatFixed(force, 0)} kN/m`,
+      lines: [
+        { text: FORCE_FORMULA, source: FORCE_SOURCE },
+        { text: `Rm = ${n(material.tensile)} MPa`, ...materialLine },
+        { text: `t = ${n(thickness)} mm`, source: "this card" },
+        v,
+        { text: `1.33 × ${n(material.tensile)} × ${n(thickness)}² / ${n(die.v)} = ${n(force)} kN/m` },
+      ],
+    }),
+  };
 }
 
 /** Parts that still stand on an earlier state of the card, and the button that brings them along. */

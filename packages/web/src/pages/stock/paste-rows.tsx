@@ -21,7 +21,6 @@ export function PasteRows({ pasted, rule, reason, onClose, onTake }: PasteRowsPr
   const [text, setText] = useState(pasted);
   const [file, setFile] = useState(pasted === "" ? undefined : "from the clipboard");
   const [problems, setProblems] = useState<readonly CellProblem[]>([]);
-  const input = useRef<HTMLInputElement>(null);
   // What was allowed to be mended stays so for this text.
   const [mends, setMends] = useState<{ decimalCommas?: boolean; sort?: boolean }>({});
   const take = (from: string, more: typeof mends = {}) => {
@@ -62,27 +61,13 @@ export function PasteRows({ pasted, rule, reason, onClose, onTake }: PasteRowsPr
         One row for each bend: thickness, radius, {rule.angleIs}, {rule.gives}. Columns parted by tabs, commas
         or semicolons, with a header or without; millimetres and degrees unless a cell names its unit.
       </p>
-      <div className="mb-2 flex items-center gap-3">
-        <input
-          ref={input}
-          type="file"
-          accept=".csv,.tsv,.txt,text/csv"
-          hidden
-          data-import-rows
-          onChange={async (e) => {
-            const target = e.currentTarget;
-            const chosen = target.files?.[0];
-            if (chosen) {
-              const content = await chosen.text();
-              put(content, chosen.name);
-              take(content);
-            }
-            target.value = "";
-          }}
-        />
-        <Button onClick={() => input.current?.click()}>Choose a CSV file</Button>
-        {file && <span className="truncate text-quiet">{file}</span>}
-      </div>
+      <RowsFile
+        file={file}
+        onRead={(content, name) => {
+          put(content, name);
+          take(content);
+        }}
+      />
       {text.length <= LONGEST_SHOWN && (
         <textarea
           aria-label="Rows"
@@ -103,20 +88,46 @@ export function PasteRows({ pasted, rule, reason, onClose, onTake }: PasteRowsPr
           }}
         />
       )}
-      {problems.length > 0 && (
-        <div role="alert" data-row-problems className="mt-2">
-          <p className="mb-1 font-semibold">Nothing was taken. What is wrong:</p>
-          <ul className="space-y-0.5">
-            {problems.slice(0, 12).map((p, i) => (
-              <li key={i}>
-                <FindingMark level="stop" /> {p.row > 0 ? `Row ${p.row}, ${p.column}: ` : ""}
-                {p.message}
-              </li>
-            ))}
-            {problems.length > 12 && <li className="text-quiet">… and {problems.length - 12} more</li>}
-          </ul>
-        </div>
-      )}
+      {problems.length > 0 && <RowProblems problems={problems} />}
     </Dialog>
   );
 }
+
+/** A file to take the rows from, and where those that are shown came from. */
+function RowsFile({ file, onRead }: { file?: string; onRead: (content: string, name: string) => void }) {
+  const input = useRef<HTMLInputElement>(null);
+  return (
+    <div className="mb-2 flex items-center gap-3">
+      <input
+        ref={input}
+        type="file"
+        accept=".csv,.tsv,.txt,text/csv"
+        hidden
+        data-import-rows
+        onChange={async (e) => {
+          const target = e.currentTarget;
+          const chosen = target.files?.[0];
+          if (chosen) onRead(await chosen.text(), chosen.name);
+          target.value = "";
+        }}
+      />
+      <Button onClick={() => input.current?.click()}>Choose a CSV file</Button>
+      {file && <span className="truncate text-quiet">{file}</span>}
+    </div>
+  );
+}
+
+const RowProblems = ({ problems }: { problems: readonly CellProblem[] }) => (
+  <div role="alert" data-row-problems className="mt-2">
+    <p className="mb-1 font-semibold">Nothing was taken. What is wrong:</p>
+    <ul className="space-y-0.5">
+      {problems.slice(0, 12).map((p, i) => (
+        <li key={i}>
+          <FindingMark level="stop" /> {p.row > 0 ? `Row ${p.row}, ${p.column}: ` : ""}
+          {p.message}
+        </li>
+      ))}
+      {problems.length > 12 && <li className="text-quiet">… and {problems.length - 12} more</li>}
+    </ul>
+  </div>
+);

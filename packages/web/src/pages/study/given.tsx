@@ -14,11 +14,49 @@ interface GivenProps {
 }
 
 export function Given({ entered, k, methods, onSet, onK }: GivenProps) {
-  const above = (v: number) => (v > 0 ? undefined : "It must be more than 0.");
-  const least = (v: number) => (v >= 0 ? undefined : "It must be at least 0.");
   return (
     <section className="space-y-2.5">
       <h2 className="font-bold">One bend</h2>
+      <Turns entered={entered} k={k} onSet={onSet} onK={onK} />
+      {(k < 0 || k > 1) && (
+        <p>
+          <FindingMark level="warn" /> K {formatShort(k, 4)} lies outside 0 to 1, where no sheet has its
+          neutral axis.
+        </p>
+      )}
+      <FoundBySelect entered={entered} k={k} methods={methods} onSet={onSet} />
+      <div className="flex items-baseline justify-between gap-2">
+        <span title="To the outer mould point; at 180° and more to the outermost tangent">Legs, outside</span>
+        <span className="flex gap-2">
+          <NumberBox
+            label="Leg A"
+            field="legA"
+            value={entered.legA}
+            dimension="length"
+            problem={least}
+            onChange={(legA) => onSet({ legA })}
+          />
+          <NumberBox
+            label="Leg B"
+            field="legB"
+            value={entered.legB}
+            dimension="length"
+            problem={least}
+            onChange={(legB) => onSet({ legB })}
+          />
+        </span>
+      </div>
+    </section>
+  );
+}
+
+const above = (v: number) => (v > 0 ? undefined : "It must be more than 0.");
+const least = (v: number) => (v >= 0 ? undefined : "It must be at least 0.");
+
+/** Thickness, radius, angle and K, each as a slider and a field. */
+function Turns({ entered, k, onSet, onK }: Omit<GivenProps, "methods">) {
+  return (
+    <>
       <Turn
         field="t"
         label="Thickness"
@@ -51,53 +89,32 @@ export function Given({ entered, k, methods, onSet, onK }: GivenProps) {
         problem={(v) => (v >= -5 && v <= 5 ? undefined : "It must be from −5 to 5.")}
         onChange={onK}
       />
-      {(k < 0 || k > 1) && (
-        <p>
-          <FindingMark level="warn" /> K {formatShort(k, 4)} lies outside 0 to 1, where no sheet has its
-          neutral axis.
-        </p>
-      )}
-      <div className="flex items-center gap-2">
-        <span className="w-[92px] shrink-0">Found by</span>
-        <select
-          aria-label="Found by"
-          className="min-w-0 grow rounded border border-hairline bg-raised px-1.5 py-1"
-          value={entered.method}
-          onChange={(e) => {
-            const method = e.currentTarget.value as Method;
-            onSet(method === "own" ? { method, k } : { method });
-          }}
-        >
-          <option value="own">the K above</option>
-          {methods.map((m) => (
-            <option key={m.method} value={m.method}>
-              {m.name}
-            </option>
-          ))}
-        </select>
-      </div>
-      <div className="flex items-baseline justify-between gap-2">
-        <span title="To the outer mould point; at 180° and more to the outermost tangent">Legs, outside</span>
-        <span className="flex gap-2">
-          <NumberBox
-            label="Leg A"
-            field="legA"
-            value={entered.legA}
-            dimension="length"
-            problem={least}
-            onChange={(legA) => onSet({ legA })}
-          />
-          <NumberBox
-            label="Leg B"
-            field="legB"
-            value={entered.legB}
-            dimension="length"
-            problem={least}
-            onChange={(legB) => onSet({ legB })}
-          />
-        </span>
-      </div>
-    </section>
+    </>
+  );
+}
+
+/** By what K is found: the K above, the standard, or a chart of the shop. */
+function FoundBySelect({ entered, k, methods, onSet }: Omit<GivenProps, "onK">) {
+  return (
+    <div className="flex items-center gap-2">
+      <span className="w-[92px] shrink-0">Found by</span>
+      <select
+        aria-label="Found by"
+        className="min-w-0 grow rounded border border-hairline bg-raised px-1.5 py-1"
+        value={entered.method}
+        onChange={(e) => {
+          const method = e.currentTarget.value as Method;
+          onSet(method === "own" ? { method, k } : { method });
+        }}
+      >
+        <option value="own">the K above</option>
+        {methods.map((m) => (
+          <option key={m.method} value={m.method}>
+            {m.name}
+          </option>
+        ))}
+      </select>
+    </div>
   );
 }
 

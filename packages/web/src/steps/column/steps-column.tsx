@@ -27,9 +27,6 @@ export function StepsColumn() {
   const latest = useApp((s) => openBuild(s).latest);
   const openStep = useApp((s) => s.view.openStep);
   const [removing, setRemoving] = useState<{ step: StepDocument; hangers: readonly StepDocument[] }>();
-  const [dragged, setDragged] = useState<string>();
-  const [over, setOver] = useState<number>();
-  const [refusal, setRefusal] = useState<string>();
   const labels = useLabels();
   const names = useNames();
   const outcomes = useMemo(() => new Map(latest?.steps.map((s) => [s.id, s])), [latest]);
@@ -39,27 +36,12 @@ export function StepsColumn() {
     return map;
   }, [latest]);
 
-  const clamped = (to: number) => Math.max(0, Math.min(to, document.steps.length - 1));
-  const move = (id: string, to: number) => {
-    const problem = moveProblem(document, id, to);
-    setRefusal(problem);
-    if (!problem) edit({ do: "move", step: id, to: clamped(to) }, { step: id });
-  };
-  const drop = (gap: number) => {
-    setOver(undefined);
-    setDragged(undefined);
-    if (!dragged) return;
-    const from = document.steps.findIndex((s) => s.id === dragged);
-    move(dragged, gap > from ? gap - 1 : gap);
-  };
+  const { move, drop, dragged, setDragged, over, setOver, endDrag, refusal, setRefusal } =
+    useMoving(document);
   const askRemoval = useCallback(
     (step: StepDocument, hangers: readonly StepDocument[]) => setRemoving({ step, hangers }),
     [],
   );
-  const endDrag = useCallback(() => {
-    setDragged(undefined);
-    setOver(undefined);
-  }, []);
   const built = document.steps.filter((s) => outcomes.get(s.id)?.state === "built").length;
   return (
     <aside aria-label="Steps" className="flex h-full flex-col border-l border-hairline bg-panel">
@@ -102,20 +84,48 @@ export function StepsColumn() {
           ),
         )}
         <Gap index={document.steps.length} dragged={dragged} over={over} onOver={setOver} onDrop={drop} />
-        {refusal && (
-          <p role="alert" className="mx-3 mt-2 rounded bg-amber-soft px-2 py-1.5 leading-snug">
-            {refusal}{" "}
-            <button type="button" className="font-semibold text-moss" onClick={() => setRefusal(undefined)}>
-              All right
-            </button>
-          </p>
-        )}
+        {refusal && <Refusal text={refusal} onClose={() => setRefusal(undefined)} />}
         <AddStep />
       </div>
       <RemoveDialog removing={removing} onClose={() => setRemoving(undefined)} />
     </aside>
   );
 }
+
+/** Moving steps by dragging or by keys, and what keeps one from moving. */
+function useMoving(document: PartDocument) {
+  const [dragged, setDragged] = useState<string>();
+  const [over, setOver] = useState<number>();
+  const [refusal, setRefusal] = useState<string>();
+  const clamped = (to: number) => Math.max(0, Math.min(to, document.steps.length - 1));
+  const move = (id: string, to: number) => {
+    const problem = moveProblem(document, id, to);
+    setRefusal(problem);
+    if (!problem) edit({ do: "move", step: id, to: clamped(to) }, { step: id });
+  };
+  const drop = (gap: number) => {
+    setOver(undefined);
+    setDragged(undefined);
+    if (!dragged) return;
+    const from = document.steps.findIndex((s) => s.id === dragged);
+    move(dragged, gap > from ? gap - 1 : gap);
+  };
+  const endDrag = useCallback(() => {
+    setDragged(undefined);
+    setOver(undefined);
+  }, []);
+  return { move, drop, dragged, setDragged, over, setOver, endDrag, refusal, setRefusal };
+}
+
+/** Why a step cannot stand where it was put. */
+const Refusal = ({ text, onClose }: { text: string; onClose: () => void }) => (
+  <p role="alert" className="mx-3 mt-2 rounded bg-amber-soft px-2 py-1.5 leading-snug">
+    {text}{" "}
+    <button type="button" className="font-semibold text-moss" onClick={onClose}>
+      All right
+    </button>
+  </p>
+);
 
 /** The steps that are another part's: said in one line, changed over there. */
 function Followed({ document }: { document: PartDocument }) {

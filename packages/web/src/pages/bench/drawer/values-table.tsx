@@ -15,14 +15,6 @@ const NONE: readonly Variable[] = [];
 /** Named values that any field of the part may use. */
 export function ValuesTable() {
   const variables = useApp((s) => openPart(s).document?.variables ?? NONE);
-  const results = useApp((s) => openBuild(s).latest?.variables);
-  const names = useNames();
-  const units = useUnits();
-  const change = (key: string, next: Partial<Variable>, mark?: string) =>
-    setVariables(
-      variables.map((v) => (v.key === key ? { ...v, ...next } : v)),
-      mark,
-    );
   return (
     <div className="scroll-quiet grow overflow-auto px-3.5 py-1">
       {variables.length === 0 && (
@@ -43,64 +35,9 @@ export function ValuesTable() {
             </tr>
           </thead>
           <tbody>
-            {variables.map((v) => {
-              const result = results?.find((r) => r.variable.key === v.key)?.result;
-              return (
-                <tr key={v.key} data-variable={v.name} className="border-t border-hairline/60">
-                  <td className="py-1 pr-6">
-                    <NameField variable={v} others={variables} />
-                  </td>
-                  <td className="pr-6">
-                    <QuantityField
-                      boxed
-                      spec={{
-                        key: `variable-${v.name}`,
-                        label: `Value of ${v.name}`,
-                        dimension: v.measures ?? "length",
-                        default: "",
-                      }}
-                      text={String(v.value)}
-                      names={names}
-                      wrong={result && !result.ok}
-                      onChange={(text, mark) => change(v.key, { value: text }, mark)}
-                    />
-                  </td>
-                  <td className="pr-6">
-                    <select
-                      aria-label={`What ${v.name} measures`}
-                      className="rounded border border-hairline bg-raised px-1 py-0.5"
-                      value={v.measures ?? "length"}
-                      onChange={(e) => change(v.key, { measures: e.currentTarget.value as "length" })}
-                    >
-                      <option value="length">a length</option>
-                      <option value="angle">an angle</option>
-                      <option value="number">a number</option>
-                    </select>
-                  </td>
-                  <td className="num pr-6">
-                    {result?.ok ? (
-                      (v.measures ?? "length") === "length" ? (
-                        sayLength(result.value, units, 4)
-                      ) : (
-                        formatVariable(result.value, v.measures)
-                      )
-                    ) : (
-                      <span className="text-stop">■ {result?.error}</span>
-                    )}
-                  </td>
-                  <td>
-                    <button
-                      type="button"
-                      aria-label={`Remove ${v.name}`}
-                      className="px-1 text-quiet hover:text-stop"
-                      onClick={() => setVariables(variables.filter((o) => o.key !== v.key))}
-                    >
-                      ×
-                    </button>
-                  </td>
-                </tr>
-              );
-            })}
+            {variables.map((v) => (
+              <ValueRow key={v.key} variable={v} others={variables} />
+            ))}
           </tbody>
         </table>
       )}
@@ -108,6 +45,73 @@ export function ValuesTable() {
         + value
       </Button>
     </div>
+  );
+}
+
+function ValueRow({ variable: v, others }: { variable: Variable; others: readonly Variable[] }) {
+  const result = useApp((s) => openBuild(s).latest?.variables?.find((r) => r.variable.key === v.key)?.result);
+  const names = useNames();
+  const units = useUnits();
+  const measures = v.measures ?? "length";
+  const change = (next: Partial<Variable>, mark?: string) =>
+    setVariables(
+      others.map((o) => (o.key === v.key ? { ...o, ...next } : o)),
+      mark,
+    );
+  return (
+    <tr data-variable={v.name} className="border-t border-hairline/60">
+      <td className="py-1 pr-6">
+        <NameField variable={v} others={others} />
+      </td>
+      <td className="pr-6">
+        <QuantityField
+          boxed
+          spec={{
+            key: `variable-${v.name}`,
+            label: `Value of ${v.name}`,
+            dimension: measures,
+            default: "",
+          }}
+          text={String(v.value)}
+          names={names}
+          wrong={result && !result.ok}
+          onChange={(text, mark) => change({ value: text }, mark)}
+        />
+      </td>
+      <td className="pr-6">
+        <select
+          aria-label={`What ${v.name} measures`}
+          className="rounded border border-hairline bg-raised px-1 py-0.5"
+          value={measures}
+          onChange={(e) => change({ measures: e.currentTarget.value as "length" })}
+        >
+          <option value="length">a length</option>
+          <option value="angle">an angle</option>
+          <option value="number">a number</option>
+        </select>
+      </td>
+      <td className="num pr-6">
+        {result?.ok ? (
+          measures === "length" ? (
+            sayLength(result.value, units, 4)
+          ) : (
+            formatVariable(result.value, v.measures)
+          )
+        ) : (
+          <span className="text-stop">■ {result?.error}</span>
+        )}
+      </td>
+      <td>
+        <button
+          type="button"
+          aria-label={`Remove ${v.name}`}
+          className="px-1 text-quiet hover:text-stop"
+          onClick={() => setVariables(others.filter((o) => o.key !== v.key))}
+        >
+          ×
+        </button>
+      </td>
+    </tr>
   );
 }
 
