@@ -165,6 +165,22 @@ export type FieldSpec =
 /** The fields of one kind. */
 export type FieldOf<K extends FieldSpec["kind"]> = Extract<FieldSpec, { kind: K }>;
 
+/** A choice from words: each value with how it is said. */
+export const choice = (
+  key: string,
+  label: string,
+  initial: string,
+  options: Readonly<Record<string, string>>,
+  more: Partial<ChoiceField> = {},
+): ChoiceField => ({
+  kind: "choice",
+  key,
+  label,
+  default: initial,
+  options: Object.entries(options).map(([value, said]) => ({ value, label: said })),
+  ...more,
+});
+
 export interface FieldProblem {
   readonly field: string;
   readonly message: string;

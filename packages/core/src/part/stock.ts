@@ -9,6 +9,7 @@ import {
 } from "../bend/hem-rule.ts";
 import type { SourceLink } from "../bend/why-line.ts";
 import {
+  choice,
   type FieldProblem,
   type FieldSpec,
   type FieldValues,
@@ -111,17 +112,7 @@ export const STOCK_FIELDS: readonly FieldSpec[] = [
     min: 0,
     max: 2000,
   },
-  {
-    kind: "choice",
-    key: "flatBy",
-    label: "Flat lengths by",
-    default: "K",
-    options: [
-      { value: "K", label: "one K" },
-      { value: "DIN 6935", label: "DIN 6935" },
-      { value: "card", label: "the card's chart" },
-    ],
-  },
+  choice("flatBy", "Flat lengths by", "K", { K: "one K", "DIN 6935": "DIN 6935", card: "the card's chart" }),
   {
     kind: "quantity",
     key: "k",

@@ -2,7 +2,7 @@ import { type BendShape, kFromAllowance, outerSetback } from "../bend/allowance.
 import type { ChartAnswer } from "../bend/chart-look-up.ts";
 import type { HemForm } from "../bend/hem-rule.ts";
 import type { SourceLink, WhyLine } from "../bend/why-line.ts";
-import { type FieldSpec, type FieldValues, LONGEST_TEXT } from "../fields/field.ts";
+import { choice, type FieldSpec, type FieldValues, LONGEST_TEXT } from "../fields/field.ts";
 import type { BendSpec, ReliefSpec } from "../sheet/growing/spec.ts";
 import { formatShort } from "../units/quantity.ts";
 import type { BendEdit, StepContext } from "./step-kind.ts";
@@ -60,16 +60,7 @@ export const reasonField: FieldSpec = {
   hint: "no reason given",
 };
 
-export const turnField: FieldSpec = {
-  kind: "choice",
-  key: "turn",
-  label: "Direction",
-  default: "up",
-  options: [
-    { value: "up", label: "up" },
-    { value: "down", label: "down" },
-  ],
-};
+export const turnField: FieldSpec = choice("turn", "Direction", "up", { up: "up", down: "down" });
 
 export function reliefFields(end: "left" | "right"): FieldSpec[] {
   const key = `${end}Relief`;

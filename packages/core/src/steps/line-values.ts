@@ -1,4 +1,4 @@
-import type { FieldSpec, FieldValues, RawValues } from "../fields/field.ts";
+import { choice, type FieldSpec, type FieldValues, type RawValues } from "../fields/field.ts";
 import { cross, dot, type Point, point, SAME, scale, subtract } from "../plane/point.ts";
 import { edgeFrame, edgeLength } from "../sheet/draft.ts";
 import type { FoldLine } from "../sheet/growing/grow-fold.ts";
@@ -13,17 +13,11 @@ const byPoints = { shown: (c: Choices) => c.by === "points" };
 /** A line across a plate, as fields: beside an edge, at a share of the plate, or between two points on edges. */
 export const lineFields: readonly FieldSpec[] = [
   { kind: "picks", key: "from", single: true, label: "Edge", of: "edge" },
-  {
-    kind: "choice",
-    key: "by",
-    label: "Line",
-    default: "distance",
-    options: [
-      { value: "distance", label: "from" },
-      { value: "share", label: "of the plate from" },
-      { value: "points", label: "between points on" },
-    ],
-  },
+  choice("by", "Line", "distance", {
+    distance: "from",
+    share: "of the plate from",
+    points: "between points on",
+  }),
   lengthField("distance", "Distance", "30", { shown: (c: Choices) => c.by === "distance" }),
   {
     kind: "quantity",
@@ -48,26 +42,8 @@ export const lineFields: readonly FieldSpec[] = [
   { kind: "picks", key: "onto", single: true, label: "Second edge", of: "edge", optional: true, ...byPoints },
   lengthField("fromAt", "From the left end of the first", "20", byPoints),
   lengthField("ontoAt", "From the left end of the second", "20", byPoints),
-  {
-    kind: "choice",
-    key: "moves",
-    label: "What moves",
-    default: "far",
-    options: [
-      { value: "far", label: "the far side" },
-      { value: "near", label: "the near side" },
-    ],
-  },
-  {
-    kind: "choice",
-    key: "reach",
-    label: "The line runs",
-    default: "whole",
-    options: [
-      { value: "whole", label: "across the whole plate" },
-      { value: "part", label: "from cut to cut" },
-    ],
-  },
+  choice("moves", "What moves", "far", { far: "the far side", near: "the near side" }),
+  choice("reach", "The line runs", "whole", { whole: "across the whole plate", part: "from cut to cut" }),
   lengthField("startAt", "Begins at", "0", { min: -20000, shown: (c: Choices) => c.reach === "part" }),
   lengthField("endAt", "Ends at", "40", { min: -20000, shown: (c: Choices) => c.reach === "part" }),
 ];

@@ -1,5 +1,5 @@
 import { innerSetback, outerSetback } from "../bend/allowance.ts";
-import type { FieldSpec, FieldValues, RawValues } from "../fields/field.ts";
+import { choice, type FieldSpec, type FieldValues, type RawValues } from "../fields/field.ts";
 import { intoFrame, moveDirection, movePoint } from "../plane/isometry.ts";
 import { along, cross, dot, type Point, point, scale, subtract } from "../plane/point.ts";
 import { type DraftPlate, edgeFrame, edgeLength } from "../sheet/draft.ts";
@@ -54,33 +54,22 @@ function datumFields(n: 1 | 2, shown: (c: Choices) => boolean): FieldSpec[] {
  * one edge and along it, or from two edges. Where an edge is named a line of a bend may stand for it.
  */
 export const placeFields: readonly FieldSpec[] = [
-  {
-    kind: "choice",
-    key: "placed",
-    label: "Placed",
-    default: "xy",
-    options: [
-      { value: "xy", label: "at" },
-      { value: "middle", label: "from the middle of the plate" },
-      { value: "edge", label: "from one edge" },
-      { value: "edges", label: "from two edges" },
-    ],
-  },
+  choice("placed", "Placed", "xy", {
+    xy: "at",
+    middle: "from the middle of the plate",
+    edge: "from one edge",
+    edges: "from two edges",
+  }),
   lengthField("x", "X", "0", { min: -1e5, max: 1e5, shown: shownFor("xy", "middle") }),
   lengthField("y", "Y", "0", { min: -1e5, max: 1e5, shown: shownFor("xy", "middle") }),
   ...datumFields(1, shownFor("edge", "edges")),
-  {
-    kind: "choice",
-    key: "alongFrom",
-    label: "Along it from",
-    default: "middle",
-    options: [
-      { value: "middle", label: "its middle" },
-      { value: "left", label: "its left end" },
-      { value: "right", label: "its right end" },
-    ],
-    shown: shownFor("edge"),
-  },
+  choice(
+    "alongFrom",
+    "Along it from",
+    "middle",
+    { middle: "its middle", left: "its left end", right: "its right end" },
+    { shown: shownFor("edge") },
+  ),
   lengthField("along", "Along it by", "0", { min: -1e5, max: 1e5, shown: shownFor("edge") }),
   ...datumFields(2, shownFor("edges")),
 ];

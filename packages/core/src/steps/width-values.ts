@@ -1,4 +1,4 @@
-import type { FieldSpec, FieldValues, RawValues } from "../fields/field.ts";
+import { choice, type FieldSpec, type FieldValues, type RawValues } from "../fields/field.ts";
 import type { WidthSpec } from "../sheet/growing/spec.ts";
 import { lengthField } from "./bend-values.ts";
 import type { SentencePart } from "./step-kind.ts";
@@ -9,32 +9,17 @@ const bySpan = (span: string) => ({ shown: (c: Choices) => c.span === span });
 
 /** How much of an edge something takes, as fields. `initial` is how a new one starts. */
 export const widthFieldsFor = (initial: "whole" | "width", width: string): readonly FieldSpec[] => [
-  {
-    kind: "choice",
-    key: "span",
-    label: "Width",
-    default: initial,
-    options: [
-      { value: "whole", label: "whole edge" },
-      { value: "inset", label: "inset" },
-      { value: "width", label: "a width of" },
-    ],
-  },
+  choice("span", "Width", initial, { whole: "whole edge", inset: "inset", width: "a width of" }),
   lengthField("leftInset", "Left inset", "0", { min: -20000, ...bySpan("inset") }),
   lengthField("rightInset", "Right inset", "0", { min: -20000, ...bySpan("inset") }),
   lengthField("width", "Width", width, { min: undefined, above: 0, ...bySpan("width") }),
-  {
-    kind: "choice",
-    key: "at",
-    label: "Placed",
-    default: "centre",
-    options: [
-      { value: "left", label: "from the left end" },
-      { value: "centre", label: "in the middle" },
-      { value: "right", label: "from the right end" },
-    ],
-    ...bySpan("width"),
-  },
+  choice(
+    "at",
+    "Placed",
+    "centre",
+    { left: "from the left end", centre: "in the middle", right: "from the right end" },
+    { ...bySpan("width") },
+  ),
   lengthField("shift", "Moved by", "0", { min: -20000, ...bySpan("width") }),
 ];
 

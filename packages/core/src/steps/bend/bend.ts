@@ -1,4 +1,4 @@
-import type { FieldSpec, FieldValues } from "../../fields/field.ts";
+import { choice, type FieldSpec, type FieldValues } from "../../fields/field.ts";
 import type { ReliefSpec } from "../../sheet/growing/spec.ts";
 import { kField, lengthField, makeRelief, RELIEF_SHAPES, radiusField, reasonField } from "../bend-values.ts";
 import type { BendEdit, SentencePart, StepKind } from "../step-kind.ts";
@@ -23,16 +23,7 @@ const fields: readonly FieldSpec[] = [
   lengthField("allowance", "BA", "", { min: undefined, above: 0, optional: true }),
   lengthField("deduction", "BD", "", { min: -20000, optional: true }),
   reasonField,
-  {
-    kind: "choice",
-    key: "flip",
-    label: "Direction",
-    default: "as it is",
-    options: [
-      { value: "as it is", label: "as made" },
-      { value: "flipped", label: "the other way" },
-    ],
-  },
+  choice("flip", "Direction", "as it is", { "as it is": "as made", flipped: "the other way" }),
   {
     kind: "choice",
     key: "relief",

@@ -1,4 +1,4 @@
-import type { FieldSpec, FieldValues } from "../../fields/field.ts";
+import { choice, type FieldSpec, type FieldValues } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import {
   bringTogether,
@@ -18,16 +18,7 @@ type Choices = Readonly<Record<string, string>>;
 const when = (test: (c: Choices) => boolean) => ({ shown: test });
 
 const fields: readonly FieldSpec[] = [
-  {
-    kind: "choice",
-    key: "which",
-    label: "Which corners",
-    default: "all",
-    options: [
-      { value: "all", label: "all corners" },
-      { value: "picked", label: "corners" },
-    ],
-  },
+  choice("which", "Which corners", "all", { all: "all corners", picked: "corners" }),
   {
     kind: "picks",
     key: "corners",
@@ -37,28 +28,14 @@ const fields: readonly FieldSpec[] = [
     optional: true,
     own: ["close", "over", "share", "gap", "relief", "size", "length"],
   },
-  {
-    kind: "choice",
-    key: "close",
-    label: "Closed by",
-    default: "mitre",
-    options: [
-      { value: "mitre", label: "mitred" },
-      { value: "butt", label: "butted" },
-      { value: "open", label: "left open" },
-    ],
-  },
-  {
-    kind: "choice",
-    key: "over",
-    label: "Goes over",
-    default: "first",
-    options: [
-      { value: "first", label: "first over second" },
-      { value: "second", label: "second over first" },
-    ],
-    ...when((c) => c.close === "butt"),
-  },
+  choice("close", "Closed by", "mitre", { mitre: "mitred", butt: "butted", open: "left open" }),
+  choice(
+    "over",
+    "Goes over",
+    "first",
+    { first: "first over second", second: "second over first" },
+    { ...when((c) => c.close === "butt") },
+  ),
   {
     kind: "quantity",
     key: "share",
@@ -70,19 +47,13 @@ const fields: readonly FieldSpec[] = [
     ...when((c) => c.close === "butt"),
   },
   lengthField("gap", "Gap", "0.2", { max: 100, ...when((c) => c.close !== "open") }),
-  {
-    kind: "choice",
-    key: "relief",
-    label: "Corner relief",
-    default: "none",
-    options: [
-      { value: "none", label: "no" },
-      { value: "round", label: "round" },
-      { value: "square", label: "square" },
-      { value: "slot", label: "slot" },
-      { value: "teardrop", label: "teardrop" },
-    ],
-  },
+  choice("relief", "Corner relief", "none", {
+    none: "no",
+    round: "round",
+    square: "square",
+    slot: "slot",
+    teardrop: "teardrop",
+  }),
   lengthField("size", "Relief size", "2*t", {
     min: undefined,
     above: 0,

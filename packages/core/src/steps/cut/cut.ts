@@ -1,4 +1,4 @@
-import type { FieldSpec, FieldValues } from "../../fields/field.ts";
+import { choice, type FieldSpec, type FieldValues } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { type Curve, line } from "../../plane/curve.ts";
 import { circleLoop, type Loop, loopFromFrame, rectangleLoop } from "../../plane/loop.ts";
@@ -15,18 +15,12 @@ const forms = (...list: string[]) => ({ shown: (c: Choices) => list.includes(c.f
 
 const fields: readonly FieldSpec[] = [
   { kind: "picks", key: "plate", single: true, label: "Plate", of: "plate" },
-  {
-    kind: "choice",
-    key: "form",
-    label: "Form",
-    default: "rectangle",
-    options: [
-      { value: "rectangle", label: "rectangle" },
-      { value: "round", label: "round" },
-      { value: "slot", label: "slot" },
-      { value: "outline", label: "drawn outline" },
-    ],
-  },
+  choice("form", "Form", "rectangle", {
+    rectangle: "rectangle",
+    round: "round",
+    slot: "slot",
+    outline: "drawn outline",
+  }),
   lengthField("width", "Width", "20", { min: undefined, above: 0, ...forms("rectangle", "slot") }),
   lengthField("height", "Height", "10", { min: undefined, above: 0, ...forms("rectangle", "slot") }),
   lengthField("diameter", "Diameter", "10", { min: undefined, above: 0, ...forms("round") }),
@@ -42,16 +36,10 @@ const fields: readonly FieldSpec[] = [
     max: 360,
     ...forms("rectangle", "slot", "outline"),
   },
-  {
-    kind: "choice",
-    key: "through",
-    label: "Cuts",
-    default: "held",
-    options: [
-      { value: "held", label: "this plate and what is held flat with it" },
-      { value: "flat", label: "everything it meets in the flat" },
-    ],
-  },
+  choice("through", "Cuts", "held", {
+    held: "this plate and what is held flat with it",
+    flat: "everything it meets in the flat",
+  }),
 ];
 
 /** The cut's own loop about its centre, counter-clockwise, straight sides named; or what is wrong with it. */

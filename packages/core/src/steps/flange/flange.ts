@@ -6,7 +6,7 @@ import {
   straightLeg,
   tangentSetback,
 } from "../../bend/placement.ts";
-import { type FieldSpec, type FieldValues, type PickEntry, picksOf } from "../../fields/field.ts";
+import { choice, type FieldSpec, type FieldValues, type PickEntry, picksOf } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { along, type Point, point } from "../../plane/point.ts";
 import { bringTogether, flangeCorners } from "../../sheet/corners/meeting-legs.ts";
@@ -137,18 +137,12 @@ const fields: readonly FieldSpec[] = [
   { kind: "choice", key: "place", label: "Where the bend sits", default: "outer-face", options: PLACES },
   length("offset", "Tangent behind the edge by", "0", { min: -1000, ...by("place", "offset") }),
   ...widthFields,
-  {
-    kind: "choice",
-    key: "shape",
-    label: "Shape",
-    default: "rectangle",
-    options: [
-      { value: "rectangle", label: "rectangle" },
-      { value: "angles", label: "trapezoid" },
-      { value: "step", label: "L or T" },
-      { value: "outline", label: "drawn outline" },
-    ],
-  },
+  choice("shape", "Shape", "rectangle", {
+    rectangle: "rectangle",
+    angles: "trapezoid",
+    step: "L or T",
+    outline: "drawn outline",
+  }),
   { ...pointsField, ...by("shape", "outline") },
   leanField("leftLean", "Left side leans in by"),
   leanField("rightLean", "Right side leans in by"),
@@ -160,16 +154,7 @@ const fields: readonly FieldSpec[] = [
   reasonField,
   ...reliefFields("left"),
   ...reliefFields("right"),
-  {
-    kind: "choice",
-    key: "meet",
-    label: "Where these flanges meet",
-    default: "open",
-    options: [
-      { value: "open", label: "left open" },
-      { value: "closed", label: "closed to a gap of" },
-    ],
-  },
+  choice("meet", "Where these flanges meet", "open", { open: "left open", closed: "closed to a gap of" }),
   length("gap", "Gap", "0.2", { max: 100, ...by("meet", "closed") }),
   holesFrom("12", "up from the outer mould line"),
 ];

@@ -1,6 +1,6 @@
 import { flatHem, type HemNumbers, longestLip, teardropHem } from "../../bend/hem.ts";
 import { HEM_FORMS } from "../../bend/hem-rule.ts";
-import type { FieldSpec, FieldValues, PickEntry } from "../../fields/field.ts";
+import { choice, type FieldSpec, type FieldValues, type PickEntry } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { mitreHems } from "../../sheet/corners/mitre-hems.ts";
 import { growFlange } from "../../sheet/growing/grow-flange.ts";
@@ -39,18 +39,12 @@ const fields: readonly FieldSpec[] = [
     grows: true,
     own: ["length", "gap", "radius", "span", "leftInset", "rightInset", "width", "at", "shift"],
   },
-  {
-    kind: "choice",
-    key: "form",
-    label: "Form",
-    default: "closed",
-    options: [
-      { value: "closed", label: "closed" },
-      { value: "open", label: "open" },
-      { value: "teardrop", label: "teardrop" },
-      { value: "rolled", label: "rolled" },
-    ],
-  },
+  choice("form", "Form", "closed", {
+    closed: "closed",
+    open: "open",
+    teardrop: "teardrop",
+    rolled: "rolled",
+  }),
   turnField,
   lengthField("length", "Length", "8", { min: undefined, above: 0, ...when((c) => c.form !== "rolled") }),
   lengthField("gap", "Gap", "t", { ...when((c) => c.form === "open") }),
@@ -71,27 +65,9 @@ const fields: readonly FieldSpec[] = [
     ...when((c) => c.form === "rolled"),
   },
   lengthField("lip", "Straight lip", "0", { ...when((c) => c.form === "rolled") }),
-  {
-    kind: "choice",
-    key: "place",
-    label: "Material",
-    default: "inside",
-    options: [
-      { value: "inside", label: "inside the edge" },
-      { value: "outside", label: "outside the edge" },
-    ],
-  },
+  choice("place", "Material", "inside", { inside: "inside the edge", outside: "outside the edge" }),
   ...widthFields,
-  {
-    kind: "choice",
-    key: "corners",
-    label: "Where hems meet",
-    default: "mitre",
-    options: [
-      { value: "mitre", label: "mitred" },
-      { value: "square", label: "left square" },
-    ],
-  },
+  choice("corners", "Where hems meet", "mitre", { mitre: "mitred", square: "left square" }),
   lengthField("cornerGap", "Corner gap", "t/2", { max: 1000, ...when((c) => c.corners === "mitre") }),
   kField,
   reasonField,

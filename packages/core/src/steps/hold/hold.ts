@@ -1,28 +1,10 @@
-import type { FieldSpec } from "../../fields/field.ts";
+import { choice, type FieldSpec } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import type { SentencePart, StepKind } from "../step-kind.ts";
 
 const fields: readonly FieldSpec[] = [
-  {
-    kind: "choice",
-    key: "does",
-    label: "Does",
-    default: "hold",
-    options: [
-      { value: "hold", label: "Hold flat" },
-      { value: "fold", label: "Let fold again" },
-    ],
-  },
-  {
-    kind: "choice",
-    key: "which",
-    label: "Which bends",
-    default: "all",
-    options: [
-      { value: "all", label: "all bends" },
-      { value: "picked", label: "bends" },
-    ],
-  },
+  choice("does", "Does", "hold", { hold: "Hold flat", fold: "Let fold again" }),
+  choice("which", "Which bends", "all", { all: "all bends", picked: "bends" }),
   {
     kind: "picks",
     key: "bends",

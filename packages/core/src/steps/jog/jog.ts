@@ -5,7 +5,7 @@ import {
   likeOffset,
   type OffsetBetween,
 } from "../../bend/jog.ts";
-import type { FieldSpec, FieldValues } from "../../fields/field.ts";
+import { choice, type FieldSpec, type FieldValues } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { along, dot, type Point, scale, subtract } from "../../plane/point.ts";
 import { attempt, bendTo, type Refusal } from "../../sheet/draft.ts";
@@ -31,30 +31,15 @@ const when = (test: (c: Choices) => boolean) => ({ shown: test });
 const fields: readonly FieldSpec[] = [
   ...lineFields,
   turnField,
-  {
-    kind: "choice",
-    key: "form",
-    label: "Form",
-    default: "jog",
-    options: [
-      { value: "jog", label: "Jog" },
-      { value: "joggle", label: "Joggle" },
-      { value: "over", label: "Step over something" },
-    ],
-  },
+  choice("form", "Form", "jog", { jog: "Jog", joggle: "Joggle", over: "Step over something" }),
   lengthField("offset", "Offset", "8", { min: undefined, above: 0, ...when((c) => c.form === "jog") }),
-  {
-    kind: "choice",
-    key: "between",
-    label: "Measured between",
-    default: "like",
-    options: [
-      { value: "like", label: "like faces" },
-      { value: "outer", label: "outer faces" },
-      { value: "inner", label: "inner faces" },
-    ],
-    ...when((c) => c.form === "jog"),
-  },
+  choice(
+    "between",
+    "Measured between",
+    "like",
+    { like: "like faces", outer: "outer faces", inner: "inner faces" },
+    { ...when((c) => c.form === "jog") },
+  ),
   lengthField("depth", "Depth", "t", { min: undefined, above: 0, ...when((c) => c.form === "joggle") }),
   lengthField("run", "Run", "12*t", { min: undefined, above: 0, ...when((c) => c.form === "joggle") }),
   lengthField("thingWidth", "Width stepped over", "40", { ...when((c) => c.form === "over") }),
@@ -70,16 +55,7 @@ const fields: readonly FieldSpec[] = [
     max: 135,
     ...when((c) => c.form !== "joggle"),
   },
-  {
-    kind: "choice",
-    key: "keep",
-    label: "Keeps",
-    default: "folded",
-    options: [
-      { value: "folded", label: "the folded length" },
-      { value: "blank", label: "the blank" },
-    ],
-  },
+  choice("keep", "Keeps", "folded", { folded: "the folded length", blank: "the blank" }),
   radiusField,
   kField,
   reasonField,

@@ -1,4 +1,4 @@
-import type { FieldSpec } from "../../fields/field.ts";
+import { choice, type FieldSpec } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { growLug } from "../../sheet/growing/grow-lug.ts";
 import { lengthField } from "../bend-values.ts";
@@ -13,17 +13,11 @@ const fields: readonly FieldSpec[] = [
   { kind: "picks", key: "edges", label: "Edges", of: "edge", own: OWN },
   ...widthFieldsFor("width", "25"),
   lengthField("length", "Length", "10", { min: undefined, above: 0 }),
-  {
-    kind: "choice",
-    key: "shape",
-    label: "Shape",
-    default: "rectangle",
-    options: [
-      { value: "rectangle", label: "rectangle" },
-      { value: "angles", label: "trapezoid" },
-      { value: "outline", label: "drawn outline" },
-    ],
-  },
+  choice("shape", "Shape", "rectangle", {
+    rectangle: "rectangle",
+    angles: "trapezoid",
+    outline: "drawn outline",
+  }),
   { ...pointsField, shown: (c) => c.shape === "outline" },
   leanField("leftLean", "Left side leans in by"),
   leanField("rightLean", "Right side leans in by"),

@@ -1,4 +1,4 @@
-import type { FieldSpec, FieldValues } from "../../fields/field.ts";
+import { choice, type FieldSpec, type FieldValues } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { type Isometry, mirroring } from "../../plane/isometry.ts";
 import { along, frameY, fromFrame } from "../../plane/point.ts";
@@ -10,17 +10,11 @@ import { pickedEdge, type SentencePart, type StepContext, type StepKind } from "
 type Choices = Readonly<Record<string, string>>;
 
 const fields: readonly FieldSpec[] = [
-  {
-    kind: "choice",
-    key: "what",
-    label: "What",
-    default: "steps",
-    options: [
-      { value: "steps", label: "steps" },
-      { value: "joined", label: "the whole part, joined to itself" },
-      { value: "hand", label: "the whole part, as the other hand" },
-    ],
-  },
+  choice("what", "What", "steps", {
+    steps: "steps",
+    joined: "the whole part, joined to itself",
+    hand: "the whole part, as the other hand",
+  }),
   {
     kind: "picks",
     key: "steps",
@@ -29,19 +23,18 @@ const fields: readonly FieldSpec[] = [
     optional: true,
     shown: (c) => c.what === "steps",
   },
-  {
-    kind: "choice",
-    key: "about",
-    label: "About",
-    default: "across",
-    options: [
-      { value: "across", label: "the middle of a plate, left to right" },
-      { value: "along", label: "the middle of a plate, front to back" },
-      { value: "edge", label: "an edge" },
-      { value: "face", label: "the outer face of" },
-    ],
-    shown: (c: Choices) => c.what !== "joined",
-  },
+  choice(
+    "about",
+    "About",
+    "across",
+    {
+      across: "the middle of a plate, left to right",
+      along: "the middle of a plate, front to back",
+      edge: "an edge",
+      face: "the outer face of",
+    },
+    { shown: (c: Choices) => c.what !== "joined" },
+  ),
   {
     kind: "picks",
     key: "edge",

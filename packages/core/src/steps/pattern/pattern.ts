@@ -1,4 +1,4 @@
-import type { FieldSpec, FieldValues } from "../../fields/field.ts";
+import { choice, type FieldSpec, type FieldValues } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { type Isometry, rotation, translation } from "../../plane/isometry.ts";
 import { fromFrame, type Point, point } from "../../plane/point.ts";
@@ -26,18 +26,12 @@ const count = (key: string, label: string, initial: string, ...shownIn: string[]
 
 const fields: readonly FieldSpec[] = [
   { kind: "picks", key: "steps", label: "Steps", of: "step" },
-  {
-    kind: "choice",
-    key: "form",
-    label: "Form",
-    default: "row",
-    options: [
-      { value: "row", label: "in a row" },
-      { value: "edge", label: "along an edge" },
-      { value: "grid", label: "in a grid" },
-      { value: "round", label: "around a point" },
-    ],
-  },
+  choice("form", "Form", "row", {
+    row: "in a row",
+    edge: "along an edge",
+    grid: "in a grid",
+    round: "around a point",
+  }),
   { kind: "picks", key: "edge", single: true, label: "Edge", of: "edge", optional: true, ...forms("edge") },
   {
     kind: "picks",

@@ -1,4 +1,4 @@
-import type { FieldSpec, FieldValues } from "../../fields/field.ts";
+import { choice, type FieldSpec, type FieldValues } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { moveCurve, translation } from "../../plane/isometry.ts";
 import { circleLoop, type Loop, rectangleLoop } from "../../plane/loop.ts";
@@ -14,17 +14,7 @@ type Choices = Readonly<Record<string, string>>;
 const forms = (...list: string[]) => ({ shown: (c: Choices) => list.includes(c.form) });
 
 const fields: readonly FieldSpec[] = [
-  {
-    kind: "choice",
-    key: "form",
-    label: "Form",
-    default: "rectangle",
-    options: [
-      { value: "rectangle", label: "rectangle" },
-      { value: "round", label: "round" },
-      { value: "outline", label: "drawn outline" },
-    ],
-  },
+  choice("form", "Form", "rectangle", { rectangle: "rectangle", round: "round", outline: "drawn outline" }),
   {
     kind: "quantity",
     key: "width",
@@ -56,30 +46,20 @@ const fields: readonly FieldSpec[] = [
     ...forms("round"),
   },
   { ...pointsField, ...forms("outline") },
-  {
-    kind: "choice",
-    key: "at",
-    label: "Placed by",
-    default: "centre",
-    options: [
-      { value: "centre", label: "centred" },
-      { value: "corner", label: "from its corner" },
-    ],
-    ...forms("rectangle"),
-  },
+  choice(
+    "at",
+    "Placed by",
+    "centre",
+    { centre: "centred", corner: "from its corner" },
+    { ...forms("rectangle") },
+  ),
   { kind: "quantity", key: "x", label: "X", dimension: "length", default: "0", min: -1e5, max: 1e5 },
   { kind: "quantity", key: "y", label: "Y", dimension: "length", default: "0", min: -1e5, max: 1e5 },
-  {
-    kind: "choice",
-    key: "stands",
-    label: "Stands",
-    default: "flat",
-    options: [
-      { value: "flat", label: "lying flat" },
-      { value: "front", label: "upright, along X" },
-      { value: "side", label: "upright, along Y" },
-    ],
-  },
+  choice("stands", "Stands", "flat", {
+    flat: "lying flat",
+    front: "upright, along X",
+    side: "upright, along Y",
+  }),
   {
     kind: "quantity",
     key: "z",

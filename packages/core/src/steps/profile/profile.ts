@@ -1,6 +1,7 @@
 import { type BendShape, innerSetback, outerSetback } from "../../bend/allowance.ts";
 import { type ChainPiece, filletCorner } from "../../bend/corner-fillet.ts";
 import {
+  choice,
   type FieldSpec,
   type FieldValues,
   type RawValues,
@@ -26,16 +27,7 @@ const fields: readonly FieldSpec[] = [
     noun: "leg",
     most: 300,
     columns: [
-      {
-        kind: "choice",
-        key: "form",
-        label: "Form",
-        default: "straight",
-        options: [
-          { value: "straight", label: "straight" },
-          { value: "arc", label: "arc" },
-        ],
-      },
+      choice("form", "Form", "straight", { straight: "straight", arc: "arc" }),
       {
         kind: "quantity",
         key: "length",
@@ -72,41 +64,20 @@ const fields: readonly FieldSpec[] = [
     ],
   },
   lengthField("width", "Width", "60", { min: undefined, above: 0 }),
-  {
-    kind: "choice",
-    key: "side",
-    label: "Swept",
-    default: "both",
-    options: [
-      { value: "both", label: "to both sides equally" },
-      { value: "right", label: "to the right" },
-      { value: "left", label: "to the left" },
-    ],
-  },
-  {
-    kind: "choice",
-    key: "on",
-    label: "The chain is",
-    default: "outer",
-    options: [
-      { value: "outer", label: "to the outer mould points, thickness inside" },
-      { value: "inner", label: "to the inner mould points, thickness outside" },
-      { value: "middle", label: "in the middle of the thickness, centred" },
-      { value: "tangent", label: "to the tangent points" },
-      { value: "A", label: "on side A" },
-      { value: "B", label: "on side B" },
-    ],
-  },
-  {
-    kind: "choice",
-    key: "angles",
-    label: "Angles between legs",
-    default: "turn",
-    options: [
-      { value: "turn", label: "as the turn" },
-      { value: "inside", label: "as the inside angle" },
-    ],
-  },
+  choice("side", "Swept", "both", {
+    both: "to both sides equally",
+    right: "to the right",
+    left: "to the left",
+  }),
+  choice("on", "The chain is", "outer", {
+    outer: "to the outer mould points, thickness inside",
+    inner: "to the inner mould points, thickness outside",
+    middle: "in the middle of the thickness, centred",
+    tangent: "to the tangent points",
+    A: "on side A",
+    B: "on side B",
+  }),
+  choice("angles", "Angles between legs", "turn", { turn: "as the turn", inside: "as the inside angle" }),
   lengthField("gap", "Seam gap", "0", { max: 1000 }),
 ];
 

@@ -1,4 +1,4 @@
-import type { FieldSpec, FieldValues } from "../../fields/field.ts";
+import { choice, type FieldSpec, type FieldValues } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import {
   type CornerShape,
@@ -14,28 +14,13 @@ type Choices = Readonly<Record<string, string>>;
 const when = (key: string, value: string) => ({ shown: (c: Choices) => c[key] === value });
 
 const fields: readonly FieldSpec[] = [
-  {
-    kind: "choice",
-    key: "form",
-    label: "Form",
-    default: "round",
-    options: [
-      { value: "round", label: "Round" },
-      { value: "chamfer", label: "Chamfer" },
-    ],
-  },
-  {
-    kind: "choice",
-    key: "which",
-    label: "Which corners",
-    default: "picked",
-    options: [
-      { value: "picked", label: "corners" },
-      { value: "plates", label: "all outside corners of" },
-      { value: "all", label: "all sharp outside corners" },
-      { value: "inside", label: "all sharp inside corners" },
-    ],
-  },
+  choice("form", "Form", "round", { round: "Round", chamfer: "Chamfer" }),
+  choice("which", "Which corners", "picked", {
+    picked: "corners",
+    plates: "all outside corners of",
+    all: "all sharp outside corners",
+    inside: "all sharp inside corners",
+  }),
   {
     kind: "picks",
     key: "corners",
