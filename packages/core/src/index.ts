@@ -232,6 +232,7 @@ export {
   edgeName,
   findEdge,
   type Plate,
+  partsOfName,
   pieceIndex,
   platesOf,
   type Sheet,

@@ -1,16 +1,16 @@
 import { flangeCornerName, flangeCorners } from "../sheet/corners/meeting-legs.ts";
 import { cornerName, outlineCorners } from "../sheet/corners/round-corners.ts";
 import { bendsFrom, edgeLength, reopen, type SheetDraft } from "../sheet/draft.ts";
+import { partsOfName } from "../sheet/sheet.ts";
 
 /**
  * Names on a sheet that a lost one may have meant, the likeliest first: an edge of the same role on
  * the same plate's family, then of the same role anywhere, then the longest free edges.
  */
 export function likelyNames(draft: SheetDraft, name: string, step: string, most = 4): string[] {
-  const dot = name.indexOf(".");
-  if (dot < 0) return [];
-  const plate = name.slice(0, dot);
-  const role = name.slice(dot + 1).replace(/@.*$/, "");
+  const { plate, role: whole } = partsOfName(name);
+  if (whole === "") return [];
+  const role = whole.replace(/@.*$/, "");
   const family = /^s\d+/.exec(plate)?.[0] ?? plate;
   const found: { name: string; rank: number; length: number }[] = [];
   for (const p of draft.plates.values()) {
@@ -41,9 +41,8 @@ export function likelyCorners(
   of: "flanges" | "outline",
   most = 4,
 ): string[] {
-  const dot = name.indexOf(".");
-  const plate = name.slice(0, dot);
-  const roles = name.slice(dot + 1).split("+");
+  const { plate, role } = partsOfName(name);
+  const roles = role.split("+");
   const family = /^s\d+/.exec(plate)?.[0] ?? plate;
   const open = reopen(draft);
   const names = [...draft.plates.keys()].flatMap((id) =>
@@ -52,12 +51,9 @@ export function likelyCorners(
       : outlineCorners(open, id).flatMap((c) => cornerName(c) ?? []),
   );
   const rank = (other: string) => {
-    const at = other.indexOf(".");
-    const shared = other
-      .slice(at + 1)
-      .split("+")
-      .filter((r) => roles.includes(r)).length;
-    return (other.slice(0, at) === plate ? 0 : other.startsWith(family) ? 1 : 2) * 3 - shared;
+    const it = partsOfName(other);
+    const shared = it.role.split("+").filter((r) => roles.includes(r)).length;
+    return (it.plate === plate ? 0 : other.startsWith(family) ? 1 : 2) * 3 - shared;
   };
   return [...new Set(names)].sort((a, b) => rank(a) - rank(b)).slice(0, most);
 }

@@ -1,6 +1,6 @@
 import type { PickEntry, PicksField } from "../fields/field.ts";
 import { picksOfFields } from "../fields/field-kinds.ts";
-import { plateLetter } from "../sheet/sheet.ts";
+import { partsOfName, plateLetter } from "../sheet/sheet.ts";
 import { stepKind } from "../steps/registry.ts";
 import type { Made } from "../steps/step-kind.ts";
 import type { PartDocument, StepDocument } from "./document.ts";
@@ -27,9 +27,7 @@ export const cornersOf = (step: StepDocument, key: string): "flanges" | "outline
 
 /** The plate that a pick stands on; none for a step. `s1.north` stands on plate `s1`. */
 export function plateOfPick(field: PicksField, pick: PickEntry): string | undefined {
-  if (field.of === "step") return undefined;
-  const dot = pick.at.indexOf(".");
-  return dot < 0 ? pick.at : pick.at.slice(0, dot);
+  return field.of === "step" ? undefined : partsOfName(pick.at).plate;
 }
 
 /** The plates that a step makes, by their stable names, and whether each hangs on a bend. */

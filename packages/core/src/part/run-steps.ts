@@ -1,7 +1,7 @@
 import type { FieldValues, PickEntry } from "../fields/field.ts";
 import { evaluateFields } from "../fields/field-kinds.ts";
 import { newDraft, type OpenDraft, reopen, type SheetDraft } from "../sheet/draft.ts";
-import { plateLetter } from "../sheet/sheet.ts";
+import { partsOfName, plateLetter } from "../sheet/sheet.ts";
 import type { Finding } from "../steps/finding.ts";
 import { stepKind } from "../steps/registry.ts";
 import type {
@@ -227,9 +227,7 @@ function changed(before: SheetDraft, after: OpenDraft): boolean {
 /** Says where a picked thing has gone: never there, made later, or paused; and offers what is like it. */
 function lostFinding(run: StepRun, title: string, field: string, pick: PickEntry): Finding {
   const { document, index, step, draft, labels } = run;
-  const dot = pick.at.indexOf(".");
-  const plate = dot < 0 ? pick.at : pick.at.slice(0, dot);
-  const role = dot < 0 ? "" : pick.at.slice(dot + 1);
+  const { plate, role } = partsOfName(pick.at);
   const noun = role === "" ? "plate or bend" : role.includes("+") ? "corner" : "edge";
   const owner = document.steps.findIndex((s) => plateIdsOf(s).includes(plate));
   const place = `${owner < 0 ? "a plate" : labels.letterOf(plate)} ${role.replace("+", " and ")}`.trim();

@@ -112,6 +112,12 @@ export const pieceIndex = (sheet: Sheet, kind: Piece["kind"], id: string): numbe
 
 export const edgeName = (plate: string, role: string): string => `${plate}.${role}`;
 
+/** The plate, bend or step that a stable name begins with, and what it names on it: `s1.north` is `north` of `s1`. */
+export function partsOfName(name: string): { readonly plate: string; readonly role: string } {
+  const dot = name.indexOf(".");
+  return dot < 0 ? { plate: name, role: "" } : { plate: name.slice(0, dot), role: name.slice(dot + 1) };
+}
+
 /** A, B, … Z, AA, AB, … */
 export function plateLetter(index: number): string {
   const rest = Math.floor(index / 26);
@@ -123,8 +129,8 @@ export function findEdge(
   sheet: Sheet,
   name: string,
 ): { plate: Plate; edge: EdgeSite; length: number } | undefined {
-  const dot = name.indexOf(".");
-  const plate = platesOf(sheet).find((p) => p.id === name.slice(0, dot));
-  const edge = plate?.edges.find((e) => e.role === name.slice(dot + 1));
+  const { plate: id, role } = partsOfName(name);
+  const plate = platesOf(sheet).find((p) => p.id === id);
+  const edge = plate?.edges.find((e) => e.role === role);
   return plate && edge && { plate, edge, length: distance(edge.left, edge.right) };
 }

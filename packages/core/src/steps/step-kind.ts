@@ -6,7 +6,7 @@ import type { FieldSpec, FieldValues, PickEntry, RawValues } from "../fields/fie
 import type { Point } from "../plane/point.ts";
 import type { DraftPlate, OpenDraft, SheetDraft } from "../sheet/draft.ts";
 import type { ReliefSpec } from "../sheet/growing/spec.ts";
-import type { EdgeSite } from "../sheet/sheet.ts";
+import { type EdgeSite, partsOfName } from "../sheet/sheet.ts";
 
 /** A piece of a step's sentence: plain words, or a field to show in place. */
 export type SentencePart = string | { readonly field: string };
@@ -113,9 +113,9 @@ export function pickedEdge(
   field: string,
   pick: PickEntry,
 ): { plate: DraftPlate; edge: EdgeSite } | undefined {
-  const dot = pick.at.indexOf(".");
-  const plate = context.draft.plates.get(pick.at.slice(0, dot));
-  const edge = plate?.edges.find((e) => e.role === pick.at.slice(dot + 1));
+  const { plate: id, role } = partsOfName(pick.at);
+  const plate = context.draft.plates.get(id);
+  const edge = plate?.edges.find((e) => e.role === role);
   if (plate && edge) return { plate, edge };
   context.lost(field, pick);
   return undefined;

@@ -1,4 +1,4 @@
-import { edgeName, type PartBuild, type Pickable } from "@hillcrest/core";
+import { edgeName, type PartBuild, type Pickable, partsOfName } from "@hillcrest/core";
 import type { Pick } from "../state/view-slice.ts";
 
 /** The pick that a border stands for: an edge by name, or a hole of a plate. */
@@ -11,8 +11,8 @@ export function pickOf({ plate, role }: Pickable): Pick {
 
 /** What an edge is called on screen: "A north". */
 export function edgeTitle(labels: ReadonlyMap<string, string>, name: string): string {
-  const dot = name.indexOf(".");
-  return `${labels.get(name.slice(0, dot)) ?? "?"} ${roleTitle(name.slice(dot + 1))}`;
+  const { plate, role } = partsOfName(name);
+  return `${labels.get(plate) ?? "?"} ${roleTitle(role)}`;
 }
 
 /** A role in words: what a step has put before it is left out, pieces of a cut edge are told apart. */
@@ -24,12 +24,9 @@ const roleTitle = (role: string): string =>
 
 /** What a corner is called on screen: "A north–east". */
 export function cornerTitle(labels: ReadonlyMap<string, string>, name: string): string {
-  const dot = name.indexOf(".");
-  const roles = name
-    .slice(dot + 1)
-    .split("+")
-    .map((role) => labels.get(role) ?? roleTitle(role));
-  return `${labels.get(name.slice(0, dot)) ?? "?"} ${roles.join("–")}`;
+  const { plate, role } = partsOfName(name);
+  const roles = role.split("+").map((one) => labels.get(one) ?? roleTitle(one));
+  return `${labels.get(plate) ?? "?"} ${roles.join("–")}`;
 }
 
 /** What a pick is called on screen. */

@@ -19,6 +19,7 @@ import { askedSpan } from "../../sheet/growing/site.ts";
 import type { FlangeSpec, LegShape, ReliefSpec, WidthSpec } from "../../sheet/growing/spec.ts";
 import { bendMotion } from "../../sheet/pieces/bend-piece.ts";
 import { shapeMetal } from "../../sheet/shaping/metal.ts";
+import { partsOfName } from "../../sheet/sheet.ts";
 import { compose, dotV, moveV, turnV } from "../../space/vector.ts";
 import { formatShort, toDegrees } from "../../units/quantity.ts";
 import { mm } from "../../units/spoken-length.ts";
@@ -294,7 +295,7 @@ function levelPoints(
     return { plate: found.id, points };
   }
   if (corner) {
-    const id = corner.at.slice(0, corner.at.indexOf("."));
+    const { plate: id } = partsOfName(corner.at);
     const corners = draft.plates.has(id) ? outlineCorners(draft, id) : [];
     const found = corners.find((c) => cornerName(c) === corner.at);
     if (found) return { plate: id, points: [found.before.b] };
@@ -390,11 +391,10 @@ function buildOne(
     refuse(problem.field, problem.message);
     return;
   }
-  const dot = pick.at.indexOf(".");
   const spec: FlangeSpec = {
     id,
     step,
-    edge: { plate: pick.at.slice(0, dot), role: pick.at.slice(dot + 1) },
+    edge: partsOfName(pick.at),
     ...bend,
     setback,
     leg,

@@ -4,6 +4,7 @@ import { choice, type FieldSpec, type FieldValues, type PickEntry } from "../../
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { mitreHems } from "../../sheet/corners/mitre-hems.ts";
 import { growFlange } from "../../sheet/growing/grow-flange.ts";
+import { partsOfName } from "../../sheet/sheet.ts";
 import { formatShort, toDegrees } from "../../units/quantity.ts";
 import { mm } from "../../units/spoken-length.ts";
 import {
@@ -137,8 +138,7 @@ function buildOne(
   tellBeside: (ends: readonly string[]) => void,
 ): string | undefined {
   const { step, draft, stock, refuse, editOf } = context;
-  const dot = pick.at.indexOf(".");
-  const [plate, role] = [pick.at.slice(0, dot), pick.at.slice(dot + 1)];
+  const { plate, role } = partsOfName(pick.at);
   const curved = draft.plates
     .get(plate)
     ?.metal.some((op) => op.loops.some((loop) => loop.some((c) => c.kind === "arc" && c.name === role)));

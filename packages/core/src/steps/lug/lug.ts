@@ -1,6 +1,7 @@
 import { choice, type FieldSpec } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { growLug } from "../../sheet/growing/grow-lug.ts";
+import { partsOfName } from "../../sheet/sheet.ts";
 import { lengthField } from "../bend-values.ts";
 import { holesFrom, holesOf } from "../hole-values.ts";
 import { drawnLeg, pointsField } from "../outline-values.ts";
@@ -58,13 +59,12 @@ export const lugStep: StepKind = {
         context.refuse(drawn.field, drawn.error);
         continue;
       }
-      const dot = pick.at.indexOf(".");
       const refusal = growLug(
         context.draft,
         {
           id: `${context.step}${pick.key}`,
           step: context.step,
-          edge: { plate: pick.at.slice(0, dot), role: pick.at.slice(dot + 1) },
+          edge: partsOfName(pick.at),
           leg: q.length ?? 0,
           width: widthOf(own),
           shape: drawn

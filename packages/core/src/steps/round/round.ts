@@ -7,6 +7,7 @@ import {
   outlineCorners,
   shapeCorners,
 } from "../../sheet/corners/round-corners.ts";
+import { partsOfName } from "../../sheet/sheet.ts";
 import { lengthField } from "../bend-values.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
 
@@ -49,7 +50,7 @@ function wanted(values: FieldValues, context: StepContext): OutlineCorner[][] {
     if (picks.length === 0) refuse("corners", "Pick at least one corner.");
     const byPlate = new Map<string, OutlineCorner[]>();
     for (const pick of picks) {
-      const plate = pick.at.slice(0, pick.at.indexOf("."));
+      const { plate } = partsOfName(pick.at);
       const found = draft.plates.has(plate)
         ? outlineCorners(draft, plate).find((c) => cornerName(c) === pick.at)
         : undefined;

@@ -4,6 +4,7 @@ import {
   type PartBuild,
   type PartDocument,
   type PickOf,
+  partsOfName,
   platesOf,
   rowsOf,
   sheetCorners,
@@ -38,7 +39,7 @@ function makerOf(pick: Pick, build: PartBuild): string | undefined {
   const sheet = build.sheet;
   const plate =
     pick.kind === "edge" || pick.kind === "corner"
-      ? pick.name.slice(0, pick.name.indexOf("."))
+      ? partsOfName(pick.name).plate
       : pick.kind === "hole"
         ? pick.plate
         : pick.id;
@@ -134,8 +135,7 @@ function growing(
 /** Picks all edges like one: the same edge of all walls of its step, or all free edges of its plate. */
 function alike(pick: Extract<Pick, { kind: "edge" }>, build: PartBuild): PickAction[] {
   const { sheet } = build;
-  const dot = pick.name.indexOf(".");
-  const [id, role] = [pick.name.slice(0, dot), pick.name.slice(dot + 1)];
+  const { plate: id, role } = partsOfName(pick.name);
   const plate = platesOf(sheet).find((p) => p.id === id);
   if (!sheet || !plate) return [];
   const carrying = (p: string, r: string) => bendsOf(sheet).some((b) => b.parent === p && b.edge === r);
@@ -158,7 +158,7 @@ function cornersAlike(
 ): PickAction[] {
   const own = new Set(platesOf(build.sheet).flatMap((p) => (p.step === maker ? [p.id] : [])));
   const names = corners.flatMap((c) =>
-    c.of === "outline" && own.has(c.name.slice(0, c.name.indexOf("."))) ? [c.name] : [],
+    c.of === "outline" && own.has(partsOfName(c.name).plate) ? [c.name] : [],
   );
   if (names.length < 2) return [];
   const run: Thunk = (send) =>
