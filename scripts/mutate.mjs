@@ -51,11 +51,14 @@ run(bin("stryker"), ["run", config], { env: { ...process.env, PROPERTY_FIXED: "1
  * still counts, and how many tolerances it is, are no numbers of a part.
  */
 function isEquivalent(original, replacement) {
-  const tolerance = /\bSAME\b|\b\de-\d+\b/;
+  // What is divided by a sign is multiplied by it.
+  const bySign = (text) => text.replace(/[*/] (way|s)\b/g, "*");
+  if (original !== replacement && bySign(original) === bySign(replacement)) return true;
+  const tolerance = /\b(SAME|HAIR|FLAT)\b|\b\de-\d+\b/;
   if (!tolerance.test(original)) return false;
   const border = (text) => text.replace(/([<>])=/g, "$1");
   const size = (text) => text.replace(/\bSAME [*/] \d+/g, "SAME");
-  const sign = (text) => text.replace(/[-+](SAME|\de-\d+)/g, "$1");
+  const sign = (text) => text.replace(/[-+] ?(SAME|HAIR|\de-\d+)/g, "$1");
   return [border, size, sign].some((of) => of(original) === of(replacement));
 }
 

@@ -1,5 +1,6 @@
-import { existsSync, readdirSync, readFileSync } from "node:fs";
+import { existsSync, readdirSync, readFileSync, statSync } from "node:fs";
 import { describe, expect, test } from "vitest";
+import { STEP_KINDS } from "../src/index.ts";
 
 const root = new URL("../../../", import.meta.url).pathname;
 const documents = [
@@ -33,5 +34,28 @@ describe("what the documents name is there", () => {
     const paths = named.filter((p) => /\.(tsx?|mjs|md|json)$|\/$/.test(p));
     expect(paths.filter((p) => !stands(p) && !stands(beside + p))).toEqual([]);
     expect(links.filter((p) => !existsSync(root + beside + p))).toEqual([]);
+  });
+});
+
+describe("what is known of a kind of step", () => {
+  const SOURCES = ["core/src", "web/src"].map((p) => new URL(`../../${p}/`, import.meta.url).pathname);
+  const files = (folder: string): string[] =>
+    readdirSync(folder).flatMap((name) =>
+      statSync(folder + name).isDirectory() ? files(`${folder}${name}/`) : [folder + name],
+    );
+
+  test("stands in its folder, its face and two registry lines: nothing else asks for it", () => {
+    const kinds = STEP_KINDS.map((k) => k.kind).join("|");
+    // A step, by whatever name, whose kind is compared with one that there is.
+    const asks = new RegExp(
+      `\\b(step|s|maker|kind|open|last|document\\.steps\\[\\w+\\]\\??)\\.kind [!=]== "(${kinds})"`,
+    );
+    const own = /\/steps\/(\w+)\/[^/]+$|\/steps\/faces\/(\w+)\.tsx$/;
+    const asking = SOURCES.flatMap(files).flatMap((file) => {
+      const found = asks.exec(readFileSync(file, "utf8"));
+      const [, folder, face] = own.exec(file) ?? [];
+      return found && found[2] !== (folder ?? face) ? [`${file}: ${found[0]}`] : [];
+    });
+    expect(asking).toEqual([]);
   });
 });

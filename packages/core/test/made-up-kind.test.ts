@@ -1,4 +1,3 @@
-import { readdirSync, readFileSync, statSync } from "node:fs";
 import { describe, expect, test, vi } from "vitest";
 import {
   applyCommand,
@@ -136,28 +135,5 @@ describe("a kind of step that is a folder and a line in the registry", () => {
     if (!done.ok) throw new Error(done.error);
     const back = applyCommand(done.value.document, done.value.undo);
     expect(back.ok && back.value.document).toEqual(document);
-  });
-});
-
-describe("what is known of a kind of step", () => {
-  const SOURCES = ["core/src", "web/src"].map((p) => new URL(`../../${p}/`, import.meta.url).pathname);
-  const files = (folder: string): string[] =>
-    readdirSync(folder).flatMap((name) =>
-      statSync(folder + name).isDirectory() ? files(`${folder}${name}/`) : [folder + name],
-    );
-
-  test("stands in its folder, its face and two registry lines: nothing else asks for it", () => {
-    const kinds = STEP_KINDS.map((k) => k.kind).join("|");
-    // A step, by whatever name, whose kind is compared with one that there is.
-    const asks = new RegExp(
-      `\\b(step|s|maker|kind|open|last|document\\.steps\\[\\w+\\]\\??)\\.kind [!=]== "(${kinds})"`,
-    );
-    const own = /\/steps\/(\w+)\/[^/]+$|\/steps\/faces\/(\w+)\.tsx$/;
-    const asking = SOURCES.flatMap(files).flatMap((file) => {
-      const found = asks.exec(readFileSync(file, "utf8"));
-      const [, folder, face] = own.exec(file) ?? [];
-      return found && found[2] !== (folder ?? face) ? [`${file}: ${found[0]}`] : [];
-    });
-    expect(asking).toEqual([]);
   });
 });

@@ -2,6 +2,7 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import {
   asCircle,
+  choicesOf,
   createPartBuilder,
   evenState,
   examinePart,
@@ -14,6 +15,8 @@ import {
   platesOf,
   type StepDocument,
   sheetCorners,
+  shownFields,
+  stepKind,
 } from "../src/index.ts";
 import { part } from "./plain-parts.ts";
 import { randomChain } from "./random-chains.ts";
@@ -257,5 +260,205 @@ describe("corners that are offered", () => {
       }),
       { numRuns: 25 },
     );
+  });
+});
+
+describe("how a place was found", () => {
+  const cut = (values: object) => hole({ ...values });
+  const markOf = (...steps: StepDocument[]) => build(...steps).steps.at(-1)!.marks![0];
+  const line = (a: readonly [number, number], b: readonly [number, number]) => [close(...a), close(...b)];
+  const dim = (a: readonly [number, number], b: readonly [number, number]) => ({
+    from: close(...a),
+    to: close(...b),
+  });
+
+  test("is shown by the plate's axes, out along one and then the other", () => {
+    expect(markOf(plate(), cut({ x: "10", y: "-5" }))).toEqual({
+      plate: "s1",
+      origin: close(0, 0),
+      axes: true,
+      datums: [],
+      dims: [dim([0, 0], [10, 0]), dim([10, 0], [10, -5])],
+    });
+    // The middle of what is there of the plate: it lies off its zero here.
+    const off = step("s1", "plate", { width: "120", depth: "80", at: "corner", x: "10", y: "4" });
+    expect(markOf(off, cut({ placed: "middle", x: "2", y: "3" }))).toEqual({
+      plate: "s1",
+      origin: close(70, 44),
+      axes: true,
+      datums: [],
+      dims: [dim([70, 44], [72, 44]), dim([72, 44], [72, 47])],
+    });
+  });
+
+  test.each([
+    ["middle", 15, [0, 40], [-15, 40]],
+    ["left", 15, [60, 40], [45, 40]],
+    ["right", 15, [-60, 40], [-45, 40]],
+  ] as const)("is shown from the %s of an edge along it, and then into the plate", (alongFrom, by, zero, foot) => {
+    const mark = markOf(
+      plate(),
+      cut({ placed: "edge", edge1: at("s1.north"), off1: "12", alongFrom, along: String(by) }),
+    );
+    // Seen from outside, the north edge runs from the right of the plate to its left, or the other way: either way
+    // both ends are told as they are on the sheet.
+    const way = mark.datums[0][0].x > 0 ? 1 : -1;
+    const turn = ([x, y]: readonly [number, number]) => [x * way, y] as const;
+    expect(mark).toEqual({
+      plate: "s1",
+      origin: close(...turn(zero)),
+      datums: [line(turn([60, 40]), turn([-60, 40]))],
+      dims: [dim(turn(zero), turn(foot)), dim(turn(foot), turn([foot[0], 28]))],
+    });
+  });
+
+  test("is shown from both edges, square to each, with their corner as its zero", () => {
+    const two = { placed: "edges", edge1: at("s1.north"), off1: "30", edge2: at("s1.west"), off2: "12" };
+    const mark = markOf(plate(), cut(two));
+    expect(mark.origin).toEqual(close(-60, 40));
+    expect(mark.datums.map((d) => d.map((p) => [Math.abs(p.x), Math.abs(p.y)]))).toEqual([
+      [
+        [60, 40],
+        [60, 40],
+      ],
+      [
+        [60, 40],
+        [60, 40],
+      ],
+    ]);
+    expect(mark.datums[0].every((p) => p.y === 40)).toBe(true);
+    expect(mark.datums[1].every((p) => p.x === -60)).toBe(true);
+    expect(mark.dims).toEqual([dim([-48, 40], [-48, 10]), dim([-60, 10], [-48, 10])]);
+  });
+
+  test("from two edges that lie askew stays square to each", () => {
+    // A plate drawn as a kite: none of its edges is along an axis.
+    const corners = [
+      ["a", 0, 0],
+      ["b", 100, 20],
+      ["c", 90, 90],
+      ["d", -10, 70],
+    ] as const;
+    const kite = step("s1", "plate", {
+      form: "outline",
+      points: corners.map(([key, x, y]) => ({ key, x, y })),
+    });
+    const b = build(
+      kite,
+      hole({ placed: "edges", edge1: at("s1.side-a"), off1: "22", edge2: at("s1.side-d"), off2: "31" }),
+    );
+    expect(messages(b)).toEqual([]);
+    const [c] = centres(b);
+    const from = ([, ax, ay]: (typeof corners)[number], [, bx, by]: (typeof corners)[number]) =>
+      Math.abs((bx - ax) * (c.y - ay) - (by - ay) * (c.x - ax)) / Math.hypot(bx - ax, by - ay);
+    expect(from(corners[0], corners[1])).toBeCloseTo(22, 9);
+    expect(from(corners[3], corners[0])).toBeCloseTo(31, 9);
+    const near = nearestEdges(platesOf(b.sheet)[0], c);
+    expect(near[0]).toMatchObject({ role: "side-a", distance: expect.closeTo(22, 9) });
+    expect(near[1]).toMatchObject({ role: "side-d", distance: expect.closeTo(31, 9) });
+    const dims = b.steps[1].marks![0].dims;
+    expect(dims.map((d) => Math.hypot(d.to.x - d.from.x, d.to.y - d.from.y))).toEqual([
+      expect.closeTo(22, 9),
+      expect.closeTo(31, 9),
+    ]);
+  });
+
+  test("the nearest edges are those that it stands before, and lie across each other", () => {
+    const [p] = platesOf(build(plate()).sheet);
+    const of = (x: number, y: number) => nearestEdges(p, { x, y }).map((e) => e.role);
+    expect(of(0, 35)).toEqual(["north", expect.stringMatching(/east|west/)]);
+    expect(of(50, 0)[0]).toBe("east");
+    expect(of(-58, -39)).toEqual(["south", "west"]);
+    const [north] = nearestEdges(p, { x: 20, y: 35 });
+    expect(north.distance).toBeCloseTo(5, 9);
+    expect(Math.abs(north.along)).toBeCloseTo(20, 9);
+    // Of what lies outside a plate only the edges that it is still before count.
+    expect(of(100, 0)).not.toContain("east");
+    expect(of(100, 39)[0]).not.toBe("east");
+  });
+
+  test.each<[object, string, RegExp]>([
+    [{ placed: "edge" }, "edge1", /Pick the edge of plate A that the distance is measured from\./],
+    [
+      { placed: "edges", edge1: at("s1.north") },
+      "edge2",
+      /Pick the edge of plate A that the distance is measured from\./,
+    ],
+    [
+      { placed: "edge", datum1: "outer" },
+      "bend1",
+      /Pick the bend of plate A that the distance is measured from\./,
+    ],
+    [{ placed: "edge", edge1: at("s1.up") }, "edge1", /has no edge called up any more/],
+    [{ placed: "edge", datum1: "inner", bend1: at("s9a") }, "bend1", /is gone/],
+    [
+      { placed: "edge", edge1: at("s2a.end") },
+      "edge1",
+      /Edge B end is not on plate A\. Pick an edge of plate A\./,
+    ],
+    [
+      { placed: "edge", datum1: "tangent", bend1: at("s3a") },
+      "bend1",
+      /Bend 2 is not at plate A\. Pick one that plate A hangs on or carries\./,
+    ],
+    [
+      { placed: "edge", datum1: "outer", bend1: at("s4a") },
+      "datum1",
+      /Bend 3 turns by 180° or more and has no mould line\. Measure from its tangent line\./,
+    ],
+    [
+      { placed: "edges", edge1: at("s1.north"), edge2: at("s1.south") },
+      "edge2",
+      /The two edges are parallel, so they fix no place\./,
+    ],
+    [
+      { placed: "edges", edge1: at("s1.south"), datum2: "tangent", bend2: at("s2a") },
+      "bend2",
+      /The two edges are parallel, so they fix no place\./,
+    ],
+  ])("%j is refused at the field that is wrong", (values, field, message) => {
+    const b = build(
+      plate(),
+      step("s2", "flange", { edges: at("s1.north"), length: "30" }),
+      step("s3", "flange", { edges: at("s2a.end"), length: "20" }),
+      step("s4", "hem", { edges: at("s1.south"), length: "10" }),
+      hole(values, "s5"),
+    );
+    const told = b.findings.filter((f) => f.step === "s5" && f.level === "stop");
+    expect(told.map((f) => f.field)).toEqual([field]);
+    expect(told[0].message).toMatch(message);
+  });
+
+  test.each([
+    [{}, ["placed", "x", "y"]],
+    [{ placed: "middle" }, ["x", "y", "placed"]],
+    [{ placed: "edge" }, ["placed", "off1", "edge1", "along", "alongFrom"]],
+    [{ placed: "edge", datum1: "outer" }, ["placed", "off1", "datum1", "bend1", "along", "alongFrom"]],
+    [{ placed: "edges" }, ["placed", "off1", "edge1", "off2", "edge2"]],
+    [{ placed: "edges", datum2: "tangent" }, ["placed", "off1", "edge1", "off2", "datum2", "bend2"]],
+  ])("%j is said by these fields, and by no others", (values, fields) => {
+    const { sentence, fields: all } = stepKind("cut")!;
+    const said = sentence({ plate: at("s1"), ...values }).flatMap((p) =>
+      typeof p === "string" ? [] : [p.field],
+    );
+    expect(said.slice(-fields.length)).toEqual(fields);
+    const shown = shownFields(all, choicesOf(all, values)).map((f) => f.key);
+    for (const key of [
+      "x",
+      "y",
+      "along",
+      "alongFrom",
+      "off1",
+      "off2",
+      "edge1",
+      "edge2",
+      "bend1",
+      "bend2",
+      "datum2",
+    ])
+      expect([key, shown.includes(key)]).toEqual([
+        key,
+        fields.includes(key) || (key === "datum2" && fields.includes("off2")),
+      ]);
   });
 });
