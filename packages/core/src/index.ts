@@ -218,6 +218,7 @@ export {
 export { meshSheet, type SheetMesh } from "./sheet/meshes/mesh.ts";
 export {
   type Face,
+  type Measured,
   type MeasureEnd,
   type MeasureFaces,
   measureBetween,

@@ -1,7 +1,9 @@
 import {
   type BendChart,
+  type BendShape,
   bendAllowance,
   bendDeduction,
+  type Dimension,
   formatFixed,
   formatShort,
   itemProblems,
@@ -28,78 +30,80 @@ export function ChartTrial({ chart }: { chart: BendChart }) {
   const broken = useMemo(() => itemProblems("charts", chart).length > 0, [chart]);
   const shape = { t, r, angle: toRadians(angle) };
   const answer = broken ? undefined : kByChart(chart, shape);
-  const deduction = answer && bendDeduction(shape, answer.k);
   return (
     <section data-trial>
       <StepTitle number={4}>Try a bend</StepTitle>
       <div className="flex gap-3">
-        <span className="text-[12px] text-quiet">
-          thickness
-          <br />
-          <NumberBox
-            label="Thickness to try"
-            value={t}
-            dimension="length"
-            width="6rem"
-            problem={(v) => (v > 0 ? undefined : "It must be more than 0.")}
-            onChange={setT}
-          />
-        </span>
-        <span className="text-[12px] text-quiet">
-          radius
-          <br />
-          <NumberBox
-            label="Radius to try"
-            value={r}
-            dimension="length"
-            width="6rem"
-            problem={(v) => (v >= 0 ? undefined : "It must be at least 0.")}
-            onChange={setR}
-          />
-        </span>
-        <span className="text-[12px] text-quiet">
-          bend angle
-          <br />
-          <NumberBox
-            label="Bend angle to try"
-            value={angle}
-            dimension="angle"
-            width="6rem"
-            problem={(v) => (v > 0 && v < 360 ? undefined : "It must be more than 0° and less than 360°.")}
-            onChange={setAngle}
-          />
-        </span>
+        <Tried label="Thickness" value={t} problem={above} onChange={setT} />
+        <Tried label="Radius" value={r} problem={least} onChange={setR} />
+        <Tried label="Bend angle" dimension="angle" value={angle} problem={turns} onChange={setAngle} />
       </div>
       {!answer ? (
         <p className="mt-2 text-quiet">It answers when what is wrong with the chart is mended.</p>
       ) : (
-        <div className="mt-2">
-          <p className="num text-[14px]">
-            K <b data-trial-k>{formatShort(answer.k, 4)}</b> · BA{" "}
-            <b data-trial-ba>{formatFixed(bendAllowance(shape, answer.k), 4)}</b>
-            {deduction !== undefined && (
-              <>
-                {" "}
-                · BD <b>{formatFixed(deduction, 4)}</b>
-              </>
-            )}
-          </p>
-          {answer.source.outside && (
-            <p className="mt-1">
-              <FindingMark level="warn" /> {sayLengths(sayOutside(answer.source.outside))}
-            </p>
-          )}
-          <div className="mt-1 text-[12.5px] text-quiet">
-            <WhyLines lines={answer.source.lines} />
-          </div>
-          <Link
-            className="mt-1 inline-block text-moss hover:underline"
-            to={`/study?t=${t}&r=${r}&angle=${angle}&chart=${chart.id}`}
-          >
-            See this bend in the Bend study
-          </Link>
-        </div>
+        <Answer chart={chart} shape={shape} angle={angle} answer={answer} />
       )}
     </section>
+  );
+}
+
+const above = (v: number) => (v > 0 ? undefined : "It must be more than 0.");
+const least = (v: number) => (v >= 0 ? undefined : "It must be at least 0.");
+const turns = (v: number) => (v > 0 && v < 360 ? undefined : "It must be more than 0° and less than 360°.");
+
+interface TriedProps {
+  readonly label: string;
+  readonly dimension?: Dimension;
+  readonly value: number;
+  readonly problem: (value: number) => string | undefined;
+  readonly onChange: (value: number) => void;
+}
+
+/** One number of the bend that is tried. */
+const Tried = ({ label, dimension = "length", ...rest }: TriedProps) => (
+  <span className="text-[12px] text-quiet">
+    {label.toLowerCase()}
+    <br />
+    <NumberBox label={`${label} to try`} dimension={dimension} width="6rem" {...rest} />
+  </span>
+);
+
+interface AnswerProps {
+  readonly chart: BendChart;
+  readonly shape: BendShape;
+  readonly angle: number;
+  readonly answer: ReturnType<typeof kByChart>;
+}
+
+/** What the chart says of the bend, and how it comes to it. */
+function Answer({ chart, shape, angle, answer }: AnswerProps) {
+  const deduction = bendDeduction(shape, answer.k);
+  return (
+    <div className="mt-2">
+      <p className="num text-[14px]">
+        K <b data-trial-k>{formatShort(answer.k, 4)}</b> · BA{" "}
+        <b data-trial-ba>{formatFixed(bendAllowance(shape, answer.k), 4)}</b>
+        {deduction !== undefined && (
+          <>
+            {" "}
+            · BD <b>{formatFixed(deduction, 4)}</b>
+          </>
+        )}
+      </p>
+      {answer.source.outside && (
+        <p className="mt-1">
+          <FindingMark level="warn" /> {sayLengths(sayOutside(answer.source.outside))}
+        </p>
+      )}
+      <div className="mt-1 text-[12.5px] text-quiet">
+        <WhyLines lines={answer.source.lines} />
+      </div>
+      <Link
+        className="mt-1 inline-block text-moss hover:underline"
+        to={`/study?t=${shape.t}&r=${shape.r}&angle=${angle}&chart=${chart.id}`}
+      >
+        See this bend in the Bend study
+      </Link>
+    </div>
   );
 }

@@ -64,7 +64,6 @@ const change = (from: number | undefined, to: number | undefined) => {
 
 export function ImpactTable({ parts, chosen, onChosen }: ImpactTableProps) {
   const all = chosen.length === parts.length;
-  const right = "py-1 pl-4 text-right whitespace-nowrap";
   return (
     <table className="w-full text-[12.5px]" data-impact>
       <thead className="text-quiet">
@@ -81,57 +80,67 @@ export function ImpactTable({ parts, chosen, onChosen }: ImpactTableProps) {
               part
             </label>
           </th>
-          <th className={`${right} font-medium`}>blank now</th>
-          <th className={`${right} font-medium`}>would be</th>
-          <th className={`${right} font-medium`}>by</th>
-          <th className={`${right} font-medium`}>BA at most</th>
-          <th className={`${right} font-medium`}>mass</th>
-          <th className={`${right} font-medium`}>findings</th>
+          {["blank now", "would be", "by", "BA at most", "mass", "findings"].map((h) => (
+            <th key={h} className={`${RIGHT} font-medium`}>
+              {h}
+            </th>
+          ))}
         </tr>
       </thead>
       <tbody className="num">
         {parts.map((p) => (
-          <tr key={p.id} className="border-b border-hairline/60">
-            <td className="max-w-52 truncate py-1 font-sans">
-              <label className="flex items-center gap-2">
-                <input
-                  type="checkbox"
-                  className="accent-moss"
-                  checked={chosen.includes(p.id)}
-                  onChange={() =>
-                    onChosen(chosen.includes(p.id) ? chosen.filter((c) => c !== p.id) : [...chosen, p.id])
-                  }
-                />
-                <span
-                  className="truncate"
-                  title={`${p.name}: revision ${p.from} to ${p.to} of ${p.cardName}`}
-                >
-                  {p.name}
-                </span>
-              </label>
-            </td>
-            {p.problem ? (
-              <td colSpan={6} className="pl-4">
-                <FindingMark level="warn" /> Not known: {p.problem}
-              </td>
-            ) : (
-              <>
-                <td className={right}>{p.before.blank?.map((v) => formatFixed(v)).join(" × ") ?? "none"}</td>
-                <td className={right}>{p.after.blank?.map((v) => formatFixed(v)).join(" × ") ?? "none"}</td>
-                <td className={`${right} font-semibold`}>
-                  {[0, 1].map((i) => change(p.before.blank?.[i], p.after.blank?.[i])).join(" × ")}
-                </td>
-                <td className={right}>{change(0, p.allowance)}</td>
-                <td className={right}>{change(p.before.mass ?? undefined, p.after.mass ?? undefined)} kg</td>
-                <td className={right}>
-                  {p.after.stops > p.before.stops && <FindingMark level="stop" />}
-                  {p.before.stops + p.before.warnings} → {p.after.stops + p.after.warnings}
-                </td>
-              </>
-            )}
-          </tr>
+          <ImpactRow
+            key={p.id}
+            part={p}
+            chosen={chosen.includes(p.id)}
+            onToggle={() =>
+              onChosen(chosen.includes(p.id) ? chosen.filter((c) => c !== p.id) : [...chosen, p.id])
+            }
+          />
         ))}
       </tbody>
     </table>
+  );
+}
+
+const RIGHT = "py-1 pl-4 text-right whitespace-nowrap";
+
+interface ImpactRowProps {
+  readonly part: StockImpact;
+  readonly chosen: boolean;
+  readonly onToggle: () => void;
+}
+
+function ImpactRow({ part: p, chosen, onToggle }: ImpactRowProps) {
+  return (
+    <tr className="border-b border-hairline/60">
+      <td className="max-w-52 truncate py-1 font-sans">
+        <label className="flex items-center gap-2">
+          <input type="checkbox" className="accent-moss" checked={chosen} onChange={onToggle} />
+          <span className="truncate" title={`${p.name}: revision ${p.from} to ${p.to} of ${p.cardName}`}>
+            {p.name}
+          </span>
+        </label>
+      </td>
+      {p.problem ? (
+        <td colSpan={6} className="pl-4">
+          <FindingMark level="warn" /> Not known: {p.problem}
+        </td>
+      ) : (
+        <>
+          <td className={RIGHT}>{p.before.blank?.map((v) => formatFixed(v)).join(" × ") ?? "none"}</td>
+          <td className={RIGHT}>{p.after.blank?.map((v) => formatFixed(v)).join(" × ") ?? "none"}</td>
+          <td className={`${RIGHT} font-semibold`}>
+            {[0, 1].map((i) => change(p.before.blank?.[i], p.after.blank?.[i])).join(" × ")}
+          </td>
+          <td className={RIGHT}>{change(0, p.allowance)}</td>
+          <td className={RIGHT}>{change(p.before.mass ?? undefined, p.after.mass ?? undefined)} kg</td>
+          <td className={RIGHT}>
+            {p.after.stops > p.before.stops && <FindingMark level="stop" />}
+            {p.before.stops + p.before.warnings} → {p.after.stops + p.after.warnings}
+          </td>
+        </>
+      )}
+    </tr>
   );
 }

@@ -1,5 +1,5 @@
 import { type PickOf, picksIn, STEP_KINDS, type StepKind } from "@hillcrest/core";
-import { useEffect, useRef, useState } from "react";
+import { type RefObject, useEffect, useRef, useState } from "react";
 import { appendStep, namesOfPicks, stepOn } from "../../state/edits.ts";
 import { openPart } from "../../state/part-slice.ts";
 import { type Thunk, useApp, useSend } from "../../state/store.ts";
@@ -58,20 +58,7 @@ export function AddStep() {
   const send = useSend();
   const shown = open || empty;
   const place = useRef<HTMLDivElement>(null);
-  useEffect(() => {
-    if (!open) return;
-    place.current?.scrollIntoView({ block: "end" });
-    place.current?.querySelector<HTMLElement>("[data-add]")?.focus();
-    const close = (e: KeyboardEvent) => {
-      if (e.key !== "Escape" || e.defaultPrevented) return;
-      e.preventDefault();
-      setOpen(false);
-      focusShown("[data-add-step]");
-    };
-    // Before the Bench's own keys: Escape closes what was opened last.
-    window.addEventListener("keydown", close, true);
-    return () => window.removeEventListener("keydown", close, true);
-  }, [open]);
+  useClosing(open, place, () => setOpen(false));
   return (
     <div ref={place} className="p-3">
       {!shown && (
@@ -91,35 +78,7 @@ export function AddStep() {
               Every part starts with a plate or a profile. Edges then grow flanges.
             </p>
           )}
-          {GROUPS.map(({ from, title }) => {
-            const kinds = STEP_KINDS.filter(
-              (k) => k.startsFrom === from && (from === "nothing" ? !hasPlate || k.again : hasPlate),
-            );
-            if (kinds.length === 0) return null;
-            return (
-              <section key={from} className="mb-1.5 last:mb-0">
-                <h3 className="mb-0.5 text-[11.5px] font-semibold text-quiet">{title}</h3>
-                <div className="flex flex-wrap gap-[5px]">
-                  {kinds.map((k) => (
-                    <button
-                      key={k.kind}
-                      type="button"
-                      data-add={k.kind}
-                      title={k.about}
-                      className="flex w-[67px] flex-col items-center rounded-md border border-hairline bg-raised px-1 pt-1.5 pb-1 hover:border-moss"
-                      onClick={() => {
-                        setOpen(false);
-                        send(addStepOf(k));
-                      }}
-                    >
-                      <StepPictogram kind={k.kind} />
-                      <span className="text-center text-[11.5px] leading-tight font-semibold">{k.title}</span>
-                    </button>
-                  ))}
-                </div>
-              </section>
-            );
-          })}
+          <KindsByStart hasPlate={hasPlate} onAdd={() => setOpen(false)} />
           {!empty && (
             <button
               type="button"
@@ -136,4 +95,58 @@ export function AddStep() {
       )}
     </div>
   );
+}
+
+/** While it is open the first kind has the focus, and Escape closes it. */
+function useClosing(open: boolean, place: RefObject<HTMLDivElement | null>, close: () => void): void {
+  const latest = useRef(close);
+  latest.current = close;
+  useEffect(() => {
+    if (!open) return;
+    place.current?.scrollIntoView({ block: "end" });
+    place.current?.querySelector<HTMLElement>("[data-add]")?.focus();
+    const onKey = (e: KeyboardEvent) => {
+      if (e.key !== "Escape" || e.defaultPrevented) return;
+      e.preventDefault();
+      latest.current();
+      focusShown("[data-add-step]");
+    };
+    // Before the Bench's own keys: Escape closes what was opened last.
+    window.addEventListener("keydown", onKey, true);
+    return () => window.removeEventListener("keydown", onKey, true);
+  }, [open, place]);
+}
+
+/** The kinds of steps that can be added to what there is, by what they start from. */
+function KindsByStart({ hasPlate, onAdd }: { hasPlate: boolean; onAdd: () => void }) {
+  const send = useSend();
+  return GROUPS.map(({ from, title }) => {
+    const kinds = STEP_KINDS.filter(
+      (k) => k.startsFrom === from && (from === "nothing" ? !hasPlate || k.again : hasPlate),
+    );
+    if (kinds.length === 0) return null;
+    return (
+      <section key={from} className="mb-1.5 last:mb-0">
+        <h3 className="mb-0.5 text-[11.5px] font-semibold text-quiet">{title}</h3>
+        <div className="flex flex-wrap gap-[5px]">
+          {kinds.map((k) => (
+            <button
+              key={k.kind}
+              type="button"
+              data-add={k.kind}
+              title={k.about}
+              className="flex w-[67px] flex-col items-center rounded-md border border-hairline bg-raised px-1 pt-1.5 pb-1 hover:border-moss"
+              onClick={() => {
+                onAdd();
+                send(addStepOf(k));
+              }}
+            >
+              <StepPictogram kind={k.kind} />
+              <span className="text-center text-[11.5px] leading-tight font-semibold">{k.title}</span>
+            </button>
+          ))}
+        </div>
+      </section>
+    );
+  });
 }

@@ -5,9 +5,11 @@ import {
   formatShort,
   lengthText,
   type Measure,
+  type Measured,
   type MeasureEnd,
   type MeasureFaces,
   measureBetween,
+  type PartBuild,
   toDegrees,
   unitName,
   whyDistance,
@@ -92,7 +94,6 @@ interface RowProps {
 function Row({ measure, pinned, onFaces }: RowProps) {
   const build = useApp((s) => openBuild(s).shown?.build);
   const document = useApp((s) => openPart(s).document);
-  const units = useUnits();
   const labels = useLabels();
   const folding = useFolding(build);
   const values = useMemo(() => {
@@ -123,40 +124,12 @@ function Row({ measure, pinned, onFaces }: RowProps) {
         <FaceChoice end={measure.to} pinned={pinned} onChange={(to) => put({ ...measure, to })} />
       </td>
       {values ? (
-        <>
-          <td className="num pr-4 font-semibold" data-distance>
-            <WhyNumber
-              text={`${lengthText(values.distance, units, 3)} ${unitName(units)}`}
-              label="distance"
-              why={() => whyDistance(document!, build, values)}
-            />
-          </td>
-          <td className="pr-4" data-faces={values.faces.join()}>
-            <select
-              aria-label="Between which faces"
-              className="rounded border border-hairline bg-raised px-1 text-[12px]"
-              value={measure.faces ?? "inner"}
-              onChange={(e) => {
-                const faces = e.currentTarget.value as MeasureFaces;
-                if (onFaces) onFaces(faces);
-                else put({ ...measure, faces });
-              }}
-            >
-              {FACES.map((f) => (
-                <option key={f.value} value={f.value}>
-                  {f.label}
-                </option>
-              ))}
-            </select>{" "}
-            <span className="text-quiet">{saidFaces(values.faces)}</span>
-          </td>
-          <td className="num pr-4">
-            {values.angle === undefined ? "" : `${formatShort(toDegrees(values.angle), 3)}°`}
-          </td>
-          <td className="num pr-4">
-            {values.flat === undefined ? "" : `${lengthText(values.flat, units, 3)} ${unitName(units)}`}
-          </td>
-        </>
+        <Measurements
+          values={values}
+          build={build}
+          faces={measure.faces ?? "inner"}
+          onFaces={(faces) => (onFaces ? onFaces(faces) : put({ ...measure, faces }))}
+        />
       ) : (
         <td colSpan={4} className="pr-4 text-quiet">
           not on the part as it is now
@@ -172,6 +145,51 @@ function Row({ measure, pinned, onFaces }: RowProps) {
         </button>
       </td>
     </tr>
+  );
+}
+
+interface MeasurementsProps {
+  readonly values: Measured & { readonly flat?: number };
+  readonly build: PartBuild;
+  readonly faces: MeasureFaces;
+  readonly onFaces: (faces: MeasureFaces) => void;
+}
+
+/** What was measured: the distance and between which faces, the angle, the way along the flat sheet. */
+function Measurements({ values, build, faces, onFaces }: MeasurementsProps) {
+  const document = useApp((s) => openPart(s).document);
+  const units = useUnits();
+  return (
+    <>
+      <td className="num pr-4 font-semibold" data-distance>
+        <WhyNumber
+          text={`${lengthText(values.distance, units, 3)} ${unitName(units)}`}
+          label="distance"
+          why={() => whyDistance(document!, build, values)}
+        />
+      </td>
+      <td className="pr-4" data-faces={values.faces.join()}>
+        <select
+          aria-label="Between which faces"
+          className="rounded border border-hairline bg-raised px-1 text-[12px]"
+          value={faces}
+          onChange={(e) => onFaces(e.currentTarget.value as MeasureFaces)}
+        >
+          {FACES.map((f) => (
+            <option key={f.value} value={f.value}>
+              {f.label}
+            </option>
+          ))}
+        </select>{" "}
+        <span className="text-quiet">{saidFaces(values.faces)}</span>
+      </td>
+      <td className="num pr-4">
+        {values.angle === undefined ? "" : `${formatShort(toDegrees(values.angle), 3)}°`}
+      </td>
+      <td className="num pr-4">
+        {values.flat === undefined ? "" : `${lengthText(values.flat, units, 3)} ${unitName(units)}`}
+      </td>
+    </>
   );
 }
 

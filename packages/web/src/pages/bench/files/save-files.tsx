@@ -38,7 +38,6 @@ export function SaveFiles() {
   const [layers, setLayers] = useState<readonly DxfLayer[]>(DEFAULT_DXF_LAYERS);
   const [open, setOpen] = useState(false);
   const send = useSend();
-  const inches = useUnits() !== "mm";
   const stopped = build !== undefined && isStopped(build);
   return (
     <div className="flex shrink-0">
@@ -67,43 +66,59 @@ export function SaveFiles() {
           </Button>
         }
       >
-        <div className="w-[290px]">
-          <h2 className="mb-1.5 font-bold">What goes into the DXF</h2>
-          {inches && (
-            <p className="mb-1.5 max-w-72 leading-snug text-quiet">
-              The file is in millimetres, and says so in its header, also where the part is shown in inches.
-            </p>
-          )}
-          {DXF_LAYERS.map((layer) => (
-            <label key={layer} className="flex items-center gap-2 border-t border-hairline/70 py-1.5">
-              <input
-                type="checkbox"
-                className="accent-moss"
-                checked={layers.includes(layer)}
-                onChange={(e) =>
-                  setLayers(e.currentTarget.checked ? [...layers, layer] : layers.filter((l) => l !== layer))
-                }
-              />
-              {LAYER_WORDS[layer]}
-            </label>
-          ))}
-          {open && build && <Proof build={build} layers={layers} />}
-          {stopped && (
-            <p className="mt-2 leading-snug">
-              <FindingMark level="stop" /> Findings stop this part from being made as it stands.
-            </p>
-          )}
-          <div className="mt-3 flex flex-wrap gap-2">
-            <Button disabled={!build} onClick={() => send(saveDxf(layers))}>
-              DXF blank
-            </Button>
-            <Button disabled={!build} onClick={() => send(saveStl())}>
-              STL folded
-            </Button>
-            <Button onClick={() => send(saveDocument())}>Document</Button>
-          </div>
-        </div>
+        <FilesCard build={build} layers={layers} onLayers={setLayers} />
       </Popover>
+    </div>
+  );
+}
+
+interface FilesCardProps {
+  readonly build: PartBuild | undefined;
+  readonly layers: readonly DxfLayer[];
+  readonly onLayers: (layers: readonly DxfLayer[]) => void;
+}
+
+/** What goes into the DXF, its proof, and the other files. */
+function FilesCard({ build, layers, onLayers }: FilesCardProps) {
+  const send = useSend();
+  const inches = useUnits() !== "mm";
+  const stopped = build !== undefined && isStopped(build);
+  return (
+    <div className="w-[290px]">
+      <h2 className="mb-1.5 font-bold">What goes into the DXF</h2>
+      {inches && (
+        <p className="mb-1.5 max-w-72 leading-snug text-quiet">
+          The file is in millimetres, and says so in its header, also where the part is shown in inches.
+        </p>
+      )}
+      {DXF_LAYERS.map((layer) => (
+        <label key={layer} className="flex items-center gap-2 border-t border-hairline/70 py-1.5">
+          <input
+            type="checkbox"
+            className="accent-moss"
+            checked={layers.includes(layer)}
+            onChange={(e) =>
+              onLayers(e.currentTarget.checked ? [...layers, layer] : layers.filter((l) => l !== layer))
+            }
+          />
+          {LAYER_WORDS[layer]}
+        </label>
+      ))}
+      {build && <Proof build={build} layers={layers} />}
+      {stopped && (
+        <p className="mt-2 leading-snug">
+          <FindingMark level="stop" /> Findings stop this part from being made as it stands.
+        </p>
+      )}
+      <div className="mt-3 flex flex-wrap gap-2">
+        <Button disabled={!build} onClick={() => send(saveDxf(layers))}>
+          DXF blank
+        </Button>
+        <Button disabled={!build} onClick={() => send(saveStl())}>
+          STL folded
+        </Button>
+        <Button onClick={() => send(saveDocument())}>Document</Button>
+      </div>
     </div>
   );
 }

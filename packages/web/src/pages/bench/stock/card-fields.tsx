@@ -10,6 +10,7 @@ import {
   sayRule,
   stockRaw,
 } from "@hillcrest/core";
+import type { ReactNode } from "react";
 import { Link } from "react-router";
 import { setStockValue, setStockValues } from "../../../state/edits.ts";
 import { useUnits } from "../../../state/units.ts";
@@ -33,15 +34,12 @@ export function CardFields({
 }: Omit<StockCardFormProps, "onLeave"> & { card: CardSnapshot }) {
   const units = useUnits();
   const values = stockRaw(raw);
-  const choices = choicesOf(STOCK_FIELDS, values);
   const overrides = overridesOf(raw);
   const field = (key: string, value: RawValues = values) => {
     const spec = STOCK_FIELDS.find((f) => f.key === key)!;
     return <StockField inline spec={spec} raw={value} wrong={problems.some((p) => p.field === key)} />;
   };
   const otherRadius = overrides.includes("radius");
-  const ownRelief =
-    raw.relief !== undefined || raw.reliefWidth !== undefined || raw.reliefDepth !== undefined;
   return (
     <dl className={`${GRID} mt-2`}>
       <Line label="Material">
@@ -65,50 +63,72 @@ export function CardFields({
         )}
       </Line>
       <Line label="Flat lengths by">
-        {raw.flatBy === undefined ? (
-          <span>
-            <Link
-              className="text-moss hover:underline"
-              title={sayRule(card.chart.rule)}
-              to={`/stock/charts/${card.chart.id}`}
-            >
-              {card.chart.name}
-            </Link>{" "}
-            <Override onClick={() => setStockValue("flatBy", "K")} />
-          </span>
-        ) : (
-          <span>
-            <Mark /> {field("flatBy")} {choices.flatBy === "K" && field("k")} <Back keys={["flatBy", "k"]} />
-          </span>
-        )}
+        <FlatBy raw={raw} card={card} field={field} />
       </Line>
       <Line label="Bend relief">
-        {ownRelief ? (
-          <span>
-            <Mark /> {field("relief")}{" "}
-            {(choices.relief === "square" || choices.relief === "round") && field("reliefWidth")}{" "}
-            {choices.relief !== "none" && field("reliefDepth")}{" "}
-            <Back keys={["relief", "reliefWidth", "reliefDepth"]} />
-          </span>
-        ) : (
-          <span>
-            {
-              STOCK_FIELDS.flatMap((f) => (f.kind === "choice" && f.key === "relief" ? f.options : [])).find(
-                (o) => o.value === card.relief,
-              )?.label
-            }
-            {(card.relief === "square" || card.relief === "round") && (
-              <span className="num">
-                {" "}
-                {card.reliefWidth} × {card.reliefDepth}
-              </span>
-            )}{" "}
-            <Override onClick={() => setStockValue("relief", card.relief)} />
-          </span>
-        )}
+        <Relief raw={raw} card={card} field={field} />
       </Line>
       {overrides.length > 0 && <Line label="Why not by the card">{field("reason", raw)}</Line>}
     </dl>
+  );
+}
+
+interface LineProps {
+  readonly raw: RawValues;
+  readonly card: CardSnapshot;
+  /** A field of the part's own, by its key. */
+  readonly field: (key: string) => ReactNode;
+}
+
+/** How flat lengths are found: by the card's chart, or otherwise. */
+function FlatBy({ raw, card, field }: LineProps) {
+  const { flatBy } = choicesOf(STOCK_FIELDS, stockRaw(raw));
+  if (raw.flatBy !== undefined)
+    return (
+      <span>
+        <Mark /> {field("flatBy")} {flatBy === "K" && field("k")} <Back keys={["flatBy", "k"]} />
+      </span>
+    );
+  return (
+    <span>
+      <Link
+        className="text-moss hover:underline"
+        title={sayRule(card.chart.rule)}
+        to={`/stock/charts/${card.chart.id}`}
+      >
+        {card.chart.name}
+      </Link>{" "}
+      <Override onClick={() => setStockValue("flatBy", "K")} />
+    </span>
+  );
+}
+
+/** The reliefs beside bends: as the card says, or otherwise. */
+function Relief({ raw, card, field }: LineProps) {
+  const { relief } = choicesOf(STOCK_FIELDS, stockRaw(raw));
+  const own = raw.relief !== undefined || raw.reliefWidth !== undefined || raw.reliefDepth !== undefined;
+  if (own)
+    return (
+      <span>
+        <Mark /> {field("relief")} {(relief === "square" || relief === "round") && field("reliefWidth")}{" "}
+        {relief !== "none" && field("reliefDepth")} <Back keys={["relief", "reliefWidth", "reliefDepth"]} />
+      </span>
+    );
+  return (
+    <span>
+      {
+        STOCK_FIELDS.flatMap((f) => (f.kind === "choice" && f.key === "relief" ? f.options : [])).find(
+          (o) => o.value === card.relief,
+        )?.label
+      }
+      {(card.relief === "square" || card.relief === "round") && (
+        <span className="num">
+          {" "}
+          {card.reliefWidth} × {card.reliefDepth}
+        </span>
+      )}{" "}
+      <Override onClick={() => setStockValue("relief", card.relief)} />
+    </span>
   );
 }
 
