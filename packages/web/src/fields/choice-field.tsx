@@ -53,42 +53,53 @@ export function ChoiceField({ spec, value, onChange, wrong, picture, note }: Cho
             role="listbox"
             aria-label={spec.label}
           >
-            {spec.options.map((o) => {
-              const chosen = o.value === value;
-              const frame = chosen ? "border-moss ring-1 ring-moss" : "border-hairline hover:border-moss";
-              return (
-                <button
-                  key={o.value}
-                  type="button"
-                  role="option"
-                  aria-selected={chosen}
-                  data-option={o.value}
-                  className={
-                    picture
-                      ? `flex w-[92px] flex-col items-center gap-1 rounded-md border bg-raised p-1.5 ${frame}`
-                      : `rounded px-2 py-1 text-left hover:bg-moss-soft ${chosen ? "font-bold text-moss" : ""}`
-                  }
-                  onClick={() => {
-                    onChange(o.value);
-                    setOpen(false);
-                  }}
-                >
-                  {picture?.(o.value)}
-                  <span className={picture ? "min-h-[26px] text-center text-[11px] leading-[13px]" : ""}>
-                    {o.label}
-                  </span>
-                  {note && (
-                    <span className="num text-center text-[10.5px] leading-[13px] text-quiet">
-                      {note(o.value)}
-                    </span>
-                  )}
-                </button>
-              );
-            })}
+            {spec.options.map((o) => (
+              <Option
+                key={o.value}
+                option={o}
+                chosen={o.value === value}
+                picture={picture}
+                note={note}
+                onChoose={() => {
+                  onChange(o.value);
+                  setOpen(false);
+                }}
+              />
+            ))}
           </div>
         </Radix.Content>
       </Radix.Portal>
     </Radix.Root>
+  );
+}
+
+interface OptionProps extends Pick<ChoiceFieldProps, "picture" | "note"> {
+  readonly option: Spec["options"][number];
+  readonly chosen: boolean;
+  readonly onChoose: () => void;
+}
+
+function Option({ option: o, chosen, picture, note, onChoose }: OptionProps) {
+  const frame = chosen ? "border-moss ring-1 ring-moss" : "border-hairline hover:border-moss";
+  return (
+    <button
+      type="button"
+      role="option"
+      aria-selected={chosen}
+      data-option={o.value}
+      className={
+        picture
+          ? `flex w-[92px] flex-col items-center gap-1 rounded-md border bg-raised p-1.5 ${frame}`
+          : `rounded px-2 py-1 text-left hover:bg-moss-soft ${chosen ? "font-bold text-moss" : ""}`
+      }
+      onClick={onChoose}
+    >
+      {picture?.(o.value)}
+      <span className={picture ? "min-h-[26px] text-center text-[11px] leading-[13px]" : ""}>{o.label}</span>
+      {note && (
+        <span className="num text-center text-[10.5px] leading-[13px] text-quiet">{note(o.value)}</span>
+      )}
+    </button>
   );
 }
 

@@ -167,8 +167,8 @@ function Lines(table: RowsTableProps) {
 }
 
 function Cells(table: RowsTableProps) {
-  const { field, rows, step, more = [], dim } = table;
-  const { keyOf, put, insert, remove } = useRows(table);
+  const { field, rows, step, more = [] } = table;
+  const { keyOf } = useRows(table);
   const unit = (c: FieldSpec) => c.kind === "number" && !step && <span className="num">{unitOf(c)}</span>;
   return (
     <div className={`scroll-quiet overflow-auto ${step ? "max-h-64" : "max-h-[300px]"}`}>
@@ -196,54 +196,59 @@ function Cells(table: RowsTableProps) {
           </tr>
         </thead>
         <tbody>
-          {rows.map((row, i) => {
-            const shown = shownFields(field.columns, choicesOf(field.columns, row));
-            return (
-              <tr
-                key={keyOf(row, i)}
-                data-row={keyOf(row, i)}
-                className={`h-7 border-t border-hairline/60 ${dim?.(row) ? "text-quiet [&_input]:line-through" : ""}`}
-              >
-                <td className="num py-0.5 pr-2 text-[11px] text-quiet">{i + 1}</td>
-                {field.columns.map((c) => (
-                  <td key={c.key} className="py-0.5 pr-1.5">
-                    {shown.includes(c) ? (
-                      <Cell
-                        column={c}
-                        row={row}
-                        index={i}
-                        table={table}
-                        onChange={(value, mark) => put(i, c.key, value, mark)}
-                      />
-                    ) : (
-                      <span className="text-quiet">–</span>
-                    )}
-                  </td>
-                ))}
-                {more.map((m) => (
-                  <td key={m.title} className="num pr-2.5 text-right whitespace-nowrap">
-                    {m.cell(row)}
-                  </td>
-                ))}
-                <td className="text-right whitespace-nowrap">
-                  <button
-                    type="button"
-                    data-insert-row={i}
-                    aria-label={`Insert a ${field.noun} before ${field.noun} ${i + 1}`}
-                    title={`Insert a ${field.noun} before this one`}
-                    className="px-0.5 text-quiet hover:text-moss"
-                    onClick={() => insert(i)}
-                  >
-                    +
-                  </button>
-                  <Remove noun={field.noun} index={i} onClick={() => remove(i)} />
-                </td>
-              </tr>
-            );
-          })}
+          {rows.map((row, i) => (
+            <TableRow key={keyOf(row, i)} table={table} row={row} index={i} />
+          ))}
         </tbody>
       </table>
     </div>
+  );
+}
+
+function TableRow({ table, row, index: i }: { table: RowsTableProps; row: Row; index: number }) {
+  const { field, more = [], dim } = table;
+  const { keyOf, put, insert, remove } = useRows(table);
+  const shown = shownFields(field.columns, choicesOf(field.columns, row));
+  return (
+    <tr
+      data-row={keyOf(row, i)}
+      className={`h-7 border-t border-hairline/60 ${dim?.(row) ? "text-quiet [&_input]:line-through" : ""}`}
+    >
+      <td className="num py-0.5 pr-2 text-[11px] text-quiet">{i + 1}</td>
+      {field.columns.map((c) => (
+        <td key={c.key} className="py-0.5 pr-1.5">
+          {shown.includes(c) ? (
+            <Cell
+              column={c}
+              row={row}
+              index={i}
+              table={table}
+              onChange={(value, mark) => put(i, c.key, value, mark)}
+            />
+          ) : (
+            <span className="text-quiet">–</span>
+          )}
+        </td>
+      ))}
+      {more.map((m) => (
+        <td key={m.title} className="num pr-2.5 text-right whitespace-nowrap">
+          {m.cell(row)}
+        </td>
+      ))}
+      <td className="text-right whitespace-nowrap">
+        <button
+          type="button"
+          data-insert-row={i}
+          aria-label={`Insert a ${field.noun} before ${field.noun} ${i + 1}`}
+          title={`Insert a ${field.noun} before this one`}
+          className="px-0.5 text-quiet hover:text-moss"
+          onClick={() => insert(i)}
+        >
+          +
+        </button>
+        <Remove noun={field.noun} index={i} onClick={() => remove(i)} />
+      </td>
+    </tr>
   );
 }
 

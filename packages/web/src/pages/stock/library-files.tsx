@@ -66,24 +66,29 @@ export function LibraryFiles() {
       <Button onClick={() => void save()}>
         <Download size={14} /> Export library
       </Button>
-      <Dialog
-        open={told !== undefined}
-        onClose={() => setTold(undefined)}
-        title={told?.title ?? ""}
-        actions={
-          <Button kind="primary" onClick={() => setTold(undefined)}>
-            All right
-          </Button>
-        }
-      >
-        <ul className="space-y-1">
-          {told?.lines.map((l) => (
-            <li key={l} className="break-words">
-              {l}
-            </li>
-          ))}
-        </ul>
-      </Dialog>
+      <ToldDialog told={told} onClose={() => setTold(undefined)} />
     </>
   );
 }
+
+/** What came of a file. */
+const ToldDialog = ({ told, onClose }: { told: Told | undefined; onClose: () => void }) => (
+  <Dialog
+    open={told !== undefined}
+    onClose={onClose}
+    title={told?.title ?? ""}
+    actions={
+      <Button kind="primary" onClick={onClose}>
+        All right
+      </Button>
+    }
+  >
+    <ul className="space-y-1">
+      {told?.lines.map((l) => (
+        <li key={l} className="break-words">
+          {l}
+        </li>
+      ))}
+    </ul>
+  </Dialog>
+);

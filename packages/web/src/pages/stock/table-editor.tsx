@@ -127,10 +127,9 @@ function Rows({ rule, columns, problems, onChange }: RowsProps) {
       },
       `${i}:${at}:${mark}`,
     );
-  const grid = "grid grid-cols-[3rem_repeat(4,1fr)_1.5rem] items-center";
   return (
     <div className="rounded border border-hairline bg-panel">
-      <div className={`${grid} border-b border-hairline px-2 py-1 text-[12px] text-quiet`}>
+      <div className={`${ROW_GRID} border-b border-hairline px-2 py-1 text-[12px] text-quiet`}>
         <span>row</span>
         {columns.map((c) => (
           <span key={c} className="pr-2 text-right">
@@ -140,42 +139,68 @@ function Rows({ rule, columns, problems, onChange }: RowsProps) {
       </div>
       <div ref={frame} data-table className="scroll-quiet h-[360px] overflow-auto">
         <div className="relative" style={{ height: virtual.getTotalSize() }}>
-          {virtual.getVirtualItems().map(({ index: i, start }) => {
-            const problem = problems.get(i + 1);
-            return (
-              <div
-                key={i}
-                data-row={i + 1}
-                className={`${grid} absolute inset-x-0 px-2 ${i === wanted ? "bg-amber-soft" : problem ? "bg-stop/10" : "hover:bg-moss-soft/50"}`}
-                style={{ height: ROW_HEIGHT, transform: `translateY(${start}px)` }}
-                title={problem ? `${problem.column}: ${problem.message}` : undefined}
-              >
-                <span className="num text-[12px] text-quiet">{i + 1}</span>
-                {rows[i].map((v, at) => (
-                  <span key={columns[at]} className="px-1 text-right">
-                    <NumberBox
-                      bare
-                      label={`${columns[at]}, row ${i + 1}`}
-                      value={v}
-                      dimension={at < 2 ? "length" : at === 2 ? "angle" : "number"}
-                      unit=""
-                      onChange={(value, mark) => put(i, at, value, mark)}
-                    />
-                  </span>
-                ))}
-                <button
-                  type="button"
-                  className="text-quiet hover:text-stop"
-                  aria-label={`Remove row ${i + 1} (${formatShort(rows[i][0])}, ${formatShort(rows[i][1])})`}
-                  onClick={() => onChange({ ...rule, rows: rows.filter((_, k) => k !== i) })}
-                >
-                  ×
-                </button>
-              </div>
-            );
-          })}
+          {virtual.getVirtualItems().map(({ index: i, start }) => (
+            <RowLine
+              key={i}
+              number={i + 1}
+              start={start}
+              row={rows[i]}
+              columns={columns}
+              wanted={i === wanted}
+              problem={problems.get(i + 1)}
+              onPut={(at, value, mark) => put(i, at, value, mark)}
+              onRemove={() => onChange({ ...rule, rows: rows.filter((_, k) => k !== i) })}
+            />
+          ))}
         </div>
       </div>
+    </div>
+  );
+}
+
+const ROW_GRID = "grid grid-cols-[3rem_repeat(4,1fr)_1.5rem] items-center";
+
+interface RowLineProps {
+  readonly number: number;
+  /** How far down it stands, px. */
+  readonly start: number;
+  readonly row: ChartRow;
+  readonly columns: readonly string[];
+  readonly wanted: boolean;
+  readonly problem: CellProblem | undefined;
+  readonly onPut: (at: number, value: number, mark: string) => void;
+  readonly onRemove: () => void;
+}
+
+function RowLine({ number, start, row, columns, wanted, problem, onPut, onRemove }: RowLineProps) {
+  return (
+    <div
+      data-row={number}
+      className={`${ROW_GRID} absolute inset-x-0 px-2 ${wanted ? "bg-amber-soft" : problem ? "bg-stop/10" : "hover:bg-moss-soft/50"}`}
+      style={{ height: ROW_HEIGHT, transform: `translateY(${start}px)` }}
+      title={problem ? `${problem.column}: ${problem.message}` : undefined}
+    >
+      <span className="num text-[12px] text-quiet">{number}</span>
+      {row.map((v, at) => (
+        <span key={columns[at]} className="px-1 text-right">
+          <NumberBox
+            bare
+            label={`${columns[at]}, row ${number}`}
+            value={v}
+            dimension={at < 2 ? "length" : at === 2 ? "angle" : "number"}
+            unit=""
+            onChange={(value, mark) => onPut(at, value, mark)}
+          />
+        </span>
+      ))}
+      <button
+        type="button"
+        className="text-quiet hover:text-stop"
+        aria-label={`Remove row ${number} (${formatShort(row[0])}, ${formatShort(row[1])})`}
+        onClick={onRemove}
+      >
+        ×
+      </button>
     </div>
   );
 }

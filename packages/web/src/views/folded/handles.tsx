@@ -31,6 +31,35 @@ export function Handles({ grips, register }: HandlesProps) {
 
 function Handle({ grip, register }: { grip: Grip } & Pick<HandlesProps, "register">) {
   const { which } = grip;
+  const { said, handlers } = useDragging(grip);
+  return (
+    <button
+      type="button"
+      ref={register(`handle-${which}`)}
+      data-handle={which}
+      aria-label={grip.title}
+      title={`${grip.title}, or use the arrow keys`}
+      className="pointer-events-auto invisible absolute top-0 left-0 grid size-7 cursor-grab touch-none place-items-center rounded-full border border-amber bg-panel text-ink shadow-card hover:bg-amber-soft active:cursor-grabbing"
+      {...handlers}
+    >
+      <svg width="18" height="18" viewBox="-9 -9 18 18" aria-hidden="true">
+        {which === "length" ? (
+          <path d="M-7 0H5M1-4l5 4-5 4" fill="none" stroke="currentColor" strokeWidth="1.8" />
+        ) : (
+          <path d="M-4-6Q3 0-4 6M-1-7l-4 1 1 4" fill="none" stroke="currentColor" strokeWidth="1.8" />
+        )}
+      </svg>
+      {said && (
+        <span className="num absolute -top-8 rounded bg-ink px-1.5 py-0.5 text-[12px] whitespace-nowrap text-ground">
+          {said}
+        </span>
+      )}
+    </button>
+  );
+}
+
+/** Dragging a handle, typing a value while it is dragged, and nudging it by keys; `said` is what it says meanwhile. */
+function useDragging(grip: Grip) {
   const units = useUnits();
   const ask = useAsk();
   const drag = useRef<Drag | undefined>(undefined);
@@ -75,52 +104,32 @@ function Handle({ grip, register }: { grip: Grip } & Pick<HandlesProps, "registe
     if (!way) return;
     e.preventDefault();
     e.stopPropagation();
-    mark.current = `nudge:${grip.step}:${which}`;
+    mark.current = `nudge:${grip.step}:${grip.which}`;
     put(grip.nudged(way, e.shiftKey, units));
     setSaid(undefined);
   };
-
-  return (
-    <button
-      type="button"
-      ref={register(`handle-${which}`)}
-      data-handle={which}
-      aria-label={grip.title}
-      title={`${grip.title}, or use the arrow keys`}
-      className="pointer-events-auto invisible absolute top-0 left-0 grid size-7 cursor-grab touch-none place-items-center rounded-full border border-amber bg-panel text-ink shadow-card hover:bg-amber-soft active:cursor-grabbing"
-      onPointerDown={(e) => {
-        e.stopPropagation();
-        e.currentTarget.setPointerCapture(e.pointerId);
-        const { pxX, pxY } = e.currentTarget.dataset;
-        window.addEventListener("keydown", keys, true);
-        drag.current = {
-          x: e.clientX,
-          y: e.clientY,
-          pxX: Number(pxX),
-          pxY: Number(pxY),
-          start: grip,
-          typed: "",
-          release: () => window.removeEventListener("keydown", keys, true),
-        };
-        mark.current = `drag:${++drags}`;
-      }}
-      onPointerMove={move}
-      onPointerUp={end}
-      onPointerCancel={end}
-      onKeyDown={nudge}
-    >
-      <svg width="18" height="18" viewBox="-9 -9 18 18" aria-hidden="true">
-        {which === "length" ? (
-          <path d="M-7 0H5M1-4l5 4-5 4" fill="none" stroke="currentColor" strokeWidth="1.8" />
-        ) : (
-          <path d="M-4-6Q3 0-4 6M-1-7l-4 1 1 4" fill="none" stroke="currentColor" strokeWidth="1.8" />
-        )}
-      </svg>
-      {said && (
-        <span className="num absolute -top-8 rounded bg-ink px-1.5 py-0.5 text-[12px] whitespace-nowrap text-ground">
-          {said}
-        </span>
-      )}
-    </button>
-  );
+  const grab = (e: React.PointerEvent<HTMLElement>) => {
+    e.stopPropagation();
+    e.currentTarget.setPointerCapture(e.pointerId);
+    const { pxX, pxY } = e.currentTarget.dataset;
+    window.addEventListener("keydown", keys, true);
+    drag.current = {
+      x: e.clientX,
+      y: e.clientY,
+      pxX: Number(pxX),
+      pxY: Number(pxY),
+      start: grip,
+      typed: "",
+      release: () => window.removeEventListener("keydown", keys, true),
+    };
+    mark.current = `drag:${++drags}`;
+  };
+  const handlers = {
+    onPointerDown: grab,
+    onPointerMove: move,
+    onPointerUp: end,
+    onPointerCancel: end,
+    onKeyDown: nudge,
+  };
+  return { said, handlers };
 }
