@@ -3,6 +3,7 @@ import type { ChartAnswer } from "../bend/chart-look-up.ts";
 import type { HemForm } from "../bend/hem-rule.ts";
 import type { SourceLink, WhyLine } from "../bend/why-line.ts";
 import { choice, type FieldSpec, type FieldValues, LONGEST_TEXT } from "../fields/field.ts";
+import { fail, ok, type Result } from "../result.ts";
 import type { BendSpec, ReliefSpec } from "../sheet/growing/spec.ts";
 import { formatShort } from "../units/quantity.ts";
 import type { BendEdit, StepContext } from "./step-kind.ts";
@@ -137,14 +138,17 @@ export function bendSpec(
   up: boolean,
   ownK: number | undefined,
   hem?: HemForm,
-): BendSpec | string {
+): Result<BendSpec> {
   const edit = context.editOf(id);
   const answer = kFor(context, shape, edit, ownK, hem);
-  if (typeof answer === "string") return answer;
-  const { k, source } = answer;
+  if (!answer.ok) return answer;
+  const { k, source } = answer.value;
   if (shape.angle * (shape.r + k * shape.t) < 1e-6)
-    return "At radius 0 and K 0 the bend has no length in the flat. Give it a radius or a K above 0.";
-  return { up: edit?.flip ? !up : up, angle: shape.angle, radius: shape.r, k, kSource: source };
+    return fail(
+      // The radius of a hem follows from its form.
+      `At radius 0 and K 0 the bend has no length in the flat. Give it ${hem ? "a K" : "a radius or a K"} above 0.`,
+    );
+  return ok({ up: edit?.flip ? !up : up, angle: shape.angle, radius: shape.r, k, kSource: source });
 }
 
 const n = (v: number) => formatShort(v, 4);
@@ -156,7 +160,7 @@ function kFor(
   edit: BendEdit | undefined,
   ownK: number | undefined,
   hem: HemForm | undefined,
-): ChartAnswer | string {
+): Result<ChartAnswer> {
   if (edit) {
     const { k, allowance, deduction } = edit;
     const made = (value: number, ...lines: WhyLine[]) =>
@@ -167,7 +171,7 @@ function kFor(
     if (deduction !== undefined) {
       const setback = outerSetback(shape);
       if (setback === undefined)
-        return "At 180° or more there is no mould point, so there is no BD either. Give BA or K.";
+        return fail("At 180° or more there is no mould point, so there is no BD either. Give BA or K.");
       const rest = 2 * setback - deduction;
       return made(
         kFromAllowance(shape, rest),
@@ -176,7 +180,7 @@ function kFor(
       );
     }
   }
-  if (ownK === undefined) return hem ? stock.kOfHem(hem, shape) : stock.kOf(shape);
+  if (ownK === undefined) return ok(hem ? stock.kOfHem(hem, shape) : stock.kOf(shape));
   return ownAnswer(ownK, "this step", step, typeof raw.reason === "string" ? raw.reason : "", []);
 }
 
@@ -189,12 +193,14 @@ function ownAnswer(
   step: string,
   reason: string | undefined,
   before: readonly WhyLine[],
-): ChartAnswer | string {
+): Result<ChartAnswer> {
   const beyond = k < 0 || k > 1;
   if (beyond && !reason?.trim())
-    return `K ${n(k)} lies outside 0 to 1, where no sheet has its neutral axis. Correct it, or say why it is meant in “${reasonField.label}”.`;
+    return fail(
+      `K ${n(k)} lies outside 0 to 1, where no sheet has its neutral axis. Correct it, or say why it is meant in “${reasonField.label}”.`,
+    );
   const link: SourceLink = { to: "step", id: step };
   const lines = [...before, { text: `K = ${n(k)}`, because: reason || undefined, link }];
   const warning = beyond ? `K ${n(k)} lies outside 0 to 1; it is meant: ${reason}.` : undefined;
-  return { k, source: { label, lines, link, warning } };
+  return ok({ k, source: { label, lines, link, warning } });
 }

@@ -1,8 +1,9 @@
-import type { FieldValues, RowsField } from "../fields/field.ts";
+import type { FieldProblem, FieldValues, RowsField } from "../fields/field.ts";
 import { reversed } from "../plane/curve.ts";
 import { intersectCurves } from "../plane/intersect.ts";
 import { type Loop, loopArea, polygonLoop } from "../plane/loop.ts";
 import { type Point, point, samePoint } from "../plane/point.ts";
+import { fail, ok, type Result } from "../result.ts";
 import type { LegShape } from "../sheet/growing/spec.ts";
 import { mm } from "../units/spoken-length.ts";
 
@@ -23,58 +24,59 @@ export const pointsField: RowsField = {
  * The loop that a table of points describes, counter-clockwise, each side named after the point that
  * it leaves; or what is wrong with it.
  */
-export function outlineLoop(
-  values: FieldValues,
-  name: (key: string) => string,
-): Loop | { field: string; error: string } {
+export function outlineLoop(values: FieldValues, name: (key: string) => string): Result<Loop, FieldProblem> {
   const rows = values.rows.points ?? [];
   const points = rows.map((r) => point(r.quantities.x ?? 0, r.quantities.y ?? 0));
   const field = "points";
-  if (points.length < 3) return { field, error: "An outline needs at least three points. Add some." };
+  if (points.length < 3) return fail({ field, message: "An outline needs at least three points. Add some." });
   const twice = points.findIndex((p, i) => samePoint(p, points[(i + 1) % points.length], 1e-6));
   if (twice >= 0)
-    return {
+    return fail({
       field,
-      error: `Points ${twice + 1} and ${((twice + 1) % points.length) + 1} are the same. Move or remove one.`,
-    };
+      message: `Points ${twice + 1} and ${((twice + 1) % points.length) + 1} are the same. Move or remove one.`,
+    });
   const loop = polygonLoop(
     points,
     rows.map((r) => name(r.key)),
   );
   const crossed = selfCrossing(loop);
   if (crossed)
-    return {
+    return fail({
       field,
-      error: `The outline crosses itself at ${mm(crossed.x)}, ${mm(crossed.y)}. Put its points in order around it.`,
-    };
+      message: `The outline crosses itself at ${mm(crossed.x)}, ${mm(crossed.y)}. Put its points in order around it.`,
+    });
   const area = loopArea(loop);
   if (Math.abs(area) < 1e-6)
-    return { field, error: "The outline's points stand on one line and enclose nothing." };
-  return area > 0 ? loop : loop.map(reversed).reverse();
+    return fail({ field, message: "The outline's points stand on one line and enclose nothing." });
+  return ok(area > 0 ? loop : loop.map(reversed).reverse());
 }
 
 /**
  * A leg as drawn: it must stand on the line where the straight leg begins (y = 0) and reach nowhere
  * behind it, for there the bend is.
  */
-export function drawnLeg(values: FieldValues): LegShape | { field: string; error: string } {
-  const loop = outlineLoop(values, (key) => `side-${key}`);
-  if ("error" in loop) return loop;
+export function drawnLeg(values: FieldValues): Result<LegShape, FieldProblem> {
+  const drawn = outlineLoop(values, (key) => `side-${key}`);
+  if (!drawn.ok) return drawn;
+  const loop = drawn.value;
   const field = "points";
   const low = Math.min(...loop.map((c) => c.a.y));
   if (low < -1e-6)
-    return {
+    return fail({
       field,
-      error: `The outline reaches ${mm(-low)} behind the line where the straight leg begins. Keep its Y at 0 or above.`,
-    };
+      message: `The outline reaches ${mm(-low)} behind the line where the straight leg begins. Keep its Y at 0 or above.`,
+    });
   const based = loop.some((c) => Math.abs(c.a.y) < 1e-6 && Math.abs(c.b.y) < 1e-6);
   if (!based)
-    return { field, error: "The outline does not stand on the bend: one of its sides must lie on Y 0." };
+    return fail({
+      field,
+      message: "The outline does not stand on the bend: one of its sides must lie on Y 0.",
+    });
   // The side on the bend is no border of the part.
   const free = loop.map((c) =>
     Math.abs(c.a.y) < 1e-6 && Math.abs(c.b.y) < 1e-6 ? { ...c, name: undefined } : c,
   );
-  return { by: "outline", loop: free };
+  return ok({ by: "outline", loop: free });
 }
 
 function selfCrossing(loop: Loop): Point | undefined {

@@ -1,8 +1,9 @@
-import { choice, type FieldSpec, type FieldValues } from "../../fields/field.ts";
+import { choice, type FieldProblem, type FieldSpec, type FieldValues } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { type Curve, line } from "../../plane/curve.ts";
 import { circleLoop, type Loop, loopFromFrame, rectangleLoop } from "../../plane/loop.ts";
 import { type Frame, fromFrame, type Point, point } from "../../plane/point.ts";
+import { ok, type Result } from "../../result.ts";
 import { cutFlat } from "../../sheet/shaping/cut-flat.ts";
 import { mm } from "../../units/spoken-length.ts";
 import { lengthField } from "../bend-values.ts";
@@ -43,14 +44,14 @@ const fields: readonly FieldSpec[] = [
 ];
 
 /** The cut's own loop about its centre, counter-clockwise, straight sides named; or what is wrong with it. */
-function ownLoop(values: FieldValues, step: string): Loop | { field: string; error: string } {
+function ownLoop(values: FieldValues, step: string): Result<Loop, FieldProblem> {
   const { quantities: q, choices } = values;
   const [w, h] = [(q.width ?? 0) / 2, (q.height ?? 0) / 2];
   const name = (side: string) => `${step}-${side}`;
-  if (choices.form === "round") return circleLoop(point(0, 0), (q.diameter ?? 0) / 2, `cut:${step}`);
+  if (choices.form === "round") return ok(circleLoop(point(0, 0), (q.diameter ?? 0) / 2, `cut:${step}`));
   if (choices.form === "rectangle")
-    return rectangleLoop(-w, -h, w, h, ["south", "east", "north", "west"].map(name));
-  if (choices.form === "slot") return slotLoop(w, h, name);
+    return ok(rectangleLoop(-w, -h, w, h, ["south", "east", "north", "west"].map(name)));
+  if (choices.form === "slot") return ok(slotLoop(w, h, name));
   return outlineLoop(values, (key) => name(key));
 }
 
@@ -107,7 +108,7 @@ export const cutStep: StepKind = {
     const plate = draft.plates.get(pick.at);
     if (!plate) return lost("plate", pick);
     const own = ownLoop(values, step);
-    if ("error" in own) return refuse(own.field, own.error);
+    if (!own.ok) return refuse(own.error.field, own.error.message);
     const place = findPlace(values, context, plate);
     if (!place) return;
     context.mark(place.mark);
@@ -121,7 +122,7 @@ export const cutStep: StepKind = {
         plate.frame.x.y * at.x.x + plate.frame.x.x * at.x.y,
       ),
     };
-    const loop = loopFromFrame(frame, own);
+    const loop = loopFromFrame(frame, own.value);
     const over = choices.through === "flat" ? new Set(draft.bends.keys()) : new Set(draft.held);
     const title = `The cut at ${mm(place.at.x)}, ${mm(place.at.y)} on plate ${context.letterOf(plate.id)}`;
     cutFlat(draft, plate.id, [loop], { step, over, title });

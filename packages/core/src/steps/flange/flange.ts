@@ -6,9 +6,17 @@ import {
   straightLeg,
   tangentSetback,
 } from "../../bend/placement.ts";
-import { choice, type FieldSpec, type FieldValues, type PickEntry, picksOf } from "../../fields/field.ts";
+import {
+  choice,
+  type FieldProblem,
+  type FieldSpec,
+  type FieldValues,
+  type PickEntry,
+  picksOf,
+} from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { along, type Point, point } from "../../plane/point.ts";
+import { fail, ok, type Result } from "../../result.ts";
 import { bringTogether, flangeCorners } from "../../sheet/corners/meeting-legs.ts";
 import { cornerName, outlineCorners } from "../../sheet/corners/round-corners.ts";
 import { attempt, edgeFrame, edgeLength } from "../../sheet/draft.ts";
@@ -166,31 +174,31 @@ export function flangeNumbers(
   context: Pick<StepContext, "stock" | "editOf">,
   id: string,
   level?: (shape: BendShape, setback: number) => number,
-): BendSection | { field: string; error: string } {
+): Result<BendSection, FieldProblem> {
   const { quantities: q, choices } = values;
   const shape = bendShape(context, id, q.angle ?? Math.PI / 2, q.radius);
-  if (shape.angle < 1e-9) return { shape, setback: 0, leg: q.length ?? 0 };
+  if (shape.angle < 1e-9) return ok({ shape, setback: 0, leg: q.length ?? 0 });
   if (choices.lengthTo === LEVEL) {
     const setback = tangentSetback(choices.place as BendPlace, shape, q.offset ?? 0);
     const leg = level?.(shape, setback) ?? 0;
-    if (leg >= -1e-9) return { shape, setback, leg: Math.max(0, leg) };
-    return {
+    if (leg >= -1e-9) return ok({ shape, setback, leg: Math.max(0, leg) });
+    return fail({
       field: "levelWith",
-      error: `What it should be level with lies ${mm(-leg)} before the end of its bend. Pick something further out, or let it reach that much beyond.`,
-    };
+      message: `What it should be level with lies ${mm(-leg)} before the end of its bend. Pick something further out, or let it reach that much beyond.`,
+    });
   }
   const lengthTo = choices.lengthTo as LengthTo;
   const leg = straightLeg(lengthTo, q.length ?? 0, shape);
-  if (!leg.ok) return { field: "lengthTo", error: leg.error };
+  if (!leg.ok) return fail({ field: "lengthTo", message: leg.error });
   if (leg.value < -1e-9) {
     const to = LENGTH_TO.find((o) => o.value === lengthTo)!.label;
-    const error =
+    const message =
       `${mm(q.length ?? 0)} to the ${to} leaves less than nothing after the bend. ` +
       `At radius ${mm(shape.r)} and ${formatShort(toDegrees(shape.angle))}° it must be at least ${mm(Math.ceil(leastLength(lengthTo, shape) * 1000 - 1e-6) / 1000)}.`;
-    return { field: "length", error };
+    return fail({ field: "length", message });
   }
   const setback = tangentSetback(choices.place as BendPlace, shape, q.offset ?? 0);
-  return { shape, setback, leg: Math.max(0, leg.value) };
+  return ok({ shape, setback, leg: Math.max(0, leg.value) });
 }
 
 /** A flange with each place and each way to measure its length. How long a leg is that ends level follows from the part. */
@@ -198,16 +206,16 @@ const outlooks = (values: FieldValues, stock: StockValues): Outlooks =>
   outlooksOf(fields, ["place", "lengthTo"], values, (chosen) => {
     if (chosen.choices.lengthTo === LEVEL) return undefined;
     const numbers = flangeNumbers(chosen, { stock, editOf: () => undefined }, "");
-    return "error" in numbers ? undefined : { bend: numbers, up: chosen.choices.turn === "up" };
+    return numbers.ok ? { bend: numbers.value, up: chosen.choices.turn === "up" } : undefined;
   });
 
-function shapeOf(values: FieldValues): LegShape | { field: string; error: string } {
+function shapeOf(values: FieldValues): Result<LegShape, FieldProblem> {
   const { choices, quantities: q } = values;
   if (choices.shape === "outline") return drawnLeg(values);
-  if (choices.shape === "angles") return { by: "angles", left: q.leftLean ?? 0, right: q.rightLean ?? 0 };
+  if (choices.shape === "angles") return ok({ by: "angles", left: q.leftLean ?? 0, right: q.rightLean ?? 0 });
   if (choices.shape === "step")
-    return { by: "step", height: q.stepHeight ?? 0, left: q.leftStep ?? 0, right: q.rightStep ?? 0 };
-  return { by: "rectangle" };
+    return ok({ by: "step", height: q.stepHeight ?? 0, left: q.leftStep ?? 0, right: q.rightStep ?? 0 });
+  return ok({ by: "rectangle" });
 }
 
 /** A round-ended relief needs room for its end; says which one has none. */
@@ -323,12 +331,13 @@ function levelLeg(
   if (!to || !from) return undefined;
   const id = `${context.step}${pick.key}`;
   const bend = bendSpec(context, id, shape, values.choices.turn === "up", values.quantities.k);
-  if (typeof bend === "string") return 0;
+  if (!bend.ok) return 0;
+  const { k, up } = bend.value;
   const frame = edgeFrame(from.edge);
   const out = from.edge.out;
   const origin = along(from.edge.left, out, -setback);
-  const allowance = bendAllowance(shape, bend.k);
-  const curl = { origin, axis: frame.x, out, allowance, k: bend.k, up: bend.up };
+  const allowance = bendAllowance(shape, k);
+  const curl = { origin, axis: frame.x, out, allowance, k, up };
   const parent = foldedPlace(draft, from.plate.id);
   const place = compose(parent, bendMotion(curl, draft.t, shape.angle, allowance));
   const start = along(origin, out, allowance);
@@ -361,18 +370,18 @@ function buildOne(
     return leg ?? 0;
   });
   if (lost) return;
-  if ("error" in numbers) {
-    refuse(numbers.field, numbers.error);
+  if (!numbers.ok) {
+    refuse(numbers.error.field, numbers.error.message);
     return;
   }
-  const { shape, setback, leg } = numbers;
-  context.cameOut(numbers);
+  const { shape, setback, leg } = numbers.value;
+  context.cameOut(numbers.value);
   const flat = shape.angle < 1e-9;
   const bend = flat
-    ? { up: true, angle: 0, radius: shape.r, k: 0.5, kSource: { label: "no bend", lines: [] } }
+    ? ok({ up: true, angle: 0, radius: shape.r, k: 0.5, kSource: { label: "no bend", lines: [] } })
     : bendSpec(context, id, shape, values.choices.turn === "up", values.quantities.k);
-  if (typeof bend === "string") {
-    refuse("radius", bend);
+  if (!bend.ok) {
+    refuse("radius", bend.error);
     return;
   }
   const reliefs = editOf(id)?.reliefs ?? {
@@ -381,11 +390,11 @@ function buildOne(
   };
   const width = widthOf(values);
   const legShape = shapeOf(values);
-  if ("error" in legShape) {
-    refuse(legShape.field, legShape.error);
+  if (!legShape.ok) {
+    refuse(legShape.error.field, legShape.error.message);
     return;
   }
-  const bad = shapeProblem(legShape, leg, width, edgeLength(found.edge));
+  const bad = shapeProblem(legShape.value, leg, width, edgeLength(found.edge));
   const problem = bad ? { field: "shape", message: bad } : flat ? undefined : reliefProblem(reliefs, setback);
   if (problem) {
     refuse(problem.field, problem.message);
@@ -395,12 +404,12 @@ function buildOne(
     id,
     step,
     edge: partsOfName(pick.at),
-    ...bend,
+    ...bend.value,
     setback,
     leg,
     width,
     reliefs,
-    shape: legShape,
+    shape: legShape.value,
     holes: holesOf(values),
     holeBase: outerSetback(shape) ?? 0,
   };

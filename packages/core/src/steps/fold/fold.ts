@@ -53,11 +53,11 @@ export const foldStep: StepKind = {
     const { quantities: q, choices } = values;
     const shape = bendShape(context, step, q.angle ?? Math.PI / 2, q.radius);
     const bend = bendSpec(context, step, shape, choices.turn === "up", q.k);
-    if (typeof bend === "string") return refuse("radius", bend);
+    if (!bend.ok) return refuse("radius", bend.error);
     const meaning = choices.meaning as LineMeaning;
     const refusal = growFold(
       draft,
-      { id: step, step, line, meaning, relief: context.stock.relief, ...bend },
+      { id: step, step, line, meaning, relief: context.stock.relief, ...bend.value },
       context,
     );
     if (refusal) refuse(refusal.field === "distance" ? choices.by : refusal.field, refusal.message);

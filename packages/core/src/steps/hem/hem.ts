@@ -1,7 +1,14 @@
 import { flatHem, type HemNumbers, longestLip, teardropHem } from "../../bend/hem.ts";
 import { HEM_FORMS } from "../../bend/hem-rule.ts";
-import { choice, type FieldSpec, type FieldValues, type PickEntry } from "../../fields/field.ts";
+import {
+  choice,
+  type FieldProblem,
+  type FieldSpec,
+  type FieldValues,
+  type PickEntry,
+} from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
+import { fail, ok, type Result } from "../../result.ts";
 import { mitreHems } from "../../sheet/corners/mitre-hems.ts";
 import { growFlange } from "../../sheet/growing/grow-flange.ts";
 import { partsOfName } from "../../sheet/sheet.ts";
@@ -83,7 +90,7 @@ export function hemNumbers(
   values: FieldValues,
   t: number,
   stockRadius: number,
-): HemNumbers | { field: string; error: string } {
+): Result<HemNumbers, FieldProblem> {
   const { quantities: q, choices } = values;
   const length = q.length ?? 0;
   const radius = q.radius ?? stockRadius;
@@ -91,20 +98,20 @@ export function hemNumbers(
     const angle = q.angle ?? Math.PI * 1.5;
     const lip = q.lip ?? 0;
     const longest = longestLip(radius, angle);
-    if (lip <= longest + 1e-9) return { radius, angle, lip };
-    const error = `A lip of ${mm(lip)} would run into its own plate: at radius ${formatShort(radius)} and ${formatShort(toDegrees(angle))}° it can be at most ${mm(Math.floor(longest * 1000) / 1000)}.`;
-    return { field: "lip", error };
+    if (lip <= longest + 1e-9) return ok({ radius, angle, lip });
+    const message = `A lip of ${mm(lip)} would run into its own plate: at radius ${formatShort(radius)} and ${formatShort(toDegrees(angle))}° it can be at most ${mm(Math.floor(longest * 1000) / 1000)}.`;
+    return fail({ field: "lip", message });
   }
   if (choices.form === "teardrop") {
     const made = teardropHem(t, radius, length);
-    if (made.ok) return made.value;
-    const error = `${mm(length)} is too short for a teardrop at radius ${formatShort(radius)}: its lip would not come back to the plate. It must be at least ${mm(upward(made.error))}.`;
-    return { field: "length", error };
+    if (made.ok) return made;
+    const message = `${mm(length)} is too short for a teardrop at radius ${formatShort(radius)}: its lip would not come back to the plate. It must be at least ${mm(upward(made.error))}.`;
+    return fail({ field: "length", message });
   }
   const made = flatHem(t, choices.form === "open" ? (q.gap ?? 0) : 0, length);
-  if (made.ok) return made.value;
-  const error = `${mm(length)} is shorter than the bend itself: from its outermost face the hem must be at least ${mm(upward(made.error))}.`;
-  return { field: "length", error };
+  if (made.ok) return made;
+  const message = `${mm(length)} is shorter than the bend itself: from its outermost face the hem must be at least ${mm(upward(made.error))}.`;
+  return fail({ field: "length", message });
 }
 
 /** A hem of each form in each place; values that only another form has stand at what it would begin with. */
@@ -117,8 +124,9 @@ const outlooks = (values: FieldValues, { thickness: t, radius }: StockValues): O
       radius: q.radius ?? Math.max(radius, t),
       angle: q.angle ?? Math.PI * 1.5,
     };
-    const numbers = hemNumbers({ ...chosen, quantities }, t, radius);
-    if ("error" in numbers) return undefined;
+    const made = hemNumbers({ ...chosen, quantities }, t, radius);
+    if (!made.ok) return undefined;
+    const numbers = made.value;
     const way = chosen.choices.turn === "down" ? -1 : 1;
     const parent = Math.max(6 * t, numbers.lip + 4 * t);
     return {
@@ -151,11 +159,12 @@ function buildOne(
   }
   if (!pickedEdge(context, "edges", pick)) return undefined;
   const id = `${step}${pick.key}`;
-  const numbers = hemNumbers(values, stock.thickness, stock.radius);
-  if ("error" in numbers) {
-    refuse(numbers.field, numbers.error);
+  const made = hemNumbers(values, stock.thickness, stock.radius);
+  if (!made.ok) {
+    refuse(made.error.field, made.error.message);
     return undefined;
   }
+  const numbers = made.value;
   const edit = editOf(id);
   const shape = {
     t: stock.thickness,
@@ -164,8 +173,8 @@ function buildOne(
   };
   const form = HEM_FORMS.find((f) => f === values.choices.form);
   const bend = bendSpec(context, id, shape, values.choices.turn === "up", values.quantities.k, form);
-  if (typeof bend === "string") {
-    refuse("k", bend.replace("a radius or a K", "a K"));
+  if (!bend.ok) {
+    refuse("k", bend.error);
     return undefined;
   }
   const refusal = growFlange(
@@ -174,7 +183,7 @@ function buildOne(
       id,
       step,
       edge: { plate, role },
-      ...bend,
+      ...bend.value,
       setback: values.choices.place === "inside" ? shape.r + shape.t : 0,
       leg: numbers.lip,
       width: widthOf(values),

@@ -5,9 +5,10 @@ import {
   likeOffset,
   type OffsetBetween,
 } from "../../bend/jog.ts";
-import { choice, type FieldSpec, type FieldValues } from "../../fields/field.ts";
+import { choice, type FieldProblem, type FieldSpec, type FieldValues } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { along, dot, type Point, scale, subtract } from "../../plane/point.ts";
+import { fail, type Result } from "../../result.ts";
 import { attempt, bendTo, type Refusal } from "../../sheet/draft.ts";
 import { type FoldLine, leftOf } from "../../sheet/growing/grow-fold.ts";
 import { growJog } from "../../sheet/growing/grow-jog.ts";
@@ -62,31 +63,27 @@ const fields: readonly FieldSpec[] = [
 ];
 
 /** The numbers of the jog that a step asks for, or a sentence that says what would work. */
-export function jogNumbers(
-  values: FieldValues,
-  t: number,
-  r: number,
-): JogNumbers | { field: string; error: string } {
+export function jogNumbers(values: FieldValues, t: number, r: number): Result<JogNumbers, FieldProblem> {
   const { quantities: q, choices } = values;
   const angle = q.angle ?? Math.PI / 2;
   const at = `radius ${mm(r)} and ${formatShort(toDegrees(angle))}°`;
   if (choices.form === "joggle") {
     const made = joggleFromRun(t, r, q.depth ?? 0, q.run ?? 0);
-    if (made.ok) return made.value;
-    const error = `A joggle ${mm(q.depth ?? 0)} deep at radius ${formatShort(r)} takes a run of at least ${mm(upward(made.error))}; ${mm(q.run ?? 0)} is too short.`;
-    return { field: "run", error };
+    if (made.ok) return made;
+    const message = `A joggle ${mm(q.depth ?? 0)} deep at radius ${formatShort(r)} takes a run of at least ${mm(upward(made.error))}; ${mm(q.run ?? 0)} is too short.`;
+    return fail({ field: "run", message });
   }
   const between = choices.between as OffsetBetween;
   const over = choices.form === "over";
   const offset = over ? (q.thingHeight ?? 0) + (q.clearance ?? 0) : likeOffset(q.offset ?? 0, between, t);
   const made = jogFromAngle(t, r, angle, offset);
-  if (made.ok) return made.value;
+  if (made.ok) return made;
   const shift = over ? -(q.clearance ?? 0) : -likeOffset(0, between, t);
   const least = mm(upward(made.error + shift));
-  const error = over
+  const message = over
     ? `With ${mm(q.clearance ?? 0)} of clearance the thing stepped over must be at least ${least} high at ${at}. Make the clearance larger, or the radius or the angle smaller.`
     : `An offset of ${mm(q.offset ?? 0)} is smaller than a jog can be at ${at}: it must be at least ${least}. Make the radius or the angle smaller, or the offset larger.`;
-  return { field: over ? "clearance" : "offset", error };
+  return fail({ field: over ? "clearance" : "offset", message });
 }
 
 const upward = (v: number) => Math.ceil(v * 1000 - 1e-6) / 1000;
@@ -105,8 +102,9 @@ const outlooks = (values: FieldValues, stock: StockValues): Outlooks =>
       thingHeight: q.thingHeight ?? 4 * t,
       clearance: q.clearance ?? t,
     };
-    const numbers = jogNumbers({ ...chosen, quantities }, t, radius);
-    if ("error" in numbers) return undefined;
+    const made = jogNumbers({ ...chosen, quantities }, t, radius);
+    if (!made.ok) return undefined;
+    const numbers = made.value;
     const way = chosen.choices.turn === "down" ? -1 : 1;
     const flat = { length: Math.max(4 * t, numbers.run * 0.4) };
     const out = (sign: number): SectionPiece[] => [
@@ -125,11 +123,13 @@ function build(values: FieldValues, context: StepContext) {
   const { quantities: q, choices } = values;
   const edit = editOf(step);
   const radius = edit?.radius ?? q.radius ?? stock.radius;
-  const numbers = jogNumbers(values, stock.thickness, radius);
-  if ("error" in numbers) return refuse(numbers.field, numbers.error);
+  const made = jogNumbers(values, stock.thickness, radius);
+  if (!made.ok) return refuse(made.error.field, made.error.message);
+  const numbers = made.value;
   const shape = { t: stock.thickness, r: radius, angle: numbers.angle };
-  const up = bendSpec(context, step, shape, choices.turn === "up", q.k);
-  if (typeof up === "string") return refuse("radius", up);
+  const first = bendSpec(context, step, shape, choices.turn === "up", q.k);
+  if (!first.ok) return refuse("radius", first.error);
+  const up = first.value;
   const down = { ...up, up: !up.up };
   const keep = choices.keep as "folded" | "blank";
   const one = (line: FoldLine, id: string, turn: boolean): Refusal | undefined =>

@@ -55,8 +55,8 @@ export const lugStep: StepKind = {
       if (!pickedEdge(context, "edges", pick)) continue;
       const { quantities: q, choices } = own;
       const drawn = choices.shape === "outline" ? drawnLeg(own) : undefined;
-      if (drawn && "error" in drawn) {
-        context.refuse(drawn.field, drawn.error);
+      if (drawn && !drawn.ok) {
+        context.refuse(drawn.error.field, drawn.error.message);
         continue;
       }
       const refusal = growLug(
@@ -68,7 +68,7 @@ export const lugStep: StepKind = {
           leg: q.length ?? 0,
           width: widthOf(own),
           shape: drawn
-            ? drawn
+            ? drawn.value
             : choices.shape === "angles"
               ? { by: "angles", left: q.leftLean ?? 0, right: q.rightLean ?? 0 }
               : { by: "rectangle" },

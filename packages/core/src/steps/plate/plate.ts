@@ -1,8 +1,9 @@
-import { choice, type FieldSpec, type FieldValues } from "../../fields/field.ts";
+import { choice, type FieldProblem, type FieldSpec, type FieldValues } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { moveCurve, translation } from "../../plane/isometry.ts";
 import { circleLoop, type Loop, rectangleLoop } from "../../plane/loop.ts";
 import { point } from "../../plane/point.ts";
+import { ok, type Result } from "../../result.ts";
 import { growPlate } from "../../sheet/growing/grow-plate.ts";
 import type { Motion } from "../../space/vector.ts";
 import { holesFrom, holesOf } from "../hole-values.ts";
@@ -80,17 +81,17 @@ const PLACES = {
 } as const;
 
 /** The plate's outline in its own frame, or what is wrong with it. */
-function plateOutline(values: FieldValues): Loop | { field: string; error: string } {
+function plateOutline(values: FieldValues): Result<Loop, FieldProblem> {
   const { width = 0, depth = 0, diameter = 0, x = 0, y = 0 } = values.quantities;
-  if (values.choices.form === "round") return circleLoop(point(x, y), diameter / 2, "rim");
+  if (values.choices.form === "round") return ok(circleLoop(point(x, y), diameter / 2, "rim"));
   if (values.choices.form === "outline") {
     const loop = outlineLoop(values, (key) => `side-${key}`);
-    return "error" in loop ? loop : loop.map((c) => moveCurve(translation(point(x, y)), c));
+    return loop.ok ? ok(loop.value.map((c) => moveCurve(translation(point(x, y)), c))) : loop;
   }
   const centred = values.choices.at === "centre";
   const x0 = centred ? x - width / 2 : x;
   const y0 = centred ? y - depth / 2 : y;
-  return rectangleLoop(x0, y0, x0 + width, y0 + depth, ["south", "east", "north", "west"]);
+  return ok(rectangleLoop(x0, y0, x0 + width, y0 + depth, ["south", "east", "north", "west"]));
 }
 
 /** A piece of sheet with round holes: the first plate of a part, or of another sheet in it. */
@@ -118,11 +119,11 @@ export const plateStep: StepKind = {
   makes: ({ id }) => [{ plate: id, onBend: false }],
   build: (values, { step, draft, letterOf, refuse, mark }) => {
     const outline = plateOutline(values);
-    if ("error" in outline) return refuse(outline.field, outline.error);
+    if (!outline.ok) return refuse(outline.error.field, outline.error.message);
     const upright = PLACES[values.choices.stands as keyof typeof PLACES];
     const place: Motion = { ...upright, o: [0, 0, values.quantities.z ?? 0] };
     const holes = holesOf(values);
     if (holes.length > 0) mark(axesMark(step, point(0, 0), []));
-    growPlate(draft, { id: step, step, outline, holes, place }, letterOf(step));
+    growPlate(draft, { id: step, step, outline: outline.value, holes, place }, letterOf(step));
   },
 };

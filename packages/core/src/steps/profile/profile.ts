@@ -2,6 +2,7 @@ import { type BendShape, innerSetback, outerSetback } from "../../bend/allowance
 import { type ChainPiece, filletCorner } from "../../bend/corner-fillet.ts";
 import {
   choice,
+  type FieldProblem,
   type FieldSpec,
   type FieldValues,
   type RawValues,
@@ -9,6 +10,7 @@ import {
   rowsOf,
 } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
+import { fail, ok, type Result } from "../../result.ts";
 import { growProfile, type ProfileLeg } from "../../sheet/growing/grow-profile.ts";
 import type { BendSpec } from "../../sheet/growing/spec.ts";
 import { formatShort, toDegrees } from "../../units/quantity.ts";
@@ -129,8 +131,6 @@ interface Piece {
   turn?: Turn;
 }
 
-type Problem = { readonly field: string; readonly error: string };
-
 /** How far (radians) the chain turns at a corner, from what stands in the table: a turn, or the angle between the legs. */
 export function cornerOf(value: number, given: string): number {
   if (given !== "inside" || Math.abs(value) < 1e-9) return value;
@@ -144,7 +144,7 @@ function piecesOf(
   context: StepContext,
   on: ChainOn,
   given: string,
-): Piece[] | Problem {
+): Result<Piece[], FieldProblem> {
   const pieces: Piece[] = [];
   const t = context.stock.thickness;
   const corner = (value: number, r: number, row: number): Turn | undefined => {
@@ -158,10 +158,10 @@ function piecesOf(
     const last = pieces[pieces.length - 1];
     if (row.choices.form === "arc") {
       const arc = arcOf(row, i, t, on);
-      if ("error" in arc) return arc;
+      if (!arc.ok) return arc;
       const open = last && !last.turn ? last : { length: 0, key: row.key, bare: true };
       if (open !== last) pieces.push(open);
-      open.turn = arc;
+      open.turn = arc.value;
       const next = corner(row.quantities.corner ?? 0, context.stock.radius, i);
       if (next) pieces.push({ length: 0, key: `${row.key}c`, bare: true, turn: next });
       continue;
@@ -173,47 +173,47 @@ function piecesOf(
   }
   if (pieces[pieces.length - 1]?.turn)
     pieces.push({ length: 0, key: `${rows[rows.length - 1].key}z`, bare: true });
-  return pieces;
+  return ok(pieces);
 }
 
-function arcOf(row: RowValue, i: number, t: number, on: ChainOn): Turn | Problem {
+function arcOf(row: RowValue, i: number, t: number, on: ChainOn): Result<Turn, FieldProblem> {
   const { turn = 0, radius } = row.quantities;
   const field = (column: string) => `legs.${row.key}.${column}`;
   if (Math.abs(turn) < 1e-6)
-    return {
+    return fail({
       field: field("turn"),
-      error: `Leg ${i + 1} is an arc and must turn: give it an angle other than 0.`,
-    };
+      message: `Leg ${i + 1} is an arc and must turn: give it an angle other than 0.`,
+    });
   if (radius === undefined)
-    return { field: field("radius"), error: `Leg ${i + 1} is an arc and needs a radius.` };
+    return fail({ field: field("radius"), message: `Leg ${i + 1} is an arc and needs a radius.` });
   const up = turn > 0;
   const r = insideOfArc(on, up, radius, t);
-  if (r >= 0) return { up, shape: { t, r, angle: Math.abs(turn) }, arc: true, row: i };
-  return {
+  if (r >= 0) return ok({ up, shape: { t, r, angle: Math.abs(turn) }, arc: true, row: i });
+  return fail({
     field: field("radius"),
-    error: `Leg ${i + 1}: at ${mm(radius)} the metal inside the arc has no room. Its radius must be at least ${mm(radius - r)}.`,
-  };
+    message: `Leg ${i + 1}: at ${mm(radius)} the metal inside the arc has no room. Its radius must be at least ${mm(radius - r)}.`,
+  });
 }
 
 /** A round form with nothing but one arc closes on itself but for its seam: the gap comes off the arc. */
-function withGap(pieces: Piece[], gap: number, on: ChainOn): Problem | undefined {
+function withGap(pieces: Piece[], gap: number, on: ChainOn): FieldProblem | undefined {
   if (gap <= 0) return undefined;
   const last = pieces[pieces.length - 1];
   if (last.length > 0) {
     if (last.length <= gap)
       return {
         field: "gap",
-        error: `The last leg is ${mm(last.length)} long; a seam of ${mm(gap)} takes all of it.`,
+        message: `The last leg is ${mm(last.length)} long; a seam of ${mm(gap)} takes all of it.`,
       };
     last.length -= gap;
     return undefined;
   }
   const arc = [...pieces].reverse().find((p) => p.turn?.arc);
-  if (!arc?.turn) return { field: "gap", error: "There is no leg from whose end a seam could be taken." };
+  if (!arc?.turn) return { field: "gap", message: "There is no leg from whose end a seam could be taken." };
   const { shape, up } = arc.turn;
   // Measured on the side that the chain names, whatever that side is called.
   const off = gap / chainRadius(on, up, shape.r, shape.t);
-  if (off >= shape.angle) return { field: "gap", error: `A seam of ${mm(gap)} takes the whole arc.` };
+  if (off >= shape.angle) return { field: "gap", message: `A seam of ${mm(gap)} takes the whole arc.` };
   arc.turn = { ...arc.turn, shape: { ...shape, angle: shape.angle - off } };
   return undefined;
 }
@@ -229,7 +229,7 @@ function roundCorners(
   ids: readonly string[],
   context: StepContext,
   on: ChainOn,
-): Rounded | Problem {
+): Result<Rounded, FieldProblem> {
   const turns = pieces.map((p) => p.turn);
   const ends = pieces.map(() => ({ before: 0, after: 0 }));
   const t = context.stock.thickness;
@@ -250,10 +250,10 @@ function roundCorners(
     if (before === undefined && after === undefined) {
       const back = chainSetback(on, turn.up, shape);
       if (back === undefined)
-        return {
+        return fail({
           field: "on",
-          error: `The turn after leg ${turn.row + 1} is 180° or more and has no mould point: measure the legs to the tangent points, or make it an arc.`,
-        };
+          message: `The turn after leg ${turn.row + 1} is 180° or more and has no mould point: measure the legs to the tangent points, or make it an arc.`,
+        });
       ends[i].after = back;
       ends[i + 1].before = back;
       continue;
@@ -266,10 +266,10 @@ function roundCorners(
       chainRadius(on, turn.up, shape.r, t),
     );
     if (!fillet.ok)
-      return {
+      return fail({
         field: before === undefined ? `legs.${key}.turn` : `legs.${key.slice(0, -1)}.corner`,
-        error: `The corner after leg ${turn.row + 1} cannot be rounded: ${fillet.error}. Make the angle or the radius there smaller, or the arc's radius larger.`,
-      };
+        message: `The corner after leg ${turn.row + 1} cannot be rounded: ${fillet.error}. Make the angle or the radius there smaller, or the arc's radius larger.`,
+      });
     const { value } = fillet;
     if (before === undefined) ends[i].after = value.before;
     else shortened(before, value.before);
@@ -279,40 +279,44 @@ function roundCorners(
   }
   for (const turn of turns)
     if (turn?.arc && turn.shape.angle < 1e-6)
-      return {
+      return fail({
         field: "legs",
-        error: `The corners beside leg ${turn.row + 1} take all of its arc. Let it turn further, or make the radius of the corners smaller.`,
-      };
-  return { turns, ends };
+        message: `The corners beside leg ${turn.row + 1} take all of its arc. Let it turn further, or make the radius of the corners smaller.`,
+      });
+  return ok({ turns, ends });
 }
 
-function legsOf(pieces: readonly Piece[], context: StepContext, on: ChainOn): ProfileLeg[] | Problem {
+function legsOf(
+  pieces: readonly Piece[],
+  context: StepContext,
+  on: ChainOn,
+): Result<ProfileLeg[], FieldProblem> {
   const ids = pieces.map((p, i) => (i === 0 ? context.step : `${context.step}${p.key}`));
   const rounded = roundCorners(pieces, ids, context, on);
-  if ("error" in rounded) return rounded;
+  if (!rounded.ok) return rounded;
   const legs: ProfileLeg[] = [];
   for (const [i, piece] of pieces.entries()) {
-    const { before, after } = rounded.ends[i];
+    const { before, after } = rounded.value.ends[i];
     const length = piece.length - before - after;
     if (length < -1e-9) {
       const least = mm(Math.ceil((before + after) * 1000 - 1e-6) / 1000);
-      return {
+      return fail({
         field: `legs.${piece.key}.length`,
-        error: `Leg of ${mm(piece.length)}: the bends beside it leave less than nothing of it. It must be at least ${least}.`,
-      };
+        message: `Leg of ${mm(piece.length)}: the bends beside it leave less than nothing of it. It must be at least ${least}.`,
+      });
     }
-    const turn = rounded.turns[i];
+    const turn = rounded.value.turns[i];
     const bend = turn && bendOf(context, ids[i + 1], turn);
-    if (typeof bend === "string") return { field: `legs.${piece.key}.radius`, error: bend };
-    legs.push({ id: ids[i], length: Math.max(0, length), ...(bend ? { bend } : {}) });
+    if (bend && !bend.ok) return fail({ field: `legs.${piece.key}.radius`, message: bend.error });
+    legs.push({ id: ids[i], length: Math.max(0, length), ...(bend ? { bend: bend.value } : {}) });
   }
-  return legs;
+  return ok(legs);
 }
 
 const shapeAt = (context: StepContext, id: string, turn: Turn): BendShape =>
   bendShape(context, id, turn.shape.angle, turn.shape.r);
 
-const bendOf = (context: StepContext, id: string, turn: Turn): BendSpec | string =>
+const bendOf = (context: StepContext, id: string, turn: Turn): Result<BendSpec> =>
   bendSpec(context, id, shapeAt(context, id, turn), turn.up, undefined);
 
 function build(values: FieldValues, context: StepContext) {
@@ -321,10 +325,11 @@ function build(values: FieldValues, context: StepContext) {
   const on = values.choices.on as ChainOn;
   if (rows.length === 0)
     return refuse("legs", "Add at least one leg: a length, and how the chain turns after it.");
-  const pieces = piecesOf(rows, context, on, values.choices.angles);
-  if ("error" in pieces) return refuse(pieces.field, pieces.error);
+  const found = piecesOf(rows, context, on, values.choices.angles);
+  if (!found.ok) return refuse(found.error.field, found.error.message);
+  const pieces = found.value;
   const bad = withGap(pieces, values.quantities.gap ?? 0, on);
-  if (bad) return refuse(bad.field, bad.error);
+  if (bad) return refuse(bad.field, bad.message);
   const turned = pieces.reduce((sum, p) => sum + (p.turn ? p.turn.shape.angle : 0), 0);
   if (pieces.length === 1 && pieces[0].length <= 0)
     return refuse("legs", "The only leg has no length. Give it one.");
@@ -335,10 +340,10 @@ function build(values: FieldValues, context: StepContext) {
       `An arc of ${formatShort(toDegrees(tooRound.turn!.shape.angle))}° closes on itself and cannot be laid flat. Give it a seam gap. All turns together are ${formatShort(toDegrees(turned))}°.`,
     );
   const legs = legsOf(pieces, context, on);
-  if ("error" in legs) return refuse(legs.field, legs.error);
+  if (!legs.ok) return refuse(legs.error.field, legs.error.message);
   const { width = 0 } = values.quantities;
   const from = { both: -width / 2, right: 0, left: -width }[values.choices.side] ?? 0;
-  growProfile(draft, { id: step, step, legs, from, to: from + width }, context.letterOf);
+  growProfile(draft, { id: step, step, legs: legs.value, from, to: from + width }, context.letterOf);
 }
 
 /** The plates of a profile, as far as its rows alone tell: one a straight run, and one after each last arc. */
