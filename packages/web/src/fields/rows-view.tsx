@@ -241,7 +241,7 @@ function TableRow({ table, row, index: i }: { table: RowsTableProps; row: Row; i
           data-insert-row={i}
           aria-label={`Insert a ${field.noun} before ${field.noun} ${i + 1}`}
           title={`Insert a ${field.noun} before this one`}
-          className="px-0.5 text-quiet hover:text-moss"
+          className="size-6 text-quiet hover:text-moss"
           onClick={() => insert(i)}
         >
           +
@@ -256,7 +256,7 @@ const Remove = ({ noun, index, onClick }: { noun: string; index: number; onClick
   <button
     type="button"
     aria-label={`Remove ${noun} ${index + 1}`}
-    className="ml-auto px-1 text-quiet hover:text-stop"
+    className="ml-auto size-6 text-quiet hover:text-stop"
     onClick={onClick}
   >
     ×
