@@ -1,4 +1,5 @@
 import Papa from "papaparse";
+import { Kept } from "../kept.ts";
 import { fail, ok, type Result } from "../result.ts";
 import { evaluateExpression } from "../units/expression.ts";
 import { formatShort, toRadians } from "../units/quantity.ts";
@@ -175,12 +176,7 @@ export function checkChartRows(
   lines?: readonly number[],
 ): RowsChecked {
   if (lines) return checkRows(rows, reading, lines);
-  const name = [reading.gives, reading.angleIs, reading.deductionTo, reading.reason.trim() !== ""].join();
-  const known = checked.get(rows);
-  if (known?.name === name) return known.result;
-  const result = checkRows(rows, reading, undefined);
-  checked.set(rows, { name, result });
-  return result;
+  return checked.of(rows, reading);
 }
 
 type TableRules = Pick<RowsReading, "gives" | "angleIs" | "deductionTo" | "reason">;
@@ -191,7 +187,12 @@ export interface RowsChecked {
 }
 
 // A long table is asked about by all that shows it; rows are never changed in place.
-const checked = new WeakMap<readonly ChartRow[], { name: string; result: RowsChecked }>();
+const checked = new Kept(
+  (rows: readonly ChartRow[], reading: TableRules) => checkRows(rows, reading, undefined),
+  (before, now) => nameOf(before) === nameOf(now),
+);
+const nameOf = ({ gives, angleIs, deductionTo, reason }: TableRules): string =>
+  [gives, angleIs, deductionTo, reason.trim() !== ""].join();
 
 function checkRows(
   rows: readonly ChartRow[],

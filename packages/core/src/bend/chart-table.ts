@@ -1,3 +1,4 @@
+import { Kept } from "../kept.ts";
 import { toRadians } from "../units/quantity.ts";
 import { allowanceOf, chartAngle, type TableRule } from "./chart.ts";
 
@@ -20,16 +21,10 @@ export interface ChartTable {
   readonly rowOf: Uint32Array;
 }
 
-const tables = new WeakMap<TableRule, ChartTable>();
+const tables = new Kept(columnsOf);
 
 /** Brings a table into columns, once for each rule. The rows rise by thickness, radius and angle. */
-export function chartTable(rule: TableRule): ChartTable {
-  const known = tables.get(rule);
-  if (known) return known;
-  const made = columnsOf(rule);
-  tables.set(rule, made);
-  return made;
-}
+export const chartTable = (rule: TableRule): ChartTable => tables.of(rule);
 
 function columnsOf(rule: TableRule): ChartTable {
   const { rows } = rule;

@@ -1,21 +1,15 @@
 import type { PickEntry, PicksField } from "../fields/field.ts";
 import { picksOfFields } from "../fields/field-kinds.ts";
+import { Kept } from "../kept.ts";
 import { partsOfName, plateLetter } from "../sheet/sheet.ts";
 import { stepKind } from "../steps/registry.ts";
 import type { Made } from "../steps/step-kind.ts";
 import type { PartDocument, StepDocument } from "./document.ts";
 
 /** A question about a step alone, answered once for each: an edit makes another step, and leaves the others be. */
-function onceAStep<T extends object>(answer: (step: StepDocument) => T): (step: StepDocument) => T {
-  const known = new WeakMap<StepDocument, T>();
-  return (step) => {
-    let told = known.get(step);
-    if (!told) {
-      told = answer(step);
-      known.set(step, told);
-    }
-    return told;
-  };
+function onceAStep<T>(answer: (step: StepDocument) => T): (step: StepDocument) => T {
+  const kept = new Kept(answer);
+  return (step) => kept.of(step);
 }
 
 /** A step's fields of picks, with what is picked in each. */

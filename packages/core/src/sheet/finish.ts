@@ -1,3 +1,4 @@
+import { Kept } from "../kept.ts";
 import { intersectLoops } from "../plane/boolean.ts";
 import { curveBounds, curvesBounds, type Line } from "../plane/curve.ts";
 import { intoFrame, moveCurve, translation } from "../plane/isometry.ts";
@@ -24,13 +25,9 @@ export interface Labels {
   numberOf(bend: string): number;
 }
 
-interface Finished {
-  readonly label: string | number;
-  readonly made: Plate | Bend;
-}
-
 // A plate or bend that no step has touched since the last build is the very same one.
-const finished = new WeakMap<DraftPlate | DraftBend, Finished>();
+const finishedPlates = new Kept(finishPlate);
+const finishedBends = new Kept(finishBend);
 
 /**
  * The sheet that steps have made, outlines worked out, with what is to be said about its cuts. What
@@ -46,8 +43,8 @@ export function finishSheet(
   const plates = [...draft.plates.values()].map((p) => {
     const old = before?.plates.get(p.id);
     shapeLike(p.metal, old?.metal);
-    keepAsBefore(p, old);
-    const made = finishPlate(p, labels.letterOf(p.id));
+    if (old) finishedPlates.like(p, old, () => sameAsBefore(p, old));
+    const made = finishedPlates.of(p, labels.letterOf(p.id));
     const shape = shapeMetal(p.metal);
     remarks.push(...cutRemarks(shape.remarks).map((r) => ({ ...r, plate: p.id })));
     copies.push(...shape.copies);
@@ -61,9 +58,9 @@ export function finishSheet(
     .map((b) => {
       const old = before?.bends.get(b.id);
       shapeLike(b.metal, old?.metal);
-      keepAsBefore(b, old);
+      if (old) finishedBends.like(b, old, () => sameAsBefore(b, old));
       copies.push(...shapeMetal(b.metal).copies);
-      return finishBend(b, labels.numberOf(b.id));
+      return finishedBends.of(b, labels.numberOf(b.id));
     })
     .sort((p, q) => p.number - q.number);
   remarks.push(...copyRemarks(copies), ...reliefRemarks(draft, labels));
@@ -194,38 +191,22 @@ function spreadPieces(sheet: Sheet, draft: SheetDraft): Sheet {
   };
 }
 
-/** A plate or bend that a step has made again just as it was is finished already. */
-function keepAsBefore<T extends DraftPlate | DraftBend>(now: T, old: T | undefined): void {
-  const known = old && finished.get(old);
-  if (!known || now === old || finished.has(now)) return;
-  if (shapeMetal(now.metal) !== shapeMetal(old.metal)) return;
+/** Whether a step has made a plate or bend again just as it was. */
+function sameAsBefore<T extends DraftPlate | DraftBend>(now: T, old: T): boolean {
+  if (shapeMetal(now.metal) !== shapeMetal(old.metal)) return false;
   const rest = ({ metal: _metal, ...others }: T) => JSON.stringify(others);
-  if (rest(now) === rest(old)) finished.set(now, known);
+  return rest(now) === rest(old);
 }
 
 function finishPlate(p: DraftPlate, letter: string): Plate {
-  const known = finished.get(p);
-  if (known?.label === letter) return known.made as Plate;
   const { id, step, frame, edges } = p;
   const regions = nameRuns(edges, shapeMetal(p.metal).regions);
-  const made: Plate = { kind: "plate", id, step, letter, frame, box: ownBox(p), edges, regions };
-  finished.set(p, { label: letter, made });
-  return made;
+  return { kind: "plate", id, step, letter, frame, box: ownBox(p), edges, regions };
 }
 
 function finishBend(b: DraftBend, number: number): Bend {
-  const known = finished.get(b);
-  if (known?.label === number) return known.made as Bend;
   const { metal, grownOn, ...rest } = b;
-  const made: Bend = {
-    ...rest,
-    kind: "bend",
-    number,
-    edge: grownOn?.role,
-    regions: shapeMetal(metal).regions,
-  };
-  finished.set(b, { label: number, made });
-  return made;
+  return { ...rest, kind: "bend", number, edge: grownOn?.role, regions: shapeMetal(metal).regions };
 }
 
 /** The extent of a plate in its own frame before cuts. */

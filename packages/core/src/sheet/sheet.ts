@@ -1,4 +1,5 @@
 import type { KSource } from "../bend/why-line.ts";
+import { Kept } from "../kept.ts";
 import type { Line } from "../plane/curve.ts";
 import { distance, type Frame, type Point } from "../plane/point.ts";
 import type { Region } from "../plane/region.ts";
@@ -77,28 +78,18 @@ export interface Sheet {
   readonly slits: readonly Line[];
 }
 
-const sorted = new WeakMap<
-  readonly Piece[],
-  { readonly plates: readonly Plate[]; readonly bends: readonly Bend[] }
->();
-
-function sortedOf({ pieces }: Sheet) {
-  let known = sorted.get(pieces);
-  if (!known) {
-    known = {
-      plates: pieces.filter((p) => p.kind === "plate"),
-      bends: pieces.filter((p) => p.kind === "bend"),
-    };
-    sorted.set(pieces, known);
-  }
-  return known;
-}
+const sorted = new Kept((pieces: readonly Piece[]) => ({
+  plates: pieces.filter((p) => p.kind === "plate"),
+  bends: pieces.filter((p) => p.kind === "bend"),
+}));
 
 /** The plates of a sheet, in the order of its pieces. */
-export const platesOf = (sheet: Sheet | undefined): readonly Plate[] => (sheet ? sortedOf(sheet).plates : []);
+export const platesOf = (sheet: Sheet | undefined): readonly Plate[] =>
+  sheet ? sorted.of(sheet.pieces).plates : [];
 
 /** The bends of a sheet, in the order of its pieces. */
-export const bendsOf = (sheet: Sheet | undefined): readonly Bend[] => (sheet ? sortedOf(sheet).bends : []);
+export const bendsOf = (sheet: Sheet | undefined): readonly Bend[] =>
+  sheet ? sorted.of(sheet.pieces).bends : [];
 
 /** A piece between two plates: it hangs on one and carries the other. */
 export type Carrier = Extract<Piece, { readonly child: string }>;

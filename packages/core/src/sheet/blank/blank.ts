@@ -1,3 +1,4 @@
+import { Kept } from "../../kept.ts";
 import { overlapOf } from "../../plane/boolean.ts";
 import { type Curve, curveBounds, curveLength, curvesBounds, type Line, line } from "../../plane/curve.ts";
 import { intersectCurves } from "../../plane/intersect.ts";
@@ -130,7 +131,6 @@ function lineWithout(seam: Seam, c: Line, spans: readonly Span[]): Line[] {
 
 /** What a plate or strip gives to the blank: seams by their places in its own list of them. */
 interface Reading {
-  readonly bends: readonly Bend[];
   readonly kept: readonly Curve[];
   readonly whole: readonly Loop[];
   readonly found: readonly { readonly at: number; readonly curve: Line }[];
@@ -138,12 +138,17 @@ interface Reading {
 }
 
 // From one build to the next most plates and bends are the very same; they are read once.
-const readings = new WeakMap<readonly Region[], Reading>();
+const readings = new Kept(
+  readRegions,
+  ({ bends: before }, { bends: now }) => before.length === now.length && before.every((b, i) => b === now[i]),
+);
 
-function readRegions(regions: readonly Region[], near: readonly Seam[], bends: readonly Bend[]): Reading {
-  const known = readings.get(regions);
-  if (known && known.bends.length === bends.length && known.bends.every((b, i) => b === bends[i]))
-    return known;
+interface Nearby {
+  readonly near: readonly Seam[];
+  readonly bends: readonly Bend[];
+}
+
+function readRegions(regions: readonly Region[], { near }: Nearby): Reading {
   const kept: Curve[] = [];
   const whole: Loop[] = [];
   const found: { at: number; curve: Line }[] = [];
@@ -171,9 +176,7 @@ function readRegions(regions: readonly Region[], near: readonly Seam[], bends: r
       }
     }
   }
-  const reading = { bends, kept, whole, found, spans };
-  readings.set(regions, reading);
-  return reading;
+  return { kept, whole, found, spans };
 }
 
 /** The blank of a sheet: regions joined along their bends' tangent lines, everything else left as cut. */
@@ -189,7 +192,7 @@ export function blankOf(sheet: Sheet): Blank {
   const whole: Loop[] = [];
   const read = (regions: readonly Region[], near: readonly Seam[], as: "plate" | "strip") => {
     const bends = near.map((s) => bendsOf(sheet)[s.bend]);
-    const made = readRegions(regions, near, bends);
+    const made = readings.of(regions, { near, bends });
     kept.push(...made.kept);
     whole.push(...made.whole);
     for (const { at, span } of made.spans) near[at][as].push(span);
@@ -315,22 +318,16 @@ interface Borders {
   readonly seen: Map<Bend, boolean>;
 }
 
-const looked = new WeakMap<readonly Region[], Borders>();
-
 /** The borders of a plate's metal. Round holes stay in only where they stand free, so they are left out. */
-function bordersOf(regions: readonly Region[]): Borders {
-  const known = looked.get(regions);
-  if (known) return known;
+const borders = new Kept((regions: readonly Region[]): Borders => {
   const loops = regions.flatMap((r) => [r.outer, ...r.holes.filter((h) => !asCircle(h))]);
   const curves = loops.flatMap((loop) => loop.map((curve) => ({ curve, box: curveBounds(curve) })));
-  const borders = { curves, seen: new Map<Bend, boolean>() };
-  looked.set(regions, borders);
-  return borders;
-}
+  return { curves, seen: new Map<Bend, boolean>() };
+});
 
 /** Whether metal of one of its plates lies on a bend's strip, as when something was added over the bend. */
 function liesOver(bend: Bend, regions: readonly Region[]): boolean {
-  const { curves, seen } = bordersOf(regions);
+  const { curves, seen } = borders.of(regions);
   const before = seen.get(bend);
   if (before !== undefined) return before;
   // The strip a hair smaller all round: where it touches its notch nothing lies over it.

@@ -1,3 +1,4 @@
+import { Kept } from "../../kept.ts";
 import { type Arc, directionAt, flattenCurve } from "../../plane/curve.ts";
 import type { Loop } from "../../plane/loop.ts";
 import type { Point } from "../../plane/point.ts";
@@ -27,16 +28,10 @@ export function intoMetal(d: Point, e: Point): Point {
   return { x: between.x * way, y: between.y * way };
 }
 
-const flattened = new WeakMap<Loop, { chord: number; ring: Ring }>();
+const flattened = new Kept(flattenRing);
 
 /** A loop as a ring of points; the same loop is flattened once. */
-export function ringOf(loop: Loop, chord: number): Ring {
-  const known = flattened.get(loop);
-  if (known?.chord === chord) return known.ring;
-  const ring = flattenRing(loop, chord);
-  flattened.set(loop, { chord, ring });
-  return ring;
-}
+export const ringOf = (loop: Loop, chord: number): Ring => flattened.of(loop, chord);
 
 const outward = (d: Point): Point => ({ x: d.y, y: -d.x });
 function flattenRing(loop: Loop, chord: number): Ring {

@@ -1,26 +1,26 @@
 import earcut from "earcut";
+import { Kept } from "../../kept.ts";
 import type { Region } from "../../plane/region.ts";
 
 // Two column numbers make one key below 2^53.
 export const MOST_COLUMNS = 2 ** 26;
 export const edgeKey = (a: number, b: number) => a * MOST_COLUMNS + b;
 
-interface Triangulation {
+/** The points of a region's borders, x and y in turn, and where its openings begin among them. */
+interface FlatRegion {
   readonly flat: Float64Array;
-  readonly triangles: readonly number[];
+  readonly holes: readonly number[];
 }
 
-// Most of a part stays as it was from one build to the next, and so do its triangles.
-const triangulated = new WeakMap<Region, Triangulation>();
+const triangulated = new Kept(
+  (_region: Region, { flat, holes }: FlatRegion): readonly number[] =>
+    counterClockwise(earcut(flat, holes as number[], 2), flat),
+  (before, now) => sameNumbers(before.flat, now.flat),
+);
 
 /** Cuts a region into triangles, as places in its list of points; what was cut before is not cut again. */
-export function triangulate(region: Region, flat: Float64Array, holes: readonly number[]): readonly number[] {
-  const known = triangulated.get(region);
-  if (known && sameNumbers(known.flat, flat)) return known.triangles;
-  const triangles = counterClockwise(earcut(flat, holes as number[], 2), flat);
-  triangulated.set(region, { flat, triangles });
-  return triangles;
-}
+export const triangulate = (region: Region, flat: Float64Array, holes: readonly number[]) =>
+  triangulated.of(region, { flat, holes });
 
 function sameNumbers(p: Float64Array, q: Float64Array): boolean {
   if (p.length !== q.length) return false;

@@ -1,3 +1,4 @@
+import { Kept } from "../../kept.ts";
 import { combine } from "../../plane/boolean.ts";
 import { type Curve, curveBounds, curvesBounds, reversed } from "../../plane/curve.ts";
 import { type Isometry, moveLoop } from "../../plane/isometry.ts";
@@ -81,7 +82,7 @@ interface Shaped {
   readonly copies: readonly CopyFate[];
 }
 
-const shaped = new WeakMap<Metal, Shaped>();
+const shaped = new Kept(shape);
 
 /** Whether the same was done to two pieces of metal, op by op. */
 function sameWork(p: Metal, q: Metal): boolean {
@@ -93,15 +94,13 @@ function sameWork(p: Metal, q: Metal): boolean {
 
 /** Gives metal the outline of `like`, if nothing else was done to it: a step that ran again need not be shaped again. */
 export function shapeLike(metal: Metal, like: Metal | undefined): void {
-  if (!like || shaped.has(metal)) return;
-  const known = shaped.get(like);
-  if (known && sameWork(metal, like)) shaped.set(metal, known);
+  if (like) shaped.like(metal, like, () => sameWork(metal, like));
 }
 
 /** The outline of metal, worked out once for each list of things done to it. */
-export function shapeMetal(metal: Metal): Shaped {
-  const known = shaped.get(metal);
-  if (known) return known;
+export const shapeMetal = (metal: Metal): Shaped => shaped.of(metal);
+
+function shape(metal: Metal): Shaped {
   const told: Told = { remarks: [], copies: [] };
   let regions: Region[] = [];
   for (let i = 0; i < metal.length; ) {
@@ -111,9 +110,7 @@ export function shapeMetal(metal: Metal): Shaped {
     for (; i < metal.length && metal[i].kind === "cut"; i++) cuts.push(metal[i]);
     regions = runGroup(regions, adds, cuts, told);
   }
-  const result = { regions, ...told };
-  shaped.set(metal, result);
-  return result;
+  return { regions, ...told };
 }
 
 interface Told {
