@@ -6,7 +6,7 @@ import { bendPiece } from "../src/sheet/pieces/bend-piece.ts";
 import { inverse, type Motion, moveV, STILL, type Vector } from "../src/space/vector.ts";
 
 if (!process.env.PROPERTY_RUNS) fc.configureGlobal({ seed: 20261127 });
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 100);
+const RUNS = Math.max(50, Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 100));
 
 const T = 1.5;
 const real = (min: number, max: number) => fc.double({ min, max, noNaN: true });

@@ -3,7 +3,8 @@ import { describe, expect, test } from "vitest";
 import { type ChainPiece, filletCorner } from "../src/bend/corner-fillet.ts";
 
 if (!process.env.PROPERTY_RUNS) fc.configureGlobal({ seed: 20261126 });
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 300);
+// It is quick: a change of the program is tried against many corners too.
+const RUNS = Math.max(120, Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 300));
 
 type XY = readonly [number, number];
 const DEGREE = Math.PI / 180;
