@@ -51,6 +51,8 @@ function walked(before: ChainPiece, after: ChainPiece, corner: number, rho: numb
     const middle = beside({ at: [0, 0], heading: corner }, after.way * after.radius);
     return Math.hypot(c[0] - middle[0], c[1] - middle[1]) - reach;
   };
+  // In steps that grow: near the corner the two circles that touch both pieces may lie close together.
+  const walk = (i: number) => end * (i / STEPS) ** 2;
   const found: Found[] = [];
   let close =
     (before && Math.abs(before.radius - before.way * s * rho) < 1e-3) ||
@@ -58,10 +60,10 @@ function walked(before: ChainPiece, after: ChainPiece, corner: number, rho: numb
   if ((before && before.radius - before.way * s * rho <= 0) || (after && reach <= 0))
     return { found, close: Boolean(close) };
   for (let i = 0; i < STEPS; i++) {
-    let [low, high] = [(end * i) / STEPS, (end * (i + 1)) / STEPS];
+    let [low, high] = [walk(i), walk(i + 1)];
     const [g, h] = [apart(low), apart(high)];
     if (Math.min(Math.abs(g), Math.abs(h)) < 1e-7 * (1 + rho)) close = true;
-    const next = apart((end * (i + 2)) / STEPS);
+    const next = apart(walk(i + 2));
     if (
       Math.abs(h) < Math.abs(g) &&
       Math.abs(h) < Math.abs(next) &&

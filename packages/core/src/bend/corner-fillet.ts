@@ -100,18 +100,11 @@ export function filletCorner(
 ): Result<CornerFillet> {
   const s = Math.sign(corner);
   const [p, q] = [offsetOf(before, 0, s, rho), offsetOf(after, corner, s, rho)];
-  const candidates = p && q ? meets(p, q) : [];
-  const fits = candidates
-    .map((f) => {
-      const [a, b] = [taken(before, 0, f, true), taken(after, corner, f, false)];
-      const turn = corner + (before ? before.way * a : 0) + (after ? after.way * b : 0);
-      return { before: a, after: b, turn, far: length(f) };
-    })
-    .filter(
-      (c) => c.before > -HAIR && c.after > -HAIR && Math.sign(c.turn) === s && Math.abs(c.turn) < Math.PI,
-    )
-    .sort((x, y) => x.far - y.far);
-  if (fits.length === 0) return fail("the pieces beside it leave no room for its radius");
-  const { before: a, after: b, turn } = fits[0];
+  // Of the circles that touch both carriers on that side the one that rounds the corner is the nearest to it: every
+  // other touches them where they have passed each other again.
+  const [f] = (p && q ? meets(p, q) : []).sort((x, y) => length(x) - length(y));
+  if (!f) return fail("the pieces beside it leave no room for its radius");
+  const [a, b] = [taken(before, 0, f, true), taken(after, corner, f, false)];
+  const turn = corner + (before ? before.way * a : 0) + (after ? after.way * b : 0);
   return ok({ before: Math.max(0, a), after: Math.max(0, b), turn });
 }
