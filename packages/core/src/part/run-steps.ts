@@ -140,74 +140,75 @@ interface StepRun {
   readonly history: ReadonlyMap<string, Kept>;
 }
 
-function runStep(run: StepRun): Kept {
-  const { index, step, draft, around, edits, labels, history } = run;
-  const kind = stepKind(step.kind)!;
-  const title = `${kind.title} ${index + 1}${step.name?.trim() ? ` “${step.name.trim()}”` : ""}`;
+/** What a step says while it is built, gathered under its title. */
+function listenTo(run: StepRun) {
+  const { index, step } = run;
+  const title = `${stepKind(step.kind)!.title} ${index + 1}${step.name?.trim() ? ` “${step.name.trim()}”` : ""}`;
   const findings: Finding[] = [];
-  let wrong = false;
-  const refuse = (field: string | undefined, message: string) => {
-    wrong = true;
-    const said = `${title}: ${message}`;
-    // What is wrong with each of several picks alike is said once.
-    if (findings.some((f) => f.message === said)) return;
-    findings.push({ level: "stop", rule: "step", step: step.id, field, message: said });
-  };
-  const warn = (field: string | undefined, message: string) => {
-    findings.push({ level: "warn", rule: "step", step: step.id, field, message: `${title}: ${message}` });
-  };
   const notes: Record<string, string> = {};
   const marks: PlaceMark[] = [];
-  let section: BendSection | undefined;
-  const cameOut = (numbers: BendSection) => {
-    section ??= numbers;
+  const heard: { wrong: boolean; section?: BendSection } = { wrong: false };
+  const saying = {
+    refuse: (field: string | undefined, message: string) => {
+      heard.wrong = true;
+      const said = `${title}: ${message}`;
+      // What is wrong with each of several picks alike is said once.
+      if (findings.some((f) => f.message === said)) return;
+      findings.push({ level: "stop", rule: "step", step: step.id, field, message: said });
+    },
+    warn: (field: string | undefined, message: string) => {
+      findings.push({ level: "warn", rule: "step", step: step.id, field, message: `${title}: ${message}` });
+    },
+    note: (field: string, message: string) => {
+      notes[field] = message;
+    },
+    cameOut: (numbers: BendSection) => {
+      heard.section ??= numbers;
+    },
+    mark: (m: PlaceMark) => {
+      marks.push(m);
+    },
+    lost: (field: string, pick: PickEntry) => {
+      heard.wrong = true;
+      findings.push(lostFinding(run, title, field, pick));
+    },
   };
-  const note = (field: string, message: string) => {
-    notes[field] = message;
-  };
-  const lost = (field: string, pick: PickEntry) => {
-    wrong = true;
-    findings.push(lostFinding(run, title, field, pick));
-  };
+  return { saying, findings, notes, marks, heard };
+}
+
+function runStep(run: StepRun): Kept {
+  const { step, draft, around, edits, labels, history } = run;
+  const kind = stepKind(step.kind)!;
+  const { saying, findings, notes, marks, heard } = listenTo(run);
   const valuesWith: StepContext["valuesWith"] = (own) =>
     evaluateFields(kind.fields, { ...step, ...own }, around.names, around.known);
   const values = valuesWith({});
-  for (const p of values.problems) refuse(p.field, p.message);
+  for (const p of values.problems) saying.refuse(p.field, p.message);
   const open = reopen(draft);
-  if (!wrong) {
-    const { stock } = around;
-    const historyOf = (id: string): StepHistory | undefined => {
-      const kept = history.get(id);
-      return kept && { before: kept.before, after: kept.after };
-    };
-    const editOf = (bend: string) => edits.get(bend);
-    const context: StepContext = {
+  if (!heard.wrong)
+    kind.build(values, {
       step: step.id,
       raw: step,
-      stock,
+      stock: around.stock,
       draft: open,
       ...labels,
-      editOf,
+      ...saying,
       valuesWith,
-      historyOf,
-      refuse,
-      warn,
-      note,
-      cameOut,
-      mark: (m) => marks.push(m),
-      lost,
-    };
-    kind.build(values, context);
-  }
+      editOf: (bend) => edits.get(bend),
+      historyOf: (id): StepHistory | undefined => {
+        const kept = history.get(id);
+        return kept && { before: kept.before, after: kept.after };
+      },
+    });
   const outlooks = values.problems.length === 0 ? kind.outlooks?.(values, around.stock) : undefined;
   // Where some picks work and others do not, what works stands.
   const after: SheetDraft = changed(draft, open) ? open : draft;
   const outcome: StepOutcome = {
     id: step.id,
-    state: wrong ? "wrong" : "built",
+    state: heard.wrong ? "wrong" : "built",
     values,
     ...(outlooks ? { outlooks } : {}),
-    ...(section ? { section } : {}),
+    ...(heard.section ? { section: heard.section } : {}),
     ...(marks.length > 0 ? { marks } : {}),
     ...(Object.keys(notes).length > 0 ? { notes } : {}),
   };

@@ -22,6 +22,58 @@ const MEASURE_END: Schema = {
 const properties = (fields: readonly FieldSpec[]): Schema =>
   describeFields(fields, { sparse: true, row: false }).properties;
 
+const VARIABLES: Schema = {
+  type: "array",
+  maxItems: MOST_VARIABLES,
+  items: {
+    type: "object",
+    required: ["key", "name", "value"],
+    properties: {
+      key: KEY_SCHEMA,
+      name: { type: "string", pattern: VARIABLE_NAME.source },
+      value: TYPED_SCHEMA,
+      measures: { enum: ["length", "angle", "number"], default: "length" },
+    },
+  },
+};
+
+const FOLLOWS: Schema = {
+  type: "object",
+  description: "The part that this one begins with and follows",
+  required: ["part", "name", "revision", "steps"],
+  properties: {
+    part: { type: "string" },
+    name: { type: "string" },
+    revision: { type: "integer", minimum: 1 },
+    steps: { type: "integer", minimum: 0, description: "How many steps are the other part's" },
+  },
+};
+
+const MEASURES: Schema = {
+  type: "array",
+  maxItems: MOST_MEASURES,
+  items: {
+    type: "object",
+    required: ["key", "from", "to"],
+    properties: { key: KEY_SCHEMA, from: MEASURE_END, to: MEASURE_END },
+  },
+};
+
+const stepSchema = (): Schema => ({
+  type: "object",
+  required: ["id", "kind"],
+  properties: {
+    id: { type: "string", pattern: "^[A-Za-z][A-Za-z0-9_-]{0,39}$" },
+    name: { type: "string", maxLength: LONGEST_NAME },
+    paused: { type: "boolean" },
+  },
+  oneOf: STEP_KINDS.map((k) => ({
+    title: k.title,
+    description: k.about,
+    properties: { kind: { const: k.kind }, ...properties(k.fields) },
+  })),
+});
+
 /** The JSON Schema (draft 2020-12) of a part document, made from the step kinds' own fields. */
 export function documentSchema(): Schema {
   return {
@@ -47,61 +99,13 @@ export function documentSchema(): Schema {
         default: "mm",
         description: "In what lengths are shown; bare numbers in the document are millimetres all the same",
       },
-      variables: {
-        type: "array",
-        maxItems: MOST_VARIABLES,
-        items: {
-          type: "object",
-          required: ["key", "name", "value"],
-          properties: {
-            key: KEY_SCHEMA,
-            name: { type: "string", pattern: VARIABLE_NAME.source },
-            value: TYPED_SCHEMA,
-            measures: { enum: ["length", "angle", "number"], default: "length" },
-          },
-        },
-      },
-      follows: {
-        type: "object",
-        description: "The part that this one begins with and follows",
-        required: ["part", "name", "revision", "steps"],
-        properties: {
-          part: { type: "string" },
-          name: { type: "string" },
-          revision: { type: "integer", minimum: 1 },
-          steps: { type: "integer", minimum: 0, description: "How many steps are the other part's" },
-        },
-      },
-      measures: {
-        type: "array",
-        maxItems: MOST_MEASURES,
-        items: {
-          type: "object",
-          required: ["key", "from", "to"],
-          properties: { key: KEY_SCHEMA, from: MEASURE_END, to: MEASURE_END },
-        },
-      },
+      variables: VARIABLES,
+      follows: FOLLOWS,
+      measures: MEASURES,
       builtTo: { type: "string", description: "Build only up to and with this step" },
       anchor: { type: "string", description: "The plate that stays still" },
       held: { type: "array", items: { type: "string" }, description: "Bends shown unfolded" },
-      steps: {
-        type: "array",
-        maxItems: MOST_STEPS,
-        items: {
-          type: "object",
-          required: ["id", "kind"],
-          properties: {
-            id: { type: "string", pattern: "^[A-Za-z][A-Za-z0-9_-]{0,39}$" },
-            name: { type: "string", maxLength: LONGEST_NAME },
-            paused: { type: "boolean" },
-          },
-          oneOf: STEP_KINDS.map((k) => ({
-            title: k.title,
-            description: k.about,
-            properties: { kind: { const: k.kind }, ...properties(k.fields) },
-          })),
-        },
-      },
+      steps: { type: "array", maxItems: MOST_STEPS, items: stepSchema() },
     },
   };
 }

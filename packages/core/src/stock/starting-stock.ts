@@ -124,91 +124,95 @@ export function startingMaterials(): Material[] {
 const inch = (names: readonly (readonly [string, number])[]) =>
   names.map(([name, inches]) => ({ name, thickness: round(inches * 25.4, 4) }));
 
-/** The usual lists of thicknesses: metric, and the sheet gauges of four materials (in inches by trade tables). */
-export function gaugeLists(): GaugeList[] {
-  const metric = [0.5, 0.6, 0.75, 0.8, 1, 1.2, 1.25, 1.5, 1.75, 2, 2.5, 3, 4, 5, 6, 8];
-  return [
-    {
-      id: "metric",
-      name: "Metric",
-      note: "Thicknesses that sheet is commonly stocked in.",
-      rows: metric.map((t) => ({ name: `${t} mm`, thickness: t })),
-    },
-    {
-      id: "gauge-steel",
-      name: "Sheet gauge, steel",
-      note: "The usual sheet gauge of uncoated steel: 41.82 lb per square foot and inch.",
-      rows: inch([
-        ["7 ga", 0.1793],
-        ["8 ga", 0.1644],
-        ["10 ga", 0.1345],
-        ["11 ga", 0.1196],
-        ["12 ga", 0.1046],
-        ["14 ga", 0.0747],
-        ["16 ga", 0.0598],
-        ["18 ga", 0.0478],
-        ["20 ga", 0.0359],
-        ["22 ga", 0.0299],
-        ["24 ga", 0.0239],
-        ["26 ga", 0.0179],
-      ]),
-    },
-    {
-      id: "gauge-galvanised",
-      name: "Sheet gauge, galvanised",
-      note: "The usual sheet gauge of galvanised steel, coating included.",
-      rows: inch([
-        ["8 ga", 0.1681],
-        ["10 ga", 0.1382],
-        ["11 ga", 0.1233],
-        ["12 ga", 0.1084],
-        ["14 ga", 0.0785],
-        ["16 ga", 0.0635],
-        ["18 ga", 0.0516],
-        ["20 ga", 0.0396],
-        ["22 ga", 0.0336],
-        ["24 ga", 0.0276],
-        ["26 ga", 0.0217],
-      ]),
-    },
-    {
-      id: "gauge-stainless",
-      name: "Sheet gauge, stainless",
-      note: "The usual sheet gauge of stainless steel.",
-      rows: inch([
-        ["8 ga", 0.1719],
-        ["10 ga", 0.1406],
-        ["11 ga", 0.125],
-        ["12 ga", 0.1094],
-        ["14 ga", 0.0781],
-        ["16 ga", 0.0625],
-        ["18 ga", 0.05],
-        ["20 ga", 0.0375],
-        ["22 ga", 0.0313],
-        ["24 ga", 0.025],
-        ["26 ga", 0.0188],
-      ]),
-    },
-    {
-      id: "gauge-aluminium",
-      name: "Sheet gauge, aluminium",
-      note: "The usual wire and sheet gauge of aluminium.",
-      rows: inch([
-        ["8 ga", 0.1285],
-        ["10 ga", 0.1019],
-        ["11 ga", 0.0907],
-        ["12 ga", 0.0808],
-        ["14 ga", 0.0641],
-        ["16 ga", 0.0508],
-        ["18 ga", 0.0403],
-        ["20 ga", 0.032],
-        ["22 ga", 0.0253],
-        ["24 ga", 0.0201],
-        ["26 ga", 0.0159],
-      ]),
-    },
-  ];
-}
+const METRIC = [0.5, 0.6, 0.75, 0.8, 1, 1.2, 1.25, 1.5, 1.75, 2, 2.5, 3, 4, 5, 6, 8];
+
+/** The sheet gauges of four materials, in inches by trade tables. */
+const SHEET_GAUGES: readonly GaugeList[] = [
+  {
+    id: "gauge-steel",
+    name: "Sheet gauge, steel",
+    note: "The usual sheet gauge of uncoated steel: 41.82 lb per square foot and inch.",
+    rows: inch([
+      ["7 ga", 0.1793],
+      ["8 ga", 0.1644],
+      ["10 ga", 0.1345],
+      ["11 ga", 0.1196],
+      ["12 ga", 0.1046],
+      ["14 ga", 0.0747],
+      ["16 ga", 0.0598],
+      ["18 ga", 0.0478],
+      ["20 ga", 0.0359],
+      ["22 ga", 0.0299],
+      ["24 ga", 0.0239],
+      ["26 ga", 0.0179],
+    ]),
+  },
+  {
+    id: "gauge-galvanised",
+    name: "Sheet gauge, galvanised",
+    note: "The usual sheet gauge of galvanised steel, coating included.",
+    rows: inch([
+      ["8 ga", 0.1681],
+      ["10 ga", 0.1382],
+      ["11 ga", 0.1233],
+      ["12 ga", 0.1084],
+      ["14 ga", 0.0785],
+      ["16 ga", 0.0635],
+      ["18 ga", 0.0516],
+      ["20 ga", 0.0396],
+      ["22 ga", 0.0336],
+      ["24 ga", 0.0276],
+      ["26 ga", 0.0217],
+    ]),
+  },
+  {
+    id: "gauge-stainless",
+    name: "Sheet gauge, stainless",
+    note: "The usual sheet gauge of stainless steel.",
+    rows: inch([
+      ["8 ga", 0.1719],
+      ["10 ga", 0.1406],
+      ["11 ga", 0.125],
+      ["12 ga", 0.1094],
+      ["14 ga", 0.0781],
+      ["16 ga", 0.0625],
+      ["18 ga", 0.05],
+      ["20 ga", 0.0375],
+      ["22 ga", 0.0313],
+      ["24 ga", 0.025],
+      ["26 ga", 0.0188],
+    ]),
+  },
+  {
+    id: "gauge-aluminium",
+    name: "Sheet gauge, aluminium",
+    note: "The usual wire and sheet gauge of aluminium.",
+    rows: inch([
+      ["8 ga", 0.1285],
+      ["10 ga", 0.1019],
+      ["11 ga", 0.0907],
+      ["12 ga", 0.0808],
+      ["14 ga", 0.0641],
+      ["16 ga", 0.0508],
+      ["18 ga", 0.0403],
+      ["20 ga", 0.032],
+      ["22 ga", 0.0253],
+      ["24 ga", 0.0201],
+      ["26 ga", 0.0159],
+    ]),
+  },
+];
+
+/** The usual lists of thicknesses: metric, and the sheet gauges of four materials. */
+export const gaugeLists = (): GaugeList[] => [
+  {
+    id: "metric",
+    name: "Metric",
+    note: "Thicknesses that sheet is commonly stocked in.",
+    rows: METRIC.map((t) => ({ name: `${t} mm`, thickness: t })),
+  },
+  ...SHEET_GAUGES,
+];
 
 /** A library to begin with, where a shop has nothing of its own yet. */
 export const startingLibrary = (): StockLibrary => ({

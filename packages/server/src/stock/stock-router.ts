@@ -53,6 +53,11 @@ export function stockRouter(stock: StockService, parts: PartService, pool: Build
     res.json(snapshot);
   });
 
+  addItemRoutes(router, stock);
+  return router;
+}
+
+function addItemRoutes(router: Router, stock: StockService): void {
   router.get("/:section/:id", async (req, res) => {
     const { section, id } = req.params;
     const entry = isSection(section) ? await stock.read(section, id) : undefined;
@@ -88,8 +93,6 @@ export function stockRouter(stock: StockService, parts: PartService, pool: Build
     if (outcome.kind === "used") return void res.status(409).json({ message: outcome.message });
     res.status(204).end();
   });
-
-  return router;
 }
 
 function invalid(res: Response, what: string, problems: readonly BodyProblem[]): void {

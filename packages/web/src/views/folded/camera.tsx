@@ -23,13 +23,9 @@ interface CameraProps {
   readonly onAway: (away: boolean) => void;
 }
 
-/** Right drag turns, middle drag moves, the wheel zooms to the pointer; one finger turns, two move and zoom. */
-export function Camera({ box, facing, subject, onAway }: CameraProps) {
-  const { camera, gl, invalidate, size } = useThree();
-  const ortho = camera as OrthographicCamera;
-  const latest = useRef(box);
-  latest.current = box;
-
+/** The hand's controls over the camera; the picture is drawn anew whenever they move it. */
+function useControls(): OrbitControls {
+  const { camera, gl, invalidate } = useThree();
   const controls = useMemo(() => {
     camera.up.set(0, 0, 1);
     const c = new OrbitControls(camera, gl.domElement);
@@ -48,6 +44,17 @@ export function Camera({ box, facing, subject, onAway }: CameraProps) {
     return () => controls.removeEventListener("change", changed);
   }, [controls, invalidate]);
   useEffect(() => () => controls.dispose(), [controls]);
+  return controls;
+}
+
+/** Right drag turns, middle drag moves, the wheel zooms to the pointer; one finger turns, two move and zoom. */
+export function Camera({ box, facing, subject, onAway }: CameraProps) {
+  const { camera, invalidate, size } = useThree();
+  const ortho = camera as OrthographicCamera;
+  const latest = useRef(box);
+  latest.current = box;
+
+  const controls = useControls();
 
   // Once turned, zoomed or moved by hand the view is the hand's, until it is fitted again.
   const byHand = useRef(false);

@@ -1,4 +1,4 @@
-import { picksOf, storedFrom } from "@hillcrest/core";
+import { picksOf, storedFrom, type Units } from "@hillcrest/core";
 import { useRef, useState } from "react";
 import { setOwnValue, setStepValue } from "../../state/edits.ts";
 import { openPart } from "../../state/part-slice.ts";
@@ -58,6 +58,15 @@ function Handle({ grip, register }: { grip: Grip } & Pick<HandlesProps, "registe
   );
 }
 
+/** The value a handle stands at with the pointer where it is. */
+function draggedTo(d: Drag, e: React.PointerEvent, units: Units): string {
+  const px2 = d.pxX ** 2 + d.pxY ** 2;
+  // Seen end on the direction has no length on screen; then up and down on screen count.
+  const flat = px2 < 0.01;
+  const by = flat ? (d.y - e.clientY) / 2 : ((e.clientX - d.x) * d.pxX + (e.clientY - d.y) * d.pxY) / px2;
+  return d.start.dragged(by, flat ? 1 : Math.sqrt(px2), e.shiftKey, units);
+}
+
 /** Dragging a handle, typing a value while it is dragged, and nudging it by keys; `said` is what it says meanwhile. */
 function useDragging(grip: Grip) {
   const units = useUnits();
@@ -77,12 +86,7 @@ function useDragging(grip: Grip) {
   };
   const move = (e: React.PointerEvent) => {
     const d = drag.current;
-    if (!d || d.typed) return;
-    const px2 = d.pxX ** 2 + d.pxY ** 2;
-    // Seen end on the direction has no length on screen; then up and down on screen count.
-    const flat = px2 < 0.01;
-    const by = flat ? (d.y - e.clientY) / 2 : ((e.clientX - d.x) * d.pxX + (e.clientY - d.y) * d.pxY) / px2;
-    put(d.start.dragged(by, flat ? 1 : Math.sqrt(px2), e.shiftKey, units));
+    if (d && !d.typed) put(draggedTo(d, e, units));
   };
   const keys = (e: KeyboardEvent) => {
     const d = drag.current;
