@@ -328,9 +328,9 @@ describe("lips, cuts and corners of the outline", () => {
     const held = build(plate, wall, step("s3", "hold", { which: "picked", bends: at("s2a") }), cut);
     expect(held.blank!.area).toBeCloseTo(80 * 120 - 120 * SETBACK + 120 * (allowance(90) + 27) - 480, 6);
     expect(held.blank!.openings.length).toBe(1);
-    expect(held.held).toEqual(["s2a"]);
+    expect(held.heldBySteps).toEqual(["s2a"]);
     const again = build(plate, wall, step("s3", "hold", {}), cut, step("s5", "hold", { does: "fold" }));
-    expect(again.held).toEqual([]);
+    expect(again.heldBySteps).toEqual([]);
     expect(again.blank!.area).toBeCloseTo(held.blank!.area, 9);
     const alone = examinePart(part(plate, wall, cut));
     expect(alone.blank!.area).toBeGreaterThan(held.blank!.area + 100);

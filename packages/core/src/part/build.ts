@@ -76,7 +76,7 @@ export interface PartBuild {
   /** Every name that an expression of the part may use, with what it stands for. */
   readonly names?: Readonly<Record<string, DimensionedNumber>>;
   /** Bends that the last step built holds flat. */
-  readonly held?: readonly string[];
+  readonly heldBySteps?: readonly string[];
   readonly findings: readonly Finding[];
 }
 
@@ -154,7 +154,7 @@ function build(
     sheet,
     blank,
     bends: bendRows(sheet, blank, stock),
-    held: [...draft.held],
+    heldBySteps: [...draft.held],
     folded: {
       box: foldedBox(sheet, foldSheet(sheet, heldState(sheet, draft.held), document.anchor)),
       volume,

@@ -13,7 +13,7 @@ export function useFolding(build: PartBuild | undefined): Folding | undefined {
   return useMemo(() => {
     if (!build?.sheet) return undefined;
     // Bends that the steps hold flat where the part is built up to, and those held for looking at it.
-    const flat = new Set([...held, ...(build.held ?? [])]);
+    const flat = new Set([...held, ...(build.heldBySteps ?? [])]);
     return foldSheet(build.sheet, evenState(build.sheet, fold, flat), anchor);
   }, [build, fold, held, anchor]);
 }

@@ -69,8 +69,8 @@ function cutLengths(
   return { outline, openings: inner, slits, cutting: outline + inner + slits };
 }
 
-/** A tangent line of a bend: the seam along which a plate and a strip are one piece of metal. */
-interface Seam {
+/** A tangent line of a bend, along which a plate and a strip are one piece of metal. */
+interface TangentLine {
   readonly bend: number;
   readonly side: "root" | "leg";
   readonly origin: Point;
@@ -80,8 +80,8 @@ interface Seam {
   readonly strip: Span[];
 }
 
-function seamsOf(bend: Bend, index: number): [Seam, Seam] {
-  const seam = (side: "root" | "leg", origin: Point): Seam => ({
+function tangentLinesOf(bend: Bend, index: number): [TangentLine, TangentLine] {
+  const tangent = (side: "root" | "leg", origin: Point): TangentLine => ({
     bend: index,
     side,
     origin,
@@ -90,30 +90,30 @@ function seamsOf(bend: Bend, index: number): [Seam, Seam] {
     plate: [],
     strip: [],
   });
-  return [seam("root", bend.origin), seam("leg", along(bend.origin, bend.out, bend.allowance))];
+  return [tangent("root", bend.origin), tangent("leg", along(bend.origin, bend.out, bend.allowance))];
 }
 
-/** The span of a line on a seam, left to right; nothing when it does not lie on it. */
-function spanOn(seam: Seam, c: Curve): Span | undefined {
+/** The span of a line on a tangent, left to right; nothing when it does not lie on it. */
+function spanOn(tangent: TangentLine, c: Curve): Span | undefined {
   if (c.kind !== "line") return undefined;
-  // Asked for every line and seam: written out, so that nothing is made on the way.
-  const { origin: o, axis: d } = seam;
+  // Asked for every line and tangent: written out, so that nothing is made on the way.
+  const { origin: o, axis: d } = tangent;
   const [ax, ay] = [c.a.x - o.x, c.a.y - o.y];
   if (Math.abs(ay * d.x - ax * d.y) > SAME * 10) return undefined;
   const [bx, by] = [c.b.x - o.x, c.b.y - o.y];
   if (Math.abs(by * d.x - bx * d.y) > SAME * 10) return undefined;
   const sa = ax * d.x + ay * d.y;
   const sb = bx * d.x + by * d.y;
-  const span: Span = [Math.max(0, Math.min(sa, sb)), Math.min(seam.width, Math.max(sa, sb))];
+  const span: Span = [Math.max(0, Math.min(sa, sb)), Math.min(tangent.width, Math.max(sa, sb))];
   return span[1] - span[0] > SAME ? span : undefined;
 }
 
-/** What is left of a line when the joined spans of a seam are taken out of it. */
-function lineWithout(seam: Seam, c: Line, spans: readonly Span[]): Line[] {
+/** What is left of a line when the joined spans of a tangent are taken out of it. */
+function lineWithout(tangent: TangentLine, c: Line, spans: readonly Span[]): Line[] {
   const length = distance(c.a, c.b);
   const direction = { x: (c.b.x - c.a.x) / length, y: (c.b.y - c.a.y) / length };
-  const forwards = dot(direction, seam.axis) > 0;
-  const s0 = dot(subtract(c.a, seam.origin), seam.axis);
+  const forwards = dot(direction, tangent.axis) > 0;
+  const s0 = dot(subtract(c.a, tangent.origin), tangent.axis);
   const place = (s: number) => (forwards ? s - s0 : s0 - s);
   const taken = spans
     .map(([p, q]): Span => [Math.min(place(p), place(q)), Math.max(place(p), place(q))])
@@ -129,7 +129,7 @@ function lineWithout(seam: Seam, c: Line, spans: readonly Span[]): Line[] {
   return out;
 }
 
-/** What a plate or strip gives to the blank: seams by their places in its own list of them. */
+/** What a plate or strip gives to the blank: tangents by their places in its own list of them. */
 interface Reading {
   readonly kept: readonly Curve[];
   readonly whole: readonly Loop[];
@@ -144,7 +144,7 @@ const readings = new Kept(
 );
 
 interface Nearby {
-  readonly near: readonly Seam[];
+  readonly near: readonly TangentLine[];
   readonly bends: readonly Bend[];
 }
 
@@ -162,17 +162,17 @@ function readRegions(regions: readonly Region[], { near }: Nearby): Reading {
     for (const c of loop) {
       const hits: number[] = [];
       if (c.kind === "line")
-        near.forEach((seam, at) => {
-          const span = spanOn(seam, c);
+        near.forEach((tangent, at) => {
+          const span = spanOn(tangent, c);
           if (!span) return;
           hits.push(at);
           spans.push({ at, span });
         });
       if (hits.length === 0) kept.push(c);
       else {
-        const seams = hits.map((at) => near[at]);
-        for (const curve of splitBetween(seams, c as Line))
-          found.push({ curve, at: near.indexOf(seamOver(seams, curve)) });
+        const tangents = hits.map((at) => near[at]);
+        for (const curve of splitBetween(tangents, c as Line))
+          found.push({ curve, at: near.indexOf(seamOver(tangents, curve)) });
       }
     }
   }
@@ -181,35 +181,35 @@ function readRegions(regions: readonly Region[], { near }: Nearby): Reading {
 
 /** The blank of a sheet: regions joined along their bends' tangent lines, everything else left as cut. */
 export function blankOf(sheet: Sheet): Blank {
-  const seams = bendsOf(sheet).map(seamsOf);
-  const ofPlate = new Map<string, Seam[]>(platesOf(sheet).map((p) => [p.id, []]));
+  const tangents = bendsOf(sheet).map(tangentLinesOf);
+  const ofPlate = new Map<string, TangentLine[]>(platesOf(sheet).map((p) => [p.id, []]));
   bendsOf(sheet).forEach((b, i) => {
-    ofPlate.get(b.parent)!.push(seams[i][0]);
-    ofPlate.get(b.child)!.push(seams[i][1]);
+    ofPlate.get(b.parent)!.push(tangents[i][0]);
+    ofPlate.get(b.child)!.push(tangents[i][1]);
   });
-  const found: { curve: Line; seam: Seam }[] = [];
+  const found: { curve: Line; tangent: TangentLine }[] = [];
   const kept: Curve[] = [];
   const whole: Loop[] = [];
-  const read = (regions: readonly Region[], near: readonly Seam[], as: "plate" | "strip") => {
+  const read = (regions: readonly Region[], near: readonly TangentLine[], as: "plate" | "strip") => {
     const bends = near.map((s) => bendsOf(sheet)[s.bend]);
     const made = readings.of(regions, { near, bends });
     kept.push(...made.kept);
     whole.push(...made.whole);
     for (const { at, span } of made.spans) near[at][as].push(span);
-    for (const { at, curve } of made.found) found.push({ curve, seam: near[at] });
+    for (const { at, curve } of made.found) found.push({ curve, tangent: near[at] });
   };
   for (const p of platesOf(sheet)) read(p.regions, ofPlate.get(p.id)!, "plate");
   bendsOf(sheet).forEach((b, i) => {
-    read(b.regions, seams[i], "strip");
+    read(b.regions, tangents[i], "strip");
   });
-  joinAcrossNothing(sheet, seams);
-  const joined = new Map(seams.flat().map((s) => [s, commonSpans(s.plate, s.strip)]));
-  for (const { curve, seam } of found) kept.push(...lineWithout(seam, curve, joined.get(seam)!));
-  return finishBlank(sheet, kept, whole, (s) => share(s, bendsOf(sheet)[s.bend], joined.get(s)!), seams);
+  joinAcrossNothing(sheet, tangents);
+  const joined = new Map(tangents.flat().map((s) => [s, commonSpans(s.plate, s.strip)]));
+  for (const { curve, tangent } of found) kept.push(...lineWithout(tangent, curve, joined.get(tangent)!));
+  return finishBlank(sheet, kept, whole, (s) => share(s, bendsOf(sheet)[s.bend], joined.get(s)!), tangents);
 }
 
 /** Where a plate between two bends has no length, their strips meet each other directly. */
-function joinAcrossNothing(sheet: Sheet, seams: readonly (readonly [Seam, Seam])[]): void {
+function joinAcrossNothing(sheet: Sheet, tangents: readonly (readonly [TangentLine, TangentLine])[]): void {
   const empty = new Set(
     platesOf(sheet)
       .filter((p) => p.regions.length === 0)
@@ -220,8 +220,8 @@ function joinAcrossNothing(sheet: Sheet, seams: readonly (readonly [Seam, Seam])
     if (!empty.has(own.child)) return;
     bendsOf(sheet).forEach((next, j) => {
       if (next.parent !== own.child) return;
-      const [leg, root] = [seams[i][1], seams[j][0]];
-      const onto = (from: Seam, to: Seam) => {
+      const [leg, root] = [tangents[i][1], tangents[j][0]];
+      const onto = (from: TangentLine, to: TangentLine) => {
         const shift = dot(subtract(from.origin, to.origin), to.axis);
         const way = dot(from.axis, to.axis) > 0 ? 1 : -1;
         to.plate.push(
@@ -237,19 +237,19 @@ function joinAcrossNothing(sheet: Sheet, seams: readonly (readonly [Seam, Seam])
   });
 }
 
-function share(seam: Seam, bend: Bend, joined: readonly Span[]): number {
-  const past = seam.side === "root" ? bend.overhang.left + bend.overhang.right : 0;
+function share(tangent: TangentLine, bend: Bend, joined: readonly Span[]): number {
+  const past = tangent.side === "root" ? bend.overhang.left + bend.overhang.right : 0;
   // A strip may be cut itself, by a relief or on purpose; it is whole when all that is left is joined.
-  const could = spansLength(joinSpans(seam.strip, [])) - past;
+  const could = spansLength(joinSpans(tangent.strip, [])) - past;
   return could <= SAME ? 0 : spansLength(joined) / could;
 }
 
-/** One plate edge may carry several bends that start on it: cut it so that each piece meets one seam. */
-function splitBetween(seams: readonly Seam[], c: Line): Line[] {
-  if (seams.length === 1) return [c];
+/** One plate edge may carry several bends that start on it: cut it so that each piece meets one tangent. */
+function splitBetween(tangents: readonly TangentLine[], c: Line): Line[] {
+  if (tangents.length === 1) return [c];
   const length = distance(c.a, c.b);
   const d = { x: (c.b.x - c.a.x) / length, y: (c.b.y - c.a.y) / length };
-  const cuts = seams
+  const cuts = tangents
     .flatMap((s) => [s.origin, along(s.origin, s.axis, s.width)])
     .map((p) => dot(subtract(p, c.a), d))
     .filter((f) => f > SAME && f < length - SAME)
@@ -263,14 +263,15 @@ function splitBetween(seams: readonly Seam[], c: Line): Line[] {
   return out;
 }
 
-const seamOver = (seams: readonly Seam[], c: Line): Seam => seams.find((s) => spanOn(s, c)) ?? seams[0];
+const seamOver = (tangents: readonly TangentLine[], c: Line): TangentLine =>
+  tangents.find((s) => spanOn(s, c)) ?? tangents[0];
 
 function finishBlank(
   sheet: Sheet,
   curves: readonly Curve[],
   whole: readonly Loop[],
-  shareOf: (s: Seam) => number,
-  seams: readonly (readonly [Seam, Seam])[],
+  shareOf: (s: TangentLine) => number,
+  tangents: readonly (readonly [TangentLine, TangentLine])[],
 ): Blank {
   const slits: Curve[] = [...sheet.slits];
   const loops: Loop[] = [...whole];
@@ -289,7 +290,7 @@ function finishBlank(
     centreLines: bendsOf(sheet).map((b) => linesAcross(b, [0.5])),
     tangentLines: bendsOf(sheet).map((b) => linesAcross(b, [0, 1])),
     overlaps: findOverlaps(sheet),
-    joined: seams.map(([root, leg]) => ({ root: shareOf(root), leg: shareOf(leg) })),
+    joined: tangents.map(([root, leg]) => ({ root: shareOf(root), leg: shareOf(leg) })),
     bounds,
     width: Math.max(0, bounds.maxX - bounds.minX),
     height: Math.max(0, bounds.maxY - bounds.minY),
