@@ -35,7 +35,7 @@ class QuickestFirst extends BaseSequencer {
 export default defineConfig({
   test: {
     root: "packages/core",
-    include: ["test/**/*.test.ts"],
+    include: process.env.MUTATE_SUITES?.split(",").map((s) => `test/${s}.test.ts`) ?? ["test/**/*.test.ts"],
     // What is about time, what looks at more than the core, and what puts a module in the place of another.
     exclude: ["test/sizes.test.ts", "test/documents.test.ts", "test/made-up-kind.test.ts"],
     testTimeout: 60_000,

@@ -3,10 +3,13 @@ import { mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { bin, installDependencies, root, run } from "./set-up.mjs";
 
-const paths = process.argv.slice(2);
+const words = process.argv.slice(2);
+const chosen = words.find((w) => w.startsWith("--suites="))?.slice("--suites=".length);
+const paths = words.filter((w) => !w.startsWith("--suites="));
 if (paths.length === 0 || paths.some((p) => !/^packages\/core\/src\/.+\.ts(:\d+-\d+)?$/.test(p))) {
   process.stderr.write(
-    "Say what to change: npm run mutate -- packages/core/src/part/run-steps.ts, or lines of it with :60-100.\n",
+    "Say what to change: npm run mutate -- packages/core/src/part/run-steps.ts, or lines of it with :60-100.\n" +
+      "With --suites=steps,part it is tried against these suites alone: quicker, and what all notice is no less.\n",
   );
   process.exit(2);
 }
@@ -44,7 +47,9 @@ writeFileSync(
   }),
 );
 // The same random parts as ever, but fewer: a change that all of these miss is for a plain test to notice.
-run(bin("stryker"), ["run", config], { env: { ...process.env, PROPERTY_FIXED: "12" } });
+run(bin("stryker"), ["run", config], {
+  env: { ...process.env, PROPERTY_FIXED: "12", ...(chosen ? { MUTATE_SUITES: chosen } : {}) },
+});
 
 /**
  * Changes that make no other program: where a comparison has a tolerance, whether exactly the tolerance
