@@ -1,3 +1,4 @@
+import { newPart } from "@hillcrest/core";
 import type { Locator } from "playwright-core";
 import { expect, test } from "vitest";
 import { clickEdge, drawn, isSaved, openPart, savedFile } from "./harness.ts";
@@ -270,4 +271,59 @@ test("a flange without an edge asks for one, and takes the edges that are clicke
   await page.keyboard.press("Enter");
   await page.waitForSelector('[data-drawer="bends"]:has-text("Bends 2")');
   await drawn(page);
+});
+
+test("a finding lights the bends it is about in both views while it is pointed at or has the focus", async () => {
+  const torn = { length: "20", span: "width", width: "30", leftRelief: "none", rightRelief: "square" };
+  const flange = (id: string, edge: string) => ({
+    ...{ id, kind: "flange", edges: [{ key: "a", at: `s1.${edge}` }] },
+    ...torn,
+  });
+  const answer = await fetch(`${bench.base}/api/parts`, {
+    method: "POST",
+    headers: { "content-type": "application/json" },
+    body: JSON.stringify({
+      document: {
+        ...newPart("Tearing"),
+        steps: [
+          { id: "s1", kind: "plate", width: "100", depth: "60" },
+          flange("s2", "north"),
+          flange("s3", "south"),
+          { ...flange("s4", "east"), leftRelief: "square" },
+        ],
+      },
+    }),
+  });
+  const { id } = (await answer.json()) as { id: string };
+  await page.goto(`${bench.base}/parts/${id}`);
+  await drawn(page);
+  await page.click('[data-drawer="findings"]');
+  const finding = page.locator("li button", { hasText: "Bends 1 and 2 have metal beside their left ends" });
+  const lit = page.locator('[data-view="blank"] path[stroke="var(--amber)"][fill="none"]');
+  await finding.waitFor();
+  expect(await lit.count()).toBe(0);
+  const folded = page.locator('[data-view="folded"] canvas');
+  const before = await folded.screenshot();
+  await finding.hover();
+  await lit.nth(1).waitFor({ state: "attached" });
+  // The lines of bends 1 and 2, north and south, and not that of bend 3.
+  const lines = await lit.evaluateAll((all) => all.map((p) => (p as SVGPathElement).getBBox()));
+  expect(lines.map((b) => [Math.round(b.width), Math.round(b.height)])).toEqual([
+    [30, 0],
+    [30, 0],
+  ]);
+  await expect.poll(async () => (await folded.screenshot()).equals(before)).toBe(false);
+  await page.mouse.move(5, 5);
+  await expect.poll(() => lit.count()).toBe(0);
+  await page.focus('[data-drawer="findings"]');
+  await page.keyboard.press("Tab");
+  for (let i = 0; i < 12 && !(await finding.evaluate((b) => b === document.activeElement)); i++)
+    await page.keyboard.press("Tab");
+  await expect.poll(() => lit.count()).toBe(2);
+  await page.keyboard.press("Enter");
+  // Its field stands open to be mended.
+  await page.waitForSelector('[data-step="s2"] [data-field="leftRelief"]');
+  expect(
+    await page.evaluate(() => document.activeElement?.closest("[data-step]")?.getAttribute("data-step")),
+  ).toBe("s2");
 });

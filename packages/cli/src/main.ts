@@ -1,5 +1,6 @@
 import { mkdirSync, writeFileSync } from "node:fs";
-import { basename, dirname, join } from "node:path";
+import { basename, dirname, isAbsolute, join } from "node:path";
+import { pathToFileURL } from "node:url";
 import {
   type BendQuestion,
   documentSchema,
@@ -10,6 +11,9 @@ import {
   type PartBuild,
   type PartDocument,
   partStl,
+  type ReportedFinding,
+  reportFindings,
+  sarifLog,
   summarize,
   type Why,
   type WhyLine,
@@ -73,6 +77,42 @@ function saveDxf(path: string, build: PartBuild, anyway: boolean): void {
     return void tell(`${path}: not written, findings stop the part; --anyway writes it all the same`);
   const remarks = stops.map((f) => `Findings stop this part: ${f.message}`);
   save(path, writeDxf(build.sheet, build.blank, { remarks }));
+}
+
+program
+  .command("check")
+  .description("say what the checks find on one or more parts; ends with 1 where a finding stops one")
+  .argument("<file...>", "part documents")
+  .option("--json", "print the findings as JSON: a list with an element for each file, in their order")
+  .option("--sarif <path>", "write the findings as a SARIF 2.1.0 log, for pipelines; - prints it")
+  .action((files: string[], options: { json?: boolean; sarif?: string }) => {
+    if (options.json && options.sarif === "-")
+      throw new UnreadableFile("--json and --sarif - would both print; give --sarif a file.");
+    const parts = files.map((file) => ({ file, document: readPart(file) }));
+    const results = parts.map(({ file, document }) => ({ file, build: examinePart(document) }));
+    const checked = results.map(({ file, build }) => ({ file, findings: reportFindings(build) }));
+    if (options.sarif) {
+      const log = sarifLog(checked.map(({ file, findings }) => ({ uri: uriOf(file), findings })));
+      const text = `${JSON.stringify(log, null, 2)}\n`;
+      if (options.sarif === "-") process.stdout.write(text);
+      else save(options.sarif, text);
+    }
+    if (options.json) print(JSON.stringify(checked, null, 2));
+    else if (options.sarif !== "-")
+      for (const { file, findings } of checked) print(describeFindings(file, findings));
+    process.exitCode = results.some(({ build }) => isStopped(build)) ? STOPPED : FINE;
+  });
+
+/** A path as a reference that stands in a URI: relative ones stay relative to where the command ran. */
+const uriOf = (file: string) =>
+  isAbsolute(file) ? pathToFileURL(file).href : file.split(/[\\/]/).map(encodeURIComponent).join("/");
+
+function describeFindings(file: string, findings: readonly ReportedFinding[]): string {
+  if (findings.length === 0) return `${file}: nothing found`;
+  const lines = findings.map(
+    (f) => `  ${f.level}: ${f.message}${f.pieces.length > 0 ? `  (${f.pieces.join(", ")})` : ""}`,
+  );
+  return [`${file}:`, ...lines].join("\n");
 }
 
 program

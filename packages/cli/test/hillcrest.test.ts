@@ -144,6 +144,69 @@ describe("hillcrest blank", () => {
   });
 });
 
+describe("hillcrest check", () => {
+  const tearing = {
+    ...newPart("Tearing"),
+    steps: [
+      { id: "s1", kind: "plate", width: "100", depth: "60" },
+      {
+        ...{ id: "s2", kind: "flange", edges: [{ key: "a", at: "s1.north" }], length: "20", span: "width" },
+        ...{ width: "30", leftRelief: "none", rightRelief: "square" },
+      },
+    ],
+  };
+
+  test("prints what is found on each file, with its pieces, and ends with 0 while nothing stops", () => {
+    const file = put("tearing.json", tearing);
+    const { status, out } = hillcrest("check", "demo/battery-tray.json", file);
+    expect(status).toBe(0);
+    const [fine, head, warn] = out.split("\n");
+    expect(fine).toBe("demo/battery-tray.json: nothing found");
+    expect(head).toBe(`${file}:`);
+    expect(warn).toMatch(/^ {2}warn: Bend 1 has metal beside its left end .*\(#1\)$/);
+  });
+
+  test("is a list in JSON, an element for each file in their order, and ends with 1 where one is stopped", () => {
+    const files = [put("b.json", stopped), "demo/battery-tray.json", put("a.json", tearing)];
+    const { status, out } = hillcrest("check", "--json", ...files);
+    expect(status).toBe(1);
+    const checked = JSON.parse(out);
+    expect(checked.map((c: { file: string }) => c.file)).toEqual(files);
+    expect(checked[0].findings).toMatchObject([{ level: "stop", rule: "step", step: "s2", pieces: [] }]);
+    expect(checked[1].findings).toEqual([]);
+    expect(checked[2].findings).toMatchObject([
+      { level: "warn", rule: "relief", step: "s2", field: "leftRelief", pieces: ["#1"] },
+    ]);
+  });
+
+  test("writes a SARIF log whose places are URIs, whatever the file is called", () => {
+    const log = join(folder, "logs", "findings.sarif");
+    const file = put("tearing 50%.json", tearing);
+    const { status, err } = hillcrest("check", file, "demo/battery-tray.json", "--sarif", log);
+    expect(status).toBe(0);
+    expect(err).toContain(`wrote ${log}`);
+    const [{ artifacts, results }] = JSON.parse(readFileSync(log, "utf8")).runs;
+    expect(artifacts.map((a: { location: object }) => a.location)).toEqual([
+      { uri: expect.stringMatching(/^file:\/\/\/.*\/tearing%2050%25\.json$/) },
+      { uri: "demo/battery-tray.json" },
+    ]);
+    expect(results).toMatchObject([{ ruleId: "relief", level: "warning" }]);
+    const printed = hillcrest("check", file, "--sarif", "-");
+    expect(JSON.parse(printed.out).runs[0].results).toHaveLength(1);
+  });
+
+  test("writes and prints nothing when a file cannot be read, or two things would be printed", () => {
+    const log = join(folder, "never.sarif");
+    const unread = hillcrest("check", put("fine.json", tearing), join(folder, "gone.json"), "--sarif", log);
+    expect([unread.status, unread.out]).toEqual([2, ""]);
+    expect(unread.err).toContain("there is no such file");
+    expect(readdirSync(folder)).not.toContain("never.sarif");
+    const both = hillcrest("check", "demo/battery-tray.json", "--json", "--sarif", "-");
+    expect([both.status, both.out]).toEqual([2, ""]);
+    expect(both.err).toContain("give --sarif a file");
+  });
+});
+
 test("hillcrest fold writes the part at any share of folding", () => {
   const heights = ["0", "1"].map((at) => {
     const path = join(folder, `fold-${at}.stl`);

@@ -104,7 +104,7 @@ describe("a part with a value that cannot be", () => {
     };
     const build = examinePart(part(plate, flange("s2", "s1.north", partial)));
     expect(build.findings).toMatchObject([
-      { level: "warn", rule: "relief", field: "leftRelief", part: "s2a" },
+      { level: "warn", rule: "relief", field: "leftRelief", pieces: [{ kind: "bend", id: "s2a" }] },
     ]);
   });
 

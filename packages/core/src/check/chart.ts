@@ -7,7 +7,12 @@ import { type BendRemark, type CheckRule, joinRemarks } from "./rule.ts";
 export const outsideChartRule: CheckRule = ({ bends }) =>
   joinRemarks(
     bends.flatMap((bend): BendRemark[] => {
-      const about = { bend: bend.number, level: "warn" as const, step: bend.step, part: bend.id };
+      const about = {
+        bend: bend.number,
+        level: "warn" as const,
+        step: bend.step,
+        pieces: [{ kind: "bend" as const, id: bend.id }],
+      };
       const { outside, warning } = bend.kSource;
       if (outside) {
         const mend = (them: string) =>
@@ -55,7 +60,7 @@ export const cardRadiusRule: CheckRule = ({ bends, stock, steps }) => {
         many: says,
         step: giver.id,
         field: "radius",
-        part: bend.id,
+        pieces: [{ kind: "bend" as const, id: bend.id }],
       },
     ];
   });
@@ -69,7 +74,7 @@ export const forceRule: CheckRule = ({ bends }) =>
       if (!bend.force?.tooMuch) return [];
       const says = (verb: string, them: string) =>
         ` ${verb} ${formatFixed(bend.force!.perMetre, 0)} kN for each metre, more than the die ${bend.force!.dieName} bears. Bend ${them} over a wider V.`;
-      const about = { bend: bend.number, step: bend.step, part: bend.id };
+      const about = { bend: bend.number, step: bend.step, pieces: [{ kind: "bend" as const, id: bend.id }] };
       return [
         { ...about, level: "warn", rule: "die-force", one: says("takes", "it"), many: says("take", "them") },
       ];
@@ -101,7 +106,7 @@ export const leastRadiusRule: CheckRule = ({ bends, stock }) => {
         many: says("their lines"),
         step: bend.step,
         field: "radius",
-        part: bend.id,
+        pieces: [{ kind: "bend" as const, id: bend.id }],
       },
     ];
   });

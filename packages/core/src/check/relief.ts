@@ -13,7 +13,7 @@ export const reliefRule: CheckRule = ({ sheet }) =>
         many: ` have metal beside their ${end} ends and no relief there: they will tear. Choose torn, square or round-ended.`,
         step: bend.step,
         field: `${end}Relief`,
-        part: bend.id,
+        pieces: [{ kind: "bend" as const, id: bend.id }],
       })),
     ),
   );

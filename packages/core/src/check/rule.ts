@@ -1,5 +1,5 @@
 import type { PartBuild } from "../part/build.ts";
-import type { Finding } from "../steps/finding.ts";
+import type { Finding, FindingPiece } from "../steps/finding.ts";
 
 /** One question about whether a part can be made. Gives a finding for each place where the answer is no. */
 export type CheckRule = (build: PartBuild) => readonly Finding[];
@@ -28,6 +28,11 @@ function named(numbers: readonly number[]): string {
   return `${list.slice(0, -1).join(", ")} and ${list[list.length - 1]}`;
 }
 
+/** Each piece once: a bend may be said of twice, as for its two ends. */
+const onceEach = (pieces: readonly FindingPiece[]): FindingPiece[] => [
+  ...new Map(pieces.map((p) => [`${p.kind}:${p.id}`, p])).values(),
+];
+
 /** What is said alike of many bends becomes one sentence that names them, at the first one's step. */
 export function joinRemarks(remarks: readonly BendRemark[]): Finding[] {
   const groups = new Map<string, BendRemark[]>();
@@ -41,6 +46,7 @@ export function joinRemarks(remarks: readonly BendRemark[]): Finding[] {
     const { bend: _bend, one, many, ...finding } = group[0];
     const numbers = [...new Set(group.map((r) => r.bend))].sort((a, b) => a - b);
     const message = numbers.length === 1 ? `Bend ${numbers[0]}${one}` : `Bends ${named(numbers)}${many}`;
-    return { ...finding, message };
+    const pieces = group.flatMap((r) => r.pieces ?? []);
+    return { ...finding, message, ...(pieces.length > 0 ? { pieces: onceEach(pieces) } : {}) };
   });
 }

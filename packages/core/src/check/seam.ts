@@ -21,7 +21,7 @@ export const seamRule: CheckRule = ({ sheet, blank }) =>
           ? `Bend ${bend.number} is cut free: nothing joins it to its plate any more. Move or shrink the hole or relief there.`
           : `A cut reaches into bend ${bend.number}: ${mm((1 - least) * bend.width)} of its ${mm(bend.width)} are gone. Keep holes and reliefs clear of the bend.`,
         step: bend.step,
-        part: bend.id,
+        pieces: [{ kind: "bend" as const, id: bend.id }],
       },
     ];
   });

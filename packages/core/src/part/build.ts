@@ -139,7 +139,13 @@ function build(
     return { made: { ...rest, bends: [], findings: sortFindings(findings, document.steps) } };
   const { sheet, remarks } = finishSheet(draft, { letterOf, numberOf }, before);
   for (const { step, message, plate } of remarks)
-    findings.push({ level: "warn", rule: "layout", step, message, part: plate });
+    findings.push({
+      level: "warn",
+      rule: "layout",
+      step,
+      message,
+      ...(plate ? { pieces: [{ kind: "plate", id: plate }] } : {}),
+    });
   const blank = blankOf(sheet);
   const nothing = noBlank(blank, sheet.roots.length);
   if (nothing) {

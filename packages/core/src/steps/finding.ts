@@ -3,6 +3,12 @@ import type { Point } from "../plane/point.ts";
 /** How grave a finding is: `stop` means the part cannot be made as it stands. */
 export type FindingLevel = "stop" | "warn" | "note";
 
+/** A plate or bend, by its stable name. */
+export interface FindingPiece {
+  readonly kind: "plate" | "bend";
+  readonly id: string;
+}
+
 /** Something a person should know: what is wrong, where, and what would work. */
 export interface Finding {
   readonly level: FindingLevel;
@@ -13,8 +19,8 @@ export interface Finding {
   readonly step?: string;
   /** The field of that step (or of the stock) to look at. */
   readonly field?: string;
-  /** A plate or bend it is about. */
-  readonly part?: string;
+  /** The plates and bends it is about. */
+  readonly pieces?: readonly FindingPiece[];
   /** A place on the blank. */
   readonly at?: Point;
   /** Names that could be picked in the place of one that is gone. */

@@ -130,11 +130,11 @@ function NamedChoices({
   const own = new Set(picksOf(step, spec.key).map((e) => e.at));
   const free = names.filter((n) => !own.has(n));
   if (free.length === 0) return <span className="ml-1 text-[12px] text-quiet">nothing more to pick</span>;
-  const hover = (name: string): Pick | undefined => {
-    if (spec.of === "edge") return { kind: "edge", name };
-    if (spec.of === "corner") return { kind: "corner", name };
-    if (spec.of === "bend") return { kind: "bend", id: name };
-    return spec.of === "plate" ? { kind: "plate", id: name, x: 0, y: 0 } : undefined;
+  const over = (name: string): Pick[] => {
+    if (spec.of === "edge") return [{ kind: "edge", name }];
+    if (spec.of === "corner") return [{ kind: "corner", name }];
+    if (spec.of === "bend") return [{ kind: "bend", id: name }];
+    return spec.of === "plate" ? [{ kind: "plate", id: name, x: 0, y: 0 }] : [];
   };
   return (
     <span className="scroll-quiet mt-1 flex max-h-24 flex-wrap gap-1 overflow-auto leading-normal">
@@ -144,9 +144,9 @@ function NamedChoices({
           type="button"
           data-name={name}
           className="rounded border border-hairline bg-panel px-1.5 text-[12px] hover:border-moss"
-          onPointerEnter={() => send(viewActions.hovered(hover(name)))}
-          onPointerLeave={() => send(viewActions.hovered(undefined))}
-          onFocus={() => send(viewActions.hovered(hover(name)))}
+          onPointerEnter={() => send(viewActions.hovered(over(name)))}
+          onPointerLeave={() => send(viewActions.hovered([]))}
+          onFocus={() => send(viewActions.hovered(over(name)))}
           onClick={() => {
             togglePick(step, spec.key, name, single);
             if (single) send(viewActions.pickingStarted(undefined));

@@ -76,7 +76,7 @@ export function QuantityField({
         value={shown}
         placeholder={fallback}
         style={{ width: `${Math.max(2, (shown || fallback || "").length) + (boxed ? 2.2 : 0.2)}ch` }}
-        className={`num h-[1.35em] bg-transparent text-center leading-none font-medium text-moss placeholder:text-quiet focus:bg-raised focus:outline-2 focus:outline-moss ${look} ${wrong ? "border-stop text-stop" : ""}`}
+        className={`num h-[1.35em] bg-transparent text-center leading-none font-medium text-moss placeholder:text-quiet focus:bg-raised focus:outline-2 focus:-outline-offset-1 focus:outline-moss ${look} ${wrong ? "border-stop text-stop" : ""}`}
         onMouseDown={wholeValue.onMouseDown}
         onFocus={(e) => {
           before.current = text;

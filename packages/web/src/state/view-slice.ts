@@ -38,7 +38,8 @@ export interface ViewState {
   readonly picks: readonly Pick[];
   /** Where the pick card stands, in pixels of the views' area. */
   readonly card?: { readonly x: number; readonly y: number };
-  readonly hovered?: Pick;
+  /** What the pointer is over, here or in a list that names it. */
+  readonly hovered: readonly Pick[];
   readonly openStep?: string;
   /** Whether the part's stock stands open. */
   readonly stockOpen: boolean;
@@ -66,6 +67,7 @@ const initialState: ViewState = {
   drawer: "closed",
   stockOpen: false,
   picks: [],
+  hovered: [],
   measured: [],
   placed: "xy",
   facing: { to: "oblique", count: 0 },
@@ -104,9 +106,9 @@ const slice = createSlice({
     stockShown: (s, { payload }: PayloadAction<boolean>) => {
       s.stockOpen = payload;
     },
-    hovered: (s, { payload }: PayloadAction<Pick | undefined>) => {
-      if (payload ? s.hovered && pickKey(s.hovered as Pick) === pickKey(payload) : !s.hovered) return;
-      s.hovered = payload;
+    hovered: (s, { payload }: PayloadAction<readonly Pick[]>) => {
+      const keys = (list: readonly Pick[]) => list.map(pickKey).join();
+      if (keys(s.hovered as Pick[]) !== keys(payload)) s.hovered = [...payload];
     },
     picked: (
       s,
@@ -158,7 +160,7 @@ const slice = createSlice({
       picks: [],
       measured: [],
       card: undefined,
-      hovered: undefined,
+      hovered: [],
       openStep: undefined,
       stockOpen: false,
       pickingFor: undefined,

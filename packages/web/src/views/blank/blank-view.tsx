@@ -71,7 +71,7 @@ function Drawing({
       aria-label={`Blank ${formatFixed(blank.width)} by ${formatFixed(blank.height)} millimetres`}
       onContextMenu={(e) => e.preventDefault()}
       {...drag}
-      onPointerLeave={() => send(viewActions.hovered(undefined))}
+      onPointerLeave={() => send(viewActions.hovered([]))}
     >
       {size.width > 0 && (
         <>
@@ -151,7 +151,7 @@ const Targets = memo(function Targets({ build, sheet, blank, borders }: TargetsP
   const send = useSend();
   const target = (pick: Pick) => ({
     "data-pick": JSON.stringify(pick),
-    onPointerEnter: () => send(viewActions.hovered(pick)),
+    onPointerEnter: () => send(viewActions.hovered([pick])),
   });
   const rows = new Map(build.bends.map((b) => [b.id, b]));
   const tangents = blank.tangentLines.flatMap((t) => t.pieces.map((p) => curvePath([p], false))).join("");
@@ -255,7 +255,7 @@ function Lit({ sheet, blank, borders }: Omit<TargetsProps, "build">) {
   };
   return (
     <g pointerEvents="none">
-      {hovered && draw(hovered, false)}
+      {hovered.map((p) => draw(p, false))}
       {picks.map((p) => draw(p, true))}
     </g>
   );
@@ -267,7 +267,7 @@ type Place = (p: Point) => Point;
 function CornerTargets({ sheet, place }: { sheet: Sheet; place: Place }) {
   const send = useSend();
   const picking = useApp((s) => s.view.pickingFor?.of === "corner");
-  const hovered = useApp((s) => (s.view.hovered?.kind === "corner" ? s.view.hovered.name : undefined));
+  const hovered = useApp((s) => s.view.hovered);
   const picks = useApp((s) => s.view.picks);
   const offered = useApp(offeredCorners);
   const all = useMemo(() => sheetCorners(sheet), [sheet]);
@@ -275,14 +275,14 @@ function CornerTargets({ sheet, place }: { sheet: Sheet; place: Place }) {
   const lit = new Set(picks.flatMap((p) => (p.kind === "corner" ? [p.name] : [])));
   return corners.map((c) => {
     const { x, y } = place(c.at);
-    const strong = lit.has(c.name) || hovered === c.name;
+    const strong = lit.has(c.name) || hovered.some((p) => p.kind === "corner" && p.name === c.name);
     const pick: Pick = { kind: "corner", name: c.name };
     return (
       <g
         key={`${c.of}:${c.name}`}
         data-corner={c.name}
         data-pick={JSON.stringify(pick)}
-        onPointerEnter={() => send(viewActions.hovered(pick))}
+        onPointerEnter={() => send(viewActions.hovered([pick]))}
       >
         <circle cx={x} cy={y} r={7} fill="transparent" />
         {(strong || picking) && (
@@ -316,7 +316,7 @@ function OpeningCentres({ sheet, place }: { sheet: Sheet; place: Place }) {
           key={pickKey(pick)}
           data-centre={key}
           data-pick={JSON.stringify(pick)}
-          onPointerEnter={() => send(viewActions.hovered(pick))}
+          onPointerEnter={() => send(viewActions.hovered([pick]))}
         >
           <circle cx={x} cy={y} r={8} fill="transparent" />
           <path

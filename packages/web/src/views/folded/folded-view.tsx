@@ -152,11 +152,14 @@ function usePointing(find: (e: Spot) => Pick | undefined, onPick: FoldedViewProp
       if (e.buttons !== 0 || e.pointerType === "touch") return;
       const at = { clientX: e.clientX, clientY: e.clientY };
       cancelAnimationFrame(queued.current);
-      queued.current = requestAnimationFrame(() => send(viewActions.hovered(find(at))));
+      queued.current = requestAnimationFrame(() => {
+        const over = find(at);
+        send(viewActions.hovered(over ? [over] : []));
+      });
     },
     onPointerLeave: () => {
       cancelAnimationFrame(queued.current);
-      send(viewActions.hovered(undefined));
+      send(viewActions.hovered([]));
     },
   };
 }

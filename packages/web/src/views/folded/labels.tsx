@@ -47,7 +47,7 @@ export function Labels({ build, register }: LabelsProps) {
   const letters = useApp((s) => s.view.letters);
   const hovered = useApp((s) => s.view.hovered);
   const picks = useApp((s) => s.view.picks);
-  const lit = new Set([hovered, ...picks].filter((p) => p !== undefined).map((p) => pickKey(p)));
+  const lit = new Set([...hovered, ...picks].map(pickKey));
   return (
     <>
       {platesOf(build.sheet!).map((p) => {

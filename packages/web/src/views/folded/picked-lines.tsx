@@ -38,10 +38,7 @@ export function PickedLines(props: PickedLinesProps) {
   const pointsOf = (list: readonly Pick[]) =>
     list.flatMap((p) => linesOf(p, build, folding, borders, corners));
   // biome-ignore lint/correctness/useExhaustiveDependencies: pointsOf stands on these
-  const over = useMemo(
-    () => (hovered ? pointsOf([hovered]) : []),
-    [hovered, build, folding, borders, corners],
-  );
+  const over = useMemo(() => pointsOf(hovered), [hovered, build, folding, borders, corners]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: pointsOf stands on these
   const lit = useMemo(() => pointsOf(picks), [picks, build, folding, borders, corners]);
   const measured = useMemo(() => marks.flatMap((m) => markLines(m, build, folding)), [marks, build, folding]);

@@ -21,7 +21,7 @@ import { openPart } from "../../../state/part-slice.ts";
 import { useBenchSources } from "../../../state/sources.ts";
 import { useApp, useSend } from "../../../state/store.ts";
 import { useUnits } from "../../../state/units.ts";
-import { type DrawerTab, pickKey, viewActions } from "../../../state/view-slice.ts";
+import { type DrawerTab, type Pick as Picked, pickKey, viewActions } from "../../../state/view-slice.ts";
 import { download, fileName } from "../../../ui/error-boundary.tsx";
 import { FindingMark } from "../../../ui/finding-mark.tsx";
 import { focusFirstField, focusViews } from "../../../ui/focus.ts";
@@ -196,8 +196,8 @@ function BendLine({ row, build, picked, held }: BendLineProps) {
     <tr
       data-bend={row.number}
       className={`border-b border-hairline/60 ${picked ? "bg-amber-soft" : "hover:bg-moss-soft/50"}`}
-      onPointerEnter={() => send(viewActions.hovered({ kind: "bend", id: row.id }))}
-      onPointerLeave={() => send(viewActions.hovered(undefined))}
+      onPointerEnter={() => send(viewActions.hovered([{ kind: "bend", id: row.id }]))}
+      onPointerLeave={() => send(viewActions.hovered([]))}
     >
       <td className={LEFT}>
         <button
@@ -274,7 +274,6 @@ function BendNumbers({ row, build }: Pick<BendLineProps, "row" | "build">) {
 }
 
 function FindingList({ build }: { build?: PartBuild }) {
-  const send = useSend();
   const findings = build?.findings ?? [];
   if (findings.length === 0)
     return (
@@ -287,23 +286,45 @@ function FindingList({ build }: { build?: PartBuild }) {
   return (
     <ul className="scroll-quiet grow overflow-auto">
       {findings.map((f, i) => (
-        <li key={i} className="border-b border-hairline/60">
-          <button
-            type="button"
-            className="flex w-full items-baseline gap-2 px-3.5 py-1.5 text-left hover:bg-moss-soft/50"
-            onClick={() => {
-              if (f.field?.startsWith("variables.")) send(viewActions.drawerChosen("values"));
-              if (!f.step) return;
-              send(viewActions.stepOpened(f.step));
-              focusFirstField(f.step, f.field);
-            }}
-          >
-            <FindingMark level={f.level} />
-            <span>{f.message}</span>
-          </button>
-        </li>
+        <FindingLine key={i} finding={f} />
       ))}
     </ul>
+  );
+}
+
+/** Lights what it is about in both views while pointed at, and opens the field where it is to be mended. */
+function FindingLine({ finding: f }: { finding: Finding }) {
+  const send = useSend();
+  const light = () =>
+    send(
+      viewActions.hovered(
+        (f.pieces ?? []).map(
+          (p): Picked =>
+            p.kind === "bend" ? { kind: "bend", id: p.id } : { kind: "plate", id: p.id, x: 0, y: 0 },
+        ),
+      ),
+    );
+  const dim = () => send(viewActions.hovered([]));
+  return (
+    <li className="border-b border-hairline/60">
+      <button
+        type="button"
+        className="flex w-full items-baseline gap-2 px-3.5 py-1.5 text-left hover:bg-moss-soft/50"
+        onPointerEnter={light}
+        onPointerLeave={dim}
+        onFocus={light}
+        onBlur={dim}
+        onClick={() => {
+          if (f.field?.startsWith("variables.")) send(viewActions.drawerChosen("values"));
+          if (!f.step) return;
+          send(viewActions.stepOpened(f.step));
+          focusFirstField(f.step, f.field);
+        }}
+      >
+        <FindingMark level={f.level} />
+        <span>{f.message}</span>
+      </button>
+    </li>
   );
 }
 

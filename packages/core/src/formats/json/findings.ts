@@ -1,0 +1,35 @@
+import type { PartBuild } from "../../part/build.ts";
+import { platesOf } from "../../sheet/sheet.ts";
+import type { Finding, FindingLevel } from "../../steps/finding.ts";
+
+/** A finding as other programs read it. */
+export interface ReportedFinding {
+  readonly rule: string;
+  readonly level: FindingLevel;
+  /** Plates by letter (`"A"`) and bends by number (`"#3"`), in the order in which they are said. */
+  readonly pieces: readonly string[];
+  readonly message: string;
+  /** The step it belongs to and the field of it (or of the stock) to look at; null where there is none. */
+  readonly step: string | null;
+  readonly field: string | null;
+}
+
+/** Plates by letter and bends by number; one that is no longer there is left out. */
+export function pieceNames(build: PartBuild, { pieces = [] }: Pick<Finding, "pieces">): string[] {
+  const names = new Map([
+    ...platesOf(build.sheet).map((p) => [`plate:${p.id}`, p.letter] as const),
+    ...build.bends.map((b) => [`bend:${b.id}`, `#${b.number}`] as const),
+  ]);
+  return pieces.flatMap((p) => names.get(`${p.kind}:${p.id}`) ?? []);
+}
+
+/** What the checks found on a part, in the order of the findings list: the gravest first. */
+export const reportFindings = (build: PartBuild): ReportedFinding[] =>
+  build.findings.map((f) => ({
+    rule: f.rule,
+    level: f.level,
+    pieces: pieceNames(build, f),
+    message: f.message,
+    step: f.step ?? null,
+    field: f.field ?? null,
+  }));
