@@ -307,8 +307,13 @@ test("a finding lights the bends it is about in both views while it is pointed a
   await finding.hover();
   await lit.nth(1).waitFor({ state: "attached" });
   // The lines of bends 1 and 2, north and south, and not that of bend 3.
-  const lines = await lit.evaluateAll((all) => all.map((p) => (p as SVGPathElement).getBBox()));
-  expect(lines.map((b) => [Math.round(b.width), Math.round(b.height)])).toEqual([
+  const lines = await lit.evaluateAll((all) =>
+    all.map((p) => {
+      const { width, height } = (p as SVGPathElement).getBBox();
+      return [Math.round(width), Math.round(height)];
+    }),
+  );
+  expect(lines).toEqual([
     [30, 0],
     [30, 0],
   ]);
