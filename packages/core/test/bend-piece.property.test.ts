@@ -4,8 +4,9 @@ import { type Bend, type Curve, line, point, polygonLoop } from "../src/index.ts
 import { pointAt } from "../src/plane/curve.ts";
 import { bendPiece } from "../src/sheet/pieces/bend-piece.ts";
 import { inverse, type Motion, moveV, STILL, type Vector } from "../src/space/vector.ts";
+import { sameCases } from "./same-cases.ts";
 
-if (!process.env.PROPERTY_RUNS) fc.configureGlobal({ seed: 20261127 });
+sameCases(20261127);
 const RUNS = Math.max(50, Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 100));
 
 const T = 1.5;

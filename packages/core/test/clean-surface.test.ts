@@ -1,8 +1,9 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { cleanSurface } from "../src/formats/stl/clean-surface.ts";
+import { sameCases } from "./same-cases.ts";
 
-if (!process.env.PROPERTY_RUNS) fc.configureGlobal({ seed: 20261128 });
+sameCases(20261128);
 const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 80);
 
 type XYZ = readonly [number, number, number];

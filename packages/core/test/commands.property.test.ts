@@ -24,8 +24,9 @@ import {
 } from "../src/index.ts";
 import { hole, part, plate } from "./plain-parts.ts";
 import { randomChain } from "./random-chains.ts";
+import { sameCases } from "./same-cases.ts";
 
-if (!process.env.PROPERTY_RUNS) fc.configureGlobal({ seed: 20261127 });
+sameCases(20261127);
 const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 200);
 
 /** A wish for a command: which one, and shares by which it finds its step, its field and its value. */

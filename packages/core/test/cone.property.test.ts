@@ -20,8 +20,9 @@ import {
 } from "../src/index.ts";
 import type { Loop } from "../src/plane/loop.ts";
 import { moveV, turnV, type Vector } from "../src/space/vector.ts";
+import { sameCases } from "./same-cases.ts";
 
-if (!process.env.PROPERTY_RUNS) fc.configureGlobal({ seed: 20261128 });
+sameCases(20261128);
 const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 200);
 const T = 1.5;
 

@@ -1,8 +1,9 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { type ChainPiece, filletCorner } from "../src/bend/corner-fillet.ts";
+import { sameCases } from "./same-cases.ts";
 
-if (!process.env.PROPERTY_RUNS) fc.configureGlobal({ seed: 20261126 });
+sameCases(20261126);
 // It is quick: a change of the program is tried against many corners too.
 const RUNS = Math.max(120, Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 300));
 

@@ -18,8 +18,9 @@ import { mirrorWhole } from "../src/sheet/shaping/replicate.ts";
 import { draftOf } from "./draft-of.ts";
 import { part, withChange } from "./plain-parts.ts";
 import { randomChain } from "./random-chains.ts";
+import { sameCases } from "./same-cases.ts";
 
-if (!process.env.PROPERTY_RUNS) fc.configureGlobal({ seed: 20261125 });
+sameCases(20261125);
 const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 120);
 const share = fc.double({ min: 0, max: 0.999, noNaN: true });
 const at = <T>(list: readonly T[], s: number): T => list[Math.floor(s * list.length)];

@@ -34,10 +34,11 @@ import {
   unfoldPoint,
 } from "../src/index.ts";
 import { randomPart } from "./random-parts.ts";
+import { sameCases } from "./same-cases.ts";
 
 // Every run of the suite asks the same parts, so that it tells what a change has done; with
 // PROPERTY_RUNS it looks elsewhere each time.
-if (!process.env.PROPERTY_RUNS) fc.configureGlobal({ seed: 20261123 });
+sameCases(20261123);
 const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 400);
 const share = fc.double({ min: 0, max: 1, noNaN: true });
 

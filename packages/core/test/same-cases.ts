@@ -1,0 +1,10 @@
+import fc from "fast-check";
+
+/**
+ * The same random cases at every run, unless PROPERTY_RUNS asks for many that are new. Where changes of the
+ * core are tried (PROPERTY_FIXED), that a case fails is enough: the least that fails is not looked for.
+ */
+export function sameCases(seed: number): void {
+  if (process.env.PROPERTY_RUNS) return;
+  fc.configureGlobal({ seed, endOnFailure: process.env.PROPERTY_FIXED !== undefined });
+}
