@@ -66,6 +66,27 @@ test("a report has each finding's rule, level, pieces, words, step and field, th
   });
 });
 
+/** The parts of a log that are looked at. */
+interface Log {
+  readonly version: string;
+  readonly runs: readonly {
+    readonly tool: { readonly driver: { readonly rules: readonly { readonly id: string }[] } };
+    readonly artifacts: readonly { readonly location: { readonly uri: string } }[];
+    readonly results: readonly {
+      readonly ruleId: string;
+      readonly ruleIndex: number;
+      readonly level: string;
+      readonly message: { readonly text: string };
+      readonly locations: readonly {
+        readonly physicalLocation: {
+          readonly artifactLocation: { readonly uri: string; readonly index: number };
+        };
+        readonly logicalLocations: readonly { readonly name: string; readonly kind: string }[];
+      }[];
+    }[];
+  }[];
+}
+
 describe("a SARIF log", () => {
   const findings = reportFindings(examinePart(tearing));
   const log = sarifLog([
@@ -78,17 +99,17 @@ describe("a SARIF log", () => {
         { ...findings[0], rule: "outside-chart", level: "note", step: null },
       ],
     },
-  ]) as { version: string; runs: Record<string, any>[] };
+  ]) as Log;
   const [{ tool, artifacts, results }] = log.runs;
 
   test("names every file, and every rule once, to which its results point back", () => {
     expect(log.version).toBe("2.1.0");
-    expect(artifacts.map((a: any) => a.location.uri)).toEqual([
+    expect(artifacts.map((a) => a.location.uri)).toEqual([
       "parts/fine.json",
       "parts/tearing.json",
       "parts/tearing%20too.json",
     ]);
-    const ids = tool.driver.rules.map((r: { id: string }) => r.id);
+    const ids = tool.driver.rules.map((r) => r.id);
     expect(ids).toEqual(["outside-chart", "relief", "step"]);
     for (const { ruleId, ruleIndex, locations } of results) {
       expect(ids[ruleIndex]).toBe(ruleId);
@@ -98,8 +119,8 @@ describe("a SARIF log", () => {
   });
 
   test("says the levels in the standard's words, and pieces and steps as logical places", () => {
-    expect(results.map((r: any) => r.level)).toEqual(["warning", "warning", "error", "note"]);
-    expect(results.map((r: any) => r.locations[0].logicalLocations)).toEqual([
+    expect(results.map((r) => r.level)).toEqual(["warning", "warning", "error", "note"]);
+    expect(results.map((r) => r.locations[0].logicalLocations)).toEqual([
       [
         { name: "#1", kind: "bend" },
         { name: "#2", kind: "bend" },
