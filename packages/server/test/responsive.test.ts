@@ -83,7 +83,10 @@ const send = async <T>(method: string, path: string, body: unknown): Promise<T> 
   return (await answer.json()) as T;
 };
 
-test("while a part of 200 bends and 2,000 holes is saved and pictured, others are answered at once", async () => {
+// A server that works on its request thread is late every time; a busy machine is not busy three times over.
+test("while a part of 200 bends and 2,000 holes is saved and pictured, others are answered at once", {
+  retry: 2,
+}, async () => {
   const times: number[] = [];
   const look = { on: true };
   const looking = (async () => {
@@ -105,7 +108,9 @@ test("while a part of 200 bends and 2,000 holes is saved and pictured, others ar
     ({ revision } = await send<{ revision: number }>("PATCH", `/parts/${part.id}`, { revision, commands }));
   }
   const pictured = async () =>
-    ((await (await fetch(`${base}/api/parts`)).json()) as { pictured: number }[])[0].pictured === revision;
+    ((await (await fetch(`${base}/api/parts`)).json()) as { id: string; pictured: number }[]).find(
+      ({ id }) => id === part.id,
+    )?.pictured === revision;
   for (let tries = 0; tries < 400 && !(await pictured()); tries++)
     await new Promise((again) => setTimeout(again, 100));
   expect(await pictured()).toBe(true);
