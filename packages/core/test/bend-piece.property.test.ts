@@ -4,15 +4,12 @@ import { type Bend, type Curve, line, point, polygonLoop } from "../src/index.ts
 import { pointAt } from "../src/plane/curve.ts";
 import { bendPiece } from "../src/sheet/pieces/bend-piece.ts";
 import { inverse, type Motion, moveV, STILL, type Vector } from "../src/space/vector.ts";
-import { sameCases } from "./same-cases.ts";
+import { sameCases, spread } from "./random-cases.ts";
 
 sameCases(20261127);
 const RUNS = Math.max(50, Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 100));
 
 const T = 1.5;
-/** Evenly spread: the doubles from 0 to 1 are nearly all next to nothing. */
-const real = (min: number, max: number) =>
-  fc.integer({ min: 0, max: 1_000_000 }).map((i) => min + ((max - min) * i) / 1_000_000);
 
 interface Shape {
   readonly radius: number;
@@ -29,15 +26,15 @@ interface Shape {
 }
 
 const shapes: fc.Arbitrary<Shape> = fc.record({
-  radius: real(0.2, 40),
-  degrees: real(1, 330),
-  k: real(0.2, 0.5),
+  radius: spread(0.2, 40),
+  degrees: spread(1, 330),
+  k: spread(0.2, 0.5),
   up: fc.boolean(),
-  x: real(-200, 200),
-  y: real(-200, 200),
-  turned: real(0, 2 * Math.PI),
+  x: spread(-200, 200),
+  y: spread(-200, 200),
+  turned: spread(0, 2 * Math.PI),
   left: fc.boolean(),
-  share: fc.oneof(real(0.02, 1), fc.constantFrom(0, 1e-13, 1e-7, 1)),
+  share: fc.oneof(spread(0.02, 1), fc.constantFrom(0, 1e-13, 1e-7, 1)),
 });
 
 const WIDTH = 60;
@@ -88,7 +85,7 @@ function curled(numbers: readonly number[], s: number, out: number, w: number): 
 describe("a bend", () => {
   test("is a sector of the cylinder that its numbers say, also on a mirrored sheet and where it stands askew", () => {
     fc.assert(
-      fc.property(shapes, real(0, 1), real(0, 1), real(0, 1), (shape, a, b, c) => {
+      fc.property(shapes, spread(0, 1), spread(0, 1), spread(0, 1), (shape, a, b, c) => {
         fc.pre(shape.share > 0.01);
         const bend = bendOf(shape);
         const folded = bendPiece.fold(bend, PLACED, shape.share, T);
@@ -109,7 +106,7 @@ describe("a bend", () => {
 
   test("gives back every point that it carries, from 0 to 330°", () => {
     fc.assert(
-      fc.property(shapes, real(0, 1), real(0, 1), real(0, 1), (shape, a, b, c) => {
+      fc.property(shapes, spread(0, 1), spread(0, 1), spread(0, 1), (shape, a, b, c) => {
         const bend = bendOf(shape);
         const folded = bendPiece.fold(bend, PLACED, shape.share, T);
         const p = inBend(bend, a * WIDTH, b * bend.allowance);
@@ -154,7 +151,7 @@ describe("a bend", () => {
 
   test("is cut for its mesh into even strips whose chords stand off by no more than is asked", () => {
     fc.assert(
-      fc.property(shapes, real(0.005, 0.5), (shape, chord) => {
+      fc.property(shapes, spread(0.005, 0.5), (shape, chord) => {
         const bend = bendOf(shape);
         const lines = bendPiece.slices(bend, T, chord);
         const n = lines.length + 1;
@@ -237,16 +234,23 @@ describe("how far a bend reaches", () => {
 
   test("is exact for borders that run straight across it, or slanted, which makes a helix of them", () => {
     fc.assert(
-      fc.property(shapes, real(0, 20), real(0, 20), real(30, 60), real(30, 60), (shape, a, b, c, d) => {
-        expectExact(reaches(shape, (bend) => slanted(bend, [a, c], [b, d])));
-      }),
+      fc.property(
+        shapes,
+        spread(0, 20),
+        spread(0, 20),
+        spread(30, 60),
+        spread(30, 60),
+        (shape, a, b, c, d) => {
+          expectExact(reaches(shape, (bend) => slanted(bend, [a, c], [b, d])));
+        },
+      ),
       { numRuns: Math.min(RUNS, 60) },
     );
   });
 
   test("is exact where its border is an arc", () => {
     fc.assert(
-      fc.property(shapes, real(0.3, 0.7), real(0.2, 1), (shape, at, size) => {
+      fc.property(shapes, spread(0.3, 0.7), spread(0.2, 1), (shape, at, size) => {
         fc.pre(shape.share > 0.01);
         const arcs = (bend: Bend): Curve[] => {
           const c = inBend(bend, WIDTH / 2, bend.allowance * at);

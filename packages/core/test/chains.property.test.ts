@@ -26,15 +26,15 @@ import {
   samePoint,
   unfoldPoint,
 } from "../src/index.ts";
+import { sameCases, spread } from "./random-cases.ts";
 import { randomChain } from "./random-chains.ts";
-import { sameCases } from "./same-cases.ts";
 
 // Every run of the suite asks the same parts, so that it tells what a change has done; with
 // PROPERTY_RUNS it looks elsewhere each time.
 sameCases(20261123);
 // The full run asks 2,000 parts of each: PROPERTY_RUNS=2000.
 const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 250);
-const share = fc.double({ min: 0, max: 1, noNaN: true });
+const share = spread(0, 1);
 const sheetOf = (document: PartDocument) => buildPart(document).sheet;
 
 const forAll = (check: (document: PartDocument, s: number) => void, runs = RUNS) =>

@@ -35,6 +35,7 @@ import {
   toRadians,
   writeChartText,
 } from "../src/index.ts";
+import { spread } from "./random-cases.ts";
 
 const worked = JSON.parse(readFileSync(new URL("./cases/worked-numbers.json", import.meta.url), "utf8")) as {
   bendFormulas: { t: number; r: number; angle: number; K?: number; BA: number }[];
@@ -138,7 +139,7 @@ describe("a table by thickness × radius × angle", () => {
         steps,
         steps,
         steps,
-        fc.array(fc.double({ min: 0, max: 1, noNaN: true }), { minLength: 216, maxLength: 216 }),
+        fc.array(spread(0, 1), { minLength: 216, maxLength: 216 }),
         fc.nat(),
         (ts, rs, as, ks, pick) => {
           const sorted = (list: number[]) => [...list].sort((a, b) => a - b);
@@ -501,12 +502,12 @@ describe("a bend study", () => {
     fc.assert(
       fc.property(
         fc.record({
-          t: fc.double({ min: 0.3, max: 6, noNaN: true }),
-          r: fc.double({ min: 0.1, max: 20, noNaN: true }),
-          angle: fc.double({ min: 0.2, max: 2.9, noNaN: true }),
-          k: fc.double({ min: 0.1, max: 0.5, noNaN: true }),
-          legA: fc.double({ min: 10, max: 500, noNaN: true }),
-          legB: fc.double({ min: 10, max: 500, noNaN: true }),
+          t: spread(0.3, 6),
+          r: spread(0.1, 20),
+          angle: spread(0.2, 2.9),
+          k: spread(0.1, 0.5),
+          legA: spread(10, 500),
+          legB: spread(10, 500),
         }),
         fc.constantFrom("k", "r", "t", "legA", "angle"),
         (truth, unknown) => {

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { cleanSurface } from "../src/formats/stl/clean-surface.ts";
-import { sameCases } from "./same-cases.ts";
+import { sameCases } from "./random-cases.ts";
 
 sameCases(20261128);
 const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 80);

@@ -23,8 +23,8 @@ import {
   withCommand,
 } from "../src/index.ts";
 import { hole, part, plate } from "./plain-parts.ts";
+import { sameCases } from "./random-cases.ts";
 import { randomChain } from "./random-chains.ts";
-import { sameCases } from "./same-cases.ts";
 
 sameCases(20261127);
 const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 200);

@@ -20,7 +20,7 @@ import {
 } from "../src/index.ts";
 import type { Loop } from "../src/plane/loop.ts";
 import { moveV, turnV, type Vector } from "../src/space/vector.ts";
-import { sameCases } from "./same-cases.ts";
+import { sameCases } from "./random-cases.ts";
 
 sameCases(20261128);
 const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 200);

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { type ChainPiece, filletCorner } from "../src/bend/corner-fillet.ts";
-import { sameCases } from "./same-cases.ts";
+import { sameCases, spread } from "./random-cases.ts";
 
 sameCases(20261126);
 // It is quick: a change of the program is tried against many corners too.
@@ -102,15 +102,15 @@ function walked(before: ChainPiece, after: ChainPiece, corner: number, rho: numb
 
 const piece = fc.option(
   fc.record({
-    radius: fc.double({ min: 2, max: 60, noNaN: true }),
+    radius: spread(2, 60),
     way: fc.constantFrom(1 as const, -1 as const),
   }),
   { nil: undefined, freq: 2 },
 );
 const corner = fc
-  .tuple(fc.double({ min: 3, max: 170, noNaN: true }), fc.constantFrom(1, -1))
+  .tuple(spread(3, 170), fc.constantFrom(1, -1))
   .map(([degrees, way]) => degrees * way * DEGREE);
-const rho = fc.double({ min: 0.5, max: 40, noNaN: true });
+const rho = spread(0.5, 40);
 
 describe("the corner of a chain", () => {
   test("is rounded by the nearest circle that touches both pieces, or by none where none does", () => {

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { newPart, type PartDocument, type StepDocument } from "../src/index.ts";
+import { spread } from "./random-cases.ts";
 
 const mm = (min: number, max: number) => fc.integer({ min: min * 10, max: max * 10 }).map((v) => v / 10);
 const among = <T>(...values: readonly T[]) => fc.constantFrom(...values);
@@ -12,7 +13,7 @@ const relief = fc.oneof(
 
 const flange = fc.record({
   /** Which of the edges there are at that time, as a share. */
-  where: fc.double({ min: 0, max: 0.999, noNaN: true }),
+  where: spread(0, 0.999),
   turn: among("up", "down"),
   length: mm(5, 60),
   lengthTo: among("outer-mould", "inner-mould", "tangent", "outermost", "overall-height"),

@@ -33,14 +33,14 @@ import {
   subtractLoops,
   unfoldPoint,
 } from "../src/index.ts";
+import { sameCases, spread } from "./random-cases.ts";
 import { randomPart } from "./random-parts.ts";
-import { sameCases } from "./same-cases.ts";
 
 // Every run of the suite asks the same parts, so that it tells what a change has done; with
 // PROPERTY_RUNS it looks elsewhere each time.
 sameCases(20261123);
 const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 400);
-const share = fc.double({ min: 0, max: 1, noNaN: true });
+const share = spread(0, 1);
 
 const sheetOf = (document: PartDocument): Sheet => buildPart(document).sheet!;
 const overlaps = (sheet: Sheet) => blankOf(sheet).overlaps.reduce((sum, r) => sum + regionArea(r), 0);
