@@ -305,15 +305,12 @@ test("a finding lights the bends it is about in both views while it is pointed a
   const folded = page.locator('[data-view="folded"] canvas');
   const before = await folded.screenshot();
   await finding.hover();
-  await lit.nth(1).waitFor({ state: "attached" });
-  // The lines of bends 1 and 2, north and south, and not that of bend 3.
-  const lines = await lit.evaluateAll((all) =>
-    all.map((p) => {
-      const { width, height } = (p as SVGPathElement).getBBox();
-      return [Math.round(width), Math.round(height)];
-    }),
-  );
-  expect(lines).toEqual([
+  await lit.waitFor({ state: "attached" });
+  // The lines of bends 1 and 2, north and south, each 30 long, and not that of bend 3.
+  const path = (await lit.getAttribute("d")) ?? "";
+  const lines = path.split("M").slice(1);
+  const ends = lines.map((l) => (l.match(/-?[\d.]+/g) ?? []).map(Number));
+  expect(ends.map(([x0, y0, x1, y1]) => [Math.abs(x1 - x0), Math.abs(y1 - y0)])).toEqual([
     [30, 0],
     [30, 0],
   ]);
@@ -324,7 +321,7 @@ test("a finding lights the bends it is about in both views while it is pointed a
   await page.keyboard.press("Tab");
   for (let i = 0; i < 12 && !(await finding.evaluate((b) => b === document.activeElement)); i++)
     await page.keyboard.press("Tab");
-  await expect.poll(() => lit.count()).toBe(2);
+  await expect.poll(() => lit.getAttribute("d")).toBe(path);
   await page.keyboard.press("Enter");
   // Its field stands open to be mended.
   await page.waitForSelector('[data-step="s2"] [data-field="leftRelief"]');

@@ -117,10 +117,16 @@ test("a file that cannot be read is refused with every place, and one that can i
   await page.goto(bench.base);
   await page.waitForSelector("[data-part]");
   const count = await page.locator("[data-part]").count();
-  await page.setInputFiles("[data-import]", put("half.json", '{"format":"hillcrest-part","version":1,'));
+  await page.setInputFiles(
+    "[data-files='parts']",
+    put("half.json", '{"format":"hillcrest-part","version":1,'),
+  );
   await page.waitForSelector("[role=dialog] >> text=the file ends in the middle");
   await page.click("[role=dialog] button:has-text('All right')");
-  await page.setInputFiles("[data-import]", put("later.json", '{"format":"hillcrest-part","version":12}'));
+  await page.setInputFiles(
+    "[data-files='parts']",
+    put("later.json", '{"format":"hillcrest-part","version":12}'),
+  );
   await page.waitForSelector("[role=dialog] >> text=reads up to version 2");
   await page.click("[role=dialog] button:has-text('All right')");
   expect(await page.locator("[data-part]").count()).toBe(count);
@@ -133,7 +139,7 @@ test("a file that cannot be read is refused with every place, and one that can i
     stock: {},
     steps: [{ id: "s1", kind: "plate" }],
   };
-  await page.setInputFiles("[data-import]", put("good.json", JSON.stringify(good)));
+  await page.setInputFiles("[data-files='parts']", put("good.json", JSON.stringify(good)));
   await page.waitForSelector(`[data-part="${name}"]`);
 });
 

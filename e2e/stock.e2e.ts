@@ -267,14 +267,14 @@ test("unsaved changes of the stock outlive the window, and the library leaves an
   const library = JSON.parse(file.text) as StockLibrary;
   expect(library.dies.find((d) => d.id === "v-8")?.mostForce).toBe(450);
   const broken = { ...library, dies: [{ ...library.dies[0], v: "wide" }, ...library.dies.slice(1)] };
-  await page.setInputFiles("[data-import-library]", {
+  await page.setInputFiles("[data-files='library']", {
     name: "broken.json",
     mimeType: "application/json",
     buffer: Buffer.from(JSON.stringify(broken)),
   });
   await page.waitForSelector('li:has-text("/dies/0/v V-width must be a number")');
   await page.click("text=All right");
-  await page.setInputFiles("[data-import-library]", {
+  await page.setInputFiles("[data-files='library']", {
     name: "library.json",
     mimeType: "application/json",
     buffer: Buffer.from(

@@ -95,7 +95,7 @@ export {
 export { choicesOf, freshValues, shownFields } from "./fields/field-kinds.ts";
 export { numberProblem } from "./fields/kinds/number.ts";
 export { DEFAULT_DXF_LAYERS, DXF_LAYERS, type DxfLayer, dxfLayerName, writeDxf } from "./formats/dxf/dxf.ts";
-export { pieceNames, type ReportedFinding, reportFindings } from "./formats/json/findings.ts";
+export { type ReportedFinding, reportFindings } from "./formats/json/findings.ts";
 export { summarize } from "./formats/json/summary.ts";
 export { sarifLog } from "./formats/sarif/sarif.ts";
 export { partStl } from "./formats/stl/part-stl.ts";

@@ -1,5 +1,6 @@
 import { describe, expect, test } from "vitest";
-import { examinePart, pieceNames, reportFindings, sarifLog } from "../src/index.ts";
+import { pieceNames } from "../src/formats/json/findings.ts";
+import { examinePart, reportFindings, sarifLog } from "../src/index.ts";
 import { hole, part, plate } from "./plain-parts.ts";
 
 /** Three flanges within their edges, two of which tear at both ends; the third is relieved. */

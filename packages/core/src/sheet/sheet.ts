@@ -97,9 +97,13 @@ export type Carrier = Extract<Piece, { readonly child: string }>;
 export const carriersOf = ({ pieces }: Sheet): readonly Carrier[] =>
   pieces.filter((p): p is Carrier => "child" in p);
 
+const places = new Kept(
+  (pieces: readonly Piece[]) => new Map(pieces.map((p, i) => [`${p.kind}:${p.id}`, i] as const)),
+);
+
 /** Where a piece stands in a sheet's list; -1 when it is not there. */
 export const pieceIndex = (sheet: Sheet, kind: Piece["kind"], id: string): number =>
-  sheet.pieces.findIndex((p) => p.kind === kind && p.id === id);
+  places.of(sheet.pieces).get(`${kind}:${id}`) ?? -1;
 
 export const edgeName = (plate: string, role: string): string => `${plate}.${role}`;
 

@@ -22,7 +22,7 @@ export function sarifLog(files: readonly CheckedFile[]): object {
   const rules = [...new Set(files.flatMap((f) => f.findings.map(({ rule }) => rule)))].sort();
   const place = new Map(rules.map((id, i) => [id, i]));
   return {
-    $schema: "https://json.schemastore.org/sarif-2.1.0.json",
+    $schema: "https://docs.oasis-open.org/sarif/sarif/v2.1.0/errata01/os/schemas/sarif-schema-2.1.0.json",
     version: "2.1.0",
     runs: [
       {

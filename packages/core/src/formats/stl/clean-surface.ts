@@ -1,3 +1,4 @@
+import { JoinedSets } from "../../joined-sets.ts";
 import type { Mesh } from "../../space/mesh.ts";
 
 /** A closed surface whose points are apart in single precision. */
@@ -37,21 +38,13 @@ const fallTogether = (p: Float32Array, a: number, b: number): boolean => {
 
 /** For each point the one that stands for it: points joined by edges of no length are one. */
 function drawnTogether(p: Float32Array, triangles: Mesh["triangles"]): (i: number) => number {
-  const home = Int32Array.from({ length: p.length / 3 }, (_, i) => i);
-  const find = (i: number): number => {
-    let at = i;
-    while (home[at] !== at) {
-      home[at] = home[home[at]];
-      at = home[at];
-    }
-    return at;
-  };
+  const sets = new JoinedSets(p.length / 3);
   for (let i = 0; i < triangles.length; i += 3)
     for (let k = 0; k < 3; k++) {
       const [a, b] = [triangles[i + k], triangles[i + ((k + 1) % 3)]];
-      if (a < b && fallTogether(p, a, b)) home[find(a)] = find(b);
+      if (a < b && fallTogether(p, a, b)) sets.join(a, b);
     }
-  return find;
+  return (i) => sets.find(i);
 }
 
 type Triangle = readonly [number, number, number];

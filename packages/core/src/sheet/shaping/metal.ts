@@ -1,3 +1,4 @@
+import { JoinedSets } from "../../joined-sets.ts";
 import { Kept } from "../../kept.ts";
 import { combine } from "../../plane/boolean.ts";
 import { type Curve, curveBounds, curvesBounds, reversed } from "../../plane/curve.ts";
@@ -193,28 +194,20 @@ function asOneArea(cuts: readonly CutLoop[]): Loop[] {
 
 /** Cuts that hang together by their boxes, found in one sweep over x. */
 function crowds(cuts: readonly CutLoop[]): CutLoop[][] {
-  const home = cuts.map((_, i) => i);
-  const find = (i: number): number => {
-    let at = i;
-    while (home[at] !== at) {
-      home[at] = home[home[at]];
-      at = home[at];
-    }
-    return at;
-  };
-  const order = [...home].sort((i, j) => cuts[i].box.minX - cuts[j].box.minX);
+  const sets = new JoinedSets(cuts.length);
+  const order = [...cuts.keys()].sort((i, j) => cuts[i].box.minX - cuts[j].box.minX);
   let active: number[] = [];
   for (const i of order) {
     const { box } = cuts[i];
     active = active.filter((j) => cuts[j].box.maxX >= box.minX);
-    for (const j of active) if (boundsMeet(cuts[j].box, box)) home[find(i)] = find(j);
+    for (const j of active) if (boundsMeet(cuts[j].box, box)) sets.join(i, j);
     active.push(i);
   }
   const groups = new Map<number, CutLoop[]>();
   for (const i of cuts.keys()) {
-    const group = groups.get(find(i));
+    const group = groups.get(sets.find(i));
     if (group) group.push(cuts[i]);
-    else groups.set(find(i), [cuts[i]]);
+    else groups.set(sets.find(i), [cuts[i]]);
   }
   return [...groups.values()];
 }

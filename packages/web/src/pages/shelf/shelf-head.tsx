@@ -1,6 +1,6 @@
 import { Plus, Search, Upload } from "lucide-react";
-import { useRef } from "react";
 import { Button } from "../../ui/button.tsx";
+import { FileButton } from "../../ui/file-button.tsx";
 import { PageHead } from "../../ui/page-head.tsx";
 
 interface ShelfHeadProps {
@@ -8,7 +8,7 @@ interface ShelfHeadProps {
   readonly search: string;
   readonly onSearch: (text: string) => void;
   readonly onBin: () => void;
-  readonly onImport: (files: FileList | null) => Promise<unknown>;
+  readonly onImport: (files: readonly File[]) => Promise<void>;
   readonly onMake: () => void;
 }
 
@@ -31,35 +31,12 @@ export function ShelfHead({ bin, search, onSearch, onBin, onImport, onMake }: Sh
       <Button kind="quiet" onClick={onBin}>
         {bin ? "Back to the Shelf" : "Bin"}
       </Button>
-      <ImportButton onImport={onImport} />
+      <FileButton accept=".json,application/json" multiple purpose="parts" onFiles={onImport}>
+        <Upload size={14} /> Import
+      </FileButton>
       <Button kind="primary" onClick={onMake}>
         <Plus size={15} /> New part
       </Button>
     </PageHead>
-  );
-}
-
-function ImportButton({ onImport }: Pick<ShelfHeadProps, "onImport">) {
-  const input = useRef<HTMLInputElement>(null);
-  return (
-    <>
-      <input
-        ref={input}
-        type="file"
-        accept=".json,application/json"
-        multiple
-        hidden
-        data-import
-        onChange={async (e) => {
-          const chosen = e.currentTarget;
-          await onImport(chosen.files);
-          // The same file can then be chosen again.
-          chosen.value = "";
-        }}
-      />
-      <Button onClick={() => input.current?.click()}>
-        <Upload size={14} /> Import
-      </Button>
-    </>
   );
 }

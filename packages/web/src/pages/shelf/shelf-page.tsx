@@ -1,9 +1,9 @@
 import { useState } from "react";
 import { type PartEntry, partsApi } from "../../api/parts-api.ts";
 import { Button } from "../../ui/button.tsx";
-import { Dialog } from "../../ui/dialog.tsx";
 import { FindingMark } from "../../ui/finding-mark.tsx";
 import { useTheme, useTitle } from "../../ui/theme.ts";
+import { type Told, ToldDialog } from "../../ui/told-dialog.tsx";
 import { CardGrid } from "./card-grid.tsx";
 import { PartCard } from "./part-card.tsx";
 import { ShelfHead } from "./shelf-head.tsx";
@@ -25,7 +25,7 @@ export function ShelfPage() {
       onDragOver={(e) => e.preventDefault()}
       onDrop={(e) => {
         e.preventDefault();
-        void importFiles(e.dataTransfer.files);
+        void importFiles([...e.dataTransfer.files]);
       }}
     >
       <ShelfHead
@@ -71,7 +71,7 @@ export function ShelfPage() {
           }
         />
       )}
-      <Unread unread={unread} onClose={forget} />
+      <ToldDialog told={unread && unreadTold(unread)} onClose={forget} />
     </div>
   );
 }
@@ -110,27 +110,11 @@ const Binned = ({ name, onBack }: { name: string; onBack: () => void }) => (
 );
 
 /** A file that is no part: nothing of it was taken in, and why. */
-const Unread = ({ unread, onClose }: { unread: UnreadFile | undefined; onClose: () => void }) => (
-  <Dialog
-    open={unread !== undefined}
-    onClose={onClose}
-    title={`“${unread?.file}” cannot be read`}
-    actions={
-      <Button kind="primary" onClick={onClose}>
-        All right
-      </Button>
-    }
-  >
-    <p className="mb-1">Nothing was imported from it. What is wrong:</p>
-    <ul className="list-disc pl-5">
-      {unread?.problems.map((p) => (
-        <li key={p} className="break-words">
-          {p}
-        </li>
-      ))}
-    </ul>
-  </Dialog>
-);
+const unreadTold = ({ file, problems }: UnreadFile): Told => ({
+  title: `“${file}” cannot be read`,
+  lead: "Nothing was imported from it. What is wrong:",
+  lines: problems,
+});
 
 function Empty({ bin, onMake, onDemo }: { bin: boolean; onMake: () => void; onDemo: () => void }) {
   if (bin) return <p className="py-16 text-center text-quiet">The bin is empty.</p>;

@@ -53,7 +53,7 @@ export function useShelf(bin: boolean) {
       const part = { ...newPart("New part"), stock: await stockOfNewPart() };
       navigate(`/parts/${(await partsApi.create(part)).id}`);
     });
-  const importFiles = (files: FileList | null) =>
+  const importFiles = (files: readonly File[]) =>
     change(async () => {
       for (const file of files ?? []) {
         const read = readDocumentText(await file.text());

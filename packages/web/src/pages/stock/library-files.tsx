@@ -1,21 +1,16 @@
 import { readLibraryText } from "@hillcrest/core";
 import { Download, Upload } from "lucide-react";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { Refused } from "../../api/ask.ts";
 import { stockApi } from "../../api/stock-api.ts";
 import { loadStock } from "../../state/stock.ts";
 import { Button } from "../../ui/button.tsx";
-import { Dialog } from "../../ui/dialog.tsx";
 import { download } from "../../ui/error-boundary.tsx";
-
-interface Told {
-  readonly title: string;
-  readonly lines: readonly string[];
-}
+import { FileButton } from "../../ui/file-button.tsx";
+import { type Told, ToldDialog } from "../../ui/told-dialog.tsx";
 
 /** The whole stock library as one file, out and in. */
 export function LibraryFiles() {
-  const input = useRef<HTMLInputElement>(null);
   const [told, setTold] = useState<Told>();
   const fail = (title: string, error: unknown) => {
     const problems = error instanceof Refused ? error.body.problems : undefined;
@@ -48,21 +43,9 @@ export function LibraryFiles() {
   };
   return (
     <>
-      <input
-        ref={input}
-        type="file"
-        accept=".json,application/json"
-        hidden
-        data-import-library
-        onChange={async (e) => {
-          const target = e.currentTarget;
-          if (target.files?.[0]) await take(target.files[0]);
-          target.value = "";
-        }}
-      />
-      <Button onClick={() => input.current?.click()}>
+      <FileButton accept=".json,application/json" purpose="library" onFiles={([file]) => take(file)}>
         <Upload size={14} /> Import library
-      </Button>
+      </FileButton>
       <Button onClick={() => void save()}>
         <Download size={14} /> Export library
       </Button>
@@ -70,25 +53,3 @@ export function LibraryFiles() {
     </>
   );
 }
-
-/** What came of a file. */
-const ToldDialog = ({ told, onClose }: { told: Told | undefined; onClose: () => void }) => (
-  <Dialog
-    open={told !== undefined}
-    onClose={onClose}
-    title={told?.title ?? ""}
-    actions={
-      <Button kind="primary" onClick={onClose}>
-        All right
-      </Button>
-    }
-  >
-    <ul className="space-y-1">
-      {told?.lines.map((l) => (
-        <li key={l} className="break-words">
-          {l}
-        </li>
-      ))}
-    </ul>
-  </Dialog>
-);

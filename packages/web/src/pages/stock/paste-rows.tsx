@@ -1,7 +1,8 @@
 import { type CellProblem, type ChartRow, readChartText, type TableRule } from "@hillcrest/core";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { Button } from "../../ui/button.tsx";
 import { Dialog } from "../../ui/dialog.tsx";
+import { FileButton } from "../../ui/file-button.tsx";
 import { FindingMark } from "../../ui/finding-mark.tsx";
 
 interface PasteRowsProps {
@@ -95,23 +96,15 @@ export function PasteRows({ pasted, rule, reason, onClose, onTake }: PasteRowsPr
 
 /** A file to take the rows from, and where those that are shown came from. */
 function RowsFile({ file, onRead }: { file?: string; onRead: (content: string, name: string) => void }) {
-  const input = useRef<HTMLInputElement>(null);
   return (
     <div className="mb-2 flex items-center gap-3">
-      <input
-        ref={input}
-        type="file"
+      <FileButton
         accept=".csv,.tsv,.txt,text/csv"
-        hidden
-        data-import-rows
-        onChange={async (e) => {
-          const target = e.currentTarget;
-          const chosen = target.files?.[0];
-          if (chosen) onRead(await chosen.text(), chosen.name);
-          target.value = "";
-        }}
-      />
-      <Button onClick={() => input.current?.click()}>Choose a CSV file</Button>
+        purpose="rows"
+        onFiles={async ([chosen]) => onRead(await chosen.text(), chosen.name)}
+      >
+        Choose a CSV file
+      </FileButton>
       {file && <span className="truncate text-quiet">{file}</span>}
     </div>
   );

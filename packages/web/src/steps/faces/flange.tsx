@@ -2,7 +2,6 @@ import type { BendPlace, LengthTo } from "@hillcrest/core";
 import { leastLength, lengthForLeg, shortLength, whyFlange } from "@hillcrest/core";
 import type { OptionPictures } from "../../fields/field-look.ts";
 import { openBuild } from "../../state/build-slice.ts";
-import { drawShape } from "../../state/drawn-shape.ts";
 import { openPart } from "../../state/part-slice.ts";
 import { useBenchSources } from "../../state/sources.ts";
 import { useAsk } from "../../state/store.ts";
@@ -10,6 +9,7 @@ import { inPart, useUnits } from "../../state/units.ts";
 import { WhyNumber } from "../../ui/why-card.tsx";
 import { angleGrip, frameOf, type Grip, lengthGrip } from "../../views/folded/grips.ts";
 import { SectionPicture } from "../pictures/section-picture.tsx";
+import { drawsOutline } from "./drawn-outline.ts";
 import { overMouldLine } from "./hole-places.ts";
 import { metal, plans } from "./plans.tsx";
 import type { FieldContext, GripPlace, StepFace } from "./step-face.ts";
@@ -140,12 +140,7 @@ export const flangeFace: StepFace = {
     lengthTo: bendPictures("lengthTo"),
   },
   grows: [{ on: "edge", key: "F", field: "length" }],
-  chooses: {
-    shape: (step, option) => {
-      if (option === "outline") drawShape(step);
-      return option === "outline";
-    },
-  },
+  chooses: drawsOutline,
   grips: flangeGrips,
   Follows: FlangeFollows,
   holeAt: overMouldLine,

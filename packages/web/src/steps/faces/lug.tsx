@@ -1,6 +1,6 @@
 import { facingOf, moveV, picksOf, platesOf, turnV } from "@hillcrest/core";
-import { drawShape } from "../../state/drawn-shape.ts";
 import { type Grip, lengthGrip } from "../../views/folded/grips.ts";
+import { drawsOutline } from "./drawn-outline.ts";
 import { metal, plans } from "./plans.tsx";
 import type { GripPlace, StepFace } from "./step-face.ts";
 
@@ -53,11 +53,6 @@ export const lugFace: StepFace = {
     }),
   },
   grows: [{ on: "edge", key: "L", field: "length" }],
-  chooses: {
-    shape: (step, option) => {
-      if (option === "outline") drawShape(step);
-      return option === "outline";
-    },
-  },
+  chooses: drawsOutline,
   grips: lugGrips,
 };

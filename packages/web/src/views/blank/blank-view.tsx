@@ -228,9 +228,10 @@ const borderPath = (border: Pickable) => border.curves.map((c) => curvePath([c],
 function Lit({ sheet, blank, borders }: Omit<TargetsProps, "build">) {
   const picks = useApp((s) => s.view.picks);
   const hovered = useApp((s) => s.view.hovered);
+  const centre = useMemo(() => new Map(blank.centreLines.map((c) => [c.bend, c.pieces])), [blank]);
+  const plates = useMemo(() => new Map(platesOf(sheet).map((p) => [p.id, p])), [sheet]);
   const lines = (pick: Pick): string => {
-    if (pick.kind === "bend")
-      return piecesPath(blank.centreLines.find((c) => c.bend === pick.id)?.pieces ?? []);
+    if (pick.kind === "bend") return piecesPath(centre.get(pick.id) ?? []);
     if (pick.kind === "plate" || pick.kind === "corner") return "";
     const key = pickKey(pick);
     return borders
@@ -238,26 +239,36 @@ function Lit({ sheet, blank, borders }: Omit<TargetsProps, "build">) {
       .map(borderPath)
       .join("");
   };
-  const draw = (pick: Pick, strong: boolean) => {
-    const plate = pick.kind === "plate" ? platesOf(sheet).find((p) => p.id === pick.id) : undefined;
-    return (
-      <path
-        key={`${pickKey(pick)}:${strong}`}
-        d={plate ? platePath(plate) : lines(pick)}
-        fill={plate ? "var(--amber)" : "none"}
-        fillOpacity={strong ? 0.28 : 0.1}
-        fillRule="evenodd"
-        stroke={plate && !strong ? "none" : "var(--amber)"}
-        strokeWidth={plate ? 2 : strong ? 3.4 : 2.2}
-        vectorEffect="non-scaling-stroke"
-      />
-    );
+  const area = (pick: Pick): string => {
+    const plate = pick.kind === "plate" ? plates.get(pick.id) : undefined;
+    return plate ? platePath(plate) : "";
   };
   return (
     <g pointerEvents="none">
-      {hovered.map((p) => draw(p, false))}
-      {picks.map((p) => draw(p, true))}
+      <LitPaths lines={hovered.map(lines).join("")} area={hovered.map(area).join("")} />
+      <LitPaths lines={picks.map(lines).join("")} area={picks.map(area).join("")} strong />
     </g>
+  );
+}
+
+/** Lines and plates that are lit alike, each a single path however many they are. */
+function LitPaths({ lines, area, strong }: { lines: string; area: string; strong?: boolean }) {
+  const amber = { stroke: "var(--amber)", vectorEffect: "non-scaling-stroke" } as const;
+  return (
+    <>
+      {area && (
+        <path
+          {...amber}
+          d={area}
+          fill="var(--amber)"
+          fillOpacity={strong ? 0.28 : 0.1}
+          fillRule="evenodd"
+          stroke={strong ? amber.stroke : "none"}
+          strokeWidth={2}
+        />
+      )}
+      {lines && <path {...amber} d={lines} fill="none" strokeWidth={strong ? 3.4 : 2.2} />}
+    </>
   );
 }
 
@@ -267,7 +278,8 @@ type Place = (p: Point) => Point;
 function CornerTargets({ sheet, place }: { sheet: Sheet; place: Place }) {
   const send = useSend();
   const picking = useApp((s) => s.view.pickingFor?.of === "corner");
-  const hovered = useApp((s) => s.view.hovered);
+  // Its name alone: all corners are drawn anew only when another one is pointed at.
+  const hovered = useApp((s) => s.view.hovered.find((p) => p.kind === "corner")?.name);
   const picks = useApp((s) => s.view.picks);
   const offered = useApp(offeredCorners);
   const all = useMemo(() => sheetCorners(sheet), [sheet]);
@@ -275,7 +287,7 @@ function CornerTargets({ sheet, place }: { sheet: Sheet; place: Place }) {
   const lit = new Set(picks.flatMap((p) => (p.kind === "corner" ? [p.name] : [])));
   return corners.map((c) => {
     const { x, y } = place(c.at);
-    const strong = lit.has(c.name) || hovered.some((p) => p.kind === "corner" && p.name === c.name);
+    const strong = lit.has(c.name) || hovered === c.name;
     const pick: Pick = { kind: "corner", name: c.name };
     return (
       <g

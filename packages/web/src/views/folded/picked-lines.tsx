@@ -1,10 +1,10 @@
 import {
-  bendsOf,
   type Folding,
   foldPoint,
   type PartBuild,
   type Pickable,
   type Point,
+  pieceIndex,
   type SheetCorner,
   type Vector,
 } from "@hillcrest/core";
@@ -130,9 +130,9 @@ function linesOf(
     return out;
   }
   if (pick.kind === "bend") {
-    const b = bendsOf(sheet).find((one) => one.id === pick.id);
-    if (!b) return out;
-    const owner = sheet.pieces.indexOf(b);
+    const owner = pieceIndex(sheet, "bend", pick.id);
+    const b = sheet.pieces[owner];
+    if (b?.kind !== "bend") return out;
     const at = (s: number, x: number, w: number) =>
       foldPoint(folding, owner, [
         b.origin.x + b.axis.x * s + b.out.x * x,
