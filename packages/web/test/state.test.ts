@@ -9,6 +9,7 @@ import {
 import { describe, expect, test } from "vitest";
 import { type BuildState, withBuild } from "../src/state/build-slice.ts";
 import { commandsToSave, type PartState, partActions, partReducer } from "../src/state/part-slice.ts";
+import { pickKey, viewActions, viewReducer, viewToKeep } from "../src/state/view-slice.ts";
 
 const documentOf = (width: string, length = "25"): PartDocument => ({
   ...newPart("Part"),
@@ -228,5 +229,25 @@ describe("the last good shape", () => {
     const state = show(undefined, wrong, {});
     expect(state.stale).toBe(false);
     expect(platesOf(state.shown?.build.sheet).length).toBe(1);
+  });
+});
+
+describe("what the pointer is over", () => {
+  const over = (...ids: string[]) => viewActions.hovered(ids.map((id) => ({ kind: "bend", id })));
+  const start = viewReducer(undefined, viewActions.hovered([]));
+
+  test("may be several things, and is the same state while they are", () => {
+    const two = viewReducer(start, over("s2a", "s3a"));
+    expect(two.hovered.map(pickKey)).toEqual(["bend:s2a", "bend:s3a"]);
+    expect(viewReducer(two, over("s2a", "s3a"))).toBe(two);
+    expect(viewReducer(two, over("s2a")).hovered).toHaveLength(1);
+    expect(viewReducer(two, over()).hovered).toEqual([]);
+  });
+
+  test("is nothing that is kept between visits, nor how far the part is folded; the views that are shown are", () => {
+    const kept = viewToKeep(start);
+    expect(viewToKeep(viewReducer(start, over("s2a")))).toBe(kept);
+    expect(viewToKeep(viewReducer(start, viewActions.folded(0.4)))).toBe(kept);
+    expect(viewToKeep(viewReducer(start, viewActions.viewsChosen("blank")))).not.toBe(kept);
   });
 });

@@ -9,7 +9,7 @@ import { useDispatch, useSelector, useStore } from "react-redux";
 import { buildsReducer } from "./build-slice.ts";
 import { partsReducer } from "./part-slice.ts";
 import { rememberDrafts, stockReducer } from "./stock-slice.ts";
-import { rememberView, viewReducer } from "./view-slice.ts";
+import { rememberView, viewReducer, viewToKeep } from "./view-slice.ts";
 
 const listeners = createListenerMiddleware();
 
@@ -63,4 +63,4 @@ whenChanged(
 );
 globalThis.addEventListener?.("pagehide", () => draftsTimer !== undefined && keepDrafts());
 
-whenChanged((s) => s.view, rememberView);
+whenChanged((s) => viewToKeep(s.view), rememberView);

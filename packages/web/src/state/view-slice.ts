@@ -169,10 +169,13 @@ const slice = createSlice({
   },
 });
 
-/** What is kept of the view between visits. */
-export function rememberView({ theme, views, split, letters }: ViewState): void {
+/** What is kept of the view between visits, as text: what the pointer is over is not. */
+export const viewToKeep = ({ theme, views, split, letters }: ViewState): string =>
+  JSON.stringify({ theme, views, split, letters });
+
+export function rememberView(kept: string): void {
   try {
-    localStorage.setItem("hillcrest:view", JSON.stringify({ theme, views, split, letters }));
+    localStorage.setItem("hillcrest:view", kept);
   } catch {
     // Private windows may refuse storage; the view then starts afresh.
   }
