@@ -65,6 +65,23 @@ test("a chart is pasted, refused by row and column, mended, and what it changes 
   expect(told).toContain('Row 2, thickness: "1,5" has a decimal comma');
   expect(told).toContain('Row 3, angle: "x" is not a number');
   expect(await page.locator("[data-table] [data-row]").count()).toBe(8);
+  // A file is taken at once, or told what is wrong with it; mended, it can be chosen again.
+  const choose = (k: string) =>
+    page.setInputFiles('[data-files="rows"]', {
+      name: "ridge.csv",
+      mimeType: "text/csv",
+      buffer: Buffer.from(`thickness,radius,angle,K\n1.5,1.5,90,${k}\n`),
+    });
+  await choose("much");
+  await page.waitForSelector("[data-row-problems] >> text=Row 2, K");
+  await page.waitForSelector("text=ridge.csv");
+  expect(await page.locator("[data-table] [data-row]").count()).toBe(8);
+  await choose("0.41");
+  await page.waitForSelector('[data-table] [data-row="2"]', { state: "detached" });
+  expect(await rows.count()).toBe(0);
+  await page.keyboard.press("Control+z");
+  await page.waitForSelector('[data-table] [data-row="8"]');
+  await page.click("[data-paste]");
   await rows.fill("thickness\tradius\tangle\tK\n1,5\t1,5\t135\t0,40\n1,5\t1,5\t30\t0,40\n1\t1\t90\t0,42");
   await page.click("[data-take-rows]");
   await page.click("text=Read commas as points");
