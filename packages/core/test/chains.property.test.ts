@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import {
+  type Bend,
   bendsOf,
   blankOf,
   buildPart,
@@ -26,6 +27,7 @@ import {
   samePoint,
   unfoldPoint,
 } from "../src/index.ts";
+import { dot, subtract } from "../src/plane/point.ts";
 import { sameCases, spread } from "./random-cases.ts";
 import { randomChain } from "./random-chains.ts";
 
@@ -89,8 +91,8 @@ describe("any chain of steps of all kinds", () => {
       const sheet = sheetOf(document);
       if (!sheet) return;
       const folding = foldSheet(sheet, evenState(sheet, s));
-      [...platesOf(sheet), ...bendsOf(sheet)].forEach((part, owner) => {
-        for (const region of part.regions) {
+      sheet.pieces.forEach((piece, owner) => {
+        for (const region of piece.regions) {
           const p = pointAt(region.outer[Math.floor(s * 0.999 * region.outer.length)], s);
           // On a bend's own axis, where its inside radius is nothing, all its points are one.
           const w = (0.25 + s / 2) * sheet.t;
@@ -117,8 +119,14 @@ describe("any chain of steps of all kinds", () => {
         const ring = (b.angle * ((b.radius + t) ** 2 - b.radius ** 2)) / 2;
         return sum + (area(b.regions) / b.allowance) * ring * (Math.sin(turn) / turn);
       }, 0);
+      // A side that slants across a bend is a helix, which a mesh only comes near to.
+      const square = (b: Bend) =>
+        b.regions
+          .flatMap((r) => r.outer)
+          .map((c) => dot(subtract(c.a, b.origin), b.axis))
+          .every((s) => Math.min(Math.abs(s), Math.abs(s - b.width)) < 1e-9);
       const uncut = bendsOf(sheet).every(
-        (b) => Math.abs(area(b.regions) / (b.width * b.allowance) - 1) < 1e-9,
+        (b) => Math.abs(area(b.regions) / (b.width * b.allowance) - 1) < 1e-9 && square(b),
       );
       const mesh = foldMesh(meshSheet(sheet, chord), foldSheet(sheet, evenState(sheet, 1)));
       const off = Math.abs(meshVolume(mesh) / (plates + bends) - 1);

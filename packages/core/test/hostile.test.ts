@@ -214,3 +214,35 @@ describe("a pattern that no longer fits", () => {
     ]);
   });
 });
+
+describe("steps that leave others nothing", () => {
+  const taken = part(
+    {
+      id: "s1",
+      kind: "profile",
+      legs: [{ key: "l0", form: "straight", length: 30.5, turn: 57, radius: 6.9 }],
+    },
+    {
+      ...{ id: "s2", kind: "flange", span: "inset", leftInset: 7.3 },
+      edges: ["s1.east", "s1.west"].map((at) => ({ key: at.slice(3, 4), at })),
+    },
+    {
+      ...{ id: "s3", kind: "flange", angle: 150 },
+      edges: [
+        { key: "a", at: "s2e.left" },
+        { key: "b", at: "s1.south" },
+      ],
+    },
+    { id: "s4", kind: "corner" },
+  );
+
+  test("a corner with a leg that a flange on its side has taken whole says so, and the rest stands", () => {
+    const stock = { thickness: "0.7", radius: "2.9", flatBy: "K", k: "0.28" };
+    const build = examinePart({ ...taken, stock });
+    expect(told(build)).toContain(
+      "warn: Corners 4: At corner B–E of plate A: One of its flanges has no metal at this corner: cuts or what stands on it take all of its side. Make it longer there, or leave the corner open.",
+    );
+    expect(build.bends.length).toBe(4);
+    expectFiniteFiles(build);
+  });
+});

@@ -13,6 +13,7 @@ import {
   type StepDocument,
 } from "../src/index.ts";
 import { mirroring } from "../src/plane/isometry.ts";
+import { distance, dot, subtract } from "../src/plane/point.ts";
 import { type OpenDraft, reopen } from "../src/sheet/draft.ts";
 import { mirrorWhole } from "../src/sheet/shaping/replicate.ts";
 import { draftOf } from "./draft-of.ts";
@@ -257,6 +258,33 @@ describe("the other hand of a part", () => {
       }),
       { numRuns: RUNS },
     );
+  });
+
+  test("also where a fold ends in the relief of a flange, whose edge goes along with its bend", () => {
+    const fold = part(
+      {
+        ...{ id: "s1", kind: "profile", width: 10, on: "outer", side: "both" },
+        legs: [{ key: "l0", form: "straight", length: 5, turn: 0 }],
+      },
+      {
+        ...{ id: "s2", kind: "flange", edges: [{ key: "a", at: "s1.south" }], length: 5, angle: 1 },
+        ...{ span: "width", width: 4, leftRelief: "stock", rightRelief: "stock" },
+      },
+      {
+        ...{ id: "s3", kind: "fold", by: "share", share: 0.8, tilt: 0, moves: "near", angle: 5 },
+        ...{ from: [{ key: "a", at: "s1.east" }], onto: [{ key: "a", at: "s1.south" }], meaning: "end" },
+      },
+    );
+    const draft = openDraftOf({ ...fold, stock: { ...fold.stock, thickness: 0.7, radius: 0.4, k: 0.25 } })!;
+    const bend = draft.bends.get("s2a")!;
+    // The piece of the edge on which the bend stands is that of the plate that it hangs on.
+    const edge = draft.plates.get(bend.parent)!.edges.find((e) => e.role === bend.grownOn!.role)!;
+    expect(dot(subtract(bend.origin, edge.left), bend.axis)).toBeCloseTo(bend.grownOn!.from, 9);
+    expect(distance(edge.left, edge.right)).toBeGreaterThan(bend.grownOn!.to);
+    const before = rounded([draft.plates, draft.bends]);
+    mirrorWhole(draft, move);
+    mirrorWhole(draft, move);
+    expect(rounded([draft.plates, draft.bends])).toEqual(before);
   });
 
   test("keeps each bend on its edge, counted from the end that is left now", () => {

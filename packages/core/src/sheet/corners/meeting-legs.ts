@@ -103,7 +103,7 @@ interface Leg {
 
 /**
  * Brings two legs together at a corner, found in space from their folded faces and cut in each leg's
- * own developed plane. Gives the reason when their planes never meet.
+ * own developed plane. Gives the reason when that does not go; the draft is then to be put back.
  */
 export function bringTogether(
   draft: OpenDraft,
@@ -135,10 +135,7 @@ export function bringTogether(
     const hit = tooFar(leg, borders[i]);
     if (hit) return hit;
   }
-  [first, second].forEach((leg, i) => {
-    shapeLeg(draft, leg, borders[i], step);
-  });
-  return undefined;
+  return shapeLeg(draft, first, borders[0], step) ?? shapeLeg(draft, second, borders[1], step);
 }
 
 function legOf(draft: OpenDraft, bend: DraftBend, end: "left" | "right"): Leg | undefined {
@@ -240,8 +237,8 @@ function borderAtRoot({ bend }: Leg, { a, b, c }: Border): number {
   return -(a * p.x + b * p.y + c) / (a * bend.axis.x + b * bend.axis.y);
 }
 
-/** Leads a leg on to its border, or cuts it back to it. */
-function shapeLeg(draft: OpenDraft, leg: Leg, border: Border, step: string): void {
+/** Leads a leg on to its border, or cuts it back to it. Gives the reason when nothing of its side is there. */
+function shapeLeg(draft: OpenDraft, leg: Leg, border: Border, step: string): string | undefined {
   const { end } = leg;
   const root0 = borderAtRoot(leg, border);
   const over = end === "left" ? root0 : leg.bend.width - root0;
@@ -257,6 +254,8 @@ function shapeLeg(draft: OpenDraft, leg: Leg, border: Border, step: string): voi
     return point(dot(d, bend.axis), dot(d, bend.out));
   };
   const side = sideOf(plate, end, local);
+  if (side.length < 2)
+    return "One of its flanges has no metal at this corner: cuts or what stands on it take all of its side. Make it longer there, or leave the corner open.";
   const [p, q] = [side[0], side[side.length - 1]];
   // The border in the leg's frame: s as a function of the distance out.
   const across = border.a * bend.axis.x + border.b * bend.axis.y;
@@ -291,6 +290,7 @@ function shapeLeg(draft: OpenDraft, leg: Leg, border: Border, step: string): voi
   const cut = quad(beyond, [undefined, undefined, undefined, end]);
   workMetal(draft, { plate: plate.id }, { kind: "cut", step, loops: [cut] });
   refreshEdges(draft, plate.id);
+  return undefined;
 }
 
 /** The points of a leg's side from its bend outwards, in the leg's frame: more than two where the side was cut back. */

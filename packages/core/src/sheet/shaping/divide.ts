@@ -295,7 +295,7 @@ function share(
   // Said once, on the plate that keeps its name.
   const quiet: Metal = plate.metal.map(({ title: _title, ...op }) => op);
   const strips: Side[] = band.width > SAME ? [STRIP] : [];
-  const { stay, move, moved } = shareEdges(plate, band, sideAt, made.step);
+  const { stay, move, moved } = shareEdges(plate, bendsFrom(draft, plate.id), band, sideAt, made.step);
   draft.plates.set(plate.id, { ...plate, metal: without(plate.metal, MOVING, ...strips), edges: stay });
   draft.plates.set(made.id, {
     ...plate,
@@ -324,7 +324,15 @@ function share(
 }
 
 /** Cuts a plate's edges where the band crosses them; also tells how far each left end has moved. */
-function shareEdges(plate: DraftPlate, band: Band, sideAt: Sides["sideAt"], step: string) {
+function shareEdges(
+  plate: DraftPlate,
+  bends: readonly DraftBend[],
+  band: Band,
+  sideAt: Sides["sideAt"],
+  step: string,
+) {
+  // Where a bend begins behind its edge the metal begins there too: before it is nothing that has a side.
+  const setbacks = new Map(bends.map((b) => [b.grownOn?.role, Math.max(0, b.grownOn?.setback ?? 0)]));
   const stay: EdgeSite[] = [];
   const move: EdgeSite[] = [];
   const moved = new Map<string, number>();
@@ -338,9 +346,10 @@ function shareEdges(plate: DraftPlate, band: Band, sideAt: Sides["sideAt"], step
       .filter((s) => s > SAME && s < length - SAME)
       .sort((p, q) => p - q);
     const cuts = [0, ...stops, length];
+    const behind = (setbacks.get(edge.role) ?? 0) + 1e-4;
     for (let i = 0; i + 1 < cuts.length; i++) {
       if (cuts[i + 1] - cuts[i] < SAME * 10) continue;
-      const middle = along(along(edge.left, u, (cuts[i] + cuts[i + 1]) / 2), edge.out, -1e-4);
+      const middle = along(along(edge.left, u, (cuts[i] + cuts[i + 1]) / 2), edge.out, -behind);
       const side = sideAt(middle);
       if (side === STRIP) continue;
       const list = side === MOVING ? move : stay;
