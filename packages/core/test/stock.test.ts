@@ -12,6 +12,7 @@ import {
   formatFraction,
   itemOf,
   mm,
+  newPart,
   type PartDocument,
   readDocument,
   readDocumentText,
@@ -282,4 +283,32 @@ test("a chart's number on its own equals the number in a part to the last digit"
     const shape = { t: 1.5, r: row.radius, angle: row.angle };
     expect(bendAllowance(shape, stock!.kOf(shape).k)).toBe(row.allowance);
   }
+});
+
+describe("a file that is no stock library", () => {
+  const told = (file: unknown) => {
+    const read = readLibraryText(typeof file === "string" ? file : JSON.stringify(file));
+    return read.ok ? [] : read.error.map((p) => `${p.path} ${p.message}`.trim());
+  };
+
+  test.each([
+    ["something else", { a: 1 }],
+    ["a part", newPart("Part")],
+    ["one whose format is no word", { format: { name: "hillcrest-stock" } }],
+  ])("is told what one is, and where a part is imported: %s", (_name, file) => {
+    expect(told(file)).toEqual([
+      '/format This is not a stock library: "format" must be "hillcrest-stock". A file from “Export library” says so; a part is imported on the Shelf.',
+    ]);
+  });
+
+  test("or is one of a version that is not read here, or of none", () => {
+    expect(told({ format: "hillcrest-stock", version: 99 })[0]).toContain("The library has version 99; this");
+    expect(told({ format: "hillcrest-stock" })[0]).toContain("The library has no version; this");
+    expect(told({ format: "hillcrest-stock", version: { of: 1 } })[0]).toContain("has no version");
+  });
+
+  test("or is cut off, or a list", () => {
+    expect(told('{"format":"hillcrest-stock",')[0]).toContain("ends in the middle");
+    expect(told([])).toEqual(["A stock library must be an object."]);
+  });
 });

@@ -28,14 +28,14 @@ export function readLibrary(value: unknown): Result<StockLibrary, DocumentProble
     return fail([
       {
         path: "/format",
-        message: `This is not a stock library: "format" must be "${LIBRARY_FORMAT}", not "${String(library.format)}".`,
+        message: `This is not a stock library: "format" must be "${LIBRARY_FORMAT}". A file from “Export library” says so; a part is imported on the Shelf.`,
       },
     ]);
   if (library.version !== LIBRARY_VERSION)
     return fail([
       {
         path: "/version",
-        message: `The library has version ${String(library.version)}; this Hillcrest reads version ${LIBRARY_VERSION}.`,
+        message: `The library has ${typeof library.version === "number" ? `version ${library.version}` : "no version"}; this Hillcrest reads version ${LIBRARY_VERSION}.`,
       },
     ]);
   for (const section of STOCK_SECTIONS) {
