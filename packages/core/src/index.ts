@@ -70,6 +70,9 @@ export {
 } from "./bend/tooling.ts";
 export { type SourceLink, sayOutside, type WhyLine } from "./bend/why-line.ts";
 export { createExaminer, examinePart, isStopped } from "./check/check.ts";
+export type { Nearest } from "./collision/convex.ts";
+export { CONTACT, clearanceOf, collide, type Shared, sharedOf, wayApart } from "./collision/pair.ts";
+export { type Solid, solidsOf } from "./collision/solids.ts";
 export {
   type ChoiceField,
   type FieldOf,
@@ -228,7 +231,7 @@ export {
 } from "./sheet/picking/measuring.ts";
 export { type Pickable, pickables } from "./sheet/picking/pickable.ts";
 export type { Cone } from "./sheet/pieces/cone-piece.ts";
-export { pieceKinds } from "./sheet/pieces/piece-kinds.ts";
+export { kindOf, pieceKinds } from "./sheet/pieces/piece-kinds.ts";
 export {
   type Bend,
   bendsOf,
@@ -241,7 +244,7 @@ export {
   type Sheet,
 } from "./sheet/sheet.ts";
 export { isClosedManifold, meshVolume } from "./space/mesh.ts";
-export { moveV, turnV, type Vector } from "./space/vector.ts";
+export { dotV, moveV, turnV, type Vector } from "./space/vector.ts";
 export type { Finding, FindingLevel } from "./steps/finding.ts";
 export { nearestEdges } from "./steps/place-values.ts";
 export { cornerOf } from "./steps/profile/profile.ts";

@@ -64,24 +64,52 @@ function stepOf(f: Flange, index: number, edges: readonly string[]): StepDocumen
   };
 }
 
+interface Drawn {
+  readonly stock: { readonly thickness: number; readonly radius: number; readonly k: number };
+  readonly width: number;
+  readonly depth: number;
+  readonly holes: readonly { readonly x: number; readonly y: number; readonly d: number }[];
+  readonly flanges: readonly Flange[];
+}
+
+const holes = fc.array(fc.record({ x: mm(-60, 60), y: mm(-60, 60), d: mm(2, 20) }), { maxLength: 5 });
+
 /** Parts of a plate, up to eight flanges on whatever edges there are, and holes where they may fall. */
 export const randomPart: fc.Arbitrary<PartDocument> = fc
   .record({
     stock,
     width: mm(40, 200),
     depth: mm(40, 200),
-    holes: fc.array(fc.record({ x: mm(-60, 60), y: mm(-60, 60), d: mm(2, 20) }), { maxLength: 5 }),
+    holes,
     flanges: fc.array(flange, { maxLength: 8 }),
   })
-  .map((r) => {
-    const holes = r.holes.map((h, i) => ({ key: `h${i}`, ...h }));
-    const steps: StepDocument[] = [{ id: "s1", kind: "plate", width: r.width, depth: r.depth, holes }];
-    const edges = ["north", "east", "south", "west"].map((role) => `s1.${role}`);
-    r.flanges.forEach((f, i) => {
-      const index = i + 2;
-      steps.push(stepOf(f, index, edges));
-      edges.push(...["end", "left", "right"].map((role) => `s${index}a.${role}`));
-    });
-    const { thickness, radius, k } = r.stock;
-    return { ...newPart("random"), stock: { ...newPart("").stock, thickness, radius, k }, steps };
+  .map(partOf);
+
+/** Parts of the same kind whose legs are long for their plate and turn far, so that many stand in their own way. */
+export const crowdedPart: fc.Arbitrary<PartDocument> = fc
+  .record({
+    stock,
+    width: mm(30, 80),
+    depth: mm(30, 80),
+    holes,
+    flanges: fc.array(
+      fc
+        .tuple(flange, fc.record({ length: mm(15, 60), angle: fc.integer({ min: 70, max: 179 }) }))
+        .map(([f, more]) => ({ ...f, ...more, lengthTo: "tangent" })),
+      { minLength: 3, maxLength: 8 },
+    ),
+  })
+  .map(partOf);
+
+function partOf(r: Drawn): PartDocument {
+  const holes = r.holes.map((h, i) => ({ key: `h${i}`, ...h }));
+  const steps: StepDocument[] = [{ id: "s1", kind: "plate", width: r.width, depth: r.depth, holes }];
+  const edges = ["north", "east", "south", "west"].map((role) => `s1.${role}`);
+  r.flanges.forEach((f, i) => {
+    const index = i + 2;
+    steps.push(stepOf(f, index, edges));
+    edges.push(...["end", "left", "right"].map((role) => `s${index}a.${role}`));
   });
+  const { thickness, radius, k } = r.stock;
+  return { ...newPart("random"), stock: { ...newPart("").stock, thickness, radius, k }, steps };
+}

@@ -13,7 +13,7 @@ interface Piece {
 }
 
 /** Splits an arc at its highest and lowest points. */
-function monotone(c: Curve): Curve[] {
+export function monotone(c: Curve): Curve[] {
   if (c.kind === "line") return [c];
   const { start, sweep } = arcAngles(c);
   const cuts: number[] = [];

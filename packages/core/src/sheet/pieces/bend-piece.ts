@@ -204,4 +204,12 @@ export const bendPiece: PieceKind<Bend, FoldedBend> = {
       ...[bend.up ? 1 : -1, angle, bend.allowance, radius],
     ],
   }),
+  bow: ({ origin, axis, out, up, allowance }, { angle, radius }, t) => ({
+    origin,
+    across: axis,
+    along: out,
+    straight: Number.POSITIVE_INFINITY,
+    ...(angle < FLAT ? { rate: 0, radius: 0 } : { rate: angle / allowance, radius: radius + t }),
+    outer: up ? "A" : "B",
+  }),
 };

@@ -242,4 +242,13 @@ export const conePiece: PieceKind<Cone, FoldedCone> = {
       ],
     };
   },
+  // Nearest to the tip it turns the fastest, farthest from it is its outside the widest.
+  bow: ({ tip, axis, out, near, far, up }, { sine }, t) => ({
+    origin: tip,
+    across: axis,
+    along: out,
+    straight: near / 16,
+    ...(sine > 1 - 1e-12 ? { rate: 0, radius: 0 } : { rate: 1 / (near * sine), radius: far * sine + t }),
+    outer: up ? "A" : "B",
+  }),
 };

@@ -23,6 +23,21 @@ export interface Curl {
   readonly numbers: readonly number[];
 }
 
+/** How a piece is bowed in a state, as its developed plane sees it: straight across, turning along. */
+export interface Bow {
+  readonly origin: Point;
+  /** Unit directions in the developed plane, square to one another. */
+  readonly across: Point;
+  readonly along: Point;
+  /** Radians that it turns for each mm along, at most; nought where it is flat. */
+  readonly rate: number;
+  /** How wide it may be across and still be as good as straight there, mm. */
+  readonly straight: number;
+  /** The largest radius of its outer side, mm, and which side that is. */
+  readonly radius: number;
+  readonly outer: "A" | "B";
+}
+
 /**
  * What a kind of piece answers. Developed points are (u, v) in mm, w counts from side A; `share` is how far the
  * piece is folded, 0 flat to 1 full; `t` is the thickness in mm. An answer may be none where a kind has none.
@@ -56,4 +71,5 @@ export interface PieceKind<P, F> {
   /** The lines along which it meets the plate that it hangs on and the one that it carries, smooth across them. */
   readonly seams?: (piece: P) => { readonly parent: SeamLine; readonly child: SeamLine };
   readonly curl: (folded: F, t: number) => Curl;
+  readonly bow: (piece: P, folded: F, t: number) => Bow;
 }

@@ -1,5 +1,6 @@
 import { type Arc, arcCovers } from "../../plane/curve.ts";
 import { moveFrame } from "../../plane/isometry.ts";
+import { frameY } from "../../plane/point.ts";
 import { regionArea } from "../../plane/region.ts";
 import { compose, inverse, type Motion, moveV } from "../../space/vector.ts";
 import { moveEdge } from "../draft.ts";
@@ -50,4 +51,13 @@ export const platePiece: PieceKind<Plate, FoldedPlate> = {
   },
   slices: () => [],
   curl: ({ motion }) => ({ form: "still", motion, numbers: [] }),
+  bow: ({ frame }) => ({
+    origin: frame.origin,
+    across: frame.x,
+    along: frameY(frame),
+    straight: Number.POSITIVE_INFINITY,
+    rate: 0,
+    radius: 0,
+    outer: "A",
+  }),
 };

@@ -1,0 +1,215 @@
+import { addV, crossV, dotV, scaleV, type Vector } from "../space/vector.ts";
+import { axesOf, wayOut } from "./convex.ts";
+import { halves } from "./patches.ts";
+import type { Body } from "./solids.ts";
+
+/** Bodies of two pieces; the second are moved. */
+export interface Facing {
+  readonly still: readonly Body[];
+  readonly moved: readonly Body[];
+}
+
+/** A shift v with normal·v at least `limit` takes one body past another along the normal. */
+interface Half {
+  readonly normal: Vector;
+  readonly limit: number;
+  readonly pair: readonly [Body, Body];
+}
+
+/** A shift of the second of two pieces that parts them, mm, and how long it is. */
+export interface WayOut {
+  readonly shift: Vector;
+  readonly length: number;
+}
+
+/** A way out, and the bodies that decide it. */
+interface Way extends WayOut {
+  readonly decided: readonly Half[];
+}
+
+const FREE = 1e-9;
+const MOST_LOOKED_AT = 400;
+/** A body is as good as its metal when it is no larger by more, mm. */
+const TRUE = 2e-8;
+const MOST_ROUNDS = 48;
+
+const NOWHERE: Vector = [0, 0, 0];
+
+const lengthOf = (v: Vector) => Math.hypot(v[0], v[1], v[2]);
+
+/** The shortest shift within three planes at most, by their normals and limits. */
+function shortest(halves: readonly Half[]): Vector | undefined {
+  const [a, b, c] = halves;
+  if (!b) return scaleV(a.normal, a.limit);
+  if (!c) {
+    const cos = dotV(a.normal, b.normal);
+    const det = 1 - cos * cos;
+    if (det < 1e-10) return undefined;
+    const [p, q] = [(a.limit - b.limit * cos) / det, (b.limit - a.limit * cos) / det];
+    return addV(scaleV(a.normal, p), scaleV(b.normal, q));
+  }
+  const [ab, bc, ca] = [crossV(a.normal, b.normal), crossV(b.normal, c.normal), crossV(c.normal, a.normal)];
+  const det = dotV(a.normal, bc);
+  if (Math.abs(det) < 1e-8) return undefined;
+  return scaleV(addV(addV(scaleV(bc, a.limit), scaleV(ca, b.limit)), scaleV(ab, c.limit)), 1 / det);
+}
+
+/** The shortest shift that is past all of some planes, the last of which it lies on. */
+function past(halves: readonly Half[]): Vector | undefined {
+  const last = halves[halves.length - 1];
+  const others = halves.slice(0, -1);
+  let best: Vector | undefined;
+  const offer = (chosen: readonly Half[]) => {
+    const v = shortest(chosen);
+    if (!v || (best && lengthOf(v) >= lengthOf(best))) return;
+    if (halves.every((h) => dotV(h.normal, v) >= h.limit - FREE)) best = v;
+  };
+  offer([last]);
+  others.forEach((h, i) => {
+    offer([last, h]);
+    for (const g of others.slice(i + 1)) offer([last, h, g]);
+  });
+  return best;
+}
+
+/** Looks for the way out among bodies, keeping what each two of them say from one round to the next. */
+class Search {
+  private readonly known = new Map<Body, Map<Body, readonly Half[]>>();
+
+  private halvesOf(a: Body, b: Body): readonly Half[] {
+    let of = this.known.get(a);
+    if (!of) {
+      of = new Map();
+      this.known.set(a, of);
+    }
+    let halves = of.get(b);
+    if (!halves) {
+      const found: Half[] = [];
+      for (const axis of axesOf(a.convex, b.convex))
+        for (const normal of [axis, scaleV(axis, -1)])
+          found.push({ normal, limit: wayOut(a.convex, b.convex, normal), pair: [a, b] });
+      halves = found;
+      of.set(b, halves);
+    }
+    return halves;
+  }
+
+  /** Of the bodies that overlap after a shift, the two that stand deepest in one another, by their ways out. */
+  private deepest({ still, moved }: Facing, v: Vector): readonly Half[] | undefined {
+    let found: readonly Half[] | undefined;
+    let deepest = FREE;
+    for (const a of still)
+      for (const b of moved) {
+        const [p, q] = [a.convex, b.convex];
+        let box = Infinity;
+        for (const k of [0, 1, 2] as const)
+          box = Math.min(box, p.max[k] - q.min[k] - v[k], q.max[k] + v[k] - p.min[k]);
+        if (box <= deepest) continue;
+        const halves = this.halvesOf(a, b);
+        let depth = Infinity;
+        for (const { normal: n, limit } of halves) {
+          depth = Math.min(depth, limit - n[0] * v[0] - n[1] * v[1] - n[2] * v[2]);
+          if (depth <= deepest) break;
+        }
+        if (depth <= deepest) continue;
+        deepest = depth;
+        found = halves;
+      }
+    return found;
+  }
+
+  /** What follows from choosing one of the ways out of two bodies, shortest first. */
+  private onwards(from: Way, halves: readonly Half[], atMost: number): Way[] {
+    const ways: Way[] = [];
+    for (const half of halves) {
+      if (half.limit - dotV(half.normal, from.shift) <= FREE) continue;
+      const decided = [...from.decided, half];
+      const shift = past(decided);
+      if (!shift) continue;
+      const length = lengthOf(shift);
+      if (length < atMost) ways.push({ shift, length, decided });
+    }
+    return ways.sort((a, b) => a.length - b.length);
+  }
+
+  /** The shortest way by which all bodies are free; it is known to be no longer than `atMost`. */
+  way(facing: Facing, atMost: number): Way | undefined {
+    const start: Way = { shift: NOWHERE, length: 0, decided: [] };
+    let best: Way | undefined;
+    // What is found straight ahead, and along the pieces' own directions, bounds the search.
+    let way: Way | undefined = start;
+    for (let i = 0; i < 32 && way; i++) {
+      const stuck = this.deepest(facing, way.shift);
+      if (!stuck) {
+        best = way;
+        break;
+      }
+      way = this.onwards(way, stuck, atMost)[0];
+    }
+    for (const direction of ownDirections(facing)) {
+      const straight = this.along(facing, direction, best?.length ?? atMost);
+      if (straight) best = straight;
+    }
+    const open: Way[] = [start];
+    for (let i = 0; i < MOST_LOOKED_AT && open.length > 0; i++) {
+      const next = open.shift()!;
+      if (best && next.length >= best.length - FREE) break;
+      const stuck = this.deepest(facing, next.shift);
+      if (!stuck) return next;
+      for (const w of this.onwards(next, stuck, best?.length ?? atMost)) {
+        let at = open.length;
+        while (at > 0 && open[at - 1].length > w.length) at--;
+        open.splice(at, 0, w);
+      }
+    }
+    return best;
+  }
+
+  /** The way out along one direction; nothing when it is `atMost` or longer. */
+  private along(facing: Facing, direction: Vector, atMost: number): Way | undefined {
+    let way: Way = { shift: NOWHERE, length: 0, decided: [] };
+    for (;;) {
+      const stuck = this.deepest(facing, way.shift);
+      if (!stuck) return way;
+      let next: Way | undefined;
+      for (const half of stuck) {
+        const rate = dotV(half.normal, direction);
+        const length = half.limit / rate;
+        if (rate < 1e-9 || length <= way.length || (next && length >= next.length)) continue;
+        next = { shift: scaleV(direction, length), length, decided: [half] };
+      }
+      if (!next || next.length >= atMost) return undefined;
+      way = next;
+    }
+  }
+}
+
+/** Along, across and through both pieces, there and back. */
+const ownDirections = ({ still, moved }: Facing): Vector[] =>
+  [still[0], moved[0]].flatMap(({ solid }) => solid.directions.flatMap((d) => [d, scaleV(d, -1)]));
+
+/** Bodies that are larger than their metal, as two halves each. */
+function closer(bodies: readonly Body[], chosen: ReadonlySet<Body>): Body[] {
+  return bodies.flatMap((b) => (chosen.has(b) ? halves(b.patch).map((p) => b.solid.body(p)) : [b]));
+}
+
+/**
+ * The least shift of the second piece, mm, that parts two pieces whose bodies overlap, to 1e-6. Bodies hold their
+ * metal and a little more, so that what is found shrinks towards the truth as those that decide it are halved.
+ */
+export function leastWay(facing: Facing): WayOut {
+  const search = new Search();
+  let now = facing;
+  let way = search.way(now, Infinity);
+  if (!way) throw new Error("Two bodies of finite size can be parted.");
+  for (let round = 0; round < MOST_ROUNDS && way.length > 0; round++) {
+    const bodies = way.decided.flatMap((h) => h.pair);
+    const error = Math.max(...bodies.map((b) => b.error));
+    if (error <= TRUE) break;
+    const chosen = new Set(bodies.filter((b) => b.error > Math.min(TRUE, error / 4)));
+    now = { still: closer(now.still, chosen), moved: closer(now.moved, chosen) };
+    // What parted larger bodies parts these: a little slack is for rounding alone.
+    way = search.way(now, way.length * 1.01 + 1e-6) ?? way;
+  }
+  return { shift: way.shift, length: way.length };
+}

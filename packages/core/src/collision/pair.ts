@@ -1,0 +1,159 @@
+import type { Vector } from "../space/vector.ts";
+import { type Convex, type Nearest, nearest, overlapDepth, sharedFaces, volumeWithin } from "./convex.ts";
+import { type Facing, leastWay, type WayOut } from "./least-way.ts";
+import { halves, type Zone } from "./patches.ts";
+import type { Body, Solid } from "./solids.ts";
+
+/** What is no deeper, mm, touches: metal that is meant to lie on metal. */
+export const CONTACT = 0.01;
+
+const EVERYWHERE: Zone = { x0: -Infinity, x1: Infinity, y0: -Infinity, y1: Infinity };
+
+/** The bodies of two pieces that come within `margin` mm of the other's box. */
+function facing(a: Solid, b: Solid, margin: number): Facing {
+  const zone = a.zoneOf(b, margin);
+  const other = zone && b.zoneOf(a, margin);
+  return other ? { still: a.bodies(zone), moved: b.bodies(other) } : { still: [], moved: [] };
+}
+
+/** Bodies of either piece that overlap, by how deep. */
+function overlapping({ still, moved }: Facing): [Body, Body, number][] {
+  const found: [Body, Body, number][] = [];
+  for (const a of still)
+    for (const b of moved) {
+      const depth = overlapDepth(a.convex, b.convex, 1e-9);
+      if (depth > 1e-9) found.push([a, b, depth]);
+    }
+  return found;
+}
+
+/** Bodies of two pieces that overlap, with halves in the place of those that are chosen. */
+function closer(
+  pairs: readonly (readonly [Body, Body, number])[],
+  chosen: (body: Body) => boolean,
+): [Body, Body, number][] {
+  const parts = new Map<Body, Body[]>();
+  const of = (body: Body): Body[] => {
+    if (!chosen(body)) return [body];
+    let known = parts.get(body);
+    if (!known) {
+      known = halves(body.patch).map((patch) => body.solid.body(patch));
+      parts.set(body, known);
+    }
+    return known;
+  };
+  return pairs.flatMap(([p, q]) => overlapping({ still: of(p), moved: of(q) }));
+}
+
+/** A body decides whether two pieces collide when it is as good as its metal, or no thicker than contact bears. */
+const isDecided = ({ error, patch: { y0, y1 } }: Body): boolean => error <= 1e-6 || y1 - y0 <= 4 * CONTACT;
+
+/** Whether two pieces stand in one another deeper than contact. */
+export function collide(a: Solid, b: Solid): boolean {
+  if (overlapDepth(a.box, b.box, CONTACT) <= CONTACT) return false;
+  let pairs = overlapping(facing(a, b, CONTACT));
+  for (;;) {
+    pairs = pairs.filter(([, , depth]) => depth > CONTACT);
+    if (pairs.some(([p, q, depth]) => depth - p.error - q.error > CONTACT)) return true;
+    if (pairs.some(([p, q]) => isDecided(p) && isDecided(q))) return true;
+    if (pairs.length === 0) return false;
+    pairs = closer(pairs, (body) => !isDecided(body));
+  }
+}
+
+const NO_WAY: WayOut = { shift: [0, 0, 0], length: 0 };
+
+/** The least shift of the second of two pieces that parts these two: how deep they stand in one another, mm. */
+export function wayApart(a: Solid, b: Solid): WayOut {
+  if (overlapDepth(a.box, b.box) <= 0) return NO_WAY;
+  for (let margin = Math.max(a.t, CONTACT); ; margin *= 2) {
+    const near = facing(a, b, margin);
+    if (overlapping(near).length === 0) return NO_WAY;
+    const way = leastWay(near);
+    // A longer shift may bring in metal that was not looked at.
+    if (way.length <= margin || !Number.isFinite(margin)) return way;
+    if (margin > 1e6) margin = Number.POSITIVE_INFINITY;
+  }
+}
+
+/** Bodies no larger than their metal by more than this, mm, give a volume. */
+const FINE = 2e-3;
+const MOST_BODIES = 4000;
+
+/** What two pieces share: its volume, mm³, and its border as flat polygons in space. */
+export interface Shared {
+  readonly volume: number;
+  readonly faces: readonly (readonly Vector[])[];
+}
+
+/** The metal that stands in both of two pieces. */
+export function sharedOf(a: Solid, b: Solid): Shared {
+  let pairs = overlapping(facing(a, b, CONTACT));
+  const isCoarse = (body: Body) => body.error > FINE;
+  while (pairs.length < MOST_BODIES && pairs.some(([p, q]) => isCoarse(p) || isCoarse(q)))
+    pairs = closer(pairs, isCoarse);
+  const faces: Vector[][] = [];
+  let volume = 0;
+  for (const [p, q] of pairs) {
+    const shared = sharedFaces(p.convex, q.convex);
+    volume += volumeWithin(shared);
+    faces.push(...shared);
+  }
+  return { volume, faces };
+}
+
+/** How far apart two boxes along the axes of space are at least. */
+function apart(p: Convex, q: Convex): number {
+  let sum = 0;
+  for (const k of [0, 1, 2] as const) {
+    const gap = Math.max(0, p.min[k] - q.max[k], q.min[k] - p.max[k]);
+    sum += gap * gap;
+  }
+  return Math.sqrt(sum);
+}
+
+interface Candidate {
+  readonly pair: readonly [Body, Body];
+  readonly found: Nearest;
+}
+
+const NEAR_ENOUGH = 2e-8;
+const MOST_STEPS = 4000;
+
+/** The nearest of bodies, those that decide it halved until they are as good as their metal. */
+function nearestOf({ still, moved }: Facing): Nearest | undefined {
+  const open: Candidate[] = [];
+  let bound = Infinity;
+  const take = (a: Body, b: Body) => {
+    if (apart(a.convex, b.convex) > bound) return;
+    const touch = overlapDepth(a.convex, b.convex) > 0;
+    const far = nearest(a.convex, b.convex);
+    const found = touch ? { ...far, distance: 0 } : far;
+    if (found.distance > bound) return;
+    // Bodies hold their metal, so that it is this far at least, and at most so much farther as they are too large.
+    bound = Math.min(bound, far.distance + 2 * (a.error + b.error));
+    let at = open.length;
+    while (at > 0 && open[at - 1].found.distance < found.distance) at--;
+    open.splice(at, 0, { pair: [a, b], found });
+  };
+  for (const a of still) for (const b of moved) take(a, b);
+  for (let i = 0; i < MOST_STEPS && open.length > 0; i++) {
+    const next = open.pop()!;
+    const [a, b] = next.pair;
+    if (a.error + b.error <= NEAR_ENOUGH) return next.found;
+    const of = (body: Body) =>
+      body.error > NEAR_ENOUGH / 2 ? halves(body.patch).map((p) => body.solid.body(p)) : [body];
+    for (const p of of(a)) for (const q of of(b)) take(p, q);
+  }
+  return open.pop()?.found;
+}
+
+/** The least distance between two pieces, mm, with the points where it is; nought where they touch or overlap. */
+export function clearanceOf(a: Solid, b: Solid): Nearest {
+  const gap = apart(a.box, b.box);
+  for (let margin = Math.max(a.t, gap); margin < 1e7; margin *= 2) {
+    const found = nearestOf(facing(a, b, margin));
+    if (found && found.distance <= margin) return found;
+  }
+  return nearestOf({ still: a.bodies(EVERYWHERE), moved: b.bodies(EVERYWHERE) })!;
+}

@@ -1,0 +1,199 @@
+import { Kept } from "../kept.ts";
+import type { Folding } from "../sheet/folding/fold.ts";
+import type { Bow } from "../sheet/pieces/piece-kind.ts";
+import { type FoldedPiece, kindOf } from "../sheet/pieces/piece-kinds.ts";
+import type { Piece, Sheet } from "../sheet/sheet.ts";
+import { compose, inverse, type Motion, moveV, STILL, type Vector } from "../space/vector.ts";
+import { type Convex, convexOf } from "./convex.ts";
+import { bulge, developedAt, limitAt, Outline, type Patch, type Zone } from "./patches.ts";
+
+/** A patch in space: a convex body that holds all of its metal, and is no more than `error` mm larger. */
+export interface Body {
+  readonly solid: Solid;
+  readonly patch: Patch;
+  readonly convex: Convex;
+  readonly error: number;
+}
+
+const outlines = new Kept((piece: Piece, t: number) => {
+  const kind = kindOf(piece);
+  return new Outline(piece, kind.bow(piece, kind.fold(piece, STILL, 0, t), t));
+});
+
+/** What a patch turns by at most before it is looked at more closely. */
+const COARSE = Math.PI / 16;
+
+/** How far past its radius the corners of a body stand, so that its sides touch the round from outside. */
+const past = (radius: number, turn: number): number => radius * (1 / Math.cos(turn / 2) - 1);
+
+/** One piece of a folded sheet, as a body of metal. */
+export class Solid {
+  readonly outline: Outline;
+  readonly bow: Bow;
+  /** A box along the piece's own directions that holds it: two corners of it in `frame`, and all eight in space. */
+  readonly box: Convex;
+  private readonly low: Vector;
+  private readonly high: Vector;
+  private readonly frame: Motion;
+  private readonly back: Motion;
+
+  constructor(
+    readonly index: number,
+    readonly piece: Piece,
+    private readonly folded: FoldedPiece,
+    readonly t: number,
+  ) {
+    const kind = kindOf(piece);
+    this.outline = outlines.of(piece, t);
+    this.bow = kind.bow(piece, folded, t);
+    const { origin, across, along } = this.bow;
+    // Right-handed or not: a mirrored frame is as good.
+    const own: Motion = {
+      x: [across.x, across.y, 0],
+      y: [along.x, along.y, 0],
+      z: [0, 0, 1],
+      o: [origin.x, origin.y, 0],
+    };
+    this.frame = compose(kind.facing(folded), own);
+    this.back = inverse(this.frame);
+    [this.low, this.high] = this.reach();
+    const [a, b] = [this.low, this.high];
+    this.box = convexOf(
+      [0, 1, 2, 3, 4, 5, 6, 7].map((i) =>
+        moveV(this.frame, [i & 2 ? b[0] : a[0], i & 4 ? b[1] : a[1], i & 1 ? b[2] : a[2]]),
+      ),
+    );
+  }
+
+  /** The corners of the box that holds the piece, in its frame. */
+  private reach(): [Vector, Vector] {
+    const { x0, x1, y0, y1 } = this.outline.extent;
+    if (this.bow.rate === 0)
+      return [
+        [x0, y0, 0],
+        [x1, y1, this.t],
+      ];
+    const low: [number, number, number] = [Infinity, Infinity, Infinity];
+    const high: [number, number, number] = [-Infinity, -Infinity, -Infinity];
+    const n = Math.max(1, Math.ceil(((y1 - y0) * this.bow.rate) / COARSE));
+    for (let i = 0; i < n; i++) {
+      const part = { y0: y0 + ((y1 - y0) * i) / n, y1: y0 + ((y1 - y0) * (i + 1)) / n, left: x0, right: x1 };
+      for (const c of this.cornersOf(part)) {
+        const p = moveV(this.back, c);
+        for (const k of [0, 1, 2] as const) {
+          low[k] = Math.min(low[k], p[k]);
+          high[k] = Math.max(high[k], p[k]);
+        }
+      }
+    }
+    return [low, high];
+  }
+
+  /** The eight corners of a patch in space, pushed out so that its metal lies within. */
+  private cornersOf({ y0, y1, left, right }: Patch): Vector[] {
+    const kind = kindOf(this.piece);
+    const { bow, t } = this;
+    const height = y1 - y0;
+    const push = past(bow.radius, height * bow.rate);
+    const w = bow.outer === "A" ? [-push, t] : [0, t + push];
+    // The chord of an arc that bows out is moved out to its tangent.
+    const outTo = (limit: Patch["left"], way: number) => {
+      const out = Math.max(0, way * bulge(limit, y0, y1));
+      return out === 0
+        ? 0
+        : (way * out * Math.hypot(height, limitAt(limit, y1) - limitAt(limit, y0))) / height;
+    };
+    const [dl, dr] = [outTo(left, -1), outTo(right, 1)];
+    return [y0, y1].flatMap((y) => {
+      const ends = [limitAt(left, y) + dl, limitAt(right, y) + dr];
+      return ends.flatMap((x) => {
+        const p = developedAt(bow, x, y);
+        const m = kind.motionAt(this.folded, t, p);
+        return w.map((h) => moveV(m, [p.x, p.y, h]));
+      });
+    });
+  }
+
+  /** The body of one patch. */
+  body(patch: Patch): Body {
+    const { y0, y1, left, right } = patch;
+    const { rate, radius } = this.bow;
+    const turn = (y1 - y0) * rate;
+    const slant = [left, right].reduce((most: number, limit) => {
+      const run = Math.abs(limitAt(limit, y1) - limitAt(limit, y0));
+      return Math.max(most, run / Math.hypot(run, y1 - y0));
+    }, 0);
+    const arcs = Math.max(Math.abs(bulge(left, y0, y1)), Math.abs(bulge(right, y0, y1)));
+    // Across a turn a slanted end is a helix, and its wall twists: the four corners' two folds enclose it midway.
+    const error = past(radius, turn) + (turn * this.t * slant) / 4 + 2 * arcs;
+    return { solid: this, patch, convex: convexOf(this.cornersOf(patch)), error };
+  }
+
+  /** The bodies of all its metal within a zone of its frame. */
+  bodies(zone: Zone): Body[] {
+    const { rate, straight } = this.bow;
+    const tallest = rate === 0 ? Infinity : COARSE / rate;
+    if (rate === 0 || straight === Infinity)
+      return this.outline.patches(zone, tallest).map((p) => this.body(p));
+    const { extent } = this.outline;
+    const [x0, x1] = [Math.max(zone.x0, extent.x0), Math.min(zone.x1, extent.x1)];
+    const n = Math.max(1, Math.ceil((x1 - x0) / straight));
+    return Array.from({ length: n }, (_, i) => i).flatMap((i) =>
+      this.outline
+        .patches({ ...zone, x0: x0 + ((x1 - x0) * i) / n, x1: x0 + ((x1 - x0) * (i + 1)) / n }, tallest)
+        .map((p) => this.body(p)),
+    );
+  }
+
+  /** Across, along and through the piece where it begins, in space. */
+  get directions(): readonly Vector[] {
+    const { x, y, z } = this.frame;
+    return [x, y, z];
+  }
+
+  /** The part of its frame that another piece can come to, `margin` mm about it; nothing when it cannot. */
+  zoneOf(other: Solid, margin: number): Zone | undefined {
+    const corners = other.box.corners.map((c) => moveV(this.back, c));
+    if (this.bow.rate > 0) {
+      const xs = corners.map((c) => c[0]);
+      return { x0: Math.min(...xs) - margin, x1: Math.max(...xs) + margin, y0: -Infinity, y1: Infinity };
+    }
+    return underBox(corners, [-margin, this.t + margin], margin);
+  }
+}
+
+const BOX_EDGES = [0, 1, 2, 3, 4, 5, 6, 7].flatMap((i) =>
+  [1, 2, 4].filter((bit) => !(i & bit)).map((bit) => [i, i | bit] as const),
+);
+
+/** The rectangle over which a box stands between two heights, and `margin` more all round. */
+function underBox(
+  corners: readonly Vector[],
+  [low, high]: readonly [number, number],
+  margin: number,
+): Zone | undefined {
+  let [x0, x1, y0, y1] = [Infinity, -Infinity, Infinity, -Infinity];
+  const take = (x: number, y: number) => {
+    x0 = Math.min(x0, x);
+    x1 = Math.max(x1, x);
+    y0 = Math.min(y0, y);
+    y1 = Math.max(y1, y);
+  };
+  for (const [x, y, w] of corners) if (w >= low && w <= high) take(x, y);
+  for (const [i, j] of BOX_EDGES) {
+    const [p, q] = [corners[i], corners[j]];
+    for (const h of [low, high]) {
+      if (p[2] < h === q[2] < h) continue;
+      const f = (h - p[2]) / (q[2] - p[2]);
+      take(p[0] + (q[0] - p[0]) * f, p[1] + (q[1] - p[1]) * f);
+    }
+  }
+  if (x0 > x1) return undefined;
+  return { x0: x0 - margin, x1: x1 + margin, y0: y0 - margin, y1: y1 + margin };
+}
+
+/** The pieces of a folded sheet that have metal. */
+export const solidsOf = (sheet: Sheet, folding: Folding): Solid[] =>
+  sheet.pieces.flatMap((piece, i) =>
+    outlines.of(piece, sheet.t).isEmpty ? [] : [new Solid(i, piece, folding.pieces[i], sheet.t)],
+  );
