@@ -72,6 +72,7 @@ export { type SourceLink, sayOutside, type WhyLine } from "./bend/why-line.ts";
 export { createExaminer, examinePart, isStopped } from "./check/check.ts";
 export type { Nearest } from "./collision/convex.ts";
 export { CONTACT, clearanceOf, collide, type Shared, sharedOf, wayApart } from "./collision/pair.ts";
+export { CollisionSearch, type Meeting } from "./collision/search.ts";
 export { type Solid, solidsOf } from "./collision/solids.ts";
 export {
   type ChoiceField,

@@ -8,8 +8,7 @@ const lifted = (z: number) => turned(0, [0, 0, z]);
 /** A plate that stands upright on its edge, `low` above the plane, across y = `y`. */
 const upright = (low: number, side: number, y = 0) => turned(Math.PI / 2, [0, y, low + side / 2]);
 
-/** The bend of the quarter has its axis along x at y = 0, z = 7: its outside has radius 7. */
-const round = (length = 40) => ({ piece: flatPiece("r", []), at: LEVEL, bend: quarter("r", length) });
+/** A plate of no metal, with a bend whose axis lies along x at y = 0, z = 7: its outside has radius 7. */
 const hung = { piece: { ...flatPiece("r", []), regions: [] }, at: LEVEL };
 
 const two = (...put: Parameters<typeof inSpace>) => inSpace(...put).solids as [never, never];

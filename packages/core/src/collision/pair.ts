@@ -1,4 +1,5 @@
 import type { Vector } from "../space/vector.ts";
+import { boxGap } from "./box.ts";
 import { type Convex, type Nearest, nearest, overlapDepth, sharedFaces, volumeWithin } from "./convex.ts";
 import { type Facing, leastWay, type WayOut } from "./least-way.ts";
 import { halves, type Zone } from "./patches.ts";
@@ -50,7 +51,7 @@ const isDecided = ({ error, patch: { y0, y1 } }: Body): boolean => error <= 1e-6
 
 /** Whether two pieces stand in one another deeper than contact. */
 export function collide(a: Solid, b: Solid): boolean {
-  if (overlapDepth(a.box, b.box, CONTACT) <= CONTACT) return false;
+  if (boxGap(a.box, b.box, -CONTACT) >= -CONTACT) return false;
   let pairs = overlapping(facing(a, b, CONTACT));
   for (;;) {
     pairs = pairs.filter(([, , depth]) => depth > CONTACT);
@@ -65,7 +66,7 @@ const NO_WAY: WayOut = { shift: [0, 0, 0], length: 0 };
 
 /** The least shift of the second of two pieces that parts these two: how deep they stand in one another, mm. */
 export function wayApart(a: Solid, b: Solid): WayOut {
-  if (overlapDepth(a.box, b.box) <= 0) return NO_WAY;
+  if (boxGap(a.box, b.box) >= 0) return NO_WAY;
   for (let margin = Math.max(a.t, CONTACT); ; margin *= 2) {
     const near = facing(a, b, margin);
     if (overlapping(near).length === 0) return NO_WAY;
@@ -102,8 +103,10 @@ export function sharedOf(a: Solid, b: Solid): Shared {
   return { volume, faces };
 }
 
+type Limits = Pick<Convex, "min" | "max">;
+
 /** How far apart two boxes along the axes of space are at least. */
-function apart(p: Convex, q: Convex): number {
+function apart(p: Limits, q: Limits): number {
   let sum = 0;
   for (const k of [0, 1, 2] as const) {
     const gap = Math.max(0, p.min[k] - q.max[k], q.min[k] - p.max[k]);

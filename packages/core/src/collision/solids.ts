@@ -4,6 +4,7 @@ import type { Bow } from "../sheet/pieces/piece-kind.ts";
 import { type FoldedPiece, kindOf } from "../sheet/pieces/piece-kinds.ts";
 import type { Piece, Sheet } from "../sheet/sheet.ts";
 import { compose, inverse, type Motion, moveV, STILL, type Vector } from "../space/vector.ts";
+import { type Box3, boxIn, cornersOf } from "./box.ts";
 import { type Convex, convexOf } from "./convex.ts";
 import { bulge, developedAt, limitAt, Outline, type Patch, type Zone } from "./patches.ts";
 
@@ -20,6 +21,9 @@ const outlines = new Kept((piece: Piece, t: number) => {
   return new Outline(piece, kind.bow(piece, kind.fold(piece, STILL, 0, t), t));
 });
 
+/** The borders of a piece in its own frame, found once; `t` is the thickness, mm. */
+export const outlineOf = (piece: Piece, t: number): Outline => outlines.of(piece, t);
+
 /** What a patch turns by at most before it is looked at more closely. */
 const COARSE = Math.PI / 16;
 
@@ -30,10 +34,8 @@ const past = (radius: number, turn: number): number => radius * (1 / Math.cos(tu
 export class Solid {
   readonly outline: Outline;
   readonly bow: Bow;
-  /** A box along the piece's own directions that holds it: two corners of it in `frame`, and all eight in space. */
-  readonly box: Convex;
-  private readonly low: Vector;
-  private readonly high: Vector;
+  /** A box along the piece's own directions that holds it. */
+  readonly box: Box3;
   private readonly frame: Motion;
   private readonly back: Motion;
 
@@ -44,7 +46,7 @@ export class Solid {
     readonly t: number,
   ) {
     const kind = kindOf(piece);
-    this.outline = outlines.of(piece, t);
+    this.outline = outlineOf(piece, t);
     this.bow = kind.bow(piece, folded, t);
     const { origin, across, along } = this.bow;
     // Right-handed or not: a mirrored frame is as good.
@@ -56,41 +58,60 @@ export class Solid {
     };
     this.frame = compose(kind.facing(folded), own);
     this.back = inverse(this.frame);
-    [this.low, this.high] = this.reach();
-    const [a, b] = [this.low, this.high];
-    this.box = convexOf(
-      [0, 1, 2, 3, 4, 5, 6, 7].map((i) =>
-        moveV(this.frame, [i & 2 ? b[0] : a[0], i & 4 ? b[1] : a[1], i & 1 ? b[2] : a[2]]),
-      ),
-    );
+    const { x, y, z, o } = this.frame;
+    this.box = boxIn([x, y, z], o, ...this.reach());
   }
 
   /** The corners of the box that holds the piece, in its frame. */
   private reach(): [Vector, Vector] {
+    const { t, bow } = this;
     const { x0, x1, y0, y1 } = this.outline.extent;
-    if (this.bow.rate === 0)
+    if (bow.rate === 0)
       return [
         [x0, y0, 0],
-        [x1, y1, this.t],
+        [x1, y1, t],
       ];
+    if (bow.straight !== Infinity) return this.reachOfPatches();
+    // Seen along its axis it is a piece of a ring: farthest at its ends, or where it turns back.
+    const ways = bow.outer === "A" ? 1 : -1;
+    const centre = bow.outer === "A" ? bow.radius : t - bow.radius;
+    const [from, to] = [y0 * bow.rate, y1 * bow.rate];
+    let [low, high, under, over] = [Infinity, -Infinity, Infinity, -Infinity];
+    const take = (phi: number) => {
+      for (const rho of [bow.radius, bow.radius - t]) {
+        const [y, z] = [rho * Math.sin(phi), centre - ways * rho * Math.cos(phi)];
+        low = Math.min(low, y);
+        high = Math.max(high, y);
+        under = Math.min(under, z);
+        over = Math.max(over, z);
+      }
+    };
+    take(from);
+    take(to);
+    for (let k = Math.ceil(from / (Math.PI / 2)); k * (Math.PI / 2) < to; k++) take(k * (Math.PI / 2));
+    return [
+      [x0, low, under],
+      [x1, high, over],
+    ];
+  }
+
+  /** The same for a piece that is not straight across, from what its patches reach. */
+  private reachOfPatches(): [Vector, Vector] {
     const low: [number, number, number] = [Infinity, Infinity, Infinity];
     const high: [number, number, number] = [-Infinity, -Infinity, -Infinity];
-    const n = Math.max(1, Math.ceil(((y1 - y0) * this.bow.rate) / COARSE));
-    for (let i = 0; i < n; i++) {
-      const part = { y0: y0 + ((y1 - y0) * i) / n, y1: y0 + ((y1 - y0) * (i + 1)) / n, left: x0, right: x1 };
-      for (const c of this.cornersOf(part)) {
+    for (const { convex } of this.bodies(this.outline.extent))
+      for (const c of convex.corners) {
         const p = moveV(this.back, c);
         for (const k of [0, 1, 2] as const) {
           low[k] = Math.min(low[k], p[k]);
           high[k] = Math.max(high[k], p[k]);
         }
       }
-    }
     return [low, high];
   }
 
   /** The eight corners of a patch in space, pushed out so that its metal lies within. */
-  private cornersOf({ y0, y1, left, right }: Patch): Vector[] {
+  private patchCorners({ y0, y1, left, right }: Patch): Vector[] {
     const kind = kindOf(this.piece);
     const { bow, t } = this;
     const height = y1 - y0;
@@ -126,7 +147,7 @@ export class Solid {
     const arcs = Math.max(Math.abs(bulge(left, y0, y1)), Math.abs(bulge(right, y0, y1)));
     // Across a turn a slanted end is a helix, and its wall twists: the four corners' two folds enclose it midway.
     const error = past(radius, turn) + (turn * this.t * slant) / 4 + 2 * arcs;
-    return { solid: this, patch, convex: convexOf(this.cornersOf(patch)), error };
+    return { solid: this, patch, convex: convexOf(this.patchCorners(patch)), error };
   }
 
   /** The bodies of all its metal within a zone of its frame. */
@@ -153,7 +174,7 @@ export class Solid {
 
   /** The part of its frame that another piece can come to, `margin` mm about it; nothing when it cannot. */
   zoneOf(other: Solid, margin: number): Zone | undefined {
-    const corners = other.box.corners.map((c) => moveV(this.back, c));
+    const corners = cornersOf(other.box).map((c) => moveV(this.back, c));
     if (this.bow.rate > 0) {
       const xs = corners.map((c) => c[0]);
       return { x0: Math.min(...xs) - margin, x1: Math.max(...xs) + margin, y0: -Infinity, y1: Infinity };
@@ -162,6 +183,7 @@ export class Solid {
   }
 }
 
+/** Corners of a box, by their numbers, that an edge joins. */
 const BOX_EDGES = [0, 1, 2, 3, 4, 5, 6, 7].flatMap((i) =>
   [1, 2, 4].filter((bit) => !(i & bit)).map((bit) => [i, i | bit] as const),
 );
@@ -195,5 +217,5 @@ function underBox(
 /** The pieces of a folded sheet that have metal. */
 export const solidsOf = (sheet: Sheet, folding: Folding): Solid[] =>
   sheet.pieces.flatMap((piece, i) =>
-    outlines.of(piece, sheet.t).isEmpty ? [] : [new Solid(i, piece, folding.pieces[i], sheet.t)],
+    outlineOf(piece, sheet.t).isEmpty ? [] : [new Solid(i, piece, folding.pieces[i], sheet.t)],
   );

@@ -1,0 +1,199 @@
+import { evenState } from "../sheet/folding/fold.ts";
+import { type FoldedPiece, kindOf } from "../sheet/pieces/piece-kinds.ts";
+import type { Piece, Sheet } from "../sheet/sheet.ts";
+import type { Motion, Vector } from "../space/vector.ts";
+import { deepestMeeting, firstMeeting } from "./first-meeting.ts";
+import { Folds } from "./folds.ts";
+import { collide, sharedOf, wayApart } from "./pair.ts";
+import type { Solid } from "./solids.ts";
+
+/** How two pieces stand in one another where it is measured. */
+export interface Measured {
+  /** The share of folding at which: 1 when they do at the end, else where they stand deepest. */
+  readonly share: number;
+  /** The least shift that parts the two, mm. */
+  readonly depth: number;
+  /** The metal that they share, mm³. */
+  readonly volume: number;
+}
+
+/** Two pieces that stand in one another in some fold state, all bends turning together. */
+export interface Meeting {
+  /** Their places in `sheet.pieces`, the first first. */
+  readonly a: number;
+  readonly b: number;
+  /** The share of folding at which it begins. */
+  readonly at: number;
+  /** Whether it is there when everything is folded. */
+  readonly full: boolean;
+  /** None where there are too many to be measured. */
+  readonly measured?: Measured;
+}
+
+/** Of more meetings than this no depth and volume is measured. */
+const MOST_MEASURED = 200;
+/** Of more pieces than this, only those are followed that come near one another at one of some shares. */
+const MOST_FOLLOWED = 120;
+const LOOKS = 16;
+
+/** All pairs whose boxes along the axes of space come within `margin` mm, by a sweep along one axis. */
+export function nearPairs(solids: readonly Solid[], margin: number): [Solid, Solid][] {
+  const order = [...solids].sort((p, q) => p.box.min[0] - q.box.min[0]);
+  const found: [Solid, Solid][] = [];
+  let active: Solid[] = [];
+  for (const s of order) {
+    active = active.filter((o) => o.box.max[0] + margin > s.box.min[0]);
+    for (const o of active) {
+      const apart = ([1, 2] as const).some(
+        (k) => o.box.max[k] + margin <= s.box.min[k] || s.box.max[k] + margin <= o.box.min[k],
+      );
+      if (!apart) found.push(o.index < s.index ? [o, s] : [s, o]);
+    }
+    active.push(s);
+  }
+  return found;
+}
+
+const sameVector = (a: Vector, b: Vector) => a[0] === b[0] && a[1] === b[1] && a[2] === b[2];
+const sameMotion = (a: Motion, b: Motion) =>
+  sameVector(a.x, b.x) && sameVector(a.y, b.y) && sameVector(a.z, b.z) && sameVector(a.o, b.o);
+const alike = <T>(a: readonly T[], b: readonly T[]) => a.length === b.length && a.every((v, i) => v === b[i]);
+
+/** Two pieces that were asked about fully folded, where they stood, and whether they collide. */
+interface AtEnd {
+  readonly pieces: readonly [Piece, Piece];
+  readonly folded: readonly [FoldedPiece, FoldedPiece];
+  readonly turned: readonly [number, number];
+  readonly collides: boolean;
+}
+
+/** Two pieces that were followed on their way, what lies between them, and what was found. */
+interface Followed {
+  readonly trail: readonly Piece[];
+  readonly turned: readonly number[];
+  readonly roots: Sheet["roots"] | undefined;
+  readonly at: number | undefined;
+  measured?: Measured;
+}
+
+/** What two pieces were last found to do, by their names. */
+class Findings<T> {
+  private before = new Map<string, T>();
+  private now = new Map<string, T>();
+
+  /** What was found in the search before goes when it is not asked for in this one. */
+  turn(): void {
+    this.before = this.now;
+    this.now = new Map();
+  }
+
+  of(a: Piece, b: Piece, same: (known: T) => boolean, find: () => T): T {
+    const key = `${a.kind} ${a.id} ${b.kind} ${b.id}`;
+    const known = this.before.get(key);
+    const answer = known !== undefined && same(known) ? known : find();
+    this.now.set(key, answer);
+    return answer;
+  }
+}
+
+/**
+ * Looks for pieces of a sheet that stand in one another, fully folded and on the way there. What is asked again of
+ * pieces whose shape and place have not changed is answered from the search before.
+ */
+export class CollisionSearch {
+  private readonly ends = new Findings<AtEnd>();
+  private readonly ways = new Findings<Followed>();
+
+  /** All meetings: first those that stay, then those on the way only, the deeper first. `held` bends stay flat. */
+  search(sheet: Sheet, held: ReadonlySet<string> = new Set()): Meeting[] {
+    const folds = new Folds(sheet, (share) => evenState(sheet, share, held));
+    const state = evenState(sheet, 1, held);
+    const solids = sheet.pieces.map((_, i) => folds.solid(1, i)).filter((s) => !s.outline.isEmpty);
+    const staying = this.atEnd(solids, folds, state);
+    this.ways.turn();
+    const meetings: Meeting[] = [];
+    let measured = 0;
+    for (const [p, q] of followed(solids, folds)) {
+      const full = staying.has(`${p.index} ${q.index}`);
+      const way = this.follow(p, q, folds, state);
+      const at = way.at ?? (full ? 1 : undefined);
+      if (at === undefined) continue;
+      if (measured++ < MOST_MEASURED) way.measured ??= measure(folds, p.index, q.index, full ? 1 : at, full);
+      meetings.push({ a: p.index, b: q.index, at, full, measured: way.measured });
+    }
+    const depth = (m: Meeting) => m.measured?.depth ?? 0;
+    return meetings.sort(
+      (p, q) => Number(q.full) - Number(p.full) || depth(q) - depth(p) || p.a - q.a || p.b - q.b,
+    );
+  }
+
+  /** The pairs that collide fully folded, as "a b". */
+  atEnd(solids: readonly Solid[], folds: Folds, state: readonly number[]): Set<string> {
+    this.ends.turn();
+    const { pieces } = folds.foldingAt(1);
+    const found = new Set<string>();
+    for (const [a, b] of nearPairs(solids, 0)) {
+      const asked = {
+        pieces: [a.piece, b.piece] as const,
+        folded: [pieces[a.index], pieces[b.index]] as const,
+        turned: [state[a.index], state[b.index]] as const,
+      };
+      const stands = (f: FoldedPiece) => kindOf(f).facing(f);
+      const { collides } = this.ends.of(
+        a.piece,
+        b.piece,
+        (known) =>
+          alike(known.pieces, asked.pieces) &&
+          alike(known.turned, asked.turned) &&
+          known.folded.every((f, i) => sameMotion(stands(f), stands(asked.folded[i]))),
+        () => ({ ...asked, collides: collide(a, b) }),
+      );
+      if (collides) found.add(`${a.index} ${b.index}`);
+    }
+    return found;
+  }
+
+  private follow(a: Solid, b: Solid, folds: Folds, state: readonly number[]): Followed {
+    const { sheet } = folds;
+    const { pieces, joined } = folds.trail(a.index, b.index);
+    const trail = pieces.map((i) => sheet.pieces[i]);
+    const turned = pieces.map((i) => state[i]);
+    const roots = joined ? undefined : sheet.roots;
+    return this.ways.of(
+      a.piece,
+      b.piece,
+      (known) => alike(known.trail, trail) && alike(known.turned, turned) && known.roots === roots,
+      () => ({
+        trail,
+        turned,
+        roots,
+        at: firstMeeting(folds, a.index, b.index),
+      }),
+    );
+  }
+}
+
+/** The pairs of pieces that may meet on the way. */
+function followed(solids: readonly Solid[], folds: Folds): readonly (readonly [Solid, Solid])[] {
+  if (solids.length <= MOST_FOLLOWED)
+    return solids.flatMap((a, i) => solids.slice(i + 1).map((b) => [a, b] as const));
+  const pairs = new Map<string, readonly [Solid, Solid]>();
+  const byIndex = new Map(solids.map((s) => [s.index, s]));
+  for (let i = 0; i <= LOOKS; i++) {
+    const there = solids.map((s) => folds.solid(i / LOOKS, s.index));
+    const [low, high] = [Math.min, Math.max].map((most, k) =>
+      [0, 1, 2].map((axis) => most(...there.map((s) => (k === 0 ? s.box.min : s.box.max)[axis]))),
+    );
+    // Between two looks pieces come as much nearer as a part of this size may turn.
+    const margin = Math.hypot(...high.map((h, axis) => h - low[axis])) / LOOKS / 4;
+    for (const [p, q] of nearPairs(there, margin))
+      pairs.set(`${p.index} ${q.index}`, [byIndex.get(p.index)!, byIndex.get(q.index)!]);
+  }
+  return [...pairs.values()].sort((p, q) => p[0].index - q[0].index || p[1].index - q[1].index);
+}
+
+function measure(folds: Folds, a: number, b: number, from: number, full: boolean): Measured {
+  const share = full ? 1 : deepestMeeting(folds, a, b, from).share;
+  const [p, q] = [folds.solid(share, a), folds.solid(share, b)];
+  return { share, depth: wayApart(p, q).length, volume: sharedOf(p, q).volume };
+}
