@@ -7,5 +7,10 @@ import type { SheetDraft } from "../src/sheet/draft.ts";
 export function draftOf(document: PartDocument): SheetDraft | undefined {
   const { stock } = evaluateStock(document.stock);
   if (!stock) return undefined;
-  return new StepRunner().run(document, { stock, names: () => undefined, known: [], text: "" }).draft;
+  const lengths: Readonly<Record<string, number>> = { t: stock.thickness, r: stock.radius };
+  const names = (name: string) =>
+    Object.hasOwn(lengths, name)
+      ? { ok: true as const, value: { value: lengths[name], dimension: "length" as const } }
+      : undefined;
+  return new StepRunner().run(document, { stock, names, known: ["t", "r"], text: "" }).draft;
 }

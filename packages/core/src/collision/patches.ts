@@ -52,9 +52,10 @@ function intoBow({ origin, across, along }: Pick<Bow, "origin" | "across" | "alo
   };
 }
 
-function sideOf(c: Curve): Side | undefined {
+const isLevel = (c: Curve): boolean => Math.abs(c.a.y - c.b.y) <= HAIR;
+
+function sideOf(c: Curve): Side {
   const [low, high] = c.a.y < c.b.y ? [c.a.y, c.b.y] : [c.b.y, c.a.y];
-  if (high - low <= HAIR) return undefined;
   const ends: [number, number] = [Math.min(c.a.x, c.b.x), Math.max(c.a.x, c.b.x)];
   if (c.kind === "line") return { low, high, least: ends[0], most: ends[1], curve: c, right: false };
   const right = pointAt(c, 0.5).x >= c.c.x;
@@ -104,6 +105,8 @@ const MOST_ROWS = 512;
 /** The borders of a piece, found by height. */
 export class Outline {
   private readonly rows: Side[][];
+  /** Borders that run level, by the row that they stand in. */
+  private readonly levels: Curve[][];
   readonly low: number;
   private readonly step: number;
   readonly extent: Zone;
@@ -112,11 +115,11 @@ export class Outline {
   constructor(piece: Piece, bow: Pick<Bow, "origin" | "across" | "along">) {
     const m = intoBow(bow);
     this.toFrame = m;
-    const sides = kindOf(piece)
+    const curves = kindOf(piece)
       .regions(piece)
       .flatMap(regionLoops)
-      .flatMap((loop) => loop.flatMap((c) => monotone(moveCurve(m, c))))
-      .flatMap((c) => sideOf(c) ?? []);
+      .flatMap((loop) => loop.flatMap((c) => monotone(moveCurve(m, c))));
+    const sides = curves.filter((c) => !isLevel(c)).map(sideOf);
     this.extent = sides.reduce<Zone>(
       (z, s) => ({
         x0: Math.min(z.x0, s.least),
@@ -132,6 +135,8 @@ export class Outline {
     this.step = (y1 - y0) / count || 1;
     this.rows = Array.from({ length: count }, () => []);
     for (const s of sides) for (let r = this.row(s.low); r <= this.row(s.high); r++) this.rows[r].push(s);
+    this.levels = this.rows.map(() => []);
+    for (const c of curves.filter(isLevel)) this.levels[this.row(c.a.y)].push(c);
   }
 
   get isEmpty(): boolean {
@@ -171,6 +176,10 @@ export class Outline {
       if (s.least < x0) crossingsOf(s, x0).forEach(stop);
       if (s.most > x1) crossingsOf(s, x1).forEach(stop);
     }
+    // What lies before the zone matters in it only where a level border leads in from there.
+    for (let r = this.row(y0); r <= this.row(y1); r++)
+      for (const { a, b } of this.levels[r])
+        if (Math.min(a.x, b.x) < x1 && Math.max(a.x, b.x) > x0) stop(a.y);
     stops.sort((a, b) => a - b);
     const patches: Patch[] = [];
     for (let i = 0; i + 1 < stops.length; i++) {

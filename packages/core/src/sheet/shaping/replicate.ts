@@ -1,7 +1,9 @@
-import type { Line } from "../../plane/curve.ts";
+import { intersectLoops } from "../../plane/boolean.ts";
+import { curvesBounds, type Line } from "../../plane/curve.ts";
 import { type Isometry, moveCurve, moveLoop, movePoint } from "../../plane/isometry.ts";
 import type { Loop } from "../../plane/loop.ts";
-import { along, dot, samePoint, subtract } from "../../plane/point.ts";
+import { along, boundsMeet, dot, samePoint, subtract } from "../../plane/point.ts";
+import { regionLoops } from "../../plane/region.ts";
 import { mm } from "../../units/spoken-length.ts";
 import {
   type DraftBend,
@@ -18,7 +20,7 @@ import {
 } from "../draft.ts";
 import { takenBy } from "../growing/site.ts";
 import { cutFlat, flatWith } from "./cut-flat.ts";
-import { type Metal, type MetalOp, shapeMetal } from "./metal.ts";
+import { type Metal, type MetalOp, metalBounds, shapeMetal } from "./metal.ts";
 import { refreshEdges } from "./refresh-edges.ts";
 
 /** What some steps made: their own plates and bends, and what they did to others. */
@@ -355,16 +357,11 @@ export function mirrorJoined(
   }
   const own = new Set(below.map((b) => b.child));
   const withRoot = new Set([...own, plateId]);
-  const image = plate.metal.map((op): MetalOp => {
-    const { title: _title, bend, ...rest } = op;
-    const loops = op.loops.map((l) => renameLoop(moveLoop(move, l), mark));
-    return { ...rest, step, loops, ...(bend ? { bend: copyName(bend, mark) } : {}) };
-  });
+  const image = imageOf(plate.metal, move, mark, step);
   const edges = plate.edges
     .filter((e) => !onMirror(e, move))
     .flatMap((e) => [e, { ...moveEdge(move, e), role: copyName(e.role, mark) }]);
-  // Each half is cut by its own cuts only: the halves touch on the line and nowhere else.
-  draft.plates.set(plateId, { ...plate, edges, metal: [...plate.metal, ...ordered(image)] });
+  draft.plates.set(plateId, { ...plate, edges, metal: [...plate.metal, ...image] });
   for (const b of below) {
     copyBend(draft, b, withRoot, move, mark, step);
     if (b.parent !== plateId) continue;
@@ -397,11 +394,24 @@ export function mirrorJoined(
   return made;
 }
 
-/** Additions first, so that the image's cuts are made in metal that is there. */
-const ordered = (ops: readonly MetalOp[]): MetalOp[] => [
-  ...ops.filter((op) => op.kind === "add"),
-  ...ops.filter((op) => op.kind === "cut"),
-];
+/**
+ * What is done again to the metal of a plate that is joined to its mirror image. Each half is cut by its own cuts
+ * only: one that runs over the line ends there.
+ */
+function imageOf(metal: Metal, move: Isometry, mark: string, step: string): MetalOp[] {
+  const ops = metal.map((op): MetalOp => {
+    const { title: _title, bend, ...rest } = op;
+    const loops = op.loops.map((l) => renameLoop(moveLoop(move, l), mark));
+    return { ...rest, step, loops, ...(bend ? { bend: copyName(bend, mark) } : {}) };
+  });
+  const half = ops.flatMap((op) => (op.kind === "add" ? op.loops : []));
+  const other = metalBounds(metal);
+  return ops.flatMap((op) => {
+    if (op.kind === "add" || !boundsMeet(curvesBounds(op.loops.flat()), other)) return [op];
+    const loops = intersectLoops(op.loops, half).flatMap(regionLoops);
+    return loops.length > 0 ? [{ ...op, loops }] : [];
+  });
+}
 
 const onMirror = (e: { left: { x: number; y: number }; right: { x: number; y: number } }, m: Isometry) =>
   samePoint(movePoint(m, e.left), e.left, 1e-6) && samePoint(movePoint(m, e.right), e.right, 1e-6);
