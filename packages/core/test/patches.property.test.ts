@@ -59,7 +59,7 @@ describe("the patches of a plate within a zone", () => {
               expect(p.y1).toBeLessThanOrEqual(zone.y1);
             }
             // Where a round meets the zone level its strips are off by little.
-            expect(Math.abs(patches.reduce((sum, p) => sum + areaOf(p), 0) - expected)).toBeLessThan(0.02);
+            expect(Math.abs(patches.reduce((sum, p) => sum + areaOf(p), 0) - expected)).toBeLessThan(0.03);
           }
         },
       ),

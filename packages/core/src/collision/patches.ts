@@ -209,7 +209,8 @@ export class Outline {
     patches: Patch[],
   ): void {
     const mid = (y0 + y1) / 2;
-    const standing = (s: Side) => s.low < mid && s.high > mid;
+    // Half open: where one border before the zone ends another begins, and one of them stands there.
+    const standing = (s: Side) => s.low <= mid && s.high > mid;
     const crossed = inside.filter(standing).map((side) => ({ side, x: limitAt(side, mid) }));
     crossed.sort((a, b) => a.x - b.x);
     let isMetal = before.filter(standing).length % 2 === 1;
