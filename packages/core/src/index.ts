@@ -69,7 +69,15 @@ export {
   RADIUS_SOURCE,
 } from "./bend/tooling.ts";
 export { type SourceLink, sayOutside, type WhyLine } from "./bend/why-line.ts";
-export { createExaminer, examinePart, isStopped } from "./check/check.ts";
+export {
+  CHECK_RULES,
+  createCollisionCheck,
+  createExaminer,
+  examineFully,
+  examinePart,
+  isStopped,
+  withFindings,
+} from "./check/check.ts";
 export type { Nearest } from "./collision/convex.ts";
 export { CONTACT, clearanceOf, collide, type Shared, sharedOf, wayApart } from "./collision/pair.ts";
 export { CollisionSearch, type Meeting } from "./collision/search.ts";
@@ -246,7 +254,7 @@ export {
 } from "./sheet/sheet.ts";
 export { isClosedManifold, meshVolume } from "./space/mesh.ts";
 export { dotV, moveV, turnV, type Vector } from "./space/vector.ts";
-export type { Finding, FindingLevel } from "./steps/finding.ts";
+export type { CollisionFacts, Finding, FindingLevel } from "./steps/finding.ts";
 export { nearestEdges } from "./steps/place-values.ts";
 export { cornerOf } from "./steps/profile/profile.ts";
 export { STEP_KINDS, stepKind } from "./steps/registry.ts";

@@ -10,12 +10,18 @@ export class Folds {
   private readonly solids = new Map<number, Map<number, Solid>>();
   /** What each piece hangs on: plates on what carries them, which hangs on the plate that it starts from. */
   private readonly hangsOn: (number | undefined)[];
+  readonly stateAtEnd: FoldState;
+  /** By how much of its whole fold each piece turns on the way. */
+  private readonly turned: readonly number[];
 
   constructor(
     readonly sheet: Sheet,
     /** The state at a share of the way, 0 to 1. */
     private readonly stateAt: (share: number) => FoldState,
   ) {
+    const start = stateAt(0);
+    this.stateAtEnd = stateAt(1);
+    this.turned = this.stateAtEnd.map((v, i) => Math.abs(v - start[i]));
     this.hangsOn = sheet.pieces.map(() => undefined);
     for (const c of carriersOf(sheet)) {
       const i = pieceIndex(sheet, c.kind, c.id);
@@ -85,7 +91,6 @@ export class Folds {
 
   /** The most by which a point of the first of some pieces moves, each of them hanging on the next. */
   private speedUp(branch: readonly number[]): number {
-    const [start, end] = [this.stateAt(0), this.stateAt(1)];
     let [speed, reach] = [0, 0];
     branch.forEach((i, k) => {
       const piece = this.sheet.pieces[i];
@@ -96,7 +101,7 @@ export class Folds {
       // The first bend has the piece as far off as it is long across; farther ones see it at any angle.
       if (k < 2) reach = this.across(i, branch[0]);
       else reach += sizeOf(this.outline(i)) + sizeOf(this.outline(branch[0]));
-      speed += (piece.kind === "bend" ? piece.angle : piece.turn) * Math.abs(end[i] - start[i]) * reach;
+      speed += (piece.kind === "bend" ? piece.angle : piece.turn) * this.turned[i] * reach;
     });
     return speed;
   }

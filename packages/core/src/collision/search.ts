@@ -107,15 +107,14 @@ export class CollisionSearch {
   /** All meetings: first those that stay, then those on the way only, the deeper first. `held` bends stay flat. */
   search(sheet: Sheet, held: ReadonlySet<string> = new Set()): Meeting[] {
     const folds = new Folds(sheet, (share) => evenState(sheet, share, held));
-    const state = evenState(sheet, 1, held);
-    const solids = sheet.pieces.map((_, i) => folds.solid(1, i)).filter((s) => !s.outline.isEmpty);
-    const staying = this.atEnd(solids, folds, state);
+    const solids = solidsAtEnd(folds);
+    const staying = new Set(this.endOf(folds, solids).map(([p, q]) => `${p.index} ${q.index}`));
     this.ways.turn();
     const meetings: Meeting[] = [];
     let measured = 0;
     for (const [p, q] of followed(solids, folds)) {
       const full = staying.has(`${p.index} ${q.index}`);
-      const way = this.follow(p, q, folds, state);
+      const way = this.follow(p, q, folds);
       const at = way.at ?? (full ? 1 : undefined);
       if (at === undefined) continue;
       if (measured++ < MOST_MEASURED) way.measured ??= measure(folds, p.index, q.index, full ? 1 : at, full);
@@ -127,12 +126,17 @@ export class CollisionSearch {
     );
   }
 
-  /** The pairs that collide fully folded, as "a b". */
-  atEnd(solids: readonly Solid[], folds: Folds, state: readonly number[]): Set<string> {
+  /** The pairs that stand in one another fully folded, by their places in `sheet.pieces`. */
+  atEnd(sheet: Sheet, held: ReadonlySet<string> = new Set()): { readonly a: number; readonly b: number }[] {
+    const folds = new Folds(sheet, (share) => evenState(sheet, share, held));
+    return this.endOf(folds, solidsAtEnd(folds)).map(([p, q]) => ({ a: p.index, b: q.index }));
+  }
+
+  private endOf(folds: Folds, solids: readonly Solid[]): [Solid, Solid][] {
     this.ends.turn();
     const { pieces } = folds.foldingAt(1);
-    const found = new Set<string>();
-    for (const [a, b] of nearPairs(solids, 0)) {
+    const { stateAtEnd: state } = folds;
+    return nearPairs(solids, 0).filter(([a, b]) => {
       const asked = {
         pieces: [a.piece, b.piece] as const,
         folded: [pieces[a.index], pieces[b.index]] as const,
@@ -148,13 +152,12 @@ export class CollisionSearch {
           known.folded.every((f, i) => sameMotion(stands(f), stands(asked.folded[i]))),
         () => ({ ...asked, collides: collide(a, b) }),
       );
-      if (collides) found.add(`${a.index} ${b.index}`);
-    }
-    return found;
+      return collides;
+    });
   }
 
-  private follow(a: Solid, b: Solid, folds: Folds, state: readonly number[]): Followed {
-    const { sheet } = folds;
+  private follow(a: Solid, b: Solid, folds: Folds): Followed {
+    const { sheet, stateAtEnd: state } = folds;
     const { pieces, joined } = folds.trail(a.index, b.index);
     const trail = pieces.map((i) => sheet.pieces[i]);
     const turned = pieces.map((i) => state[i]);
@@ -172,6 +175,9 @@ export class CollisionSearch {
     );
   }
 }
+
+const solidsAtEnd = (folds: Folds): Solid[] =>
+  folds.sheet.pieces.map((_, i) => folds.solid(1, i)).filter((s) => !s.outline.isEmpty);
 
 /** The pairs of pieces that may meet on the way. */
 function followed(solids: readonly Solid[], folds: Folds): readonly (readonly [Solid, Solid])[] {

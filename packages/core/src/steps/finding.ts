@@ -9,6 +9,19 @@ export interface FindingPiece {
   readonly id: string;
 }
 
+/** Two pieces that stand in one another. Shares of folding count from 0 flat to 1 folded, all bends together. */
+export interface CollisionFacts {
+  /** Where it first begins. */
+  readonly at: number;
+  /** Whether it is there fully folded. */
+  readonly full: boolean;
+  /** Where it is measured: fully folded, or where the two stand deepest. */
+  readonly share: number;
+  /** The least shift that parts these two alone, mm, and the metal that they share, mm³; none of very many. */
+  readonly depth?: number;
+  readonly volume?: number;
+}
+
 /** Something a person should know: what is wrong, where, and what would work. */
 export interface Finding {
   readonly level: FindingLevel;
@@ -21,6 +34,8 @@ export interface Finding {
   readonly field?: string;
   /** The plates and bends it is about. */
   readonly pieces?: readonly FindingPiece[];
+  /** What is known of two pieces that collide. */
+  readonly collision?: CollisionFacts;
   /** A place on the blank. */
   readonly at?: Point;
   /** Names that could be picked in the place of one that is gone. */

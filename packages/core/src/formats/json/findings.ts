@@ -12,6 +12,12 @@ export interface ReportedFinding {
   /** The step it belongs to and the field of it (or of the stock) to look at; null where there is none. */
   readonly step: string | null;
   readonly field: string | null;
+  /** Of two pieces that collide: the least shift that parts them, mm, and the metal that they share, mm³; null of very many. */
+  readonly depth?: number | null;
+  readonly volume?: number | null;
+  /** The share of folding, 0 to 1, at which it first begins, all bends together, and whether it is there fully folded. */
+  readonly at?: number;
+  readonly full?: boolean;
 }
 
 /** Plates by letter and bends by number; one that is no longer there is left out. */
@@ -32,4 +38,12 @@ export const reportFindings = (build: PartBuild): ReportedFinding[] =>
     message: f.message,
     step: f.step ?? null,
     field: f.field ?? null,
+    ...(f.collision
+      ? {
+          depth: f.collision.depth ?? null,
+          volume: f.collision.volume ?? null,
+          at: f.collision.at,
+          full: f.collision.full,
+        }
+      : {}),
   }));

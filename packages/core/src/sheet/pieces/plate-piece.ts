@@ -51,10 +51,12 @@ export const platePiece: PieceKind<Plate, FoldedPlate> = {
   },
   slices: () => [],
   curl: ({ motion }) => ({ form: "still", motion, numbers: [] }),
-  bow: ({ frame }) => ({
+  // Along is its longer way: what lies about a place is found by how far along it is.
+  bow: ({ frame, box }) => ({
     origin: frame.origin,
-    across: frame.x,
-    along: frameY(frame),
+    ...(box.x1 - box.x0 > box.y1 - box.y0
+      ? { across: frameY(frame), along: frame.x }
+      : { across: frame.x, along: frameY(frame) }),
     straight: Number.POSITIVE_INFINITY,
     rate: 0,
     radius: 0,

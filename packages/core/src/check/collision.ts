@@ -1,0 +1,71 @@
+import type { Meeting } from "../collision/search.ts";
+import type { Piece, Sheet } from "../sheet/sheet.ts";
+import type { Finding, FindingPiece } from "../steps/finding.ts";
+import { formatFixed, formatShort } from "../units/quantity.ts";
+import { mm } from "../units/spoken-length.ts";
+
+/** More collisions than this are told in one sentence. */
+const MOST_TOLD = 40;
+
+const named = (p: Piece): string =>
+  p.kind === "plate" ? `plate ${p.letter}` : p.kind === "bend" ? `bend ${p.number}` : "a cone";
+
+const pieceOf = ({ kind, id }: Piece): FindingPiece[] => (kind === "cone" ? [] : [{ kind, id }]);
+
+const percent = (share: number): string =>
+  `${formatFixed(share * 100, share > 0.995 && share < 1 ? 1 : 0)} %`;
+
+/** Where on the way it begins, as the end of a sentence. */
+function since({ at }: Meeting): string {
+  if (at === 0) return ", from the flat on";
+  return at > 1 - 1e-6 ? " when folded" : `, from ${percent(at)} of folding on`;
+}
+
+function sayMeeting(sheet: Sheet, meeting: Meeting): string {
+  const { a, b, at, full, measured } = meeting;
+  const [first, second] = [named(sheet.pieces[a]), named(sheet.pieces[b])];
+  const capital = first[0].toUpperCase() + first.slice(1);
+  if (!full) {
+    const deep = measured ? `, up to ${mm(measured.depth, 2)} deep` : "";
+    const where = at === 0 ? "from the flat on" : `at ${percent(at)} of folding`;
+    return `${capital} and ${second} meet on the way, ${where}${deep}, and are free at the end, when all bends turn together: whether it can be folded depends on the order of bends.`;
+  }
+  if (!measured) return `${capital} stands in ${second}${since(meeting)}.`;
+  const { depth, volume } = measured;
+  return `${capital} stands ${mm(depth, 2)} deep in ${second}${since(meeting)}; they share ${formatShort(volume, 2)} mm³. Shorten, lean or move one of them so that they are ${mm(depth, 2)} further apart.`;
+}
+
+/** Pieces that stand in one another: a stop when they do fully folded, a warning when they meet on the way only. */
+export function collisionFindings(sheet: Sheet, meetings: readonly Meeting[]): Finding[] {
+  const findings = meetings.slice(0, MOST_TOLD).map((meeting): Finding => {
+    const { a, b, at, full, measured } = meeting;
+    const [p, q] = [sheet.pieces[a], sheet.pieces[b]];
+    return {
+      level: full ? "stop" : "warn",
+      rule: "collision",
+      message: sayMeeting(sheet, meeting),
+      step: q.step,
+      pieces: [...pieceOf(p), ...pieceOf(q)],
+      collision: {
+        at,
+        full,
+        share: measured?.share ?? (full ? 1 : at),
+        ...(measured ? { depth: measured.depth, volume: measured.volume } : {}),
+      },
+    };
+  });
+  const rest = meetings.slice(MOST_TOLD);
+  if (rest.length === 0) return findings;
+  const pieces = [...new Set(rest.flatMap(({ a, b }) => [sheet.pieces[a], sheet.pieces[b]]))];
+  const full = rest.some((m) => m.full);
+  return [
+    ...findings,
+    {
+      level: full ? "stop" : "warn",
+      rule: "collision",
+      message: `${rest.length} more pairs of plates and bends stand in one another. Mend the ones above first: most of these go with them.`,
+      pieces: pieces.flatMap(pieceOf),
+      collision: { at: Math.min(...rest.map((m) => m.at)), full, share: full ? 1 : rest[0].at },
+    },
+  ];
+}
