@@ -5,6 +5,7 @@ import {
   type BendQuestion,
   documentSchema,
   evenState,
+  examineFully,
   examinePart,
   isStopped,
   librarySchema,
@@ -43,13 +44,15 @@ program
   .option("--dxf <path>", "write the blank of a single part to this DXF file")
   .option("--out <dir>", "write a DXF for each part into this folder")
   .option("--json", "print numbers as JSON: an object for one file, a list for several")
+  .option("--check", "ask every check, also whether plates and bends stand in one another")
   .option("--anyway", "write a DXF also of a part that findings stop; the file then says so")
   .action((files: string[], options: BlankOptions) => {
     if (options.dxf && options.out) throw new UnreadableFile("Give either --dxf or --out, not both.");
     if (options.dxf && files.length > 1)
       throw new UnreadableFile("--dxf takes one part; use --out DIR for several.");
     const parts = files.map((file) => ({ file, document: readPart(file) }));
-    const results = parts.map(({ file, document }) => ({ file, document, build: examinePart(document) }));
+    const examine = options.check ? examineFully : examinePart;
+    const results = parts.map(({ file, document }) => ({ file, document, build: examine(document) }));
     const names = uniqueNames(files);
     results.forEach(({ build }, i) => {
       const path = options.dxf ?? (options.out ? join(options.out, `${names[i]}.dxf`) : undefined);
@@ -66,6 +69,7 @@ interface BlankOptions {
   readonly dxf?: string;
   readonly out?: string;
   readonly json?: boolean;
+  readonly check?: boolean;
   readonly anyway?: boolean;
 }
 
@@ -89,7 +93,7 @@ program
     if (options.json && options.sarif === "-")
       throw new UnreadableFile("--json and --sarif - would both print; give --sarif a file.");
     const parts = files.map((file) => ({ file, document: readPart(file) }));
-    const results = parts.map(({ file, document }) => ({ file, build: examinePart(document) }));
+    const results = parts.map(({ file, document }) => ({ file, build: examineFully(document) }));
     const checked = results.map(({ file, build }) => ({ file, findings: reportFindings(build) }));
     if (options.sarif) {
       const log = sarifLog(checked.map(({ file, findings }) => ({ uri: uriOf(file), findings })));

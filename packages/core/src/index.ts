@@ -80,8 +80,8 @@ export {
 } from "./check/check.ts";
 export type { Nearest } from "./collision/convex.ts";
 export { CONTACT, clearanceOf, collide, type Shared, sharedOf, wayApart } from "./collision/pair.ts";
-export { CollisionSearch, type Meeting } from "./collision/search.ts";
-export { type Solid, solidsOf } from "./collision/solids.ts";
+export { CollisionSearch, type Meeting, type Searched } from "./collision/search.ts";
+export { Solid, solidsOf } from "./collision/solids.ts";
 export {
   type ChoiceField,
   type FieldOf,
@@ -253,8 +253,8 @@ export {
   type Sheet,
 } from "./sheet/sheet.ts";
 export { isClosedManifold, meshVolume } from "./space/mesh.ts";
-export { dotV, moveV, turnV, type Vector } from "./space/vector.ts";
-export type { CollisionFacts, Finding, FindingLevel } from "./steps/finding.ts";
+export { dotV, type Motion, moveV, turnV, type Vector } from "./space/vector.ts";
+export type { CollisionFacts, Finding, FindingLevel, FindingPiece } from "./steps/finding.ts";
 export { nearestEdges } from "./steps/place-values.ts";
 export { cornerOf } from "./steps/profile/profile.ts";
 export { STEP_KINDS, stepKind } from "./steps/registry.ts";

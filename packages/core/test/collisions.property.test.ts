@@ -17,7 +17,7 @@ import { sameCases } from "./random-cases.ts";
 import { crowdedPart } from "./random-parts.ts";
 
 sameCases(20261126);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 60);
+const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 30);
 const STATES = [0.2, 0.4, 0.6, 0.8, 1];
 
 /** Directions spread evenly over the ball. */

@@ -1,6 +1,14 @@
 import { describe, expect, test } from "vitest";
-import { circleLoop, clearanceOf, collide, rectangleLoop, sharedOf, wayApart } from "../src/index.ts";
-import { disc, flatPiece, inSpace, quarter, square, T, turned } from "./pieces-in-space.ts";
+import {
+  circleLoop,
+  clearanceOf,
+  collide,
+  rectangleLoop,
+  type Solid,
+  sharedOf,
+  wayApart,
+} from "../src/index.ts";
+import { disc, flatPiece, inSpace, type Put, quarter, square, T, turned } from "./pieces-in-space.ts";
 
 const LEVEL = turned(0);
 const lifted = (z: number) => turned(0, [0, 0, z]);
@@ -11,7 +19,10 @@ const upright = (low: number, side: number, y = 0) => turned(Math.PI / 2, [0, y,
 /** A plate of no metal, with a bend whose axis lies along x at y = 0, z = 7: its outside has radius 7. */
 const hung = { piece: { ...flatPiece("r", []), regions: [] }, at: LEVEL };
 
-const two = (...put: Parameters<typeof inSpace>) => inSpace(...put).solids as [never, never];
+const two = (...put: readonly Put[]): [Solid, Solid] => {
+  const [a, b] = inSpace(...put).solids;
+  return [a, b];
+};
 
 describe("how deep two pieces stand in one another", () => {
   test.each([0.3, 1, 1.9])("two parallel walls that share %d mm of their thickness", (depth) => {

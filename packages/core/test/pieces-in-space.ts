@@ -72,10 +72,15 @@ export const turned = (angle: number, by: readonly [number, number, number] = [0
   o: [...by],
 });
 
+/** A plate where it is put, with a bend that hangs on it. */
+export interface Put {
+  readonly piece: Plate;
+  readonly at: Motion;
+  readonly bend?: Bend;
+}
+
 /** Two plates as two sheets, each where it is put; a bend comes with the plate that it hangs on. */
-export function inSpace(
-  ...put: readonly { readonly piece: Plate; readonly at: Motion; readonly bend?: Bend }[]
-): { sheet: Sheet; folding: Folding; solids: Solid[] } {
+export function inSpace(...put: readonly Put[]): { sheet: Sheet; folding: Folding; solids: Solid[] } {
   const sheet: Sheet = {
     t: T,
     roots: put.map(({ piece, at }) => ({ plate: piece.id, place: at })),

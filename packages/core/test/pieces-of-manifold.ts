@@ -6,7 +6,6 @@ import {
   flattenLoop,
   foldPoint,
   kindOf,
-  type Piece,
   regionLoops,
   type Sheet,
   type Vector,
@@ -31,29 +30,36 @@ function slicesOf(bend: Bend, t: number, angle: number): number[] {
  * is cut into slices where it turns, and every corner carried to where folding takes it.
  */
 export function manifoldsOf(sheet: Sheet, folding: Folding, index: number): Manifold[] {
-  const piece: Piece = sheet.pieces[index];
+  const piece = sheet.pieces[index];
   const loops = kindOf(piece)
     .regions(piece)
     .flatMap(regionLoops)
     .map((l) => flattenLoop(l, CHORD).map((p): [number, number] => [p.x, p.y]));
-  const flat = wasm.Manifold.extrude(new wasm.CrossSection(loops, "EvenOdd"), sheet.t);
-  const place = (m: Manifold) =>
-    m.warp((v) => {
+  const section = new wasm.CrossSection(loops, "EvenOdd");
+  const flat = wasm.Manifold.extrude(section, sheet.t);
+  section.delete();
+  const place = (m: Manifold) => {
+    const placed = m.warp((v) => {
       const q = foldPoint(folding, index, [v[0], v[1], v[2]]);
       for (const k of [0, 1, 2]) v[k] = q[k];
     });
+    m.delete();
+    return placed;
+  };
   if (piece.kind !== "bend") return [place(flat)];
   const folded = folding.pieces[index];
   const stops = slicesOf(piece, sheet.t, folded.kind === "bend" ? folded.angle : 0);
   const normal: Vector = [piece.out.x, piece.out.y, 0];
   const from = dotV(normal, [piece.origin.x, piece.origin.y, 0]);
-  return stops.slice(1).flatMap((high, i) => {
+  const slices = stops.slice(1).flatMap((high, i) => {
     const back: [number, number, number] = [-normal[0], -normal[1], 0];
-    const slice = flat
-      .trimByPlane([normal[0], normal[1], 0], i === 0 ? -1e9 : from + stops[i])
-      .trimByPlane(back, i + 2 === stops.length ? -1e9 : -(from + high));
+    const after = flat.trimByPlane([normal[0], normal[1], 0], i === 0 ? -1e9 : from + stops[i]);
+    const slice = after.trimByPlane(back, i + 2 === stops.length ? -1e9 : -(from + high));
+    after.delete();
     return slice.isEmpty() ? [] : [place(slice)];
   });
+  flat.delete();
+  return slices;
 }
 
 /** The volume that two pieces share, mm³; the second may be shifted. */

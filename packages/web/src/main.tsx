@@ -4,10 +4,12 @@ import { createRoot } from "react-dom/client";
 import { Provider } from "react-redux";
 import { App } from "./app.tsx";
 import { startBuilding } from "./state/building.ts";
+import { startChecking } from "./state/checking.ts";
 import { startSaving } from "./state/saving.ts";
 import { store } from "./state/store.ts";
 
 startBuilding();
+startChecking();
 startSaving();
 
 createRoot(document.getElementById("root")!).render(

@@ -44,8 +44,8 @@ export function createCollisionCheck(): (document: PartDocument, build: PartBuil
   const search = new CollisionSearch();
   return ({ units }, { sheet, heldBySteps }) => {
     if (!sheet) return [];
-    const meetings = search.search(sheet, new Set(heldBySteps));
-    return collisionFindings(sheet, meetings).map((f) => ({ ...f, message: sayLengths(f.message, units) }));
+    const searched = search.search(sheet, new Set(heldBySteps));
+    return collisionFindings(sheet, searched).map((f) => ({ ...f, message: sayLengths(f.message, units) }));
   };
 }
 

@@ -1,4 +1,4 @@
-import type { Meeting } from "../collision/search.ts";
+import type { Meeting, Searched } from "../collision/search.ts";
 import type { Piece, Sheet } from "../sheet/sheet.ts";
 import type { Finding, FindingPiece } from "../steps/finding.ts";
 import { formatFixed, formatShort } from "../units/quantity.ts";
@@ -35,8 +35,24 @@ function sayMeeting(sheet: Sheet, meeting: Meeting): string {
   return `${capital} stands ${mm(depth, 2)} deep in ${second}${since(meeting)}; they share ${formatShort(volume, 2)} mm³. Shorten, lean or move one of them so that they are ${mm(depth, 2)} further apart.`;
 }
 
+/** What is said where not everything was looked at. */
+const LOOKED: Readonly<Record<Exclude<Searched["looked"], "all">, Finding>> = {
+  folded: {
+    level: "note",
+    rule: "collision",
+    message:
+      "More than 1000 plates and bends: whether they stand in one another was looked at fully folded only, not on the way there.",
+  },
+  part: {
+    level: "warn",
+    rule: "collision",
+    message:
+      "So many plates and bends lie over one another that not all of them were looked at. Part the ones that are told, and the others will be.",
+  },
+};
+
 /** Pieces that stand in one another: a stop when they do fully folded, a warning when they meet on the way only. */
-export function collisionFindings(sheet: Sheet, meetings: readonly Meeting[]): Finding[] {
+export function collisionFindings(sheet: Sheet, { meetings, looked }: Searched): Finding[] {
   const findings = meetings.slice(0, MOST_TOLD).map((meeting): Finding => {
     const { a, b, at, full, measured } = meeting;
     const [p, q] = [sheet.pieces[a], sheet.pieces[b]];
@@ -54,6 +70,7 @@ export function collisionFindings(sheet: Sheet, meetings: readonly Meeting[]): F
       },
     };
   });
+  if (looked !== "all") findings.push(LOOKED[looked]);
   const rest = meetings.slice(MOST_TOLD);
   if (rest.length === 0) return findings;
   const pieces = [...new Set(rest.flatMap(({ a, b }) => [sheet.pieces[a], sheet.pieces[b]]))];

@@ -30,14 +30,26 @@ export interface Meeting {
   readonly measured?: Measured;
 }
 
-/** Of more meetings than this no depth and volume is measured. */
+/** What a search has found, and how far it has looked. */
+export interface Searched {
+  /** First those that stay, then those on the way only, the deeper first. */
+  readonly meetings: readonly Meeting[];
+  /** `folded`: a part so large that it was looked at fully folded only; `part`: not all of its pairs were. */
+  readonly looked: "all" | "folded" | "part";
+}
+
+/** Of more meetings than this neither depth and volume nor where they begin is found. */
 const MOST_MEASURED = 200;
+/** More pieces than this are not followed on the way. */
+const MOST_ON_THE_WAY = 1000;
+/** Of more pairs than this that come near one another fully folded, no more are looked at. */
+const MOST_PAIRS = 200_000;
 /** Of more pieces than this, only those are followed that come near one another at one of some shares. */
 const MOST_FOLLOWED = 120;
 const LOOKS = 16;
 
 /** All pairs whose boxes along the axes of space come within `margin` mm, by a sweep along one axis. */
-export function nearPairs(solids: readonly Solid[], margin: number): [Solid, Solid][] {
+export function nearPairs(solids: readonly Solid[], margin: number, most = Infinity): [Solid, Solid][] {
   const order = [...solids].sort((p, q) => p.box.min[0] - q.box.min[0]);
   const found: [Solid, Solid][] = [];
   let active: Solid[] = [];
@@ -49,6 +61,7 @@ export function nearPairs(solids: readonly Solid[], margin: number): [Solid, Sol
       );
       if (!apart) found.push(o.index < s.index ? [o, s] : [s, o]);
     }
+    if (found.length > most) return found.slice(0, most);
     active.push(s);
   }
   return found;
@@ -104,39 +117,43 @@ export class CollisionSearch {
   private readonly ends = new Findings<AtEnd>();
   private readonly ways = new Findings<Followed>();
 
-  /** All meetings: first those that stay, then those on the way only, the deeper first. `held` bends stay flat. */
-  search(sheet: Sheet, held: ReadonlySet<string> = new Set()): Meeting[] {
+  /** Looks at a whole sheet. `held` bends stay flat. */
+  search(sheet: Sheet, held: ReadonlySet<string> = new Set()): Searched {
     const folds = new Folds(sheet, (share) => evenState(sheet, share, held));
     const solids = solidsAtEnd(folds);
-    const staying = new Set(this.endOf(folds, solids).map(([p, q]) => `${p.index} ${q.index}`));
+    const { found: staying, all } = this.endOf(folds, solids);
+    const full = new Set(staying.map(([p, q]) => `${p.index} ${q.index}`));
+    const onTheWay = solids.length <= MOST_ON_THE_WAY;
     this.ways.turn();
     const meetings: Meeting[] = [];
-    let measured = 0;
-    for (const [p, q] of followed(solids, folds)) {
-      const full = staying.has(`${p.index} ${q.index}`);
+    for (const [p, q] of onTheWay ? followed(solids, folds) : staying) {
+      const [a, b] = [p.index, q.index];
+      const stays = full.has(`${a} ${b}`);
+      if (stays && meetings.length >= MOST_MEASURED) meetings.push({ a, b, at: 1, full: true });
+      if (meetings.length >= MOST_MEASURED) continue;
       const way = this.follow(p, q, folds);
-      const at = way.at ?? (full ? 1 : undefined);
+      const at = way.at ?? (stays ? 1 : undefined);
       if (at === undefined) continue;
-      if (measured++ < MOST_MEASURED) way.measured ??= measure(folds, p.index, q.index, full ? 1 : at, full);
-      meetings.push({ a: p.index, b: q.index, at, full, measured: way.measured });
+      way.measured ??= measure(folds, a, b, stays ? 1 : at, stays);
+      meetings.push({ a, b, at, full: stays, measured: way.measured });
     }
     const depth = (m: Meeting) => m.measured?.depth ?? 0;
-    return meetings.sort(
-      (p, q) => Number(q.full) - Number(p.full) || depth(q) - depth(p) || p.a - q.a || p.b - q.b,
-    );
+    meetings.sort((p, q) => Number(q.full) - Number(p.full) || depth(q) - depth(p) || p.a - q.a || p.b - q.b);
+    return { meetings, looked: !all ? "part" : onTheWay ? "all" : "folded" };
   }
 
   /** The pairs that stand in one another fully folded, by their places in `sheet.pieces`. */
   atEnd(sheet: Sheet, held: ReadonlySet<string> = new Set()): { readonly a: number; readonly b: number }[] {
     const folds = new Folds(sheet, (share) => evenState(sheet, share, held));
-    return this.endOf(folds, solidsAtEnd(folds)).map(([p, q]) => ({ a: p.index, b: q.index }));
+    return this.endOf(folds, solidsAtEnd(folds)).found.map(([p, q]) => ({ a: p.index, b: q.index }));
   }
 
-  private endOf(folds: Folds, solids: readonly Solid[]): [Solid, Solid][] {
+  private endOf(folds: Folds, solids: readonly Solid[]): { found: [Solid, Solid][]; all: boolean } {
     this.ends.turn();
     const { pieces } = folds.foldingAt(1);
     const { stateAtEnd: state } = folds;
-    return nearPairs(solids, 0).filter(([a, b]) => {
+    const near = nearPairs(solids, 0, MOST_PAIRS);
+    const found = near.filter(([a, b]) => {
       const asked = {
         pieces: [a.piece, b.piece] as const,
         folded: [pieces[a.index], pieces[b.index]] as const,
@@ -154,6 +171,7 @@ export class CollisionSearch {
       );
       return collides;
     });
+    return { found, all: near.length < MOST_PAIRS };
   }
 
   private follow(a: Solid, b: Solid, folds: Folds): Followed {

@@ -1,5 +1,11 @@
 import { availableParallelism } from "node:os";
-import { type CardSnapshot, type JobOutcome, type PartDocument, tooLong } from "@hillcrest/core";
+import {
+  type CardSnapshot,
+  type JobOutcome,
+  type PartDocument,
+  type ReportedFinding,
+  tooLong,
+} from "@hillcrest/core";
 import { Piscina } from "piscina";
 import type { PartPreview } from "../parts/preview.ts";
 import type { CardChange } from "../stock/card-change.ts";
@@ -24,6 +30,10 @@ export class BuildPool {
 
   largePreview(document: PartDocument, signal?: AbortSignal): Promise<JobOutcome<PartPreview>> {
     return this.run("largePreview", document, signal);
+  }
+
+  findings(document: PartDocument, signal?: AbortSignal): Promise<JobOutcome<readonly ReportedFinding[]>> {
+    return this.run("findings", document, signal);
   }
 
   cardChange(

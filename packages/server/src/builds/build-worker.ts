@@ -1,13 +1,24 @@
-import { type CardSnapshot, examinePart, type PartDocument } from "@hillcrest/core";
+import {
+  type CardSnapshot,
+  examineFully,
+  examinePart,
+  type PartDocument,
+  type ReportedFinding,
+  reportFindings,
+} from "@hillcrest/core";
 import { type PartPreview, previewOf } from "../parts/preview.ts";
 import { type CardChange, changeByCard } from "../stock/card-change.ts";
 
 /** What runs on a worker thread: everything that builds a part. */
-export const preview = (document: PartDocument): PartPreview => previewOf(document, examinePart(document));
+export const preview = (document: PartDocument): PartPreview => previewOf(document, examineFully(document));
 
 /** The same, with a picture that fills half a page. */
 export const largePreview = (document: PartDocument): PartPreview =>
   previewOf(document, examinePart(document), 1400);
+
+/** What all checks find on a part. */
+export const findings = (document: PartDocument): readonly ReportedFinding[] =>
+  reportFindings(examineFully(document));
 
 export const cardChange = ({ document, card }: { document: PartDocument; card: CardSnapshot }): CardChange =>
   changeByCard(document, card);

@@ -91,6 +91,17 @@ export const partPaths: object = {
     parameters: [id],
     post: { summary: "Take a part out of the bin", responses: { 200: stored, 404: notFound } },
   },
+  "/api/parts/{id}/findings": {
+    parameters: [id],
+    get: {
+      summary: "Ask every check about a part, also whether plates and bends stand in one another",
+      responses: {
+        200: { description: "What was found, the gravest first", ...json(ref("CheckedPart")) },
+        404: notFound,
+        422: { description: "It takes too long, or too much memory", ...json(ref("Problem")) },
+      },
+    },
+  },
   "/api/parts/{id}/file": {
     parameters: [id],
     get: {
@@ -171,6 +182,36 @@ export const partSchemas: object = {
       binnedAt: { type: ["string", "null"] },
       summary: { type: ["object", "null"] },
       pictured: { type: "integer" },
+    },
+  },
+  CheckedPart: {
+    type: "object",
+    required: ["revision", "findings"],
+    properties: {
+      revision: { type: "integer" },
+      findings: {
+        type: "array",
+        items: {
+          type: "object",
+          required: ["rule", "level", "pieces", "message"],
+          properties: {
+            rule: { type: "string" },
+            level: { enum: ["stop", "warn", "note"] },
+            pieces: {
+              type: "array",
+              items: { type: "string" },
+              description: 'Plates by letter ("A"), bends by number ("#3")',
+            },
+            message: { type: "string" },
+            step: { type: ["string", "null"] },
+            field: { type: ["string", "null"] },
+            depth: { type: ["number", "null"], description: "Of a collision: what parts the two, mm" },
+            volume: { type: ["number", "null"], description: "What the two share, mm³" },
+            at: { type: "number", description: "The share of folding at which it begins" },
+            full: { type: "boolean", description: "Whether it is there fully folded" },
+          },
+        },
+      },
     },
   },
   RevisionEntry: {

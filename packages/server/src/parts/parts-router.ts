@@ -20,6 +20,7 @@ const missing = (res: Response) => res.status(404).json({ message: "There is no 
 export function partsRouter(parts: PartService, history: PartHistory, pool: BuildPool): Router {
   const router = Router();
   router.use("/:id/revisions", revisionsRouter(parts, history, pool));
+  router.use("/:id/findings", findingsRouter(parts, pool));
 
   router.get("/", async (req, res) => {
     res.json(await parts.list(req.query.bin === "1"));
@@ -86,6 +87,24 @@ export function partsRouter(parts: PartService, history: PartHistory, pool: Buil
     res.json(await parts.read(req.params.id));
   });
 
+  return router;
+}
+
+/** What the checks find on a part. */
+function findingsRouter(parts: PartService, pool: BuildPool): Router {
+  const router = Router({ mergeParams: true });
+  router.get("/", async (req, res) => {
+    const { id } = req.params as { id: string };
+    const part = await parts.read(id);
+    if (!part) return void missing(res);
+    // Whoever no longer waits for it need not have it checked.
+    const left = new AbortController();
+    res.on("close", () => left.abort());
+    const outcome = await pool.findings(part.document, left.signal);
+    if (outcome.kind === "cancelled") return void res.status(503).json({ message: "It was not checked." });
+    if (outcome.kind !== "result") return void res.status(422).json({ message: outcome.message });
+    res.json({ revision: part.revision, findings: outcome.value });
+  });
   return router;
 }
 

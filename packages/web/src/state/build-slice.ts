@@ -1,5 +1,11 @@
-import type { PartBuild, PartDocument, SheetMesh } from "@hillcrest/core";
-import { createAction, type UnknownAction } from "@reduxjs/toolkit";
+import {
+  type Finding,
+  type PartBuild,
+  type PartDocument,
+  type SheetMesh,
+  withFindings,
+} from "@hillcrest/core";
+import { createAction, createSelector, type UnknownAction } from "@reduxjs/toolkit";
 import type { PartsState } from "./part-slice.ts";
 import type { ViewState } from "./view-slice.ts";
 
@@ -18,11 +24,21 @@ export interface BuildState {
   /** The typing or dragging during which the shape went stale. */
   readonly staleMark?: string;
   readonly document?: PartDocument;
+  /** What was found to stand in one another, and of which document: until the next is looked at, the last. */
+  readonly collisions?: Checked;
   /** The worker's time for the last build, in milliseconds. */
   readonly took?: number;
   readonly failed?: string;
   /** The corners that a step can be given, while they are picked for it. */
   readonly corners?: OfferedCorners;
+}
+
+/** What a search for collisions gave. */
+export interface Checked {
+  readonly document: PartDocument;
+  readonly findings: readonly Finding[];
+  /** Why it gave nothing. */
+  readonly failed?: string;
 }
 
 export interface OfferedCorners {
@@ -76,8 +92,28 @@ export function withBuild(before: BuildState, { build, mesh, document, edit, too
     document,
     took,
     corners: before.corners,
+    collisions: before.collisions,
   };
 }
+
+const NO_FINDINGS: readonly Finding[] = [];
+
+/** All findings of a build: what its own checks say and what stands in one another, the gravest first. */
+export const findingsOf = createSelector(
+  [
+    ({ latest }: BuildState) => latest,
+    ({ collisions }: BuildState) => collisions?.findings ?? NO_FINDINGS,
+    ({ document }: BuildState) => document,
+  ],
+  (latest, collisions, document): readonly Finding[] =>
+    latest && document && latest.sheet && collisions.length > 0
+      ? withFindings(latest, collisions, document).findings
+      : (latest?.findings ?? NO_FINDINGS),
+);
+
+/** Whether collisions are still being looked for in what the document says now. */
+export const isChecking = ({ document, collisions }: BuildState): boolean =>
+  document !== undefined && collisions?.document !== document;
 
 /** Builds by part. */
 export type BuildsState = Readonly<Record<string, BuildState>>;
@@ -86,6 +122,10 @@ export const buildActions = {
   built: createAction<Arrived & { part: string }>("build/built"),
   buildFailed: createAction<{ part: string; message: string }>("build/failed"),
   cornersFound: createAction<OfferedCorners & { part: string }>("build/cornersFound"),
+  checked: createAction<{ part: string; document: PartDocument; findings: readonly Finding[] }>(
+    "build/checked",
+  ),
+  checkFailed: createAction<{ part: string; document: PartDocument; message: string }>("build/checkFailed"),
   buildCleared: createAction<string>("build/cleared"),
 };
 
@@ -102,6 +142,15 @@ export function buildsReducer(state: BuildsState = {}, action: UnknownAction): B
   if (buildActions.cornersFound.match(action)) {
     const { part, ...corners } = action.payload;
     return { ...state, [part]: { ...(state[part] ?? noBuild), corners } };
+  }
+  if (buildActions.checked.match(action)) {
+    const { part, ...collisions } = action.payload;
+    return { ...state, [part]: { ...(state[part] ?? noBuild), collisions } };
+  }
+  if (buildActions.checkFailed.match(action)) {
+    const { part, document, message } = action.payload;
+    const collisions = { document, findings: NO_FINDINGS, failed: message };
+    return { ...state, [part]: { ...(state[part] ?? noBuild), collisions } };
   }
   if (buildActions.buildCleared.match(action)) {
     const { [action.payload]: _gone, ...others } = state;

@@ -1,4 +1,4 @@
-import type { PickOf } from "@hillcrest/core";
+import type { FindingLevel, FindingPiece, PickOf } from "@hillcrest/core";
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
 
 export type Theme = "day" | "night" | "system";
@@ -25,6 +25,9 @@ export interface Picking {
 /** How the places of cuts are said; a new one is said like the last. */
 export type Placed = "xy" | "middle" | "edge" | "edges";
 
+/** By what the findings are put together. */
+export type Grouping = "none" | "rule" | "piece";
+
 export type DrawerTab = "bends" | "findings" | "measure" | "values";
 
 export interface ViewState {
@@ -40,6 +43,11 @@ export interface ViewState {
   readonly card?: { readonly x: number; readonly y: number };
   /** What the pointer is over, here or in a list that names it. */
   readonly hovered: readonly Pick[];
+  /** Two pieces of which the view shows what they share. */
+  readonly clash?: readonly [FindingPiece, FindingPiece];
+  readonly grouping: Grouping;
+  /** Levels of findings that are left out of the list. */
+  readonly hiddenLevels: readonly FindingLevel[];
   readonly openStep?: string;
   /** Whether the part's stock stands open. */
   readonly stockOpen: boolean;
@@ -68,6 +76,8 @@ const initialState: ViewState = {
   stockOpen: false,
   picks: [],
   hovered: [],
+  grouping: "none",
+  hiddenLevels: [],
   measured: [],
   placed: "xy",
   facing: { to: "oblique", count: 0 },
@@ -102,6 +112,20 @@ const slice = createSlice({
     },
     drawerChosen: (s, { payload }: PayloadAction<ViewState["drawer"]>) => {
       s.drawer = s.drawer === payload ? "closed" : payload;
+      if (s.drawer !== "findings") s.clash = undefined;
+    },
+    findingsShown: (s) => {
+      s.drawer = "findings";
+    },
+    clashShown: (s, { payload }: PayloadAction<ViewState["clash"]>) => {
+      s.clash = payload && [...payload];
+    },
+    groupingChosen: (s, { payload }: PayloadAction<Grouping>) => {
+      s.grouping = payload;
+    },
+    levelToggled: (s, { payload }: PayloadAction<FindingLevel>) => {
+      const others = s.hiddenLevels.filter((l) => l !== payload);
+      s.hiddenLevels = others.length < s.hiddenLevels.length ? others : [...others, payload];
     },
     stockShown: (s, { payload }: PayloadAction<boolean>) => {
       s.stockOpen = payload;
@@ -161,6 +185,8 @@ const slice = createSlice({
       measured: [],
       card: undefined,
       hovered: [],
+      clash: undefined,
+      hiddenLevels: [],
       openStep: undefined,
       stockOpen: false,
       pickingFor: undefined,

@@ -8,7 +8,7 @@ import {
 } from "@hillcrest/core";
 import { Fragment, useCallback, useMemo, useState } from "react";
 import { Link } from "react-router";
-import { openBuild } from "../../state/build-slice.ts";
+import { findingsOf, openBuild } from "../../state/build-slice.ts";
 import { edit, setPartValues } from "../../state/edits.ts";
 import { useLabels, useNames } from "../../state/labels.ts";
 import { openPart } from "../../state/part-slice.ts";
@@ -30,11 +30,12 @@ export function StepsColumn() {
   const labels = useLabels();
   const names = useNames();
   const outcomes = useMemo(() => new Map(latest?.steps.map((s) => [s.id, s])), [latest]);
+  const found = useApp((s) => findingsOf(openBuild(s)));
   const findings = useMemo(() => {
     const map = new Map<string, Finding[]>();
-    for (const f of latest?.findings ?? []) if (f.step) map.set(f.step, [...(map.get(f.step) ?? []), f]);
+    for (const f of found) if (f.step) map.set(f.step, [...(map.get(f.step) ?? []), f]);
     return map;
-  }, [latest]);
+  }, [found]);
 
   const { move, drop, dragged, setDragged, over, setOver, endDrag, refusal, setRefusal } =
     useMoving(document);

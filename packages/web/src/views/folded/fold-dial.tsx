@@ -1,5 +1,6 @@
 import { Slider } from "radix-ui";
 import { useRef } from "react";
+import { findingsOf, openBuild } from "../../state/build-slice.ts";
 import { type Thunk, useApp, useSend } from "../../state/store.ts";
 import { viewActions } from "../../state/view-slice.ts";
 
@@ -28,6 +29,22 @@ export const runFold =
     };
     running = requestAnimationFrame(step);
   };
+
+/** Marks on the dial where plates or bends first meet. */
+function FirstContacts() {
+  const findings = useApp((s) => findingsOf(openBuild(s)));
+  return findings.map(
+    ({ collision, level }, i) =>
+      collision && (
+        <span
+          key={i}
+          data-contact-mark
+          className={`absolute -top-[3px] h-[9px] w-[2px] ${level === "stop" ? "bg-stop" : "bg-warn"}`}
+          style={{ left: `${collision.at * 100}%` }}
+        />
+      ),
+  );
+}
 
 /** Takes the whole part from flat to folded. Double click runs it to the other end. */
 export function FoldDial() {
@@ -61,6 +78,7 @@ export function FoldDial() {
       >
         <Slider.Track className="relative h-[3px] grow rounded bg-hairline">
           <Slider.Range className="absolute h-full rounded bg-moss" />
+          <FirstContacts />
         </Slider.Track>
         <Slider.Thumb
           aria-label="Fold dial"

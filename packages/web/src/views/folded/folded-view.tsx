@@ -27,6 +27,7 @@ import { Overlay } from "./overlay.tsx";
 import { PickedLines } from "./picked-lines.tsx";
 import { pickAt } from "./picking.ts";
 import { type SceneColours, useSceneColours } from "./scene-colours.ts";
+import { SharedSpace } from "./shared-space.tsx";
 import { SheetSolid } from "./sheet-solid.tsx";
 
 interface FoldedViewProps {
@@ -117,6 +118,7 @@ function Scene({ build, mesh, folding, colours, onPick, gripsOn }: SceneProps) {
           colour={colours.amber}
           markColour={colours.moss}
         />
+        <SharedSpace colours={colours} />
         <Overlay anchors={anchors} nodes={nodes} solid={solid} />
       </Canvas>
       {away && <WholePart onClick={() => send(viewActions.facingChosen("fit"))} />}

@@ -17,6 +17,7 @@ export function useSceneColours() {
       quiet: read("--quiet"),
       amber: read("--amber"),
       moss: read("--moss"),
+      stop: read("--stop"),
       ground: read("--ground"),
     };
   }, [theme]);

@@ -15,24 +15,25 @@ import {
 } from "@hillcrest/core";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
-import { openBuild } from "../../../state/build-slice.ts";
+import { findingsOf, openBuild } from "../../../state/build-slice.ts";
 import { toggleHeld } from "../../../state/edits.ts";
 import { openPart } from "../../../state/part-slice.ts";
 import { useBenchSources } from "../../../state/sources.ts";
 import { useApp, useSend } from "../../../state/store.ts";
 import { useUnits } from "../../../state/units.ts";
-import { type DrawerTab, type Pick as Picked, pickKey, viewActions } from "../../../state/view-slice.ts";
+import { type DrawerTab, pickKey, viewActions } from "../../../state/view-slice.ts";
 import { download, fileName } from "../../../ui/error-boundary.tsx";
 import { FindingMark } from "../../../ui/finding-mark.tsx";
-import { focusFirstField, focusViews } from "../../../ui/focus.ts";
+import { focusViews } from "../../../ui/focus.ts";
 import { WhyNumber } from "../../../ui/why-card.tsx";
+import { FindingList, FindingTools } from "./findings.tsx";
 import { MeasureList } from "./measure-list.tsx";
 import { ValuesTable } from "./values-table.tsx";
 
 /** The foot: bend list and findings, with their counts when closed. */
 export function Drawer() {
   const drawer = useApp((s) => s.view.drawer);
-  const latest = useApp((s) => openBuild(s).latest);
+  const findings = useApp((s) => findingsOf(openBuild(s)));
   // Numbers belong to the shape that is drawn; findings to what the steps say now.
   const shown = useApp((s) => openBuild(s).shown?.build);
   const name = useApp((s) => openPart(s).document?.name ?? "");
@@ -42,8 +43,9 @@ export function Drawer() {
       className={`flex shrink-0 flex-col border-t border-hairline bg-panel ${drawer === "closed" ? "" : "h-1/3"}`}
     >
       <header className="flex h-9 shrink-0 items-center gap-5 px-3.5">
-        <Tabs bends={shown?.bends.length ?? 0} findings={latest?.findings ?? []} />
+        <Tabs bends={shown?.bends.length ?? 0} findings={findings} />
         <span className="grow" />
+        {drawer === "findings" && <FindingTools findings={findings} />}
         {shown?.folded && <Totals build={shown} />}
         {drawer === "bends" && shown !== undefined && shown.bends.length > 0 && (
           <button
@@ -57,7 +59,7 @@ export function Drawer() {
         )}
       </header>
       {drawer === "bends" && <BendList build={shown} />}
-      {drawer === "findings" && <FindingList build={latest} />}
+      {drawer === "findings" && <FindingList />}
       {drawer === "measure" && <MeasureList />}
       {drawer === "values" && <ValuesTable />}
     </section>
@@ -271,61 +273,6 @@ function BendNumbers({ row, build }: Pick<BendLineProps, "row" | "build">) {
       )}
     </td>
   ));
-}
-
-function FindingList({ build }: { build?: PartBuild }) {
-  const findings = build?.findings ?? [];
-  if (findings.length === 0)
-    return (
-      <p className="px-3.5 py-3 text-quiet">
-        Nothing found. Looked at: values and edges of every step, reliefs beside bends, cuts that reach into
-        bends, a blank that would lie over itself, bends outside their chart, radii against card and material,
-        and the force on dies.
-      </p>
-    );
-  return (
-    <ul className="scroll-quiet grow overflow-auto">
-      {findings.map((f, i) => (
-        <FindingLine key={i} finding={f} />
-      ))}
-    </ul>
-  );
-}
-
-/** Lights what it is about in both views while pointed at, and opens the field where it is to be mended. */
-function FindingLine({ finding: f }: { finding: Finding }) {
-  const send = useSend();
-  const light = () =>
-    send(
-      viewActions.hovered(
-        (f.pieces ?? []).map(
-          (p): Picked =>
-            p.kind === "bend" ? { kind: "bend", id: p.id } : { kind: "plate", id: p.id, x: 0, y: 0 },
-        ),
-      ),
-    );
-  const dim = () => send(viewActions.hovered([]));
-  return (
-    <li className="border-b border-hairline/60">
-      <button
-        type="button"
-        className="flex w-full items-baseline gap-2 px-3.5 py-1.5 text-left hover:bg-moss-soft/50"
-        onPointerEnter={light}
-        onPointerLeave={dim}
-        onFocus={light}
-        onBlur={dim}
-        onClick={() => {
-          if (f.field?.startsWith("variables.")) send(viewActions.drawerChosen("values"));
-          if (!f.step) return;
-          send(viewActions.stepOpened(f.step));
-          focusFirstField(f.step, f.field);
-        }}
-      >
-        <FindingMark level={f.level} />
-        <span>{f.message}</span>
-      </button>
-    </li>
-  );
 }
 
 function bendCsv(rows: readonly BendRow[]): string {

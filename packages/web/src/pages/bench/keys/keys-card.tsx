@@ -19,6 +19,7 @@ const KEYS: readonly (readonly [string, string])[] = [
   ["Space", "fold or unfold"],
   ["L", "letters of the plates"],
   ["B", "bend list"],
+  ["F8", "next finding; with Shift the one before"],
   ["Shift + click", "pick more"],
   ["Alt + ↑ ↓", "move the open step"],
   ["Ctrl + C V", "carry the open step along, also to another part"],

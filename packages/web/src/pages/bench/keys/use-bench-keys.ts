@@ -8,6 +8,7 @@ import { type Facing, type Views, viewActions } from "../../../state/view-slice.
 import { addStepOf } from "../../../steps/column/add-step.tsx";
 import { focusFirstField, focusViews, isControl, keysAreFree, takesText } from "../../../ui/focus.ts";
 import { runFold } from "../../../views/folded/fold-dial.tsx";
+import { stepFinding } from "../drawer/findings.tsx";
 import { saveDxf } from "../files/save-files.tsx";
 import { actionsFor } from "../picking/pick-actions.ts";
 
@@ -38,6 +39,11 @@ const keyPressed =
   (e: KeyboardEvent): Thunk<boolean> =>
   (send, getState) => {
     if ((e.ctrlKey || e.metaKey) && send(command(e))) return true;
+    // A key of its own, so that it goes also while a field has the focus.
+    if (e.key === "F8") {
+      send(stepFinding(e.shiftKey ? -1 : 1));
+      return true;
+    }
     if (e.ctrlKey || e.metaKey || e.altKey || takesText(e.target)) return false;
     if (send(endKeys(e))) return true;
     return keysAreFree(getState().view.openStep !== undefined) && (send(pickKeys(e)) || send(viewKeys(e)));

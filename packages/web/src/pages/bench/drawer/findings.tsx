@@ -1,0 +1,227 @@
+import type { Finding, FindingLevel, FindingPiece, PartBuild } from "@hillcrest/core";
+import { useMemo } from "react";
+import { findingsOf, isChecking, openBuild } from "../../../state/build-slice.ts";
+import { type Thunk, useApp, useSend } from "../../../state/store.ts";
+import { type Grouping, type Pick as Picked, viewActions } from "../../../state/view-slice.ts";
+import { FindingMark } from "../../../ui/finding-mark.tsx";
+import { focusFirstField, focusShown } from "../../../ui/focus.ts";
+import { runFold } from "../../../views/folded/fold-dial.tsx";
+import { pickTitle } from "../../../views/pick-names.ts";
+
+const LEVELS: readonly FindingLevel[] = ["stop", "warn", "note"];
+const LEVEL_NAMES = { stop: "stops", warn: "warnings", note: "notes" } as const;
+const GROUPINGS: readonly { readonly value: Grouping; readonly label: string }[] = [
+  { value: "none", label: "gravest first" },
+  { value: "rule", label: "by rule" },
+  { value: "piece", label: "by plate and bend" },
+];
+
+/** Which levels are listed, each with how many there are, and how the list is put together. */
+export function FindingTools({ findings }: { findings: readonly Finding[] }) {
+  const hidden = useApp((s) => s.view.hiddenLevels);
+  const grouping = useApp((s) => s.view.grouping);
+  const looking = useApp((s) => isChecking(openBuild(s)));
+  const send = useSend();
+  return (
+    <span className="flex items-center gap-3 text-[12.5px]">
+      {looking && (
+        <span className="text-quiet" data-checking role="status">
+          looking for collisions …
+        </span>
+      )}
+      {LEVELS.map((level) => {
+        const count = findings.filter((f) => f.level === level).length;
+        return (
+          <button
+            key={level}
+            type="button"
+            aria-pressed={!hidden.includes(level)}
+            title={
+              hidden.includes(level) ? `List ${LEVEL_NAMES[level]} too` : `Leave ${LEVEL_NAMES[level]} out`
+            }
+            className={`rounded px-1 ${hidden.includes(level) ? "text-quiet line-through" : "hover:bg-moss-soft/60"}`}
+            onClick={() => send(viewActions.levelToggled(level))}
+          >
+            <FindingMark level={level} /> {count} {LEVEL_NAMES[level]}
+          </button>
+        );
+      })}
+      <select
+        aria-label="How findings are put together"
+        className="rounded border border-hairline bg-raised px-1"
+        value={grouping}
+        onChange={(e) => send(viewActions.groupingChosen(e.currentTarget.value as Grouping))}
+      >
+        {GROUPINGS.map((g) => (
+          <option key={g.value} value={g.value}>
+            {g.label}
+          </option>
+        ))}
+      </select>
+    </span>
+  );
+}
+
+const nameOf = (p: FindingPiece, build: PartBuild, labels: ReadonlyMap<string, string>): string =>
+  pickTitle(pickOfPiece(p), build, labels).join(" ");
+
+const pickOfPiece = (p: FindingPiece): Picked =>
+  p.kind === "bend" ? { kind: "bend", id: p.id } : { kind: "plate", id: p.id, x: 0, y: 0 };
+
+interface Group {
+  readonly title?: string;
+  readonly findings: readonly Finding[];
+}
+
+/** Findings put together by what they share; one that is about several pieces stands with each of them. */
+function groupsOf(
+  findings: readonly Finding[],
+  by: Grouping,
+  nameOfPiece: (p: FindingPiece) => string,
+): Group[] {
+  if (by === "none") return [{ findings }];
+  const groups = new Map<string, Finding[]>();
+  for (const f of findings) {
+    const titles = by === "rule" ? [ruleTitle(f.rule)] : (f.pieces ?? []).map(nameOfPiece);
+    for (const title of titles.length > 0 ? titles : ["The whole part"]) {
+      const group = groups.get(title);
+      if (group) group.push(f);
+      else groups.set(title, [f]);
+    }
+  }
+  return [...groups].map(([title, list]) => ({ title, findings: list }));
+}
+
+const ruleTitle = (rule: string): string => {
+  const words = rule.replaceAll("-", " ");
+  return words[0].toUpperCase() + words.slice(1);
+};
+
+/** All that is to be said of the part, but for levels that are left out. */
+export function FindingList() {
+  const build = useApp((s) => openBuild(s).latest);
+  const all = useApp((s) => findingsOf(openBuild(s)));
+  const failed = useApp((s) => openBuild(s).collisions?.failed);
+  const hidden = useApp((s) => s.view.hiddenLevels);
+  const grouping = useApp((s) => s.view.grouping);
+  const shown = all.filter((f) => !hidden.includes(f.level));
+  const labels = useMemo(
+    () =>
+      new Map((build?.sheet?.pieces ?? []).flatMap((p) => (p.kind === "plate" ? [[p.id, p.letter]] : []))),
+    [build],
+  );
+  const groups = groupsOf(shown, grouping, (p) => (build ? nameOf(p, build, labels) : p.id));
+  return (
+    <div className="scroll-quiet grow overflow-auto" data-findings>
+      {failed && (
+        <p className="px-3.5 py-1.5 text-warn">
+          Whether plates and bends stand in one another could not be found: {failed}
+        </p>
+      )}
+      {all.length === 0 && <NothingFound />}
+      {all.length > 0 && shown.length === 0 && (
+        <p className="px-3.5 py-3 text-quiet">All findings are of levels that are left out above.</p>
+      )}
+      {groups.map(({ title, findings }) => (
+        <section key={title ?? ""}>
+          {title !== undefined && (
+            <h3 className="sticky top-0 bg-panel px-3.5 py-1 font-bold text-quiet">
+              {title} <span className="num font-medium">{findings.length}</span>
+            </h3>
+          )}
+          <ul>
+            {findings.map((f, i) => (
+              <FindingLine key={i} finding={f} />
+            ))}
+          </ul>
+        </section>
+      ))}
+    </div>
+  );
+}
+
+const NothingFound = () => (
+  <p className="px-3.5 py-3 text-quiet">
+    Nothing found. Looked at: values and edges of every step, reliefs beside bends, cuts that reach into
+    bends, a blank that would lie over itself, bends outside their chart, radii against card and material, the
+    force on dies, and plates and bends that stand in one another, folded and on the way.
+  </p>
+);
+
+/** Lights what it is about in both views while pointed at, and opens the field where it is to be mended. */
+function FindingLine({ finding: f }: { finding: Finding }) {
+  const send = useSend();
+  const light = () => {
+    send(viewActions.hovered((f.pieces ?? []).map(pickOfPiece)));
+    send(viewActions.clashShown(clashOf(f)));
+  };
+  const dim = () => send(viewActions.hovered([]));
+  return (
+    <li
+      className="flex items-baseline border-b border-hairline/60 hover:bg-moss-soft/50"
+      onPointerEnter={light}
+      onPointerLeave={dim}
+    >
+      <button
+        type="button"
+        data-finding={f.rule}
+        className="flex grow items-baseline gap-2 py-1.5 pl-3.5 text-left"
+        onFocus={light}
+        onBlur={dim}
+        onClick={() => send(openFinding(f))}
+      >
+        <FindingMark level={f.level} />
+        <span>{f.message}</span>
+      </button>
+      {f.collision && <ToFirstContact at={f.collision.at} onShow={light} />}
+    </li>
+  );
+}
+
+const clashOf = ({ collision, pieces = [] }: Finding): readonly [FindingPiece, FindingPiece] | undefined =>
+  collision && pieces.length === 2 ? [pieces[0], pieces[1]] : undefined;
+
+/** Sets the dial to where two pieces first meet: a hair past it, so that there is something to see. */
+function ToFirstContact({ at, onShow }: { at: number; onShow: () => void }) {
+  const send = useSend();
+  const percent = Math.min(100, Math.ceil(at * 100 + 0.3));
+  return (
+    <button
+      type="button"
+      data-first-contact
+      className="mx-3.5 shrink-0 font-semibold whitespace-nowrap text-moss hover:underline"
+      title="Set the fold dial to where the two first meet"
+      onClick={() => {
+        onShow();
+        send(runFold(percent / 100));
+      }}
+    >
+      first contact, {percent} %
+    </button>
+  );
+}
+
+/** Opens the step and field, or the table, where a finding is to be mended. */
+const openFinding =
+  (f: Finding): Thunk =>
+  (send) => {
+    if (f.field?.startsWith("variables.")) send(viewActions.drawerChosen("values"));
+    if (!f.step) return;
+    send(viewActions.stepOpened(f.step));
+    focusFirstField(f.step, f.field);
+  };
+
+/** Puts the focus on the next finding of the list, or the one before; opens the list first where it is shut. */
+export const stepFinding =
+  (way: 1 | -1): Thunk =>
+  (send, getState) => {
+    const { drawer } = getState().view;
+    if (drawer !== "findings") send(viewActions.findingsShown());
+    const lines = () => [...document.querySelectorAll<HTMLElement>("[data-finding]")];
+    const before = lines().indexOf(document.activeElement as HTMLElement);
+    focusShown("[data-finding]");
+    const all = lines();
+    if (all.length === 0) return;
+    const start = way > 0 ? 0 : all.length - 1;
+    all[before < 0 ? start : (before + way + all.length) % all.length].focus();
+  };

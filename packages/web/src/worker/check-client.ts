@@ -1,0 +1,24 @@
+import type { Finding, JobOutcome, PartDocument } from "@hillcrest/core";
+import type { SharedQuestion } from "./check-worker.ts";
+import { JobLine, type JobPlace } from "./job-line.ts";
+
+/** No search may take longer (ms). */
+const CHECK_LIMIT = 60_000;
+/** One that a newer edit has overtaken is given so long (ms) to end by itself. */
+const PATIENCE = 500;
+
+// A worker beside the one that builds: no view ever waits for a search.
+const line = new JobLine(
+  () => new Worker(new URL("./check-worker.ts", import.meta.url), { type: "module" }) as unknown as JobPlace,
+  { limit: CHECK_LIMIT, patience: PATIENCE },
+);
+
+/** Looks for plates and bends that stand in one another. A newer document of the part takes the place of an older. */
+export const requestCollisions = (
+  part: string,
+  document: PartDocument,
+): Promise<JobOutcome<readonly Finding[]>> => line.run("collisions", document, { part });
+
+/** Triangles of what two pieces share, three numbers a corner, mm in space. */
+export const requestShared = (part: string, question: SharedQuestion): Promise<JobOutcome<Float32Array>> =>
+  line.run("shared", question, { part });

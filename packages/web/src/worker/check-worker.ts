@@ -1,0 +1,50 @@
+import {
+  createCollisionCheck,
+  createExaminer,
+  evenState,
+  type Finding,
+  type FindingPiece,
+  foldSheet,
+  type PartDocument,
+  pieceIndex,
+  Solid,
+  sharedOf,
+} from "@hillcrest/core";
+import { serveJobs } from "./serve-jobs.ts";
+
+/** Two pieces of a document, and how far it is folded: what do they share there? */
+export interface SharedQuestion {
+  readonly document: PartDocument;
+  readonly pieces: readonly [FindingPiece, FindingPiece];
+  readonly share: number;
+  /** Bends that are held flat. */
+  readonly held: readonly string[];
+}
+
+const examine = createExaminer();
+const checkCollisions = createCollisionCheck();
+
+/** Flat polygons as triangles, three numbers a corner. */
+function trianglesOf(faces: ReturnType<typeof sharedOf>["faces"]): Float32Array {
+  const out: number[] = [];
+  for (const face of faces)
+    for (let i = 1; i + 1 < face.length; i++) out.push(...face[0], ...face[i], ...face[i + 1]);
+  return Float32Array.from(out);
+}
+
+serveJobs({
+  collisions: (document: PartDocument) => {
+    const findings: readonly Finding[] = checkCollisions(document, examine(document));
+    return { result: findings };
+  },
+  shared: ({ document, pieces, share, held }: SharedQuestion) => {
+    const { sheet, heldBySteps } = examine(document);
+    const [a, b] = pieces.map(({ kind, id }) => (sheet ? pieceIndex(sheet, kind, id) : -1));
+    if (!sheet || a < 0 || b < 0) return { result: new Float32Array() };
+    const state = evenState(sheet, share, new Set([...held, ...(heldBySteps ?? [])]));
+    const folding = foldSheet(sheet, state, document.anchor);
+    const [p, q] = [a, b].map((i) => new Solid(i, sheet.pieces[i], folding.pieces[i], sheet.t));
+    const triangles = trianglesOf(sharedOf(p, q).faces);
+    return { result: triangles, handOver: [triangles.buffer as ArrayBuffer] };
+  },
+});
