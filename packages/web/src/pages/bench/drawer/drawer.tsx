@@ -78,7 +78,7 @@ function Tabs({ bends, findings }: { bends: number; findings: readonly Finding[]
       type="button"
       aria-expanded={drawer === which}
       data-drawer={which}
-      className={`h-full border-b-2 px-1 ${drawer === which ? "border-moss font-bold" : "border-transparent text-quiet hover:text-ink"}`}
+      className={`h-full border-b-2 px-1 whitespace-nowrap ${drawer === which ? "border-moss font-bold" : "border-transparent text-quiet hover:text-ink"}`}
       onClick={() => send(viewActions.drawerChosen(which))}
     >
       {body}
@@ -105,7 +105,7 @@ function Totals({ build }: { build: PartBuild }) {
   const units = useUnits();
   const sources = useBenchSources();
   return (
-    <span className="text-quiet">
+    <span className="whitespace-nowrap text-quiet">
       mass{" "}
       <WhyNumber
         text={formatFixed(build.folded?.mass ?? 0, 3)}

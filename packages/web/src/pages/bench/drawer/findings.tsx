@@ -25,7 +25,7 @@ export function FindingTools({ findings }: { findings: readonly Finding[] }) {
   return (
     <span className="flex items-center gap-3 text-[12.5px]">
       {looking && (
-        <span className="text-quiet" data-checking role="status">
+        <span className="whitespace-nowrap text-quiet" data-checking role="status">
           looking for collisions …
         </span>
       )}
@@ -42,7 +42,7 @@ export function FindingTools({ findings }: { findings: readonly Finding[] }) {
             className={`rounded px-1 ${hidden.includes(level) ? "text-quiet line-through" : "hover:bg-moss-soft/60"}`}
             onClick={() => send(viewActions.levelToggled(level))}
           >
-            <FindingMark level={level} /> {count} {LEVEL_NAMES[level]}
+            <FindingMark level={level} /> {count}
           </button>
         );
       })}

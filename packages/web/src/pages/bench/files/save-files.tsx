@@ -3,14 +3,13 @@ import {
   DXF_LAYERS,
   type DxfLayer,
   evenState,
-  isStopped,
   type PartBuild,
   partStl,
   writeDxf,
 } from "@hillcrest/core";
 import { ChevronDown } from "lucide-react";
 import { useState } from "react";
-import { openBuild } from "../../../state/build-slice.ts";
+import { findingsOf, openBuild } from "../../../state/build-slice.ts";
 import { openPart } from "../../../state/part-slice.ts";
 import { type State, type Thunk, useApp, useSend } from "../../../state/store.ts";
 import { useUnits } from "../../../state/units.ts";
@@ -32,13 +31,16 @@ const LAYER_WORDS: Readonly<Record<DxfLayer, string>> = {
 const writable = (build: PartBuild | undefined, stale: boolean) =>
   build?.sheet && build.blank && !stale ? build : undefined;
 
+/** Whether a finding stops the part, one of a collision too. */
+const partIsStopped = (s: State): boolean => findingsOf(openBuild(s)).some((f) => f.level === "stop");
+
 /** Save DXF at one click (or Ctrl + E); behind the arrow, what goes into it, its proof, and other files. */
 export function SaveFiles() {
   const build = useApp((s) => writable(openBuild(s).latest, openBuild(s).stale));
   const [layers, setLayers] = useState<readonly DxfLayer[]>(DEFAULT_DXF_LAYERS);
   const [open, setOpen] = useState(false);
   const send = useSend();
-  const stopped = build !== undefined && isStopped(build);
+  const stopped = useApp(partIsStopped);
   return (
     <div className="flex shrink-0">
       <Button
@@ -82,7 +84,7 @@ interface FilesCardProps {
 function FilesCard({ build, layers, onLayers }: FilesCardProps) {
   const send = useSend();
   const inches = useUnits() !== "mm";
-  const stopped = build !== undefined && isStopped(build);
+  const stopped = useApp(partIsStopped);
   return (
     <div className="w-[290px]">
       <h2 className="mb-1.5 font-bold">What goes into the DXF</h2>

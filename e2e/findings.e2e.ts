@@ -1,0 +1,106 @@
+import { expect, test } from "vitest";
+import { drawn, isSaved, openPart } from "./harness.ts";
+import { opened } from "./opened.ts";
+
+const { bench, page } = await opened();
+
+const dial = () => page.locator("[data-fold-share]").innerText();
+const collisions = page.locator('[data-finding="collision"]');
+const field = (step: string, key: string) => page.locator(`[data-step="${step}"] input[data-field="${key}"]`);
+/** How much red the folded view shows: what two pieces share is drawn in the colour of a stop. */
+async function shownRed(): Promise<number> {
+  const box = (await page.locator('[data-view="folded"]').boundingBox())!;
+  const shot = await page.screenshot({ clip: box });
+  return page.evaluate(async (data) => {
+    const bytes = Uint8Array.from(atob(data), (c) => c.charCodeAt(0));
+    const image = await createImageBitmap(new Blob([bytes], { type: "image/png" }));
+    const canvas = new OffscreenCanvas(image.width, image.height);
+    const pen = canvas.getContext("2d")!;
+    pen.drawImage(image, 0, 0);
+    const { data: px } = pen.getImageData(0, 0, image.width, image.height);
+    let red = 0;
+    for (let i = 0; i < px.length; i += 4) if (px[i] > 140 && px[i + 1] < 80 && px[i + 2] < 80) red++;
+    return red;
+  }, shot.toString("base64"));
+}
+
+test("what meets on the way is told with its moment, and the dial goes there", async () => {
+  await openPart(page, bench.base, "Rain gauge hood, first draft");
+  await page.click('[data-drawer="findings"]');
+  await collisions.waitFor();
+  expect(await collisions.count()).toBe(1);
+  expect(await collisions.innerText()).toMatch(/Plate D and plate E meet on the way, at 59 % of folding/);
+  expect(await page.locator("[data-contact-mark]").count()).toBe(1);
+  await collisions.hover();
+  // Fully folded the two are free: nothing is shared there.
+  expect(await dial()).toBe("100 %");
+  await drawn(page);
+  expect(await shownRed()).toBe(0);
+  await page.click("[data-first-contact]");
+  await expect.poll(dial).toBe("59 %");
+  await page.locator('[aria-label="Fold dial"]').focus();
+  for (let i = 0; i < 20; i++) await page.keyboard.press("ArrowRight");
+  await expect.poll(shownRed).toBeGreaterThan(8);
+});
+
+test("what stands in other metal fully folded stops the part, while it is typed and until it is mended", async () => {
+  await page.click('[data-step="s3"]', { position: { x: 12, y: 12 } });
+  await field("s3", "length").click();
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type("25", { delay: 60 });
+  // Lips that lie at one height run into one another.
+  await page.waitForSelector('[data-step="s5"] [role="alert"]:has-text("deep in plate")');
+  await page.locator('[aria-label="Fold dial"]').focus();
+  await page.keyboard.press("End");
+  await expect.poll(dial).toBe("100 %");
+  await collisions.first().hover();
+  await expect.poll(shownRed).toBeGreaterThan(8);
+  const save = page.locator('button:has-text("Save DXF")');
+  expect(await save.innerText()).toContain("■");
+  await page.keyboard.press("Control+z");
+  await page.waitForSelector('[data-step="s5"] [role="alert"]', { state: "detached" });
+  await expect.poll(() => save.innerText()).not.toContain("■");
+  await isSaved(page);
+});
+
+test("the list is walked by F8, put together by rule or piece, and leaves levels out", async () => {
+  await page.click("[data-views]", { position: { x: 200, y: 200 } });
+  await page.keyboard.press("F8");
+  const lines = page.locator("[data-finding]");
+  const texts = await lines.allInnerTexts();
+  const focused = () => page.evaluate(() => (document.activeElement as HTMLElement).innerText);
+  expect(await focused()).toBe(texts[0]);
+  await page.keyboard.press("F8");
+  expect(await focused()).toBe(texts[1]);
+  await page.keyboard.press("Shift+F8");
+  await page.keyboard.press("Shift+F8");
+  expect(await focused()).toBe(texts.at(-1));
+  await page.selectOption('[aria-label="How findings are put together"]', "piece");
+  const heads = await page.locator("[data-findings] h3").allInnerTexts();
+  expect(heads.some((h) => /Plate D\s*1/.test(h))).toBe(true);
+  expect(heads.some((h) => /Bend 5\s*\d/.test(h))).toBe(true);
+  await page.selectOption('[aria-label="How findings are put together"]', "rule");
+  expect(await page.locator("[data-findings] h3").allInnerTexts()).toContain("Collision 1");
+  await page.selectOption('[aria-label="How findings are put together"]', "none");
+  await page.click('button[title="Leave warnings out"]');
+  expect(await lines.count()).toBe(0);
+  await page.waitForSelector('text="All findings are of levels that are left out above."');
+  await page.click('button[title="List warnings too"]');
+  expect(await lines.allInnerTexts()).toEqual(texts);
+});
+
+test("over HTTP the same is told as on the Bench, with depth, volume and moment", async () => {
+  const list = (await (await fetch(`${bench.base}/api/parts`)).json()) as { id: string; name: string }[];
+  const hood = list.find((p) => p.name.startsWith("Rain gauge hood"))!;
+  const answer = await fetch(`${bench.base}/api/parts/${hood.id}/findings`);
+  const { findings } = (await answer.json()) as { findings: Record<string, unknown>[] };
+  expect(findings.find((f) => f.rule === "collision")).toMatchObject({
+    level: "warn",
+    pieces: ["D", "E"],
+    at: expect.closeTo(0.5866, 3),
+    full: false,
+    depth: expect.closeTo(22.28, 1),
+    volume: expect.closeTo(162.7, 0),
+  });
+  expect((await fetch(`${bench.base}/api/parts/nothing/findings`)).status).toBe(404);
+});
