@@ -261,4 +261,48 @@ describe("what is repeated", () => {
     expect(plain.length).toBe(3);
     expect(new Set(plain).size).toBe(3);
   });
+
+  const fold = (more: object = {}): StepDocument => ({
+    ...{ id: "s3", kind: "fold", by: "distance", distance: "30", angle: "40", moves: "far" },
+    ...{ from: at("s1.south"), onto: at("s1"), meaning: "middle" },
+    ...more,
+  });
+
+  test("is cut on both sides of a fold that came between, as if it had been cut before it", () => {
+    const first = { x: "-40", y: "-25" };
+    const up = { turn: "90", pitch: "40", count: "2" };
+    const before = buildPart(
+      part(plate, slot("s2", first), slot("s4", { ...first, y: "15" }), fold({ id: "s3" })),
+    );
+    const after = buildPart(part(plate, slot("s2", first), fold(), row("s2", { direction: "90", ...up })));
+    expect(before.findings).toEqual([]);
+    expect(after.blank!.openings.length).toBe(2);
+    expect(after.bends.map((b) => near(b.length))).toEqual(before.bends.map((b) => near(b.length)));
+    const holes = after.blank!.openings.map((o) => near(Math.abs(loopArea(o))));
+    expect(holes).toEqual([60, 60]);
+  });
+
+  test("is refused where it is a fold across the plate: only what stands on an edge can be there twice", () => {
+    const build = buildPart(part(plate, fold(), row("s3")));
+    expect(build.findings.filter((f) => f.level === "stop").map((f) => f.message)).toEqual([
+      expect.stringContaining("A fold across a plate cannot be repeated"),
+    ]);
+  });
+
+  test("does not take along what hangs on another sheet of the part", () => {
+    const parted: StepDocument = { id: "s2", kind: "split", from: at("s1.south"), distance: "30", gap: "1" };
+    const other = draftOf(part(plate, parted))!;
+    const owner = other.roots.find((r) => r.plate !== "s1")!.plate;
+    const { role } = other.plates.get(owner)!.edges.find((e) => /^(north|south)$/.test(e.role))!;
+    const torn = { leftRelief: "torn", leftReliefDepth: "3", span: "inset", leftInset: "20" };
+    const far = wall("s3", `${owner}.${role}`, torn);
+    const draft = draftOf(part(plate, parted, far))!;
+    expect([...draft.bends.values()].map((b) => b.parent)).toEqual([owner]);
+    const [bends, slits] = [draft.bends.size, draft.slits.length];
+    expect(slits).toBeGreaterThan(0);
+    const whole = draftOf(part(plate, parted, far, joined(`s1.${role === "north" ? "south" : "north"}`)))!;
+    expect(whole.bends.size).toBe(bends);
+    expect(whole.slits.length).toBe(slits);
+    expect(whole.plates.size).toBe(draft.plates.size);
+  });
 });
