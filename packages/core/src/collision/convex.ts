@@ -112,6 +112,11 @@ export function wayOut(a: Convex, b: Convex, axis: Vector): number {
 export function* axesOf(a: Convex, b: Convex): Generator<Vector> {
   yield* a.normals;
   yield* b.normals;
+  yield* edgeAxes(a, b);
+}
+
+/** Directions square to an edge of each of two bodies. */
+export function* edgeAxes(a: Convex, b: Convex): Generator<Vector> {
   for (const p of a.edges)
     for (const q of b.edges) {
       const axis = crossV(p, q);

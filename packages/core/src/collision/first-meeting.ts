@@ -41,7 +41,7 @@ export function firstMeeting(folds: Folds, a: number, b: number): number | undef
   return met;
 }
 
-const LOOKS = 16;
+const LOOKS = 6;
 
 /** Where on the rest of a way two pieces stand deepest in one another, of a few places that are looked at. */
 export function deepestMeeting(

@@ -1,5 +1,5 @@
 import { addV, crossV, dotV, scaleV, type Vector } from "../space/vector.ts";
-import { axesOf, wayOut } from "./convex.ts";
+import { type Convex, edgeAxes, wayOut } from "./convex.ts";
 import { halves } from "./patches.ts";
 import type { Body } from "./solids.ts";
 
@@ -28,7 +28,12 @@ interface Way extends WayOut {
 }
 
 const FREE = 1e-9;
-const MOST_LOOKED_AT = 400;
+/** A way that is shorter by no more, mm, is not looked for. */
+const WORTHWHILE = 1e-7;
+const SAME_SHIFT = 1e-8;
+/** So many ways are looked at among the bodies as they come, and once they are halved. */
+const MOST_LOOKED_AT = 150;
+const MOST_LOOKED_AT_AGAIN = 12;
 /** A body is as good as its metal when it is no larger by more, mm. */
 const TRUE = 2e-8;
 const MOST_ROUNDS = 48;
@@ -72,6 +77,36 @@ function past(halves: readonly Half[]): Vector | undefined {
   return best;
 }
 
+/** Corners that lie this little behind the farthest lie as far, mm. */
+const AS_FAR = 1e-7;
+
+/** How many corners of a body lie farthest along a direction. */
+function farthest({ corners }: Convex, d: Vector): number {
+  let most = -Infinity;
+  const heights = corners.map((c) => {
+    const h = dotV(c, d);
+    if (h > most) most = h;
+    return h;
+  });
+  return heights.filter((h) => h > most - AS_FAR).length;
+}
+
+/**
+ * The ways out of two bodies: past each face of either, and past an edge of one over an edge of the other where
+ * these lie farthest. Past anything else is never shorter.
+ */
+function waysOut(a: Body, b: Body): Half[] {
+  const [p, q] = [a.convex, b.convex];
+  const found: Half[] = [];
+  const take = (normal: Vector) => found.push({ normal, limit: wayOut(p, q, normal), pair: [a, b] });
+  p.normals.forEach(take);
+  for (const n of q.normals) take(scaleV(n, -1));
+  for (const axis of edgeAxes(p, q))
+    for (const n of [axis, scaleV(axis, -1)])
+      if (farthest(p, n) > 1 && farthest(q, scaleV(n, -1)) > 1) take(n);
+  return found.sort((g, h) => g.limit - h.limit);
+}
+
 /** Looks for the way out among bodies, keeping what each two of them say from one round to the next. */
 class Search {
   private readonly known = new Map<Body, Map<Body, readonly Half[]>>();
@@ -84,11 +119,7 @@ class Search {
     }
     let halves = of.get(b);
     if (!halves) {
-      const found: Half[] = [];
-      for (const axis of axesOf(a.convex, b.convex))
-        for (const normal of [axis, scaleV(axis, -1)])
-          found.push({ normal, limit: wayOut(a.convex, b.convex, normal), pair: [a, b] });
-      halves = found;
+      halves = waysOut(a, b);
       of.set(b, halves);
     }
     return halves;
@@ -122,6 +153,8 @@ class Search {
   private onwards(from: Way, halves: readonly Half[], atMost: number): Way[] {
     const ways: Way[] = [];
     for (const half of halves) {
+      // The plane itself is as far off as its limit, and they come nearest first.
+      if (half.limit >= atMost) break;
       if (half.limit - dotV(half.normal, from.shift) <= FREE) continue;
       const decided = [...from.decided, half];
       const shift = past(decided);
@@ -133,7 +166,7 @@ class Search {
   }
 
   /** The shortest way by which all bodies are free; it is known to be no longer than `atMost`. */
-  way(facing: Facing, atMost: number): Way | undefined {
+  way(facing: Facing, atMost: number, looks: number): Way | undefined {
     const start: Way = { shift: NOWHERE, length: 0, decided: [] };
     let best: Way | undefined;
     // What is found straight ahead, and along the pieces' own directions, bounds the search.
@@ -151,12 +184,17 @@ class Search {
       if (straight) best = straight;
     }
     const open: Way[] = [start];
-    for (let i = 0; i < MOST_LOOKED_AT && open.length > 0; i++) {
+    // The same shift may be come to by many ways.
+    const seen = new Set<string>();
+    for (let i = 0; i < looks && open.length > 0; i++) {
       const next = open.shift()!;
-      if (best && next.length >= best.length - FREE) break;
+      if (best && next.length >= best.length - WORTHWHILE) break;
       const stuck = this.deepest(facing, next.shift);
       if (!stuck) return next;
-      for (const w of this.onwards(next, stuck, best?.length ?? atMost)) {
+      for (const w of this.onwards(next, stuck, best ? best.length - WORTHWHILE : atMost)) {
+        const key = w.shift.map((v) => Math.round(v / SAME_SHIFT)).join();
+        if (seen.has(key)) continue;
+        seen.add(key);
         let at = open.length;
         while (at > 0 && open[at - 1].length > w.length) at--;
         open.splice(at, 0, w);
@@ -200,7 +238,7 @@ function closer(bodies: readonly Body[], chosen: ReadonlySet<Body>): Body[] {
 export function leastWay(facing: Facing): WayOut {
   const search = new Search();
   let now = facing;
-  let way = search.way(now, Infinity);
+  let way = search.way(now, Infinity, MOST_LOOKED_AT);
   if (!way) throw new Error("Two bodies of finite size can be parted.");
   for (let round = 0; round < MOST_ROUNDS && way.length > 0; round++) {
     const bodies = way.decided.flatMap((h) => h.pair);
@@ -209,7 +247,7 @@ export function leastWay(facing: Facing): WayOut {
     const chosen = new Set(bodies.filter((b) => b.error > Math.min(TRUE, error / 4)));
     now = { still: closer(now.still, chosen), moved: closer(now.moved, chosen) };
     // What parted larger bodies parts these: a little slack is for rounding alone.
-    way = search.way(now, way.length * 1.01 + 1e-6) ?? way;
+    way = search.way(now, way.length * 1.01 + 1e-6, MOST_LOOKED_AT_AGAIN) ?? way;
   }
   return { shift: way.shift, length: way.length };
 }

@@ -39,7 +39,7 @@ export interface Searched {
 }
 
 /** Of more meetings than this neither depth and volume nor where they begin is found. */
-const MOST_MEASURED = 200;
+const MOST_MEASURED = 60;
 /** More pieces than this are not followed on the way. */
 const MOST_ON_THE_WAY = 1000;
 /** Of more pairs than this that come near one another fully folded, no more are looked at. */
@@ -126,9 +126,11 @@ export class CollisionSearch {
     const onTheWay = solids.length <= MOST_ON_THE_WAY;
     this.ways.turn();
     const meetings: Meeting[] = [];
-    for (const [p, q] of onTheWay ? followed(solids, folds) : staying) {
+    const isFull = (p: Solid, q: Solid) => full.has(`${p.index} ${q.index}`);
+    const others = onTheWay ? followed(solids, folds).filter(([p, q]) => !isFull(p, q)) : [];
+    for (const [p, q] of [...staying, ...others]) {
       const [a, b] = [p.index, q.index];
-      const stays = full.has(`${a} ${b}`);
+      const stays = isFull(p, q);
       if (stays && meetings.length >= MOST_MEASURED) meetings.push({ a, b, at: 1, full: true });
       if (meetings.length >= MOST_MEASURED) continue;
       const way = this.follow(p, q, folds);

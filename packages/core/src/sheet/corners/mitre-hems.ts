@@ -7,7 +7,8 @@ import { trimBend } from "../shaping/trim.ts";
 
 /**
  * Where hems of a plate meet at its corners and fold over each other, each is cut along the middle
- * between them, `gap` apart. Folded over, a hem covers the plate as its mirror image.
+ * between them, `gap` apart: along the upright plane that halves the corner. A hem that is pressed flat covers
+ * the plate as its mirror image; one that turns further comes back over the plate with its bend already.
  */
 export function mitreHems(draft: OpenDraft, plate: string, gap: number, step: string): void {
   const hems = bendsFrom(draft, plate).filter((b) => b.grownOn && b.angle > Math.PI * 0.9);
@@ -16,14 +17,19 @@ export function mitreHems(draft: OpenDraft, plate: string, gap: number, step: st
       const right = along(a.origin, a.axis, a.width);
       if (a === b || a.up !== b.up || !samePoint(right, b.origin, 1e-6)) continue;
       const lean = cornerLean(a.axis, b.axis);
-      // Half the gap comes off each hem from its bend on, the rest of the way along the lean.
-      const back = gap / 2 / Math.cos(lean);
-      trimBend(draft, a.id, "right", back, step);
-      trimBend(draft, b.id, "left", back, step);
+      // Half the gap comes off each hem from its bend on, and what the bend comes back; the rest along the lean.
+      const back = ({ angle, radius }: DraftBend) =>
+        gap / 2 / Math.cos(lean) + comesBack(angle, radius + draft.t) * Math.tan(lean);
+      trimBend(draft, a.id, "right", back(a), step);
+      trimBend(draft, b.id, "left", back(b), step);
       cutLeg(draft, draft.bends.get(a.id)!, "right", lean, step);
       cutLeg(draft, draft.bends.get(b.id)!, "left", lean, step);
     }
 }
+
+/** How far the outside of a bend comes back over the line where it begins, mm: past a half turn, and farthest at 270°. */
+const comesBack = (angle: number, outside: number): number =>
+  angle > Math.PI ? outside * Math.sin(Math.min(angle, 1.5 * Math.PI) - Math.PI) : 0;
 
 /** How far from square a leg's side leans in: a quarter turn less half the corner's angle. */
 function cornerLean(into: Point, out: Point): number {
@@ -38,7 +44,8 @@ function cutLeg(draft: OpenDraft, bend: DraftBend, end: "left" | "right", lean: 
   const way = end === "left" ? bend.axis : scale(bend.axis, -1);
   const corner = end === "left" ? bend.origin : along(bend.origin, bend.axis, bend.width);
   const on = (inward: number, out: number) => along(along(corner, way, inward), bend.out, out);
-  const rise = Math.tan(lean);
+  // A leg that does not lie flat comes over the plate by less than it is long.
+  const rise = Math.tan(lean) * Math.abs(Math.cos(bend.angle));
   const points = [
     on(-SAME, bend.allowance),
     on(rise * reach, bend.allowance + reach),
