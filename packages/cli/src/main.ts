@@ -26,7 +26,7 @@ import {
 } from "@hillcrest/core";
 import { Command, InvalidArgumentError, Option } from "commander";
 import { editPart, readCommandArguments, replaceFile } from "./edit-part.ts";
-import { readPart, UnreadableFile } from "./read-part.ts";
+import { readPart, readShopRules, UnreadableFile } from "./read-part.ts";
 
 const FINE = 0;
 const STOPPED = 1;
@@ -87,13 +87,15 @@ program
   .command("check")
   .description("say what the checks find on one or more parts; ends with 1 where a finding stops one")
   .argument("<file...>", "part documents")
+  .option("--rules <path>", "shop rules to go by in the place of those that the parts carry")
   .option("--json", "print the findings as JSON: a list with an element for each file, in their order")
   .option("--sarif <path>", "write the findings as a SARIF 2.1.0 log, for pipelines; - prints it")
-  .action((files: string[], options: { json?: boolean; sarif?: string }) => {
+  .action((files: string[], options: { json?: boolean; sarif?: string; rules?: string }) => {
     if (options.json && options.sarif === "-")
       throw new UnreadableFile("--json and --sarif - would both print; give --sarif a file.");
     const parts = files.map((file) => ({ file, document: readPart(file) }));
-    const results = parts.map(({ file, document }) => ({ file, build: examineFully(document) }));
+    const rules = options.rules === undefined ? undefined : readShopRules(options.rules);
+    const results = parts.map(({ file, document }) => ({ file, build: examineFully(document, rules) }));
     const checked = results.map(({ file, build }) => ({ file, findings: reportFindings(build) }));
     if (options.sarif) {
       const log = sarifLog(checked.map(({ file, findings }) => ({ uri: uriOf(file), findings })));

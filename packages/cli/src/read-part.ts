@@ -1,14 +1,25 @@
 import { readFileSync } from "node:fs";
-import { type PartDocument, readDocumentText } from "@hillcrest/core";
+import {
+  type DocumentProblem,
+  type PartDocument,
+  type Result,
+  readDocumentText,
+  readRulesText,
+  type ShopRules,
+} from "@hillcrest/core";
 
 /** A file that cannot be read as a part. The message names the file and the place in it. */
 export class UnreadableFile extends Error {}
 
 /** Reads a part document from disk; every problem is told with its place. */
-export function readPart(path: string): PartDocument {
-  let text: string;
+export const readPart = (path: string): PartDocument => read(path, readDocumentText);
+
+/** Reads a set of shop rules from disk, likewise. */
+export const readShopRules = (path: string): ShopRules => read(path, readRulesText);
+
+function textOf(path: string): string {
   try {
-    text = readFileSync(path, "utf8");
+    return readFileSync(path, "utf8");
   } catch (error) {
     const { code } = error as NodeJS.ErrnoException;
     const why: Record<string, string> = {
@@ -18,7 +29,10 @@ export function readPart(path: string): PartDocument {
     };
     throw new UnreadableFile(`${path}: ${why[code ?? ""] ?? (error as Error).message}`);
   }
-  const result = readDocumentText(text);
+}
+
+function read<T>(path: string, reader: (text: string) => Result<T, DocumentProblem[]>): T {
+  const result = reader(textOf(path));
   if (result.ok) return result.value;
   throw new UnreadableFile(
     result.error.map((p) => `${path}${p.path ? ` at ${p.path}` : ""}: ${p.message}`).join("\n"),

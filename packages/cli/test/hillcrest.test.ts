@@ -357,3 +357,60 @@ describe("hillcrest edit", () => {
     expect(kept(file).steps[1].length).toBe("1");
   });
 });
+
+describe("hillcrest check by shop rules", () => {
+  const rules = (values: object, more: object = {}) =>
+    put("rules.json", { format: "hillcrest-rules", version: 1, values, ...more });
+  const findings = (...args: string[]) => {
+    const { status, out } = hillcrest("check", "--json", ...args);
+    const [{ findings: list }] = JSON.parse(out) as [{ findings: Record<string, unknown>[] }];
+    return { status, list };
+  };
+
+  test("tells collisions with depth, volume and moment, and other findings by what they measure", () => {
+    const { status, list } = findings("demo/rain-gauge-hood.json");
+    expect(status).toBe(0);
+    expect(list.find((f) => f.rule === "collision")).toMatchObject({
+      level: "warn",
+      pieces: ["D", "E"],
+      at: expect.closeTo(0.58665, 4),
+      full: false,
+      depth: expect.any(Number),
+      volume: expect.any(Number),
+    });
+    const wide = findings("demo/mast-bracket.json", "--rules", rules({ openingToBend: 3 }));
+    expect(wide.status).toBe(0);
+    expect(wide.list[0]).toMatchObject({ rule: "opening-to-bend", level: "warn", found: 9, wanted: 12 });
+  });
+
+  test("goes by the file's rules and not by those that the part carries; a stop ends with 1", () => {
+    expect(findings("demo/battery-tray.json")).toEqual({ status: 0, list: [] });
+    const short = findings("demo/battery-tray.json", "--rules", rules({ brakeLength: 100 }));
+    expect(short.status).toBe(1);
+    expect(short.list[0]).toMatchObject({ rule: "long-bend", level: "stop", wanted: 100 });
+    const off = rules({ brakeLength: 100 }, { levels: { "long-bend": "off" } });
+    expect(findings("demo/battery-tray.json", "--rules", off)).toEqual({ status: 0, list: [] });
+  });
+
+  test("refuses rules that are none, with the place in the file", () => {
+    const wrong = hillcrest("check", "demo/battery-tray.json", "--rules", rules({ brakeLength: -5 }));
+    expect(wrong.status).toBe(2);
+    expect(wrong.err).toContain(
+      "rules.json at /values/brakeLength: Length of the brake: -5 mm must be above 0.",
+    );
+    const gone = hillcrest("check", "demo/battery-tray.json", "--rules", join(folder, "no-rules.json"));
+    expect(gone.status).toBe(2);
+    expect(gone.err).toContain("there is no such file");
+  });
+
+  test("blank --json has what the build says, and with --check what all checks say", () => {
+    const of = (...args: string[]) =>
+      (
+        JSON.parse(hillcrest("blank", "demo/rain-gauge-hood.json", "--json", ...args).out) as {
+          findings: { rule: string }[];
+        }
+      ).findings.map((f) => f.rule);
+    expect(of()).not.toContain("collision");
+    expect(of("--check")).toContain("collision");
+  });
+});

@@ -82,6 +82,7 @@ export type { Nearest } from "./collision/convex.ts";
 export { CONTACT, clearanceOf, collide, type Shared, sharedOf, wayApart } from "./collision/pair.ts";
 export { CollisionSearch, type Meeting, type Searched } from "./collision/search.ts";
 export { Solid, solidsOf } from "./collision/solids.ts";
+export type { DocumentProblem } from "./fields/checking.ts";
 export {
   type ChoiceField,
   type FieldOf,
@@ -203,6 +204,7 @@ export {
 } from "./plane/loop.ts";
 export { dot, fromFrame, type Point, point, samePoint, subtract } from "./plane/point.ts";
 export { type Region, regionArea, regionBounds, regionLoops } from "./plane/region.ts";
+export type { Result } from "./result.ts";
 export { type Blank, blankOf } from "./sheet/blank/blank.ts";
 export { type SheetCorner, sheetCorners } from "./sheet/corners/corners.ts";
 export { newDraft } from "./sheet/draft.ts";
@@ -280,6 +282,20 @@ export {
 export { librarySchema } from "./stock/library-schema.ts";
 export { chartWarnings, itemProblems } from "./stock/read-item.ts";
 export { readLibrary, readLibraryText } from "./stock/read-library.ts";
+export { rulesOf, type ShopRuleSet } from "./stock/shop-rule-set.ts";
+export {
+  DEFAULT_RULES,
+  RULE_LEVELS,
+  RULES_FORMAT,
+  RULES_VERSION,
+  type RuleLevel,
+  type RuleValue,
+  readRules,
+  readRulesText,
+  SHOP_RULES,
+  type ShopRule,
+  type ShopRules,
+} from "./stock/shop-rules.ts";
 export { startingCharts, startingLibrary } from "./stock/starting-stock.ts";
 export { applyStockCommand, changeItem, itemChange, type StockItemCommand } from "./stock/stock-commands.ts";
 export {

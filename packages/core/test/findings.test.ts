@@ -64,6 +64,8 @@ test("a report has each finding's rule, level, pieces, words, step and field, th
     message: expect.stringContaining("left ends and no relief there"),
     step: "s2",
     field: "leftRelief",
+    found: null,
+    wanted: null,
   });
 });
 

@@ -2,14 +2,20 @@ import { CollisionSearch } from "../collision/search.ts";
 import type { PartBuild } from "../part/build.ts";
 import { createPartBuilder, sortFindings } from "../part/build.ts";
 import type { PartDocument } from "../part/document.ts";
+import { cardOf } from "../part/stock.ts";
 import type { Finding } from "../steps/finding.ts";
+import { rulesOf } from "../stock/shop-rule-set.ts";
+import type { ShopRules } from "../stock/shop-rules.ts";
 import { sayLengths } from "../units/spoken-length.ts";
 import { cardRadiusRule, forceRule, leastRadiusRule, outsideChartRule } from "./chart.ts";
 import { collisionFindings } from "./collision.ts";
+import { brakeForceRule, longBendRule, massRule } from "./machines.ts";
+import { openingInBendRule, openingToBendRule, smallOpeningRule, thinWebRule } from "./openings.ts";
 import { overlapRule } from "./overlap.ts";
 import { reliefRule } from "./relief.ts";
 import type { CheckRule } from "./rule.ts";
 import { seamRule } from "./seam.ts";
+import { closeBendsRule, shortLegRule } from "./short-leg.ts";
 
 /** Every check there is. A new one is a file beside this and a name here. */
 export const CHECK_RULES: readonly CheckRule[] = [
@@ -20,18 +26,42 @@ export const CHECK_RULES: readonly CheckRule[] = [
   cardRadiusRule,
   leastRadiusRule,
   forceRule,
+  shortLegRule,
+  closeBendsRule,
+  openingToBendRule,
+  openingInBendRule,
+  smallOpeningRule,
+  thinWebRule,
+  longBendRule,
+  brakeForceRule,
+  massRule,
 ];
 
-/** Builds a part and asks every check about it; the findings of both stand together. */
-export const examinePart = (document: PartDocument): PartBuild => createExaminer()(document);
+/**
+ * Builds a part and asks every check about it; the findings of both stand together. Without other rules it is held
+ * to those that its card carries.
+ */
+export const examinePart = (document: PartDocument, rules?: ShopRules): PartBuild =>
+  createExaminer(rules)(document);
+
+/** What all rules say of a build, each finding as grave as the shop takes it. */
+export function askRules(build: PartBuild, rules: ShopRules): Finding[] {
+  if (!build.sheet) return [];
+  return CHECK_RULES.flatMap((rule) => rule(build, rules)).flatMap((f): Finding[] => {
+    const level = rules.levels[f.rule] ?? f.level;
+    return level === "off" ? [] : [{ ...f, level }];
+  });
+}
 
 /** An examiner that keeps each step's result, so that a change builds only from that step on. */
-export function createExaminer(): (document: PartDocument) => PartBuild {
+export function createExaminer(rules?: ShopRules): (document: PartDocument) => PartBuild {
   const builder = createPartBuilder();
   return (document) => {
     const build = builder(document);
-    const found = build.sheet ? CHECK_RULES.flatMap((rule) => rule(build)) : [];
-    const said = found.map((f) => ({ ...f, message: sayLengths(f.message, document.units) }));
+    const said = askRules(build, rules ?? rulesOf(cardOf(document.stock)?.rules)).map((f) => ({
+      ...f,
+      message: sayLengths(f.message, document.units),
+    }));
     return { ...build, findings: sortFindings([...build.findings, ...said], document.steps) };
   };
 }
@@ -60,8 +90,8 @@ export const withFindings = (
     : { ...build, findings: sortFindings([...build.findings, ...more], document.steps) };
 
 /** Builds a part and asks every check about it, collisions too. */
-export function examineFully(document: PartDocument): PartBuild {
-  const build = examinePart(document);
+export function examineFully(document: PartDocument, rules?: ShopRules): PartBuild {
+  const build = examinePart(document, rules);
   return withFindings(build, createCollisionCheck()(document, build), document);
 }
 

@@ -1,8 +1,9 @@
 import type { PartBuild } from "../part/build.ts";
 import type { Finding, FindingPiece } from "../steps/finding.ts";
+import type { ShopRules } from "../stock/shop-rules.ts";
 
 /** One question about whether a part can be made. Gives a finding for each place where the answer is no. */
-export type CheckRule = (build: PartBuild) => readonly Finding[];
+export type CheckRule = (build: PartBuild, rules: ShopRules) => readonly Finding[];
 
 /** The same thing said of one bend, and of several. */
 export interface BendRemark extends Omit<Finding, "message"> {

@@ -34,6 +34,9 @@ export interface Finding {
   readonly field?: string;
   /** The plates and bends it is about. */
   readonly pieces?: readonly FindingPiece[];
+  /** What a rule measured, and what it wants: mm, kN or kg, as the rule says. */
+  readonly found?: number;
+  readonly wanted?: number;
   /** What is known of two pieces that collide. */
   readonly collision?: CollisionFacts;
   /** A place on the blank. */

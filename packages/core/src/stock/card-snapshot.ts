@@ -5,6 +5,7 @@ import type { DocumentProblem } from "../fields/checking.ts";
 import { fail, ok, type Result } from "../result.ts";
 import { type HemValues, itemOf, type Material, type StockCard, type StockLibrary } from "./library.ts";
 import { itemProblems } from "./read-item.ts";
+import type { ShopRuleSet } from "./shop-rule-set.ts";
 
 /**
  * A stock card with everything it refers to, as a part keeps it: the part needs nothing else to be
@@ -23,6 +24,8 @@ export interface CardSnapshot extends HemValues {
   readonly relief: string;
   readonly reliefWidth: string;
   readonly reliefDepth: string;
+  /** The shop rules that the part is held to; those by default where there are none. */
+  readonly rules?: ShopRuleSet;
 }
 
 /** Puts a card together with its material, chart and dies. The error names what is not there. */
@@ -37,6 +40,9 @@ export function snapshotOf(library: StockLibrary, card: StockCard, revision: num
     if (!die) return fail(`The card ${card.name} names a die that is not there.`);
     dies.push(die);
   }
+  const rules = card.rules === undefined ? undefined : itemOf(library, "rules", card.rules);
+  if (card.rules !== undefined && !rules)
+    return fail(`The card ${card.name} names shop rules that are not there.`);
   const { id, name, thickness, radii, relief, reliefWidth, reliefDepth } = card;
   return ok({
     id,
@@ -51,6 +57,7 @@ export function snapshotOf(library: StockLibrary, card: StockCard, revision: num
     reliefWidth,
     reliefDepth,
     ...hemValues(card),
+    ...(rules ? { rules } : {}),
   });
 }
 
@@ -67,9 +74,9 @@ export function snapshotProblems(value: unknown, path: string): DocumentProblem[
   if (typeof value !== "object" || value === null || Array.isArray(value))
     return [{ path, message: "This must be an object." }];
   const card = value as Record<string, unknown>;
-  const { material, chart, dies } = card;
+  const { material, chart, dies, rules, ...plain } = card;
   if (!Array.isArray(dies)) return [{ path: `${path}/dies`, message: "This must be a list." }];
-  const referring = { ...card, note: "", material: "m", chart: "c", dies: [] };
+  const referring = { ...plain, note: "", material: "m", chart: "c", dies: [] };
   const revision = Number.isInteger(card.revision) && (card.revision as number) >= 1;
   return [
     ...itemProblems("cards", referring, path),
@@ -77,6 +84,7 @@ export function snapshotProblems(value: unknown, path: string): DocumentProblem[
     ...itemProblems("materials", material, `${path}/material`),
     ...itemProblems("charts", chart, `${path}/chart`),
     ...dies.flatMap((die: unknown, i) => itemProblems("dies", die, `${path}/dies/${i}`)),
+    ...(rules === undefined ? [] : itemProblems("rules", rules, `${path}/rules`)),
   ];
 }
 

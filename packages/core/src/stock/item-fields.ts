@@ -3,6 +3,7 @@ import { GRAINS, LEGS_MEASURED, MOST_COUPONS } from "../bend/test-bend.ts";
 import type { FieldSpec, NumberField } from "../fields/field.ts";
 import type { Dimension } from "../units/quantity.ts";
 import type { StockSection } from "./library.ts";
+import { SHOP_RULE_FIELDS } from "./shop-rule-set.ts";
 
 const name: FieldSpec = {
   kind: "text",
@@ -164,6 +165,7 @@ export const ITEM_FIELDS: Readonly<Record<StockSection, readonly FieldSpec[]>> =
       columns: COUPON_FIELDS,
     },
   ],
+  rules: [name, ...SHOP_RULE_FIELDS, note],
   cards: [
     name,
     { kind: "refers", key: "material", label: "Material", section: "materials" },
@@ -200,6 +202,14 @@ export const ITEM_FIELDS: Readonly<Record<StockSection, readonly FieldSpec[]>> =
       about: "may use t, r and K",
     },
     ...HEM_FORMS.flatMap(hemFields),
+    {
+      kind: "refers",
+      key: "rules",
+      label: "Shop rules",
+      section: "rules",
+      optional: true,
+      about: "what is asked of parts of this card",
+    },
     note,
   ],
 };

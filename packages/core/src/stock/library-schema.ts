@@ -87,7 +87,7 @@ export function itemSchema(section: StockSection): Schema {
 /** The schema of a card as a part keeps it: with everything it refers to. */
 export function snapshotSchema(): Schema {
   const { properties } = itemSchema("cards") as { properties: Schema };
-  const { material: _m, chart: _c, dies: _d, note: _n, ...own } = properties;
+  const { material: _m, chart: _c, dies: _d, rules: _r, note: _n, ...own } = properties;
   return {
     type: "object",
     description: "The stock card that the part is made by, as it was taken over",
@@ -98,6 +98,7 @@ export function snapshotSchema(): Schema {
       material: itemSchema("materials"),
       chart: itemSchema("charts"),
       dies: { type: "array", items: itemSchema("dies") },
+      rules: itemSchema("rules"),
     },
   };
 }
@@ -109,7 +110,7 @@ export function librarySchema(): Schema {
     $id: "urn:hillcrest:stock",
     title: "Hillcrest stock library",
     type: "object",
-    required: ["format", "version", ...STOCK_SECTIONS],
+    required: ["format", "version", ...STOCK_SECTIONS.filter((s) => s !== "rules")],
     properties: {
       format: { const: LIBRARY_FORMAT },
       version: { const: LIBRARY_VERSION },

@@ -5,6 +5,7 @@ import type { Die } from "../bend/tooling.ts";
 import type { RawValues } from "../fields/field.ts";
 import { itemsOfFields } from "../fields/field-kinds.ts";
 import { ITEM_FIELDS } from "./item-fields.ts";
+import type { ShopRuleSet } from "./shop-rule-set.ts";
 
 /** What a sheet is made of. */
 export interface Material {
@@ -48,6 +49,8 @@ export interface StockCard {
   /** Expressions that may use t, r and K. */
   readonly reliefWidth: string;
   readonly reliefDepth: string;
+  /** The shop rules that parts of it are held to; those by default where none are named. */
+  readonly rules?: string;
   /** How the flat length of each form of hem is found; as of every bend where nothing is said. */
   readonly closedHemBy?: string;
   readonly closedHemK?: number;
@@ -72,6 +75,7 @@ export interface StockLibrary {
   readonly charts: readonly BendChart[];
   readonly dies: readonly Die[];
   readonly testBends: readonly TestBends[];
+  readonly rules: readonly ShopRuleSet[];
   readonly cards: readonly StockCard[];
 }
 
@@ -87,6 +91,7 @@ export interface StockItems {
   readonly charts: BendChart;
   readonly dies: Die;
   readonly testBends: TestBends;
+  readonly rules: ShopRuleSet;
   readonly cards: StockCard;
 }
 
@@ -100,6 +105,7 @@ export const STOCK_SECTIONS: readonly StockSection[] = [
   "testBends",
   "charts",
   "dies",
+  "rules",
   "cards",
 ];
 
@@ -109,6 +115,7 @@ export const SECTION_NOUNS: Readonly<Record<StockSection, string>> = {
   charts: "bend chart",
   dies: "die",
   testBends: "set of test bends",
+  rules: "set of shop rules",
   cards: "stock card",
 };
 
@@ -121,6 +128,7 @@ export const emptyLibrary = (): StockLibrary => ({
   charts: [],
   dies: [],
   testBends: [],
+  rules: [],
   cards: [],
 });
 

@@ -220,6 +220,9 @@ export const startingLibrary = (): StockLibrary => ({
   materials: startingMaterials(),
   gauges: gaugeLists(),
   charts: startingCharts(),
+  rules: [
+    { id: "shop-rules", name: "Shop rules", note: "As they are by default, until the shop puts in its own." },
+  ],
   cards: [
     startingCard("Galvanised steel 1.5", "galvanised", "start-galvanised", 1.5, [1.5, 2]),
     startingCard("Mild steel 2", "mild-steel", "start-mild-steel", 2, [2, 3]),

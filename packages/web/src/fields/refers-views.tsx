@@ -13,15 +13,20 @@ export function RefersView({ field, value, onChange, label }: FieldViewProps<Ref
       <Choice
         label={label ?? field.label}
         value={id}
-        options={items.map((i) => ({ value: i.id, label: i.name }))}
-        onChange={onChange}
+        options={[
+          ...(field.optional ? [{ value: "", label: "by default" }] : []),
+          ...items.map((i) => ({ value: i.id, label: i.name })),
+        ]}
+        onChange={(v) => onChange(v === "" ? undefined : v)}
       />
-      <Link
-        className="text-moss underline decoration-moss/50 underline-offset-2 hover:decoration-moss"
-        to={`/stock/${field.section}/${id}`}
-      >
-        open
-      </Link>
+      {id !== "" && (
+        <Link
+          className="text-moss underline decoration-moss/50 underline-offset-2 hover:decoration-moss"
+          to={`/stock/${field.section}/${id}`}
+        >
+          open
+        </Link>
+      )}
     </span>
   );
 }

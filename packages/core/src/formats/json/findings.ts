@@ -12,6 +12,9 @@ export interface ReportedFinding {
   /** The step it belongs to and the field of it (or of the stock) to look at; null where there is none. */
   readonly step: string | null;
   readonly field: string | null;
+  /** What the rule measured and what it wants (mm, kN or kg, by the rule); null where it measures nothing. */
+  readonly found: number | null;
+  readonly wanted: number | null;
   /** Of two pieces that collide: the least shift that parts them, mm, and the metal that they share, mm³; null of very many. */
   readonly depth?: number | null;
   readonly volume?: number | null;
@@ -38,6 +41,8 @@ export const reportFindings = (build: PartBuild): ReportedFinding[] =>
     message: f.message,
     step: f.step ?? null,
     field: f.field ?? null,
+    found: f.found ?? null,
+    wanted: f.wanted ?? null,
     ...(f.collision
       ? {
           depth: f.collision.depth ?? null,

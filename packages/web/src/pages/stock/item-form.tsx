@@ -24,8 +24,12 @@ export function ItemForm({ section, item, onChange, only }: ItemFormProps) {
   const values = item as unknown as Values;
   const all = ITEM_FIELDS[section];
   const fields = shownFields(all, choicesOf(all, values)).filter((f) => only?.includes(f.key) ?? true);
-  const set = (key: string, value: unknown, mark?: string) =>
-    onChange({ ...values, [key]: value } as unknown as StockItem, mark && `${key}:${mark}`);
+  const set = (key: string, value: unknown, mark?: string) => {
+    const { [key]: _before, ...others } = values;
+    // What is taken from elsewhere again stands nowhere in the item.
+    const next = value === undefined ? others : { ...values, [key]: value };
+    onChange(next as unknown as StockItem, mark && `${key}:${mark}`);
+  };
   return (
     <div className="w-[430px] max-w-full space-y-2">
       {fields.map((f) => (

@@ -1,12 +1,15 @@
 import {
   type BendChart,
+  DEFAULT_RULES,
   type Die,
   formatShort,
   freshValues,
   type GaugeList,
   ITEM_FIELDS,
   type Material,
+  rulesOf,
   SECTION_NOUNS,
+  type ShopRuleSet,
   type StockCard,
   type StockItem,
   type StockItems,
@@ -24,6 +27,7 @@ export const SECTION_TABS: readonly { readonly section: StockSection; readonly t
   { section: "materials", title: "Materials" },
   { section: "dies", title: "Dies" },
   { section: "gauges", title: "Thicknesses" },
+  { section: "rules", title: "Shop rules" },
 ];
 
 const n = (v: number) => formatShort(v, 3);
@@ -56,9 +60,20 @@ export function sayItem(
       const die = item as Die;
       return `V ${n(die.v)} mm, ${n(die.angle)}°, ${n(die.length)} mm long`;
     }
+    case "rules":
+      return sayRules(item as ShopRuleSet);
     case "gauges":
       return `${(item as GaugeList).rows.length} thicknesses`;
   }
+}
+
+/** How many of the rules a set answers in another way than by default. */
+function sayRules(set: ShopRuleSet): string {
+  const { values, levels } = rulesOf(set);
+  const others = (own: Readonly<Record<string, unknown>>, given: Readonly<Record<string, unknown>>) =>
+    Object.keys(given).filter((key) => own[key] !== given[key]).length;
+  const own = others(values, DEFAULT_RULES.values) + others(levels, DEFAULT_RULES.levels);
+  return own === 0 ? "as by default" : own === 1 ? "1 answer of its own" : `${own} answers of its own`;
 }
 
 /** A new item of a section, with the first of what it needs already chosen. */
