@@ -78,6 +78,7 @@ export {
   isStopped,
   withFindings,
 } from "./check/check.ts";
+export { mendCommand } from "./check/mends.ts";
 export type { Nearest } from "./collision/convex.ts";
 export { CONTACT, clearanceOf, collide, type Shared, sharedOf, wayApart } from "./collision/pair.ts";
 export { CollisionSearch, type Meeting, type Searched } from "./collision/search.ts";
@@ -256,7 +257,7 @@ export {
 } from "./sheet/sheet.ts";
 export { isClosedManifold, meshVolume } from "./space/mesh.ts";
 export { dotV, type Motion, moveV, turnV, type Vector } from "./space/vector.ts";
-export type { CollisionFacts, Finding, FindingLevel, FindingPiece } from "./steps/finding.ts";
+export type { CollisionFacts, Finding, FindingLevel, FindingPiece, Mend, Remedy } from "./steps/finding.ts";
 export { nearestEdges } from "./steps/place-values.ts";
 export { cornerOf } from "./steps/profile/profile.ts";
 export { STEP_KINDS, stepKind } from "./steps/registry.ts";

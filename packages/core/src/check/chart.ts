@@ -1,4 +1,5 @@
 import { sayOutside } from "../bend/why-line.ts";
+import type { Mend } from "../steps/finding.ts";
 import { formatFixed } from "../units/quantity.ts";
 import { mm } from "../units/spoken-length.ts";
 import { type BendRemark, type CheckRule, joinRemarks } from "./rule.ts";
@@ -61,11 +62,22 @@ export const cardRadiusRule: CheckRule = ({ bends, stock, steps }) => {
         step: giver.id,
         field: "radius",
         pieces: [{ kind: "bend" as const, id: bend.id }],
+        ...(reason || giver.values?.quantities.radius === undefined
+          ? {}
+          : { mend: takeRadius(giver.id, nearestOf(radii, bend.radius)) }),
       },
     ];
   });
   return joinRemarks(remarks);
 };
+
+const nearestOf = (radii: readonly number[], radius: number): number =>
+  radii.reduce((best, r) => (Math.abs(r - radius) < Math.abs(best - radius) ? r : best));
+
+const takeRadius = (step: string, radius: number): Mend => ({
+  title: `Take radius ${mm(radius)}`,
+  remedies: [{ do: "set", step, values: { radius: String(radius) } }],
+});
 
 /** A die that bears less than the bend takes may crack, or the brake stall. */
 export const forceRule: CheckRule = ({ bends }) =>

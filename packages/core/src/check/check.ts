@@ -53,15 +53,21 @@ export function askRules(build: PartBuild, rules: ShopRules): Finding[] {
   });
 }
 
+/** A finding with its lengths said in the units of the part. */
+const inUnits = (f: Finding, units: PartDocument["units"]): Finding => ({
+  ...f,
+  message: sayLengths(f.message, units),
+  ...(f.mend ? { mend: { ...f.mend, title: sayLengths(f.mend.title, units) } } : {}),
+});
+
 /** An examiner that keeps each step's result, so that a change builds only from that step on. */
 export function createExaminer(rules?: ShopRules): (document: PartDocument) => PartBuild {
   const builder = createPartBuilder();
   return (document) => {
     const build = builder(document);
-    const said = askRules(build, rules ?? rulesOf(cardOf(document.stock)?.rules)).map((f) => ({
-      ...f,
-      message: sayLengths(f.message, document.units),
-    }));
+    const said = askRules(build, rules ?? rulesOf(cardOf(document.stock)?.rules)).map((f) =>
+      inUnits(f, document.units),
+    );
     return { ...build, findings: sortFindings([...build.findings, ...said], document.steps) };
   };
 }

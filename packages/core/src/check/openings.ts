@@ -3,6 +3,7 @@ import { arcCovers, type Curve, curveBounds, distanceToCurve, flattenCurve } fro
 import { asCircle, type Loop } from "../plane/loop.ts";
 import { type Bounds, cross, distance, dot, type Point, scale, subtract } from "../plane/point.ts";
 import { type Bend, bendsOf, type Plate, platesOf } from "../sheet/sheet.ts";
+import type { Finding } from "../steps/finding.ts";
 import { mm } from "../units/spoken-length.ts";
 import { lengthAlong, nearestBeyond } from "./beyond-bend.ts";
 import type { CheckRule } from "./rule.ts";
@@ -52,12 +53,27 @@ export const openingToBendRule: CheckRule = (build, { values }) => {
             at,
             found: away,
             wanted,
+            ...moveAway(loop, plate, scale(bend.out, side === "child" ? 1 : -1), wanted - away),
           },
         ];
       });
     }),
   );
 };
+
+/** How a round hole of a table is moved along a direction; nothing for another opening. */
+function moveAway(loop: Loop, plate: Plate, way: Point, by: number): Pick<Finding, "mend"> {
+  const hole = /^hole:([A-Za-z0-9_-]+)$/.exec(loop[0].name ?? "")?.[1];
+  if (!hole) return {};
+  const { x } = plate.frame;
+  const along = { x: dot(way, x) * by, y: cross(x, way) * by };
+  return {
+    mend: {
+      title: `Move it ${mm(by)} away from the bend`,
+      remedies: [{ do: "move", step: plate.step, hole, by: along }],
+    },
+  };
+}
 
 /** The step that an opening's borders are named after. */
 const stepOf = (loop: Loop): string | undefined =>

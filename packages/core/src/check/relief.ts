@@ -13,6 +13,10 @@ export const reliefRule: CheckRule = ({ sheet }) =>
         many: ` have metal beside their ${end} ends and no relief there: they will tear. Choose torn, square or round-ended.`,
         step: bend.step,
         field: `${end}Relief`,
+        mend: {
+          title: "Relieve it squarely",
+          remedies: [{ do: "set" as const, step: bend.step, values: { [`${end}Relief`]: "square" } }],
+        },
         pieces: [{ kind: "bend" as const, id: bend.id }],
       })),
     ),

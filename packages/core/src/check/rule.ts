@@ -48,6 +48,12 @@ export function joinRemarks(remarks: readonly BendRemark[]): Finding[] {
     const numbers = [...new Set(group.map((r) => r.bend))].sort((a, b) => a - b);
     const message = numbers.length === 1 ? `Bend ${numbers[0]}${one}` : `Bends ${named(numbers)}${many}`;
     const pieces = group.flatMap((r) => r.pieces ?? []);
-    return { ...finding, message, ...(pieces.length > 0 ? { pieces: onceEach(pieces) } : {}) };
+    const remedies = group.flatMap((r) => r.mend?.remedies ?? []);
+    return {
+      ...finding,
+      message,
+      ...(pieces.length > 0 ? { pieces: onceEach(pieces) } : {}),
+      ...(finding.mend ? { mend: { ...finding.mend, remedies } } : {}),
+    };
   });
 }

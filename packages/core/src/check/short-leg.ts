@@ -2,7 +2,7 @@ import { outerSetback } from "../bend/allowance.ts";
 import { leastLeg } from "../bend/tooling.ts";
 import type { PartBuild } from "../part/build.ts";
 import { type Bend, bendsOf, type Plate, platesOf } from "../sheet/sheet.ts";
-import type { Finding } from "../steps/finding.ts";
+import type { Finding, Mend } from "../steps/finding.ts";
 import { mm } from "../units/spoken-length.ts";
 import { bendAlong, nearestBeyond } from "./beyond-bend.ts";
 import type { CheckRule } from "./rule.ts";
@@ -17,11 +17,13 @@ interface Leg {
   readonly at: { readonly x: number; readonly y: number };
   /** The other bend where there is one at its end. */
   readonly other?: Bend;
+  /** Whether it is its step's own length that is too short. */
+  readonly byLength: boolean;
 }
 
 /** Every leg that does not lie on the shoulder of its die until the bend is finished. */
 function* shortLegs(build: PartBuild, spare: number): Generator<Leg> {
-  const { sheet, stock, bends: rows } = build;
+  const { sheet, stock, bends: rows, steps } = build;
   const bends = bendsOf(sheet);
   const plates = new Map(platesOf(sheet).map((p) => [p.id, p]));
   const dies = new Map(stock?.dies.map((d) => [d.id, d]));
@@ -44,7 +46,13 @@ function* shortLegs(build: PartBuild, spare: number): Generator<Leg> {
           plate.id,
           near.curve,
         );
-      yield { bend, plate, die: die.name, found, wanted, at: near?.at ?? bend.origin, other };
+      const values = steps.find((s) => s.id === bend.step)?.values;
+      const byLength =
+        side === "child" &&
+        near?.curve.name === "end" &&
+        values?.quantities.length !== undefined &&
+        values.choices.lengthTo !== "overall-height";
+      yield { bend, plate, die: die.name, found, wanted, at: near?.at ?? bend.origin, other, byLength };
     }
   }
 }
@@ -68,6 +76,11 @@ const about = ({
   wanted,
 });
 
+const longer = ({ bend, found, wanted }: Leg): Mend => ({
+  title: `Make it ${mm(wanted - found)} longer`,
+  remedies: [{ do: "longer", step: bend.step, field: "length", by: wanted - found }],
+});
+
 /** A leg must lie on the die's shoulder at the full angle, all along the bend, openings and slanted edges counted. */
 export const shortLegRule: CheckRule = (build, { values }) =>
   [...shortLegs(build, values.legSpare)]
@@ -76,6 +89,7 @@ export const shortLegRule: CheckRule = (build, { values }) =>
       ...about(leg),
       level: "warn",
       rule: "short-leg",
+      ...(leg.byLength ? { field: "length", mend: longer(leg) } : {}),
       message: `Bend ${leg.bend.number}: its leg on plate ${leg.plate.letter} is ${mm(leg.found)} at its shortest, to the outer mould point; the die ${leg.die} needs ${mm(leg.wanted)}. Make it ${mm(leg.wanted - leg.found)} longer there, or bend over a narrower V.`,
     }));
 

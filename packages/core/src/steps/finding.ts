@@ -22,6 +22,18 @@ export interface CollisionFacts {
   readonly volume?: number;
 }
 
+/** A change of one step: a length longer, values set, or a round hole of its table moved along its plate's axes (mm). */
+export type Remedy =
+  | { readonly do: "longer"; readonly step: string; readonly field: string; readonly by: number }
+  | { readonly do: "set"; readonly step: string; readonly values: Readonly<Record<string, string>> }
+  | { readonly do: "move"; readonly step: string; readonly hole: string; readonly by: Point };
+
+/** What would work, as one action: what it is called, and what it changes. */
+export interface Mend {
+  readonly title: string;
+  readonly remedies: readonly Remedy[];
+}
+
 /** Something a person should know: what is wrong, where, and what would work. */
 export interface Finding {
   readonly level: FindingLevel;
@@ -37,6 +49,8 @@ export interface Finding {
   /** What a rule measured, and what it wants: mm, kN or kg, as the rule says. */
   readonly found?: number;
   readonly wanted?: number;
+  /** How it can be mended at once. */
+  readonly mend?: Mend;
   /** What is known of two pieces that collide. */
   readonly collision?: CollisionFacts;
   /** A place on the blank. */

@@ -20,6 +20,8 @@ export interface BuildState {
   readonly latest?: PartBuild;
   /** What is drawn: the latest, or the last good one while a value is wrong. */
   readonly shown?: Shape;
+  /** What was drawn before something that is only tried took its place for a moment. */
+  readonly behindPreview?: Shape;
   readonly stale: boolean;
   /** The typing or dragging during which the shape went stale. */
   readonly staleMark?: string;
@@ -86,7 +88,7 @@ export function withBuild(before: BuildState, { build, mesh, document, edit, too
   const stale = keepsShape(before, build, edit);
   return {
     latest: build,
-    shown: stale ? before.shown : { build, mesh },
+    shown: stale ? (before.behindPreview ?? before.shown) : { build, mesh },
     stale,
     staleMark: stale ? edit.mark : undefined,
     document,
@@ -126,6 +128,8 @@ export const buildActions = {
     "build/checked",
   ),
   checkFailed: createAction<{ part: string; document: PartDocument; message: string }>("build/checkFailed"),
+  previewed: createAction<{ part: string; shape: Shape }>("build/previewed"),
+  previewEnded: createAction<string>("build/previewEnded"),
   buildCleared: createAction<string>("build/cleared"),
 };
 
@@ -151,6 +155,17 @@ export function buildsReducer(state: BuildsState = {}, action: UnknownAction): B
     const { part, document, message } = action.payload;
     const collisions = { document, findings: NO_FINDINGS, failed: message };
     return { ...state, [part]: { ...(state[part] ?? noBuild), collisions } };
+  }
+  if (buildActions.previewed.match(action)) {
+    const { part, shape } = action.payload;
+    const now = state[part];
+    if (!now?.shown || !shape.build.sheet) return state;
+    return { ...state, [part]: { ...now, shown: shape, behindPreview: now.behindPreview ?? now.shown } };
+  }
+  if (buildActions.previewEnded.match(action)) {
+    const now = state[action.payload];
+    if (!now?.behindPreview) return state;
+    return { ...state, [action.payload]: { ...now, shown: now.behindPreview, behindPreview: undefined } };
   }
   if (buildActions.buildCleared.match(action)) {
     const { [action.payload]: _gone, ...others } = state;

@@ -9,6 +9,7 @@ import {
   Sender,
   type SheetMesh,
 } from "@hillcrest/core";
+import { SCREEN_CHORD } from "./screen-chord.ts";
 import { serveJobs } from "./serve-jobs.ts";
 
 /** A finished build as it comes back to the page. `took` is the worker's own time in milliseconds. */
@@ -17,8 +18,6 @@ export interface BuildAnswer {
   readonly mesh?: SheetMesh;
   readonly took: number;
 }
-
-const SCREEN_CHORD = 0.05;
 
 const examine = createExaminer();
 const sender = new Sender();

@@ -1,4 +1,4 @@
-import type { Finding, JobOutcome, PartDocument } from "@hillcrest/core";
+import type { Finding, JobOutcome, PartBuild, PartDocument, SheetMesh } from "@hillcrest/core";
 import type { SharedQuestion } from "./check-worker.ts";
 import { JobLine, type JobPlace } from "./job-line.ts";
 
@@ -22,3 +22,10 @@ export const requestCollisions = (
 /** Triangles of what two pieces share, three numbers a corner, mm in space. */
 export const requestShared = (part: string, question: SharedQuestion): Promise<JobOutcome<Float32Array>> =>
   line.run("shared", question, { part });
+
+/** Builds a document that is only tried, for the views to show for a moment. */
+export const requestPreview = (
+  part: string,
+  document: PartDocument,
+): Promise<JobOutcome<{ readonly build: PartBuild; readonly mesh?: SheetMesh }>> =>
+  line.run("preview", document, { part });

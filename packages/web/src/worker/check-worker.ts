@@ -5,11 +5,13 @@ import {
   type Finding,
   type FindingPiece,
   foldSheet,
+  meshSheet,
   type PartDocument,
   pieceIndex,
   Solid,
   sharedOf,
 } from "@hillcrest/core";
+import { SCREEN_CHORD } from "./screen-chord.ts";
 import { serveJobs } from "./serve-jobs.ts";
 
 /** Two pieces of a document, and how far it is folded: what do they share there? */
@@ -22,6 +24,8 @@ export interface SharedQuestion {
 }
 
 const examine = createExaminer();
+// What is only tried has an examiner of its own, so that the part's own keeps what it knows.
+const tryOut = createExaminer();
 const checkCollisions = createCollisionCheck();
 
 /** Flat polygons as triangles, three numbers a corner. */
@@ -36,6 +40,11 @@ serveJobs({
   collisions: (document: PartDocument) => {
     const findings: readonly Finding[] = checkCollisions(document, examine(document));
     return { result: findings };
+  },
+  preview: (document: PartDocument) => {
+    const build = tryOut(document);
+    const mesh = build.sheet ? meshSheet(build.sheet, SCREEN_CHORD) : undefined;
+    return { result: { build, mesh } };
   },
   shared: ({ document, pieces, share, held }: SharedQuestion) => {
     const { sheet, heldBySteps } = examine(document);

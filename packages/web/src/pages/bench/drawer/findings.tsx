@@ -1,6 +1,7 @@
-import type { Finding, FindingLevel, FindingPiece, PartBuild } from "@hillcrest/core";
+import type { Finding, FindingLevel, FindingPiece, Mend, PartBuild } from "@hillcrest/core";
 import { useMemo } from "react";
 import { findingsOf, isChecking, openBuild } from "../../../state/build-slice.ts";
+import { endPreview, mend, mendsOf, previewMends } from "../../../state/mending.ts";
 import { type Thunk, useApp, useSend } from "../../../state/store.ts";
 import { type Grouping, type Pick as Picked, viewActions } from "../../../state/view-slice.ts";
 import { FindingMark } from "../../../ui/finding-mark.tsx";
@@ -125,8 +126,13 @@ export function FindingList() {
       {groups.map(({ title, findings }) => (
         <section key={title ?? ""}>
           {title !== undefined && (
-            <h3 className="sticky top-0 bg-panel px-3.5 py-1 font-bold text-quiet">
-              {title} <span className="num font-medium">{findings.length}</span>
+            <h3 className="sticky top-0 flex items-baseline bg-panel py-1 pl-3.5 font-bold text-quiet">
+              <span className="grow">
+                {title} <span className="num font-medium">{findings.length}</span>
+              </span>
+              {grouping === "rule" && mendsOf(findings).length > 1 && (
+                <MendButton mends={mendsOf(findings)} title={`Mend all ${mendsOf(findings).length}`} />
+              )}
             </h3>
           )}
           <ul>
@@ -173,8 +179,29 @@ function FindingLine({ finding: f }: { finding: Finding }) {
         <FindingMark level={f.level} />
         <span>{f.message}</span>
       </button>
+      {f.mend && <MendButton mends={[f.mend]} title={f.mend.title} />}
       {f.collision && <ToFirstContact at={f.collision.at} onShow={light} />}
     </li>
+  );
+}
+
+/** What would work, as one action: shown in both views while it is pointed at, done by a click. */
+function MendButton({ mends, title }: { mends: readonly Mend[]; title: string }) {
+  const send = useSend();
+  const end = () => send(endPreview());
+  return (
+    <button
+      type="button"
+      data-mend
+      className="mx-3.5 shrink-0 font-semibold whitespace-nowrap text-moss hover:underline"
+      onPointerEnter={() => send(previewMends(mends))}
+      onPointerLeave={end}
+      onFocus={() => send(previewMends(mends))}
+      onBlur={end}
+      onClick={() => send(mend(mends))}
+    >
+      {title}
+    </button>
   );
 }
 

@@ -1,0 +1,44 @@
+import { applyCommand, type Finding, type Mend, mendCommand } from "@hillcrest/core";
+import { requestPreview } from "../worker/check-client.ts";
+import { buildActions } from "./build-slice.ts";
+import { edit } from "./edits.ts";
+import { openPart } from "./part-slice.ts";
+import type { Thunk } from "./store.ts";
+
+/** The mends of some findings. */
+export const mendsOf = (findings: readonly Finding[]): Mend[] => findings.flatMap((f) => f.mend ?? []);
+
+let shown = 0;
+
+/** Shows in both views what mends would make of the part, until it is ended. */
+export const previewMends =
+  (mends: readonly Mend[]): Thunk =>
+  (send, getState) => {
+    const { id: part, document } = openPart(getState());
+    const command = document && mendCommand(document, mends);
+    if (part === undefined || !document || !command) return;
+    const done = applyCommand(document, command);
+    if (!done.ok) return;
+    shown++;
+    const mine = shown;
+    void requestPreview(part, done.value.document).then((outcome) => {
+      if (mine === shown && outcome.kind === "result" && openPart(getState()).document === document)
+        send(buildActions.previewed({ part, shape: outcome.value }));
+    });
+  };
+
+export const endPreview = (): Thunk => (send, getState) => {
+  shown++;
+  const { id: part } = openPart(getState());
+  if (part !== undefined) send(buildActions.previewEnded(part));
+};
+
+/** Mends as one edit, which one undo takes back. */
+export const mend =
+  (mends: readonly Mend[]): Thunk =>
+  (send, getState) => {
+    send(endPreview());
+    const { document } = openPart(getState());
+    const command = document && mendCommand(document, mends);
+    if (command) edit(command);
+  };
