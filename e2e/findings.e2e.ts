@@ -89,6 +89,71 @@ test("the list is walked by F8, put together by rule or piece, and leaves levels
   expect(await lines.allInnerTexts()).toEqual(texts);
 });
 
+test("a mend is shown before it is taken, taken by a click, and taken back by one undo", async () => {
+  const lines = page.locator("[data-finding]");
+  const radius = page.locator('[data-finding="card-radius"]');
+  const before = await lines.count();
+  const blank = () => page.locator('[data-size="blank"]').innerText();
+  const size = await blank();
+  const button = page.locator('[data-mend]:has-text("Take radius 2 mm")');
+  await button.hover();
+  await expect.poll(blank).not.toBe(size);
+  const tried = await blank();
+  // The steps still say what they said, and looking away shows the part as it is.
+  expect(await field("s6", "radius").inputValue()).toBe("3");
+  await page.locator("[data-findings] li").first().hover();
+  await expect.poll(blank).toBe(size);
+  await button.click();
+  await radius.waitFor({ state: "detached" });
+  expect(await field("s6", "radius").inputValue()).toBe("2");
+  await expect.poll(blank).toBe(tried);
+  await page.keyboard.press("Control+z");
+  await radius.waitFor();
+  expect(await lines.count()).toBe(before);
+  await expect.poll(blank).toBe(size);
+});
+
+test("all of a kind are mended at once, and stay so", async () => {
+  await page.selectOption('[aria-label="How findings are put together"]', "rule");
+  await page.click('[data-mend]:has-text("Mend all 2")');
+  await page.locator('[data-finding="relief"]').first().waitFor({ state: "detached" });
+  await page.selectOption('[aria-label="How findings are put together"]', "none");
+  await isSaved(page);
+  await page.reload();
+  await page.click('[data-drawer="findings"]');
+  await collisions.waitFor();
+  expect(await page.locator('[data-finding="relief"]').count()).toBe(0);
+  await page.keyboard.press("Escape");
+});
+
+test("a shop's rules are typed into Stock, and a part of a card that names them is held to them", async () => {
+  await page.goto(`${bench.base}/stock/rules/ridge-rules`);
+  const length = page.locator('[data-editor="Ridge workshop"] input[aria-label="Length of the brake"]');
+  await length.click();
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type("90", { delay: 50 });
+  await page.keyboard.press("Tab");
+  await page.locator('[data-editor="Ridge workshop"] button:has-text("Save"):enabled').click();
+  // What it would do to the parts of the shop's cards is shown before it is saved.
+  await page.click("[data-impact] >> text=Battery tray");
+  await page.click("[data-save-parts]");
+  await page.waitForSelector('[data-editor="Ridge workshop"] >> text=revision 2');
+  await page.reload();
+  await expect.poll(() => length.inputValue()).toBe("90");
+  await expect.poll(() => page.innerText("body")).toContain("3 answers of its own");
+  const library = (await (await fetch(`${bench.base}/api/stock/library`)).json()) as {
+    rules: { id: string; brakeLength: number }[];
+  };
+  expect(library.rules.find((r) => r.id === "ridge-rules")?.brakeLength).toBe(90);
+  await page.goto(bench.base);
+  await page.locator('[data-part="Battery tray"]:has-text("finding")').waitFor();
+  await openPart(page, bench.base, "Battery tray");
+  await page.click('[data-drawer="findings"]');
+  const long = page.locator('[data-finding="long-bend"]').first();
+  await long.waitFor();
+  expect(await long.innerText()).toMatch(/Bend \d is .* mm long; the brake takes 90 mm/);
+});
+
 test("over HTTP the same is told as on the Bench, with depth, volume and moment", async () => {
   const list = (await (await fetch(`${bench.base}/api/parts`)).json()) as { id: string; name: string }[];
   const hood = list.find((p) => p.name.startsWith("Rain gauge hood"))!;
