@@ -89,6 +89,22 @@ test("the list is walked by F8, put together by rule or piece, and leaves levels
   expect(await lines.allInnerTexts()).toEqual(texts);
 });
 
+test("over HTTP the same is told as on the Bench, with depth, volume and moment", async () => {
+  const list = (await (await fetch(`${bench.base}/api/parts`)).json()) as { id: string; name: string }[];
+  const hood = list.find((p) => p.name.startsWith("Rain gauge hood"))!;
+  const answer = await fetch(`${bench.base}/api/parts/${hood.id}/findings`);
+  const { findings } = (await answer.json()) as { findings: Record<string, unknown>[] };
+  expect(findings.find((f) => f.rule === "collision")).toMatchObject({
+    level: "warn",
+    pieces: ["D", "E"],
+    at: expect.closeTo(0.5866, 3),
+    full: false,
+    depth: expect.closeTo(22.28, 1),
+    volume: expect.closeTo(162.7, 0),
+  });
+  expect((await fetch(`${bench.base}/api/parts/nothing/findings`)).status).toBe(404);
+});
+
 test("a mend is shown before it is taken, taken by a click, and taken back by one undo", async () => {
   const lines = page.locator("[data-finding]");
   const radius = page.locator('[data-finding="card-radius"]');
@@ -126,6 +142,40 @@ test("all of a kind are mended at once, and stay so", async () => {
   await page.keyboard.press("Escape");
 });
 
+test("a finding is accepted with a reason and a name, stays so over a reload, and is taken back", async () => {
+  await page.click('[data-step="s3"]', { position: { x: 12, y: 12 } });
+  await field("s3", "length").click();
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type("25", { delay: 30 });
+  await page.keyboard.press("Enter");
+  await page.waitForSelector('[data-step="s5"] [role="alert"]:has-text("deep in plate")');
+  const line = page.locator('[data-findings] li:has([data-finding="collision"])').first();
+  const save = page.locator('button:has-text("Save DXF")');
+  await expect.poll(() => save.innerText()).toContain("■");
+  await line.locator("[data-accept]").click();
+  expect(await page.locator("[data-accept-it]").isEnabled()).toBe(false);
+  await page.locator("[data-reason]").click();
+  await page.keyboard.type("the lips are bent one after the other, by hand", { delay: 15 });
+  await page.locator("[data-by]").click();
+  await page.keyboard.type("Rowan Ash", { delay: 15 });
+  await page.keyboard.press("Enter");
+  await page.waitForSelector("[data-accepted]");
+  await expect.poll(() => save.innerText()).not.toContain("■");
+  expect(await page.locator('[data-step="s5"] [role="alert"]').count()).toBe(0);
+  await isSaved(page);
+  await page.reload();
+  await page.click('[data-drawer="findings"]');
+  const accepted = page.locator("[data-accepted]");
+  await accepted.waitFor();
+  expect(await accepted.innerText()).toContain("by hand (Rowan Ash)");
+  await accepted.locator('button:has-text("take back")').click();
+  await accepted.waitFor({ state: "detached" });
+  await expect.poll(() => save.innerText()).toContain("■");
+  await page.keyboard.press("Control+z");
+  await accepted.waitFor();
+  await isSaved(page);
+});
+
 test("a shop's rules are typed into Stock, and a part of a card that names them is held to them", async () => {
   await page.goto(`${bench.base}/stock/rules/ridge-rules`);
   const length = page.locator('[data-editor="Ridge workshop"] input[aria-label="Length of the brake"]');
@@ -152,20 +202,4 @@ test("a shop's rules are typed into Stock, and a part of a card that names them 
   const long = page.locator('[data-finding="long-bend"]').first();
   await long.waitFor();
   expect(await long.innerText()).toMatch(/Bend \d is .* mm long; the brake takes 90 mm/);
-});
-
-test("over HTTP the same is told as on the Bench, with depth, volume and moment", async () => {
-  const list = (await (await fetch(`${bench.base}/api/parts`)).json()) as { id: string; name: string }[];
-  const hood = list.find((p) => p.name.startsWith("Rain gauge hood"))!;
-  const answer = await fetch(`${bench.base}/api/parts/${hood.id}/findings`);
-  const { findings } = (await answer.json()) as { findings: Record<string, unknown>[] };
-  expect(findings.find((f) => f.rule === "collision")).toMatchObject({
-    level: "warn",
-    pieces: ["D", "E"],
-    at: expect.closeTo(0.5866, 3),
-    full: false,
-    depth: expect.closeTo(22.28, 1),
-    volume: expect.closeTo(162.7, 0),
-  });
-  expect((await fetch(`${bench.base}/api/parts/nothing/findings`)).status).toBe(404);
 });

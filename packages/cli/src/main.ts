@@ -15,6 +15,7 @@ import {
   type ReportedFinding,
   reportFindings,
   sarifLog,
+  stops,
   summarize,
   type Why,
   type WhyLine,
@@ -76,10 +77,10 @@ interface BlankOptions {
 /** Writes a blank, but for that of a stopped part: nobody should cut what cannot be made unawares. */
 function saveDxf(path: string, build: PartBuild, anyway: boolean): void {
   if (!build.sheet || !build.blank) return void tell(`${path}: not written, there is no blank`);
-  const stops = build.findings.filter((f) => f.level === "stop");
-  if (stops.length > 0 && !anyway)
+  const stopping = build.findings.filter(stops);
+  if (stopping.length > 0 && !anyway)
     return void tell(`${path}: not written, findings stop the part; --anyway writes it all the same`);
-  const remarks = stops.map((f) => `Findings stop this part: ${f.message}`);
+  const remarks = stopping.map((f) => `Findings stop this part: ${f.message}`);
   save(path, writeDxf(build.sheet, build.blank, { remarks }));
 }
 
@@ -116,7 +117,8 @@ const uriOf = (file: string) =>
 function describeFindings(file: string, findings: readonly ReportedFinding[]): string {
   if (findings.length === 0) return `${file}: nothing found`;
   const lines = findings.map(
-    (f) => `  ${f.level}: ${f.message}${f.pieces.length > 0 ? `  (${f.pieces.join(", ")})` : ""}`,
+    (f) =>
+      `  ${f.accepted ? "accepted " : ""}${f.level}: ${f.message}${f.pieces.length > 0 ? `  (${f.pieces.join(", ")})` : ""}${f.accepted ? `  – ${f.accepted.reason} (${f.accepted.by})` : ""}`,
   );
   return [`${file}:`, ...lines].join("\n");
 }

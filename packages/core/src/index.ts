@@ -76,6 +76,7 @@ export {
   examineFully,
   examinePart,
   isStopped,
+  stops,
   withFindings,
 } from "./check/check.ts";
 export { mendCommand } from "./check/mends.ts";
@@ -117,6 +118,7 @@ export { writeStl } from "./formats/stl/stl.ts";
 export { blankPicture, curvePath, foldedPicture } from "./formats/svg/svg.ts";
 export { type JobMessage, type JobOutcome, type JobRequest, tooLong } from "./jobs/job.ts";
 export { buffersOf, type Packet, Receiver, Sender } from "./jobs/sent-once.ts";
+export { ACCEPTED_WITHIN, type AcceptedFinding, acceptanceOf, canBeAccepted } from "./part/accepted.ts";
 export {
   type BendRow,
   type BuiltStock,

@@ -66,6 +66,7 @@ test("a report has each finding's rule, level, pieces, words, step and field, th
     field: "leftRelief",
     found: null,
     wanted: null,
+    accepted: null,
   });
 });
 

@@ -1,4 +1,5 @@
 import { CollisionSearch } from "../collision/search.ts";
+import { markAccepted } from "../part/accepted.ts";
 import type { PartBuild } from "../part/build.ts";
 import { createPartBuilder, sortFindings } from "../part/build.ts";
 import type { PartDocument } from "../part/document.ts";
@@ -68,7 +69,8 @@ export function createExaminer(rules?: ShopRules): (document: PartDocument) => P
     const said = askRules(build, rules ?? rulesOf(cardOf(document.stock)?.rules)).map((f) =>
       inUnits(f, document.units),
     );
-    return { ...build, findings: sortFindings([...build.findings, ...said], document.steps) };
+    const all = markAccepted([...build.findings, ...said], document.accepted);
+    return { ...build, findings: sortFindings(all, document.steps) };
   };
 }
 
@@ -76,12 +78,15 @@ export function createExaminer(rules?: ShopRules): (document: PartDocument) => P
  * A check of whether pieces stand in one another, which takes longer than the others: asked once the shape is there.
  * What has not changed since the part it was asked of before is not looked at again.
  */
-export function createCollisionCheck(): (document: PartDocument, build: PartBuild) => Finding[] {
+export function createCollisionCheck(): (document: PartDocument, build: PartBuild) => readonly Finding[] {
   const search = new CollisionSearch();
-  return ({ units }, { sheet, heldBySteps }) => {
+  return ({ units, accepted }, { sheet, heldBySteps }) => {
     if (!sheet) return [];
     const searched = search.search(sheet, new Set(heldBySteps));
-    return collisionFindings(sheet, searched).map((f) => ({ ...f, message: sayLengths(f.message, units) }));
+    return markAccepted(
+      collisionFindings(sheet, searched).map((f) => inUnits(f, units)),
+      accepted,
+    );
   };
 }
 
@@ -101,5 +106,8 @@ export function examineFully(document: PartDocument, rules?: ShopRules): PartBui
   return withFindings(build, createCollisionCheck()(document, build), document);
 }
 
+/** Whether a finding stops the part from being made: one that is accepted does not. */
+export const stops = (f: Finding): boolean => f.level === "stop" && !f.accepted;
+
 /** Whether something stops the part from being made. */
-export const isStopped = (build: PartBuild): boolean => build.findings.some((f) => f.level === "stop");
+export const isStopped = (build: PartBuild): boolean => build.findings.some(stops);

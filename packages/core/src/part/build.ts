@@ -229,11 +229,12 @@ function variableFinding({ variable, result }: VariableValue): Finding[] {
 
 const RANK = { stop: 0, warn: 1, note: 2 };
 
-/** Gravest first, then in the order of the steps. */
+/** Gravest first, then in the order of the steps; what is accepted comes last. */
 export function sortFindings(findings: readonly Finding[], steps: readonly StepDocument[]): Finding[] {
   const place = new Map(steps.map((s, i) => [s.id, i]));
   const at = (f: Finding) => (f.step === undefined ? -1 : (place.get(f.step) ?? -1));
-  return [...findings].sort((a, b) => RANK[a.level] - RANK[b.level] || at(a) - at(b));
+  const rank = (f: Finding) => (f.accepted ? 3 : RANK[f.level]);
+  return [...findings].sort((a, b) => rank(a) - rank(b) || at(a) - at(b));
 }
 
 /** What every expression may use: t, r and K of the stock, and V(…) for the radius of a V-width. */

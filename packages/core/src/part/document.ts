@@ -1,6 +1,7 @@
 import type { RawValues } from "../fields/field.ts";
 import type { MeasureEnd, MeasureFaces } from "../sheet/picking/measuring.ts";
 import type { Units } from "../units/display.ts";
+import type { AcceptedFinding } from "./accepted.ts";
 import type { Follows } from "./follow.ts";
 import type { Variable } from "./variables.ts";
 
@@ -36,6 +37,8 @@ export interface PartDocument {
   readonly units?: Units;
   /** The plate that stays still when the part folds; the first one if none is named. */
   readonly anchor?: string;
+  /** Findings that are accepted as they are. */
+  readonly accepted?: readonly AcceptedFinding[];
   /** Bends that are shown unfolded. */
   readonly held?: readonly string[];
 }

@@ -2,6 +2,7 @@ import {
   checkEntries,
   checkTyped,
   type DocumentProblem,
+  isNumber,
   isPlain,
   type Plain,
   type Say,
@@ -13,6 +14,7 @@ import { STEP_KINDS, stepKind } from "../steps/registry.ts";
 import { snapshotProblems } from "../stock/card-snapshot.ts";
 import { itemProblems } from "../stock/read-item.ts";
 import { UNITS } from "../units/display.ts";
+import { MOST_ACCEPTED } from "./accepted.ts";
 import {
   DOCUMENT_FORMAT,
   LARGEST_DOCUMENT,
@@ -91,6 +93,7 @@ function checkTop(doc: Plain, say: Say): void {
         if (!fits) say(`${at}/${end}`, `"${end}" must say the kind and the name of what is measured.`);
       }
     });
+  checkAccepted(doc.accepted, say);
   if (!Array.isArray(doc.steps)) {
     say("/steps", `"steps" must be a list.`);
     return;
@@ -104,6 +107,21 @@ function checkTop(doc: Plain, say: Say): void {
     checkStep(step, `/steps/${i}`, seen, say);
   });
 }
+
+function checkAccepted(value: unknown, say: Say): void {
+  if (value === undefined) return;
+  checkEntries(value, "/accepted", MOST_ACCEPTED, say, (entry, at) => {
+    for (const key of ["rule", "about", "reason", "by"])
+      if (typeof entry[key] !== "string" || entry[key].length > LONGEST_ACCEPTED)
+        say(`${at}/${key}`, `"${key}" must be a text of at most ${LONGEST_ACCEPTED} characters.`);
+    for (const key of ["found", "within"])
+      if (entry[key] !== undefined && !isNumber(entry[key]))
+        say(`${at}/${key}`, `"${key}" must be a number.`);
+  });
+}
+
+/** A reason is a few sentences, not a document. */
+const LONGEST_ACCEPTED = 2000;
 
 function checkFollows(value: unknown, steps: unknown, say: Say): void {
   if (value === undefined) return;

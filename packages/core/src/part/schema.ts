@@ -74,6 +74,24 @@ const stepSchema = (): Schema => ({
   })),
 });
 
+const ACCEPTED: Schema = {
+  type: "array",
+  description: "Findings that are accepted as they are",
+  items: {
+    type: "object",
+    required: ["key", "rule", "about", "reason", "by"],
+    properties: {
+      key: KEY_SCHEMA,
+      rule: { type: "string" },
+      about: { type: "string", description: "The finding's pieces, step and field by name" },
+      reason: { type: "string" },
+      by: { type: "string", description: "Who accepted it" },
+      found: { type: "number", description: "What it measured then" },
+      within: { type: "number", description: "By how much that may change before it comes back" },
+    },
+  },
+};
+
 /** The JSON Schema (draft 2020-12) of a part document, made from the step kinds' own fields. */
 export function documentSchema(): Schema {
   return {
@@ -104,6 +122,7 @@ export function documentSchema(): Schema {
       measures: MEASURES,
       builtTo: { type: "string", description: "Build only up to and with this step" },
       anchor: { type: "string", description: "The plate that stays still" },
+      accepted: ACCEPTED,
       held: { type: "array", items: { type: "string" }, description: "Bends shown unfolded" },
       steps: { type: "array", maxItems: MOST_STEPS, items: stepSchema() },
     },

@@ -49,6 +49,8 @@ export interface Finding {
   /** What a rule measured, and what it wants: mm, kN or kg, as the rule says. */
   readonly found?: number;
   readonly wanted?: number;
+  /** Why it is taken as it is, and who says so: it blocks nothing then, and counts for nothing. */
+  readonly accepted?: { readonly key: string; readonly reason: string; readonly by: string };
   /** How it can be mended at once. */
   readonly mend?: Mend;
   /** What is known of two pieces that collide. */

@@ -59,7 +59,7 @@ export const emptyPreview = (document: PartDocument, problem: string): PartPrevi
 /** @param pixels how wide the folded picture will be shown */
 export function previewOf(document: PartDocument, build: PartBuild, pixels?: number): PartPreview {
   const { sheet, blank, folded, stock } = build;
-  const count = (level: string) => build.findings.filter((f) => f.level === level).length;
+  const count = (level: string) => build.findings.filter((f) => f.level === level && !f.accepted).length;
   const fits = (svg: string) => (svg.length <= LARGEST_PICTURE ? svg : "");
   const pictures = {
     folded: sheet ? fits(foldedPicture(sheet, document.anchor, pixels)) : "",

@@ -1,4 +1,4 @@
-import { type CardSnapshot, examinePart, type PartBuild, type PartDocument } from "@hillcrest/core";
+import { type CardSnapshot, examinePart, type PartBuild, type PartDocument, stops } from "@hillcrest/core";
 
 /** The numbers of a part that a change of its card may move. mm, kg. */
 export interface PartNumbers {
@@ -25,8 +25,8 @@ function numbersOf({ blank, folded, findings }: PartBuild): PartNumbers {
   return {
     blank: blank ? [blank.width, blank.height] : null,
     mass: folded?.mass ?? null,
-    stops: findings.filter((f) => f.level === "stop").length,
-    warnings: findings.filter((f) => f.level === "warn").length,
+    stops: findings.filter(stops).length,
+    warnings: findings.filter((f) => f.level === "warn" && !f.accepted).length,
   };
 }
 

@@ -1,7 +1,7 @@
-import { applyCommand, type Finding, type Mend, mendCommand } from "@hillcrest/core";
+import { acceptanceOf, applyCommand, type Finding, freshKey, type Mend, mendCommand } from "@hillcrest/core";
 import { requestPreview } from "../worker/check-client.ts";
 import { buildActions } from "./build-slice.ts";
-import { edit } from "./edits.ts";
+import { edit, setPartValues } from "./edits.ts";
 import { openPart } from "./part-slice.ts";
 import type { Thunk } from "./store.ts";
 
@@ -41,4 +41,36 @@ export const mend =
     const { document } = openPart(getState());
     const command = document && mendCommand(document, mends);
     if (command) edit(command);
+  };
+
+const NAME = "hillcrest:accepts-as";
+
+/** Who accepted something last in this browser. */
+export function lastName(): string {
+  try {
+    return localStorage.getItem(NAME) ?? "";
+  } catch {
+    return "";
+  }
+}
+
+/** Takes a finding as it is, with a reason and a name; the part keeps both. */
+export const acceptFinding =
+  (finding: Finding, reason: string, by: string): Thunk =>
+  (_send, getState) => {
+    const accepted = openPart(getState()).document?.accepted ?? [];
+    setPartValues({ accepted: [...accepted, acceptanceOf(finding, freshKey(accepted), reason, by)] });
+    try {
+      localStorage.setItem(NAME, by);
+    } catch {
+      // A browser that keeps nothing asks for the name again.
+    }
+  };
+
+/** A finding counts again. */
+export const takeBackAcceptance =
+  (key: string): Thunk =>
+  (_send, getState) => {
+    const rest = (openPart(getState()).document?.accepted ?? []).filter((a) => a.key !== key);
+    setPartValues({ accepted: rest.length > 0 ? rest : undefined });
   };

@@ -15,6 +15,8 @@ export interface ReportedFinding {
   /** What the rule measured and what it wants (mm, kN or kg, by the rule); null where it measures nothing. */
   readonly found: number | null;
   readonly wanted: number | null;
+  /** Why it is accepted as it is, and by whom; null where it is not. */
+  readonly accepted: { readonly reason: string; readonly by: string } | null;
   /** Of two pieces that collide: the least shift that parts them, mm, and the metal that they share, mm³; null of very many. */
   readonly depth?: number | null;
   readonly volume?: number | null;
@@ -43,6 +45,7 @@ export const reportFindings = (build: PartBuild): ReportedFinding[] =>
     field: f.field ?? null,
     found: f.found ?? null,
     wanted: f.wanted ?? null,
+    accepted: f.accepted ? { reason: f.accepted.reason, by: f.accepted.by } : null,
     ...(f.collision
       ? {
           depth: f.collision.depth ?? null,

@@ -34,6 +34,13 @@ export function sarifLog(files: readonly CheckedFile[]): object {
             ruleIndex: place.get(f.rule),
             level: LEVELS[f.level],
             message: { text: f.message },
+            ...(f.accepted
+              ? {
+                  suppressions: [
+                    { kind: "external", justification: `${f.accepted.reason} (${f.accepted.by})` },
+                  ],
+                }
+              : {}),
             locations: [
               {
                 physicalLocation: { artifactLocation: { uri, index } },

@@ -100,6 +100,10 @@ const PART_WORDS: Readonly<Record<string, (value: unknown) => string>> = {
   units: (v) => `shown in ${v === "in" ? "inches" : v === "fractions" ? "fractions of inches" : "mm"}`,
   variables: () => "named values changed",
   measures: () => "measurements changed",
+  accepted: (v) =>
+    Array.isArray(v) && v.length > 0
+      ? `${v.length} ${v.length === 1 ? "finding" : "findings"} accepted`
+      : "no finding accepted",
   follows: (v) => (v ? "brought up to date with the part it follows" : "no longer follows another part"),
   builtTo: (v) => (v ? "built up to a step only" : "built to its end"),
   anchor: () => "another plate keeps still",

@@ -10,6 +10,7 @@ import {
   type StepOutcome,
   shownFields,
   stepKind,
+  stops,
 } from "@hillcrest/core";
 import { Copy, GripVertical, Pause, Play, Trash2 } from "lucide-react";
 import { memo, useRef, useState } from "react";
@@ -101,10 +102,11 @@ export const StepRow = memo(function StepRow(props: StepRowProps) {
       {findings.map((f, i) => (
         <p
           key={i}
-          role={f.level === "stop" ? "alert" : undefined}
-          className="mt-1 text-[12.5px] leading-snug"
+          role={stops(f) ? "alert" : undefined}
+          className={`${f.accepted ? "text-quiet " : ""}mt-1 text-[12.5px] leading-snug`}
         >
-          <FindingMark level={f.level} /> {f.message}
+          <FindingMark level={f.level} /> {f.accepted && "Accepted: "}
+          {f.message}
           {f.offers && <Offers step={step} offers={f.offers} labels={labels} />}
         </p>
       ))}

@@ -72,7 +72,9 @@ function Tabs({ bends, findings }: { bends: number; findings: readonly Finding[]
   const variables = useApp((s) => openPart(s).document?.variables?.length ?? 0);
   const measures = useApp((s) => openPart(s).document?.measures?.length ?? 0);
   const send = useSend();
-  const worst = findings[0]?.level;
+  // What is accepted comes last, and counts for nothing.
+  const open = findings.filter((f) => !f.accepted);
+  const worst = open[0]?.level;
   const tab = (which: DrawerTab, body: ReactNode) => (
     <button
       type="button"
@@ -90,7 +92,7 @@ function Tabs({ bends, findings }: { bends: number; findings: readonly Finding[]
       {tab(
         "findings",
         <>
-          Findings {worst && <FindingMark level={worst} />} {findings.length}
+          Findings {worst && <FindingMark level={worst} />} {open.length}
         </>,
       )}
       {tab("measure", <>Measure {measures || ""}</>)}

@@ -1,4 +1,11 @@
-import type { Finding, FindingLevel, FindingPiece, Mend, PartBuild } from "@hillcrest/core";
+import {
+  canBeAccepted,
+  type Finding,
+  type FindingLevel,
+  type FindingPiece,
+  type Mend,
+  type PartBuild,
+} from "@hillcrest/core";
 import { useMemo } from "react";
 import { findingsOf, isChecking, openBuild } from "../../../state/build-slice.ts";
 import { endPreview, mend, mendsOf, previewMends } from "../../../state/mending.ts";
@@ -8,6 +15,7 @@ import { FindingMark } from "../../../ui/finding-mark.tsx";
 import { focusFirstField, focusShown } from "../../../ui/focus.ts";
 import { runFold } from "../../../views/folded/fold-dial.tsx";
 import { pickTitle } from "../../../views/pick-names.ts";
+import { Accept, Accepted } from "./accepting.tsx";
 
 const LEVELS: readonly FindingLevel[] = ["stop", "warn", "note"];
 const LEVEL_NAMES = { stop: "stops", warn: "warnings", note: "notes" } as const;
@@ -31,7 +39,7 @@ export function FindingTools({ findings }: { findings: readonly Finding[] }) {
         </span>
       )}
       {LEVELS.map((level) => {
-        const count = findings.filter((f) => f.level === level).length;
+        const count = findings.filter((f) => f.level === level && !f.accepted).length;
         return (
           <button
             key={level}
@@ -171,7 +179,7 @@ function FindingLine({ finding: f }: { finding: Finding }) {
       <button
         type="button"
         data-finding={f.rule}
-        className="flex grow items-baseline gap-2 py-1.5 pl-3.5 text-left"
+        className={`flex grow items-baseline gap-2 py-1.5 pl-3.5 text-left ${f.accepted ? "text-quiet" : ""}`}
         onFocus={light}
         onBlur={dim}
         onClick={() => send(openFinding(f))}
@@ -179,8 +187,9 @@ function FindingLine({ finding: f }: { finding: Finding }) {
         <FindingMark level={f.level} />
         <span>{f.message}</span>
       </button>
-      {f.mend && <MendButton mends={[f.mend]} title={f.mend.title} />}
+      {f.mend && !f.accepted && <MendButton mends={[f.mend]} title={f.mend.title} />}
       {f.collision && <ToFirstContact at={f.collision.at} onShow={light} />}
+      {f.accepted ? <Accepted accepted={f.accepted} /> : canBeAccepted(f) && <Accept finding={f} />}
     </li>
   );
 }

@@ -5,6 +5,7 @@ import {
   evenState,
   type PartBuild,
   partStl,
+  stops,
   writeDxf,
 } from "@hillcrest/core";
 import { ChevronDown } from "lucide-react";
@@ -32,7 +33,7 @@ const writable = (build: PartBuild | undefined, stale: boolean) =>
   build?.sheet && build.blank && !stale ? build : undefined;
 
 /** Whether a finding stops the part, one of a collision too. */
-const partIsStopped = (s: State): boolean => findingsOf(openBuild(s)).some((f) => f.level === "stop");
+const partIsStopped = (s: State): boolean => findingsOf(openBuild(s)).some(stops);
 
 /** Save DXF at one click (or Ctrl + E); behind the arrow, what goes into it, its proof, and other files. */
 export function SaveFiles() {
