@@ -27,10 +27,6 @@ await page.click('[data-bend="1"] button:has-text("2.65")');
 await shoot(page, "bench-why");
 await page.keyboard.press("Escape");
 await page.click('[data-drawer="bends"]');
-await page.click('[data-step="s3"] [data-field="place"]');
-await shoot(page, "bench-place");
-await page.keyboard.press("Escape");
-await page.keyboard.press("Escape");
 await page.click('[aria-label="What goes into the file, and other files"]');
 await shoot(page, "bench-files");
 
@@ -39,6 +35,14 @@ await page.click('[data-step="s3"]', { position: { x: 12, y: 12 } });
 await page.fill('[data-step="s3"] input[data-field="length"]', "2");
 await shoot(page, "bench-wrong");
 await page.keyboard.press("Escape");
+
+await openPart(page, bench.base, "Rain gauge hood, first draft");
+await page.click('[data-drawer="findings"]');
+await page.click("[data-first-contact]");
+await page.waitForTimeout(1200);
+await page.locator('[aria-label="Fold dial"]').focus();
+for (let i = 0; i < 20; i++) await page.keyboard.press("ArrowRight");
+await shoot(page, "bench-findings");
 
 await openPart(page, bench.base, "Logger box");
 await page.click('[data-drawer="values"]');
@@ -90,6 +94,9 @@ await page.waitForSelector("[data-editor]");
 await page.mouse.move(800, 640);
 await page.mouse.wheel(0, 900);
 await shoot(page, "stock-test-bends");
+await page.goto(`${bench.base}/stock/rules/ridge-rules`);
+await page.waitForSelector("[data-editor]");
+await shoot(page, "stock-rules");
 await page.goto(`${bench.base}/stock/materials/galvanised`);
 await page.waitForSelector("[data-editor]");
 await page.fill('[data-field="density"]', "7800");
@@ -112,8 +119,5 @@ await openPart(night, bench.base, "Cable cover");
 await night.locator('[aria-label="Fold dial"]').focus();
 for (let i = 0; i < 4; i++) await night.keyboard.press("PageDown");
 await shoot(night, "bench-night");
-await night.goto(bench.base);
-await night.waitForSelector("[data-part]");
-await shoot(night, "shelf-night");
 
 await bench.close();
