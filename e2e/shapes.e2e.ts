@@ -197,6 +197,8 @@ test("a measurement between two picked walls is live, and stays when it is pinne
   const distance = page.locator("[data-measure] [data-distance]");
   await distance.waitFor();
   expect(await distance.innerText()).toBe("177.000 mm");
+  // No metal of the two comes nearer: a lip of one would.
+  expect(await page.locator("[data-measure] [data-gap]").innerText()).toBe("177.000 mm");
   await page.click('[data-measure] >> text="pin"');
   await page.locator('[data-measure] select[aria-label="Face"]').first().selectOption("A");
   await page.locator('[data-measure] select[aria-label="Face"]').last().selectOption("A");

@@ -80,6 +80,7 @@ export {
   withFindings,
 } from "./check/check.ts";
 export { mendCommand } from "./check/mends.ts";
+export { clearanceBetween } from "./collision/clearance.ts";
 export type { Nearest } from "./collision/convex.ts";
 export { CONTACT, clearanceOf, collide, type Shared, sharedOf, wayApart } from "./collision/pair.ts";
 export { CollisionSearch, type Meeting, type Searched } from "./collision/search.ts";

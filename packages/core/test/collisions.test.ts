@@ -1,6 +1,7 @@
 import { describe, expect, test } from "vitest";
 import {
   circleLoop,
+  clearanceBetween,
   clearanceOf,
   collide,
   rectangleLoop,
@@ -166,5 +167,19 @@ describe("how far two pieces are apart", () => {
       { piece: disc("h", 5), at: turned(0, [9, 12, T + 2]) },
     );
     expect(clearanceOf(g, h).distance).toBeCloseTo(Math.hypot(2, 2), 6);
+  });
+
+  test("by their names, in any fold state; of what is no piece nothing is told", () => {
+    const { sheet, folding } = inSpace(
+      { piece: square("a", 40), at: LEVEL },
+      { piece: square("b", 30), at: lifted(T + 1.25) },
+    );
+    const gap = (a: string, b: string, kind = "plate") =>
+      clearanceBetween(sheet, folding, { kind, name: a }, { kind, name: b })?.distance;
+    expect(gap("a", "b")).toBeCloseTo(1.25, 9);
+    expect(gap("b", "a")).toBeCloseTo(1.25, 9);
+    expect(gap("a", "a")).toBeUndefined();
+    expect(gap("a", "c")).toBeUndefined();
+    expect(gap("a", "b", "edge")).toBeUndefined();
   });
 });

@@ -81,9 +81,9 @@ export const SHOP_RULES: readonly ShopRule[] = [
     about: "Distance of an opening from the line where a bend begins, beyond the bend's inside radius.",
     level: "warn",
     values: [
-      value("openingToBend", "Openings, r and", 2, BENDING, timesT),
+      value("openingToBend", "Openings: r plus", 2, BENDING, timesT),
       value("longOpening", "Long ones begin at", 25, BENDING, { above: 0, min: undefined }),
-      value("longOpeningToBend", "Long openings, r and", 2.5, BENDING, timesT),
+      value("longOpeningToBend", "Long openings: r plus", 2.5, BENDING, timesT),
     ],
   },
   {

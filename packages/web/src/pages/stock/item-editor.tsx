@@ -5,6 +5,7 @@ import {
   itemProblems,
   type Material,
   SECTION_NOUNS,
+  type ShopRuleSet,
   type StockCard,
   type StockItem,
   type StockSection,
@@ -26,6 +27,7 @@ import { ChartEditor } from "./chart-editor.tsx";
 import { DieDetails, MaterialDetails } from "./die-details.tsx";
 import { ImpactDialog } from "./impact-dialog.tsx";
 import { ItemForm } from "./item-form.tsx";
+import { RulesEditor } from "./rules-editor.tsx";
 import { TestBendsEditor } from "./test-bends-editor.tsx";
 import { useItemKeys, useItemSaving } from "./use-item-saving.ts";
 
@@ -52,6 +54,8 @@ export function ItemEditor({ section, item }: ItemEditorProps) {
           <ChartEditor chart={item as BendChart} onChange={set} />
         ) : section === "testBends" ? (
           <TestBendsEditor set={item as TestBends} onChange={set} />
+        ) : section === "rules" ? (
+          <RulesEditor set={item as ShopRuleSet} onChange={set} />
         ) : (
           <ItemForm section={section} item={item} onChange={set} />
         )}

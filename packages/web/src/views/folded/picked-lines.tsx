@@ -1,4 +1,5 @@
 import {
+  clearanceBetween,
   type Folding,
   foldPoint,
   type PartBuild,
@@ -41,14 +42,26 @@ export function PickedLines(props: PickedLinesProps) {
   const over = useMemo(() => pointsOf(hovered), [hovered, build, folding, borders, corners]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: pointsOf stands on these
   const lit = useMemo(() => pointsOf(picks), [picks, build, folding, borders, corners]);
+  const gap = useGapLine(build, folding);
   const measured = useMemo(() => marks.flatMap((m) => markLines(m, build, folding)), [marks, build, folding]);
   return (
     <>
       <Lines points={over} colour={colour} width={2} opacity={0.65} />
       <Lines points={lit} colour={colour} width={3.2} opacity={1} />
+      <Lines points={gap} colour={markColour} width={2.6} opacity={1} />
       <Lines points={measured} colour={markColour} width={1.8} opacity={1} />
     </>
   );
+}
+
+/** Where the metal of two plates or bends that are measured comes nearest: a line between the two points. */
+function useGapLine(build: PartBuild, folding: Folding): Vector[] {
+  const measured = useApp((s) => s.view.measured);
+  return useMemo(() => {
+    const [a, b] = measured.map((p) => ("id" in p ? { kind: p.kind, name: p.id } : undefined));
+    const found = a && b && clearanceBetween(build.sheet!, folding, a, b);
+    return found && found.distance > 0 ? [found.from, found.to] : [];
+  }, [measured, build, folding]);
 }
 
 /** The lines, distances and axes of a place on both sides of its plate, each with its arrow. */

@@ -1,4 +1,5 @@
 import {
+  clearanceBetween,
   evenState,
   type Face,
   foldSheet,
@@ -60,11 +61,13 @@ export function MeasureList() {
       <table>
         <thead className="text-left text-quiet">
           <tr>
-            {["from", "", "to", "", "distance", "between", "angle", "along the sheet", ""].map((h, i) => (
-              <th key={i} className="pr-4 font-medium">
-                {h}
-              </th>
-            ))}
+            {["from", "", "to", "", "distance", "between", "angle", "along the sheet", "least gap", ""].map(
+              (h, i) => (
+                <th key={i} className="pr-4 font-medium">
+                  {h}
+                </th>
+              ),
+            )}
           </tr>
         </thead>
         <tbody>
@@ -100,8 +103,13 @@ function Row({ measure, pinned, onFaces }: RowProps) {
     if (!build?.sheet || !folding) return undefined;
     const folded = measureBetween(build.sheet, folding, measure.from, measure.to, measure.faces);
     const flat = foldSheet(build.sheet, evenState(build.sheet, 0));
+    const gap = clearanceBetween(build.sheet, folding, measure.from, measure.to)?.distance;
     return (
-      folded && { ...folded, flat: measureBetween(build.sheet, flat, measure.from, measure.to)?.alongSheet }
+      folded && {
+        ...folded,
+        gap,
+        flat: measureBetween(build.sheet, flat, measure.from, measure.to)?.alongSheet,
+      }
     );
   }, [build, folding, measure]);
   if (!build) return null;
@@ -131,7 +139,7 @@ function Row({ measure, pinned, onFaces }: RowProps) {
           onFaces={(faces) => (onFaces ? onFaces(faces) : put({ ...measure, faces }))}
         />
       ) : (
-        <td colSpan={4} className="pr-4 text-quiet">
+        <td colSpan={5} className="pr-4 text-quiet">
           not on the part as it is now
         </td>
       )}
@@ -149,7 +157,8 @@ function Row({ measure, pinned, onFaces }: RowProps) {
 }
 
 interface MeasurementsProps {
-  readonly values: Measured & { readonly flat?: number };
+  /** `gap`: how near the metal of two plates or bends comes, mm. */
+  readonly values: Measured & { readonly flat?: number; readonly gap?: number };
   readonly build: PartBuild;
   readonly faces: MeasureFaces;
   readonly onFaces: (faces: MeasureFaces) => void;
@@ -188,6 +197,9 @@ function Measurements({ values, build, faces, onFaces }: MeasurementsProps) {
       </td>
       <td className="num pr-4">
         {values.flat === undefined ? "" : `${lengthText(values.flat, units, 3)} ${unitName(units)}`}
+      </td>
+      <td className="num pr-4" data-gap title="The least distance between the metal of the two">
+        {values.gap === undefined ? "" : `${lengthText(values.gap, units, 3)} ${unitName(units)}`}
       </td>
     </>
   );
