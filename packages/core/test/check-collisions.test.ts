@@ -4,6 +4,7 @@ import { describe, expect, test } from "vitest";
 import {
   CollisionSearch,
   createPartBuilder,
+  DEFAULT_RULES,
   evenState,
   examineFully,
   examinePart,
@@ -182,6 +183,42 @@ describe("what is told of a collision", () => {
     const hood = demo("rain-gauge-hood.json");
     const wrong = { ...hood, steps: [...hood.steps, step("s9", "flange", { edges: at("s99.end") })] };
     expect(collisions(wrong).length).toBe(1);
+  });
+});
+
+describe("a gap that is less than the shop leaves", () => {
+  const rules = (leastGap: number) => ({ ...DEFAULT_RULES, values: { ...DEFAULT_RULES.values, leastGap } });
+  /** A channel whose lips come within a gap of one another over its middle. */
+  const channel = (gap: number) =>
+    part(
+      { ...plate, depth: "60" },
+      walls({ edges: at("s1.north", "s1.south") }),
+      step("s3", "flange", { edges: at("s2a.end", "s2b.end"), length: String((60 - gap) / 2) }),
+    );
+  const gaps = (document: PartDocument, least: number) =>
+    examineFully(document, rules(least)).findings.filter((f) => f.rule === "tight-gap");
+
+  test("is told from there on, with what it is; by default none is asked", () => {
+    expect(gaps(channel(2 + 1e-6), 2)).toEqual([]);
+    const found = gaps(channel(2 - 1e-6), 2);
+    expect(found.length).toBe(1);
+    expect(found[0]).toMatchObject({
+      level: "warn",
+      found: expect.closeTo(2 - 1e-6, 8),
+      wanted: 2,
+      pieces: [
+        { kind: "plate", id: "s3a" },
+        { kind: "plate", id: "s3b" },
+      ],
+    });
+    expect(gaps(channel(0.5), 0)).toEqual([]);
+  });
+
+  test("is none between neighbours, nor where metal touches", () => {
+    expect(gaps(part(plate, walls({ edges: at("s1.north") })), 50)).toEqual([]);
+    expect(gaps(channel(0), 1)).toEqual([]);
+    const off = { ...rules(2), levels: { ...DEFAULT_RULES.levels, "tight-gap": "off" as const } };
+    expect(examineFully(channel(1), off).findings.filter((f) => f.rule === "tight-gap")).toEqual([]);
   });
 });
 

@@ -9,7 +9,7 @@ import { rulesOf } from "../stock/shop-rule-set.ts";
 import type { ShopRules } from "../stock/shop-rules.ts";
 import { sayLengths } from "../units/spoken-length.ts";
 import { cardRadiusRule, forceRule, leastRadiusRule, outsideChartRule } from "./chart.ts";
-import { collisionFindings } from "./collision.ts";
+import { collisionFindings, gapFindings } from "./collision.ts";
 import { brakeForceRule, longBendRule, massRule } from "./machines.ts";
 import { openingInBendRule, openingToBendRule, smallOpeningRule, thinWebRule } from "./openings.ts";
 import { overlapRule } from "./overlap.ts";
@@ -48,11 +48,18 @@ export const examinePart = (document: PartDocument, rules?: ShopRules): PartBuil
 /** What all rules say of a build, each finding as grave as the shop takes it. */
 export function askRules(build: PartBuild, rules: ShopRules): Finding[] {
   if (!build.sheet) return [];
-  return CHECK_RULES.flatMap((rule) => rule(build, rules)).flatMap((f): Finding[] => {
-    const level = rules.levels[f.rule] ?? f.level;
+  return leveled(
+    CHECK_RULES.flatMap((rule) => rule(build, rules)),
+    rules,
+  );
+}
+
+/** Findings as grave as the shop takes them, without those of rules that it does not ask. */
+const leveled = (findings: readonly Finding[], { levels }: ShopRules): Finding[] =>
+  findings.flatMap((f): Finding[] => {
+    const level = levels[f.rule] ?? f.level;
     return level === "off" ? [] : [{ ...f, level }];
   });
-}
 
 /** A finding with its lengths said in the units of the part. */
 const inUnits = (f: Finding, units: PartDocument["units"]): Finding => ({
@@ -78,13 +85,22 @@ export function createExaminer(rules?: ShopRules): (document: PartDocument) => P
  * A check of whether pieces stand in one another, which takes longer than the others: asked once the shape is there.
  * What has not changed since the part it was asked of before is not looked at again.
  */
-export function createCollisionCheck(): (document: PartDocument, build: PartBuild) => readonly Finding[] {
+export function createCollisionCheck(
+  rules?: ShopRules,
+): (document: PartDocument, build: PartBuild) => readonly Finding[] {
   const search = new CollisionSearch();
-  return ({ units, accepted }, { sheet, heldBySteps }) => {
+  return ({ units, accepted, stock }, { sheet, heldBySteps }) => {
     if (!sheet) return [];
-    const searched = search.search(sheet, new Set(heldBySteps));
+    const held = new Set(heldBySteps);
+    const by = rules ?? rulesOf(cardOf(stock)?.rules);
+    const { leastGap } = by.values;
+    const gaps = by.levels["tight-gap"] === "off" ? [] : search.tightGaps(sheet, leastGap, held);
+    const found = [
+      ...collisionFindings(sheet, search.search(sheet, held)),
+      ...leveled(gapFindings(sheet, gaps, leastGap), by),
+    ];
     return markAccepted(
-      collisionFindings(sheet, searched).map((f) => inUnits(f, units)),
+      found.map((f) => inUnits(f, units)),
       accepted,
     );
   };
@@ -103,7 +119,7 @@ export const withFindings = (
 /** Builds a part and asks every check about it, collisions too. */
 export function examineFully(document: PartDocument, rules?: ShopRules): PartBuild {
   const build = examinePart(document, rules);
-  return withFindings(build, createCollisionCheck()(document, build), document);
+  return withFindings(build, createCollisionCheck(rules)(document, build), document);
 }
 
 /** Whether a finding stops the part from being made: one that is accepted does not. */

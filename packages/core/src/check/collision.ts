@@ -1,4 +1,4 @@
-import type { Meeting, Searched } from "../collision/search.ts";
+import type { Meeting, Searched, TightGap } from "../collision/search.ts";
 import type { Piece, Sheet } from "../sheet/sheet.ts";
 import type { Finding, FindingPiece } from "../steps/finding.ts";
 import { formatFixed, formatShort } from "../units/quantity.ts";
@@ -86,3 +86,19 @@ export function collisionFindings(sheet: Sheet, { meetings, looked }: Searched):
     },
   ];
 }
+
+/** Pieces that come nearer to one another than the shop leaves. */
+export const gapFindings = (sheet: Sheet, gaps: readonly TightGap[], wanted: number): Finding[] =>
+  gaps.map(({ a, b, gap }) => {
+    const [p, q] = [sheet.pieces[a], sheet.pieces[b]];
+    const first = named(p);
+    return {
+      level: "warn",
+      rule: "tight-gap",
+      message: `${first[0].toUpperCase()}${first.slice(1)} and ${named(q)} come within ${mm(gap, 2)} of one another; the shop leaves ${mm(wanted, 2)}. Set them ${mm(wanted - gap, 2)} further apart.`,
+      step: q.step,
+      pieces: [...pieceOf(p), ...pieceOf(q)],
+      found: gap,
+      wanted,
+    };
+  });

@@ -2,9 +2,10 @@ import { evenState } from "../sheet/folding/fold.ts";
 import { type FoldedPiece, kindOf } from "../sheet/pieces/piece-kinds.ts";
 import type { Piece, Sheet } from "../sheet/sheet.ts";
 import type { Motion, Vector } from "../space/vector.ts";
+import { boxGap } from "./box.ts";
 import { deepestMeeting, firstMeeting } from "./first-meeting.ts";
 import { Folds } from "./folds.ts";
-import { collide, sharedOf, wayApart } from "./pair.ts";
+import { CONTACT, clearanceOf, collide, sharedOf, wayApart } from "./pair.ts";
 import type { Solid } from "./solids.ts";
 
 /** How two pieces stand in one another where it is measured. */
@@ -30,6 +31,14 @@ export interface Meeting {
   readonly measured?: Measured;
 }
 
+/** Two pieces that come near one another, by their places in `sheet.pieces`. */
+export interface TightGap {
+  readonly a: number;
+  readonly b: number;
+  /** mm */
+  readonly gap: number;
+}
+
 /** What a search has found, and how far it has looked. */
 export interface Searched {
   /** First those that stay, then those on the way only, the deeper first. */
@@ -40,6 +49,8 @@ export interface Searched {
 
 /** Of more meetings than this neither depth and volume nor where they begin is found. */
 const MOST_MEASURED = 60;
+/** So many pieces in a row are each other's neighbours: a plate, its bend, and what that carries. */
+const NEIGHBOURS = 3;
 /** More pieces than this are not followed on the way. */
 const MOST_ON_THE_WAY = 1000;
 /** Of more pairs than this that come near one another fully folded, no more are looked at. */
@@ -148,6 +159,22 @@ export class CollisionSearch {
   atEnd(sheet: Sheet, held: ReadonlySet<string> = new Set()): { readonly a: number; readonly b: number }[] {
     const folds = new Folds(sheet, (share) => evenState(sheet, share, held));
     return this.endOf(folds, solidsAtEnd(folds)).found.map(([p, q]) => ({ a: p.index, b: q.index }));
+  }
+
+  /**
+   * The pairs that come nearer than `least` mm fully folded and do not touch, with how near: pieces of which one hangs
+   * on the other, or both on one, are left out.
+   */
+  tightGaps(sheet: Sheet, least: number, held: ReadonlySet<string> = new Set()): TightGap[] {
+    if (!(least > 0)) return [];
+    const folds = new Folds(sheet, (share) => evenState(sheet, share, held));
+    const gaps = nearPairs(solidsAtEnd(folds), least, MOST_PAIRS).flatMap(([p, q]): TightGap[] => {
+      if (boxGap(p.box, q.box, least) >= least || folds.trail(p.index, q.index).pieces.length <= NEIGHBOURS)
+        return [];
+      const { distance } = clearanceOf(p, q);
+      return distance > CONTACT && distance < least - 1e-7 ? [{ a: p.index, b: q.index, gap: distance }] : [];
+    });
+    return gaps.sort((p, q) => p.gap - q.gap).slice(0, MOST_MEASURED);
   }
 
   private endOf(folds: Folds, solids: readonly Solid[]): { found: [Solid, Solid][]; all: boolean } {

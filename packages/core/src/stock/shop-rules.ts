@@ -134,6 +134,14 @@ export const SHOP_RULES: readonly ShopRule[] = [
     ],
   },
   {
+    id: "tight-gap",
+    title: "Gaps wide enough",
+    about:
+      "Between plates and bends that do not hang on one another, fully folded: room for paint, a weld or a hand. Metal that touches is meant to.",
+    level: "warn",
+    values: [value("leastGap", "Least gap; 0 asks nothing", 0, "none: what the finish needs", { max: 1000 })],
+  },
+  {
     id: "mass",
     title: "Light enough to lift",
     about: "The mass of the folded part, against what one person lifts.",

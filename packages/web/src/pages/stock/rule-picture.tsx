@@ -72,6 +72,13 @@ const PICTURES: Readonly<Record<string, ReactNode>> = {
       <path d="M36 4V22M31 16L36 23L41 16" {...MEASURE} />
     </>
   ),
+  "tight-gap": (
+    <>
+      <path d="M10 6V44H33V39H15V6Z" {...METAL} />
+      <path d="M62 6V44H39V39H57V6Z" {...METAL} />
+      <Measure x1={33} y1={48} x2={39} y2={48} />
+    </>
+  ),
   mass: (
     <>
       <path d="M14 14V34H58V14H54V30H18V14Z" {...METAL} />
