@@ -69,8 +69,8 @@ describe("changing what parts stand on", () => {
     const before = await partOf("Battery tray");
     const { revision, item } = await changedChart(0.4);
     const { body } = await ask<StockImpact[]>("POST", "/stock/impact", { section: "charts", item });
-    expect(body.map((p) => p.name)).toEqual(["Battery tray"]);
-    const [tray] = body;
+    expect(body.map((p) => p.name).sort()).toEqual(["Battery tray", "Rain gauge hood, first draft"]);
+    const tray = body.find((p) => p.name === "Battery tray")!;
     // Two bends of 90° lie across the width, three across the height.
     const each = (Math.PI / 2) * 0.02 * 1.5;
     expect(tray.before.blank![0] - tray.after.blank![0]).toBeCloseTo(2 * each, 9);
@@ -85,13 +85,14 @@ describe("changing what parts stand on", () => {
     expect((await entry("cards", "ridge-galvanised-1-5")).revision).toBe(2);
     expect((await entry("cards", "ridge-mild-3")).revision).toBe(1);
     const behind = (await ask<StockImpact[]>("POST", "/stock/impact", {})).body;
-    expect(behind.map((p) => p.name)).toEqual(["Battery tray"]);
+    expect(behind.map((p) => p.name).sort()).toEqual(["Battery tray", "Rain gauge hood, first draft"]);
     const done = await ask("POST", "/stock/take-over", { parts: behind.map((p) => p.id) });
-    expect(done.body).toEqual({ changed: 1, skipped: [] });
+    expect(done.body).toEqual({ changed: 2, skipped: [] });
     const tray = await partOf("Battery tray");
     expect((tray.document.stock.card as CardSnapshot).revision).toBe(2);
     const build = examinePart(tray.document);
-    expect(build.blank!.width).toBeCloseTo(behind[0].after.blank![0], 9);
+    const said = behind.find((p) => p.name === "Battery tray")!;
+    expect(build.blank!.width).toBeCloseTo(said.after.blank![0], 9);
     expect((await ask<StockImpact[]>("POST", "/stock/impact", {})).body).toEqual([]);
   });
 
@@ -189,7 +190,7 @@ test("a library is exported and imported elsewhere as it was", async () => {
   const exported = await library();
   const other = await openDatabase(":memory:");
   const stock = new StockService(other);
-  const all = ["materials", "gauges", "charts", "dies", "testBends", "cards"] as const;
+  const all = ["materials", "gauges", "charts", "dies", "testBends", "rules", "cards"] as const;
   expect(await stock.take(exported)).toEqual({
     added: all.reduce((sum, s) => sum + exported[s].length, 0),
     replaced: 0,
