@@ -158,16 +158,16 @@ describe("hillcrest check", () => {
 
   test("prints what is found on each file, with its pieces, and ends with 0 while nothing stops", () => {
     const file = put("tearing.json", tearing);
-    const { status, out } = hillcrest("check", "demo/battery-tray.json", file);
+    const { status, out } = hillcrest("check", "demo/cable-cover.json", file);
     expect(status).toBe(0);
     const [fine, head, warn] = out.split("\n");
-    expect(fine).toBe("demo/battery-tray.json: nothing found");
+    expect(fine).toBe("demo/cable-cover.json: nothing found");
     expect(head).toBe(`${file}:`);
     expect(warn).toMatch(/^ {2}warn: Bend 1 has metal beside its left end .*\(#1\)$/);
   });
 
   test("is a list in JSON, an element for each file in their order, and ends with 1 where one is stopped", () => {
-    const files = [put("b.json", stopped), "demo/battery-tray.json", put("a.json", tearing)];
+    const files = [put("b.json", stopped), "demo/cable-cover.json", put("a.json", tearing)];
     const { status, out } = hillcrest("check", "--json", ...files);
     expect(status).toBe(1);
     const checked = JSON.parse(out);
@@ -182,13 +182,13 @@ describe("hillcrest check", () => {
   test("writes a SARIF log whose places are URIs, whatever the file is called", () => {
     const log = join(folder, "logs", "findings.sarif");
     const file = put("tearing 50%.json", tearing);
-    const { status, err } = hillcrest("check", file, "demo/battery-tray.json", "--sarif", log);
+    const { status, err } = hillcrest("check", file, "demo/cable-cover.json", "--sarif", log);
     expect(status).toBe(0);
     expect(err).toContain(`wrote ${log}`);
     const [{ artifacts, results }] = JSON.parse(readFileSync(log, "utf8")).runs;
     expect(artifacts.map((a: { location: object }) => a.location)).toEqual([
       { uri: expect.stringMatching(/^file:\/\/\/.*\/tearing%2050%25\.json$/) },
-      { uri: "demo/battery-tray.json" },
+      { uri: "demo/cable-cover.json" },
     ]);
     expect(results).toMatchObject([{ ruleId: "relief", level: "warning" }]);
     const printed = hillcrest("check", file, "--sarif", "-");
@@ -201,7 +201,7 @@ describe("hillcrest check", () => {
     expect([unread.status, unread.out]).toEqual([2, ""]);
     expect(unread.err).toContain("there is no such file");
     expect(readdirSync(folder)).not.toContain("never.sarif");
-    const both = hillcrest("check", "demo/battery-tray.json", "--json", "--sarif", "-");
+    const both = hillcrest("check", "demo/cable-cover.json", "--json", "--sarif", "-");
     expect([both.status, both.out]).toEqual([2, ""]);
     expect(both.err).toContain("give --sarif a file");
   });
@@ -384,21 +384,21 @@ describe("hillcrest check by shop rules", () => {
   });
 
   test("goes by the file's rules and not by those that the part carries; a stop ends with 1", () => {
-    expect(findings("demo/battery-tray.json")).toEqual({ status: 0, list: [] });
-    const short = findings("demo/battery-tray.json", "--rules", rules({ brakeLength: 100 }));
+    expect(findings("demo/cable-cover.json")).toEqual({ status: 0, list: [] });
+    const short = findings("demo/cable-cover.json", "--rules", rules({ brakeLength: 100 }));
     expect(short.status).toBe(1);
     expect(short.list[0]).toMatchObject({ rule: "long-bend", level: "stop", wanted: 100 });
     const off = rules({ brakeLength: 100 }, { levels: { "long-bend": "off" } });
-    expect(findings("demo/battery-tray.json", "--rules", off)).toEqual({ status: 0, list: [] });
+    expect(findings("demo/cable-cover.json", "--rules", off)).toEqual({ status: 0, list: [] });
   });
 
   test("refuses rules that are none, with the place in the file", () => {
-    const wrong = hillcrest("check", "demo/battery-tray.json", "--rules", rules({ brakeLength: -5 }));
+    const wrong = hillcrest("check", "demo/cable-cover.json", "--rules", rules({ brakeLength: -5 }));
     expect(wrong.status).toBe(2);
     expect(wrong.err).toContain(
       "rules.json at /values/brakeLength: Length of the brake: -5 mm must be above 0.",
     );
-    const gone = hillcrest("check", "demo/battery-tray.json", "--rules", join(folder, "no-rules.json"));
+    const gone = hillcrest("check", "demo/cable-cover.json", "--rules", join(folder, "no-rules.json"));
     expect(gone.status).toBe(2);
     expect(gone.err).toContain("there is no such file");
   });

@@ -186,6 +186,43 @@ describe("what is told of a collision", () => {
   });
 });
 
+describe("a bend that is turned by itself at the end", () => {
+  const stuck = (document: PartDocument) =>
+    examineFully(document).findings.filter((f) => f.rule === "turns-alone");
+
+  test("is noted where it runs into something that stands folded, with what and where", () => {
+    const [second, fourth, ...more] = stuck(demo("rain-gauge-hood.json"));
+    expect(more).toEqual([]);
+    expect(second).toMatchObject({ level: "note", step: "s3" });
+    expect(second.pieces!.map((p) => `${p.kind} ${p.id}`)).toEqual(["bend s3a", "plate s4a", "plate s5a"]);
+    expect(second.message).toMatch(
+      /^Bend 2 cannot be turned by itself .* plate D and plate E would meet at \d+ % of it/,
+    );
+    expect(fourth.pieces![0]).toEqual({ kind: "bend", id: "s5a" });
+    // The meshes say the same: turned alone to there the two share metal, and a hair before it they do not.
+    const { sheet } = examinePart(demo("rain-gauge-hood.json"));
+    const [{ bend, a, b, at: begins }] = new CollisionSearch().turnsAlone(sheet!);
+    const shared = (share: number) => {
+      const state = evenState(sheet!, 1).map((v, i) => (i === bend ? share : v));
+      const folding = foldSheet(sheet!, state);
+      const [p, q] = [a, b].map((i) => manifoldsOf(sheet!, folding, i));
+      const volume = sharedVolume(p, q);
+      forget([...p, ...q]);
+      return volume;
+    };
+    expect(shared(begins + 1e-3)).toBeGreaterThan(0);
+    expect(shared(begins - 2e-3)).toBeLessThan(1e-9);
+  });
+
+  test("is not noted where it is free, held flat, or at the end in the way of what stands there already", () => {
+    expect(stuck(part(plate, walls()))).toEqual([]);
+    expect(stuck(demo("logger-box.json"))).toEqual([]);
+    const hood = demo("rain-gauge-hood.json");
+    const held = { ...hood, steps: [...hood.steps, step("s9", "hold", { bends: at("s3a", "s5a") })] };
+    expect(stuck(held).filter((f) => f.step === "s3" || f.step === "s5")).toEqual([]);
+  });
+});
+
 describe("a gap that is less than the shop leaves", () => {
   const rules = (leastGap: number) => ({ ...DEFAULT_RULES, values: { ...DEFAULT_RULES.values, leastGap } });
   /** A channel whose lips come within a gap of one another over its middle. */

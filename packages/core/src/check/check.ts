@@ -9,7 +9,7 @@ import { rulesOf } from "../stock/shop-rule-set.ts";
 import type { ShopRules } from "../stock/shop-rules.ts";
 import { sayLengths } from "../units/spoken-length.ts";
 import { cardRadiusRule, forceRule, leastRadiusRule, outsideChartRule } from "./chart.ts";
-import { collisionFindings, gapFindings } from "./collision.ts";
+import { collisionFindings, gapFindings, stuckFindings } from "./collision.ts";
 import { brakeForceRule, longBendRule, massRule } from "./machines.ts";
 import { openingInBendRule, openingToBendRule, smallOpeningRule, thinWebRule } from "./openings.ts";
 import { overlapRule } from "./overlap.ts";
@@ -97,6 +97,7 @@ export function createCollisionCheck(
     const gaps = by.levels["tight-gap"] === "off" ? [] : search.tightGaps(sheet, leastGap, held);
     const found = [
       ...collisionFindings(sheet, search.search(sheet, held)),
+      ...stuckFindings(sheet, search.turnsAlone(sheet, held)),
       ...leveled(gapFindings(sheet, gaps, leastGap), by),
     ];
     return markAccepted(

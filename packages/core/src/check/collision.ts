@@ -1,4 +1,4 @@
-import type { Meeting, Searched, TightGap } from "../collision/search.ts";
+import type { Meeting, Searched, StuckBend, TightGap } from "../collision/search.ts";
 import type { Piece, Sheet } from "../sheet/sheet.ts";
 import type { Finding, FindingPiece } from "../steps/finding.ts";
 import { formatFixed, formatShort } from "../units/quantity.ts";
@@ -86,6 +86,20 @@ export function collisionFindings(sheet: Sheet, { meetings, looked }: Searched):
     },
   ];
 }
+
+/** Bends that must be made before others: turned by themselves at the end they would run into something. */
+export const stuckFindings = (sheet: Sheet, stuck: readonly StuckBend[]): Finding[] =>
+  stuck.map(({ bend, a, b, at }) => {
+    const [turned, p, q] = [sheet.pieces[bend], sheet.pieces[a], sheet.pieces[b]];
+    const name = named(turned);
+    return {
+      level: "note",
+      rule: "turns-alone",
+      message: `${name[0].toUpperCase()}${name.slice(1)} cannot be turned by itself while everything else stands folded: ${named(p)} and ${named(q)} would meet at ${percent(at)} of it. Bend it before what stands in its way.`,
+      step: turned.step,
+      pieces: [turned, p, q].flatMap(pieceOf),
+    };
+  });
 
 /** Pieces that come nearer to one another than the shop leaves. */
 export const gapFindings = (sheet: Sheet, gaps: readonly TightGap[], wanted: number): Finding[] =>

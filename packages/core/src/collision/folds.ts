@@ -55,6 +55,12 @@ export class Folds {
     return solid;
   }
 
+  /** Whether a piece is moved when a bend turns: the bend itself, and all that hangs on it. */
+  hangsBeyond(piece: number, bend: number): boolean {
+    for (let i: number | undefined = piece; i !== undefined; i = this.hangsOn[i]) if (i === bend) return true;
+    return false;
+  }
+
   /** What each of two pieces hangs on, itself first, up to where their ways meet, and the piece where they do. */
   private branches(a: number, b: number): { first: number[]; second: number[]; common: number | undefined } {
     const up = (from: number) => {

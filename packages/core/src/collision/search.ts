@@ -39,6 +39,15 @@ export interface TightGap {
   readonly gap: number;
 }
 
+/** A bend that cannot be turned by itself, and the two pieces that meet, by their places in `sheet.pieces`. */
+export interface StuckBend {
+  readonly bend: number;
+  readonly a: number;
+  readonly b: number;
+  /** The share of its own turn at which they first meet. */
+  readonly at: number;
+}
+
 /** What a search has found, and how far it has looked. */
 export interface Searched {
   /** First those that stay, then those on the way only, the deeper first. */
@@ -51,6 +60,8 @@ export interface Searched {
 const MOST_MEASURED = 60;
 /** So many pieces in a row are each other's neighbours: a plate, its bend, and what that carries. */
 const NEIGHBOURS = 3;
+/** Of parts of more pieces than this, bends are not turned one by one. */
+const MOST_TURNED = 60;
 /** More pieces than this are not followed on the way. */
 const MOST_ON_THE_WAY = 1000;
 /** Of more pairs than this that come near one another fully folded, no more are looked at. */
@@ -175,6 +186,31 @@ export class CollisionSearch {
       return distance > CONTACT && distance < least - 1e-7 ? [{ a: p.index, b: q.index, gap: distance }] : [];
     });
     return gaps.sort((p, q) => p.gap - q.gap).slice(0, MOST_MEASURED);
+  }
+
+  /**
+   * Bends that cannot be turned by themselves while all others stand folded: what hangs on them runs into something.
+   * For each the first two pieces that are found to meet. Of more pieces than `MOST_TURNED` it is not looked for.
+   */
+  turnsAlone(sheet: Sheet, held: ReadonlySet<string> = new Set()): StuckBend[] {
+    if (sheet.pieces.length > MOST_TURNED) return [];
+    const end = evenState(sheet, 1, held);
+    const staying = new Set(this.atEnd(sheet, held).map(({ a, b }) => `${a} ${b}`));
+    return sheet.pieces.flatMap((piece, i): StuckBend[] => {
+      if (piece.kind === "plate" || end[i] === 0) return [];
+      const folds = new Folds(sheet, (share) => end.map((v, k) => (k === i ? v * share : v)));
+      const solids = solidsAtEnd(folds);
+      const beyond = solids.filter((s) => folds.hangsBeyond(s.index, i));
+      const others = solids.filter((s) => !beyond.includes(s));
+      for (const p of beyond)
+        for (const q of others) {
+          const [a, b] = [Math.min(p.index, q.index), Math.max(p.index, q.index)];
+          if (staying.has(`${a} ${b}`) || folds.trail(a, b).pieces.length <= NEIGHBOURS) continue;
+          const at = firstMeeting(folds, a, b);
+          if (at !== undefined) return [{ bend: i, a, b, at }];
+        }
+      return [];
+    });
   }
 
   private endOf(folds: Folds, solids: readonly Solid[]): { found: [Solid, Solid][]; all: boolean } {
