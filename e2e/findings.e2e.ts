@@ -196,7 +196,15 @@ test("a shop's rules are typed into Stock, and a part of a card that names them 
   };
   expect(library.rules.find((r) => r.id === "ridge-rules")?.brakeLength).toBe(90);
   await page.goto(bench.base);
-  await page.locator('[data-part="Battery tray"]:has-text("finding")').waitFor();
+  const stopped = page.locator('[data-part="Battery tray"] [data-counts][title*="stop"]');
+  await stopped.waitFor();
+  // Its counts by level, and only parts that have such.
+  await page.selectOption('[aria-label="Parts by what was found on them"]', "stop");
+  expect(await page.locator("[data-part]").count()).toBe(1);
+  await page.selectOption('[aria-label="Parts by what was found on them"]', "none");
+  expect(await page.locator('[data-part="Battery tray"]').count()).toBe(0);
+  expect(await page.locator('[data-part="Logger box"]').count()).toBe(1);
+  await page.selectOption('[aria-label="Parts by what was found on them"]', "all");
   await openPart(page, bench.base, "Battery tray");
   await page.click('[data-drawer="findings"]');
   const long = page.locator('[data-finding="long-bend"]').first();

@@ -15,6 +15,7 @@ const reflecting = (p: Page) => p.addInitScript(() => localStorage.setItem("hill
 await reflecting(page);
 await page.goto(bench.base);
 await page.waitForSelector("[data-part]");
+await page.waitForFunction(() => !document.body.innerText.includes("being drawn"));
 await shoot(page, "shelf");
 
 await openPart(page, bench.base, "Battery tray");

@@ -1,4 +1,4 @@
-import { formatShort } from "@hillcrest/core";
+import { type FindingLevel, formatShort } from "@hillcrest/core";
 import { ArchiveRestore, Copy, CopyPlus, type LucideIcon, Trash2 } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
@@ -41,8 +41,6 @@ function CardBody({ part }: { part: PartEntry }) {
   const pictures = usePictures(part);
   const size = summary?.size?.map((v) => formatShort(v, 1)).join(" × ");
   const findings = summary?.findings ?? { stop: 0, warn: 0, note: 0 };
-  const level = findings.stop ? "stop" : findings.warn ? "warn" : findings.note ? "note" : undefined;
-  const count = findings.stop + findings.warn + findings.note;
   const made = summary === null || summary.size !== null;
   return (
     <>
@@ -63,14 +61,26 @@ function CardBody({ part }: { part: PartEntry }) {
           <span className="whitespace-nowrap">
             {summary?.bends === 1 ? "1 bend" : `${summary?.bends ?? "?"} bends`}
           </span>
-          {level && (
-            <span className="ml-auto whitespace-nowrap">
-              <FindingMark level={level} /> {count === 1 ? "1 finding" : `${count} findings`}
-            </span>
-          )}
+          <FindingCounts counts={findings} />
         </p>
       </div>
     </>
+  );
+}
+
+/** How many findings of each level a part has; nothing of those of which it has none. */
+function FindingCounts({ counts }: { counts: Readonly<Record<FindingLevel, number>> }) {
+  const levels = (["stop", "warn", "note"] as const).filter((l) => counts[l] > 0);
+  if (levels.length === 0) return null;
+  const said = levels.map((l) => `${counts[l]} ${l === "warn" ? "warning" : l}${counts[l] === 1 ? "" : "s"}`);
+  return (
+    <span className="num ml-auto flex gap-2 whitespace-nowrap" data-counts title={said.join(", ")}>
+      {levels.map((l) => (
+        <span key={l}>
+          <FindingMark level={l} /> {counts[l]}
+        </span>
+      ))}
+    </span>
   );
 }
 

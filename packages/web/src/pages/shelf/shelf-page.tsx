@@ -7,7 +7,7 @@ import { type Told, ToldDialog } from "../../ui/told-dialog.tsx";
 import { CardGrid } from "./card-grid.tsx";
 import { PartCard } from "./part-card.tsx";
 import { ShelfHead } from "./shelf-head.tsx";
-import { type UnreadFile, useFound, useShelf } from "./use-shelf.ts";
+import { type Having, type UnreadFile, useFound, useShelf } from "./use-shelf.ts";
 
 /** The page of all parts. */
 export function ShelfPage() {
@@ -17,7 +17,8 @@ export function ShelfPage() {
   const [search, setSearch] = useState("");
   const [undo, setUndo] = useState<PartEntry>();
   const { parts, problem, load, change, make, importFiles, unread, forget } = useShelf(bin);
-  const shown = useFound(parts, search);
+  const [having, setHaving] = useState<Having>("all");
+  const shown = useFound(parts, search, having);
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: dropping a file is a second way to what Import does
     <div
@@ -32,6 +33,8 @@ export function ShelfPage() {
         bin={bin}
         search={search}
         onSearch={setSearch}
+        having={having}
+        onHaving={setHaving}
         onBin={() => setBin(!bin)}
         onImport={importFiles}
         onMake={() => void make()}
@@ -43,7 +46,14 @@ export function ShelfPage() {
           <Empty bin={bin} onMake={() => void make()} onDemo={() => void change(() => partsApi.addDemo())} />
         )}
         {shown?.length === 0 && parts && parts.length > 0 && (
-          <NoMatch search={search} count={parts.length} onAll={() => setSearch("")} />
+          <NoMatch
+            search={search}
+            count={parts.length}
+            onAll={() => {
+              setSearch("");
+              setHaving("all");
+            }}
+          />
         )}
         {shown && (
           <CardGrid count={shown.length}>
@@ -90,7 +100,7 @@ const Problem = ({ text, onRetry }: { text: string; onRetry: () => void }) => (
 
 const NoMatch = ({ search, count, onAll }: { search: string; count: number; onAll: () => void }) => (
   <p className="py-10 text-center text-quiet">
-    No part matches “{search}”.{" "}
+    {search === "" ? "No part is like that." : `No part matches “${search}”.`}{" "}
     <button type="button" className="font-semibold text-moss" onClick={onAll}>
       Show all {count}
     </button>

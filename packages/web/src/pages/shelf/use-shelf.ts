@@ -1,3 +1,4 @@
+import type { FindingLevel } from "@hillcrest/core";
 import { newPart, readDocumentText } from "@hillcrest/core";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
@@ -68,11 +69,23 @@ export function useShelf(bin: boolean) {
 }
 
 /** The parts of whose names and stock all words of a search are a part. */
-export function useFound(parts: readonly PartEntry[] | undefined, search: string) {
+export function useFound(parts: readonly PartEntry[] | undefined, search: string, having: Having) {
   return useMemo(() => {
     const words = search.toLowerCase().split(/\s+/).filter(Boolean);
-    return parts?.filter((p) =>
-      words.every((w) => `${p.name} ${p.summary?.stock ?? ""}`.toLowerCase().includes(w)),
+    return parts?.filter(
+      (p) =>
+        words.every((w) => `${p.name} ${p.summary?.stock ?? ""}`.toLowerCase().includes(w)) &&
+        fits(p.summary?.findings, having),
     );
-  }, [parts, search]);
+  }, [parts, search, having]);
+}
+
+/** Parts by what was found on them: all, those with findings of a level, or those without any. */
+export type Having = "all" | "none" | FindingLevel;
+
+/** Whether a part has such findings; of one that is still looked at nobody knows. */
+function fits(found: Readonly<Record<FindingLevel, number>> | undefined, having: Having): boolean {
+  if (having === "all") return true;
+  if (!found) return false;
+  return having === "none" ? found.stop + found.warn + found.note === 0 : found[having] > 0;
 }
