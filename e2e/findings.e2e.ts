@@ -63,6 +63,32 @@ test("what stands in other metal fully folded stops the part, while it is typed 
   await isSaved(page);
 });
 
+test("while a leg is dragged, what it would break is said at the pointer before it is let go", async () => {
+  await page.locator('[data-letter="C"]').waitFor();
+  await page.click('[data-step="s3"]', { position: { x: 12, y: 12 } });
+  await page.click('[data-view="folded"]', { position: { x: 8, y: 60 } });
+  await page.click('[data-step="s3"]', { position: { x: 12, y: 12 } });
+  const handle = page.locator('[data-handle="length"]');
+  await handle.waitFor();
+  const box = (await handle.boundingBox())!;
+  const middle = { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+  await page.mouse.move(middle.x, middle.y);
+  await page.mouse.down();
+  // The value may be typed while the button is held.
+  await page.mouse.move(middle.x + 2, middle.y - 2, { steps: 2 });
+  expect(await page.locator("[data-new-finding]").count()).toBe(0);
+  await page.keyboard.type("25", { delay: 60 });
+  const said = page.locator("[data-new-finding]");
+  await said.waitFor();
+  expect(await said.innerText()).toMatch(/deep in plate/);
+  await page.keyboard.press("Backspace");
+  await page.keyboard.type("4", { delay: 60 });
+  await said.waitFor({ state: "detached" });
+  await page.mouse.up();
+  expect(await field("s3", "length").inputValue()).toBe("24");
+  await page.keyboard.press("Escape");
+});
+
 test("the list is walked by F8, put together by rule or piece, and leaves levels out", async () => {
   await page.click("[data-views]", { position: { x: 200, y: 200 } });
   await page.keyboard.press("F8");

@@ -19,10 +19,10 @@ export const MOST_ACCEPTED = 1000;
 export const ACCEPTED_WITHIN = 0.1;
 
 // What cannot be built, and what is no part, is no matter of agreement.
-const NEVER = new Set(["step", "stock", "variable", "blank"]);
+const NEVER = /^(step|stock|variable|blank)$|-gone$/;
 
 /** Whether a finding can be accepted. */
-export const canBeAccepted = ({ rule }: Finding): boolean => !NEVER.has(rule);
+export const canBeAccepted = ({ rule }: Finding): boolean => !NEVER.test(rule);
 
 const measureOf = ({ found, collision }: Finding): number | undefined => found ?? collision?.depth;
 

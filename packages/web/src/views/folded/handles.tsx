@@ -1,10 +1,12 @@
 import { picksOf, storedFrom, type Units } from "@hillcrest/core";
 import { useRef, useState } from "react";
+import { findingsOf, openBuild } from "../../state/build-slice.ts";
 import { setOwnValue, setStepValue } from "../../state/edits.ts";
 import { openPart } from "../../state/part-slice.ts";
 import { useAsk } from "../../state/store.ts";
 import { useUnits } from "../../state/units.ts";
 import type { Grip } from "./grips.ts";
+import { findingNames, NewFindings } from "./new-findings.tsx";
 
 interface Drag {
   readonly x: number;
@@ -31,7 +33,7 @@ export function Handles({ grips, register }: HandlesProps) {
 
 function Handle({ grip, register }: { grip: Grip } & Pick<HandlesProps, "register">) {
   const { which } = grip;
-  const { said, handlers } = useDragging(grip);
+  const { said, known, handlers } = useDragging(grip);
   return (
     <button
       type="button"
@@ -54,9 +56,12 @@ function Handle({ grip, register }: { grip: Grip } & Pick<HandlesProps, "registe
           {said}
         </span>
       )}
+      {said && <NewFindings known={known} />}
     </button>
   );
 }
+
+const NOTHING: ReadonlySet<string> = new Set();
 
 /** The value a handle stands at with the pointer where it is. */
 function draggedTo(d: Drag, e: React.PointerEvent, units: Units): string {
@@ -73,6 +78,7 @@ function useDragging(grip: Grip) {
   const ask = useAsk();
   const drag = useRef<Drag | undefined>(undefined);
   const [said, setSaid] = useState<string>();
+  const [known, setKnown] = useState<ReadonlySet<string>>(NOTHING);
   const mark = useRef("");
 
   const put = (text: string) => {
@@ -127,13 +133,8 @@ function useDragging(grip: Grip) {
       release: () => window.removeEventListener("keydown", keys, true),
     };
     mark.current = `drag:${++drags}`;
+    setKnown(findingNames(ask((s) => findingsOf(openBuild(s)))));
   };
-  const handlers = {
-    onPointerDown: grab,
-    onPointerMove: move,
-    onPointerUp: end,
-    onPointerCancel: end,
-    onKeyDown: nudge,
-  };
-  return { said, handlers };
+  const ends = { onPointerUp: end, onPointerCancel: end };
+  return { said, known, handlers: { onPointerDown: grab, onPointerMove: move, ...ends, onKeyDown: nudge } };
 }

@@ -1,0 +1,29 @@
+import type { Finding } from "@hillcrest/core";
+import { findingsOf, openBuild } from "../../state/build-slice.ts";
+import { useApp } from "../../state/store.ts";
+import { FindingMark } from "../../ui/finding-mark.tsx";
+
+/** What a finding is about, whatever its numbers: by this it is the same one while a value moves. */
+const sameOne = ({ rule, step, field, pieces = [] }: Finding): string =>
+  [rule, step, field, ...pieces.map((p) => `${p.kind}:${p.id}`)].join(" ");
+
+/** Findings by what they are about, as they stand now. */
+export const findingNames = (findings: readonly Finding[]): ReadonlySet<string> =>
+  new Set(findings.map(sameOne));
+
+/** What has come up since a drag began: said at the pointer, before it is let go. */
+export function NewFindings({ known }: { known: ReadonlySet<string> }) {
+  const all = useApp((s) => findingsOf(openBuild(s)));
+  const fresh = all.filter((f) => !f.accepted && !known.has(sameOne(f)));
+  if (fresh.length === 0) return null;
+  const [first, ...rest] = fresh;
+  return (
+    <span
+      data-new-finding
+      className="absolute top-8 left-0 w-64 rounded border border-hairline bg-panel px-2 py-1 text-left text-[12px] leading-snug shadow-card"
+    >
+      <FindingMark level={first.level} /> {first.message}
+      {rest.length > 0 && <span className="text-quiet"> And {rest.length} more.</span>}
+    </span>
+  );
+}
