@@ -82,16 +82,16 @@ describe("a finding that somebody has accepted", () => {
   });
 
   test("is none that says that nothing can be built", () => {
-    const wrong = {
-      ...document,
-      steps: [...document.steps, { id: "s4", kind: "flange", edges: at("s9.end") }],
-    };
-    const step = examineFully(wrong).findings.find((f) => f.rule === "step")!;
-    expect(canBeAccepted(step)).toBe(false);
-    const by = acceptanceOf(step, "a", "so be it", "Rowan Ash");
-    expect(
-      examineFully(accepting(wrong, by)).findings.find((f) => f.rule === "step")?.accepted,
-    ).toBeUndefined();
+    const lost = { id: "s4", kind: "flange", edges: at("s9.end") };
+    const short = { id: "s5", kind: "flange", edges: at("s1.south"), length: "0.1" };
+    const wrong = { ...document, steps: [...document.steps, lost, short] };
+    for (const rule of ["edge-gone", "step"]) {
+      const said = examineFully(wrong).findings.find((f) => f.rule === rule)!;
+      expect(canBeAccepted(said)).toBe(false);
+      const by = acceptanceOf(said, "a", "so be it", "Rowan Ash");
+      const again = examineFully(accepting(wrong, by)).findings.find((f) => f.rule === rule)!;
+      expect(again.accepted).toBeUndefined();
+    }
   });
 });
 
