@@ -3,9 +3,9 @@ import { findingsOf, openBuild } from "../../state/build-slice.ts";
 import { useApp } from "../../state/store.ts";
 import { FindingMark } from "../../ui/finding-mark.tsx";
 
-/** What a finding is about, whatever its numbers: by this it is the same one while a value moves. */
-const sameOne = ({ rule, step, field, pieces = [] }: Finding): string =>
-  [rule, step, field, ...pieces.map((p) => `${p.kind}:${p.id}`)].join(" ");
+/** What a finding is about and how grave, whatever its numbers: by this it is the same one while a value moves. */
+const sameOne = ({ level, rule, step, field, pieces = [] }: Finding): string =>
+  [level, rule, step, field, ...pieces.map((p) => `${p.kind}:${p.id}`)].join(" ");
 
 /** Findings by what they are about, as they stand now. */
 export const findingNames = (findings: readonly Finding[]): ReadonlySet<string> =>
