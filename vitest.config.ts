@@ -1,14 +1,14 @@
 import { defineConfig } from "vitest/config";
 
 // Browser tests share two cores with a software renderer, and some look at the clock: one file at a time. The
-// suites of the core come first, two at a time.
+// suites that need neither, of the core, the page's state and the command line, come first, two at a time.
 const alone = { maxWorkers: 1, sequence: { groupOrder: 1 } } as const;
 const paired = { maxWorkers: 2, sequence: { groupOrder: 0 } } as const;
 
 export default defineConfig({
   test: {
     projects: [
-      { test: { ...alone, name: "web", root: "packages/web", include: ["test/**/*.test.{ts,tsx}"] } },
+      { test: { ...paired, name: "web", root: "packages/web", include: ["test/**/*.test.{ts,tsx}"] } },
       {
         test: {
           ...paired,
@@ -29,7 +29,7 @@ export default defineConfig({
       },
       {
         test: {
-          ...alone,
+          ...paired,
           name: "cli",
           root: "packages/cli",
           include: ["test/**/*.test.ts"],

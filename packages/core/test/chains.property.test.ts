@@ -35,7 +35,7 @@ import { randomChain } from "./random-chains.ts";
 // PROPERTY_RUNS it looks elsewhere each time.
 sameCases(20261123);
 // The full run asks 2,000 parts of each: PROPERTY_RUNS=2000.
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 250);
+const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 180);
 const share = spread(0, 1);
 const sheetOf = (document: PartDocument) => buildPart(document).sheet;
 

@@ -39,7 +39,7 @@ import { randomPart } from "./random-parts.ts";
 // Every run of the suite asks the same parts, so that it tells what a change has done; with
 // PROPERTY_RUNS it looks elsewhere each time.
 sameCases(20261123);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 400);
+const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 280);
 const share = spread(0, 1);
 
 const sheetOf = (document: PartDocument): Sheet => buildPart(document).sheet!;
