@@ -1,6 +1,8 @@
-import { type Arc, arcCovers, type Curve } from "../plane/curve.ts";
+import { Kept } from "../kept.ts";
+import { type Arc, arcCovers, type Curve, curveBounds } from "../plane/curve.ts";
 import { moveCurve } from "../plane/isometry.ts";
-import { along, cross, type Point, scale } from "../plane/point.ts";
+import type { Loop } from "../plane/loop.ts";
+import { along, type Bounds, boundsMeet, cross, type Point, scale } from "../plane/point.ts";
 import type { Bend, Plate } from "../sheet/sheet.ts";
 
 /** A border of a plate nearest to the line where a bend begins or ends. */
@@ -57,30 +59,54 @@ function endsMetal(c: Curve, p: Point, flipped: boolean): boolean {
   return flipped ? on > ON_LINE : on < -ON_LINE;
 }
 
+interface Border {
+  readonly curve: Curve;
+  readonly box: Bounds;
+  /** The opening that it bounds; none for an outline. */
+  readonly opening?: Loop;
+}
+
+/** The borders of a plate with their boxes: asked for by every bend of it. */
+const borders = new Kept((plate: Plate): readonly Border[] =>
+  plate.regions.flatMap(({ outer, holes }) => [
+    ...outer.map((curve) => ({ curve, box: curveBounds(curve) })),
+    ...holes.flatMap((opening) => opening.map((curve) => ({ curve, box: curveBounds(curve), opening }))),
+  ]),
+);
+
+/** The box about all that lies straight out from a line, no farther than `within` mm. */
+function boxBeyond(back: (p: Point) => Point, width: number, within: number): Bounds {
+  const corners = [0, width].flatMap((x) => [0, within].map((y) => back({ x, y })));
+  const [xs, ys] = [corners.map((c) => c.x), corners.map((c) => c.y)];
+  return { minX: Math.min(...xs), maxX: Math.max(...xs), minY: Math.min(...ys), maxY: Math.max(...ys) };
+}
+
 /**
- * The border of a plate that lies nearest straight out from a bend's line. Sides that begin at the line itself are
- * left out: they bound the leg, and are not its end. `among` chooses which loops count.
+ * The borders of a plate that lie straight out from a bend's line, no farther than `within` mm: for each opening, and
+ * for the outlines together, where it comes nearest. Sides that begin at the line itself are left out: they bound the
+ * leg, and are not its end.
  */
-export function nearestBeyond(
+export function bordersBeyond(
   bend: Bend,
   side: "parent" | "child",
   plate: Plate,
-  among: "all" | "openings",
-): Nearest | undefined {
+  within: number,
+): Map<Loop | undefined, Nearest> {
+  const found = new Map<Loop | undefined, Nearest>();
+  if (!(within > 0)) return found;
   const frame = lineFrame(bend, side);
-  let best: Nearest | undefined;
-  const from = ON_LINE;
-  const to = bend.width - ON_LINE;
-  for (const { outer, holes } of plate.regions)
-    for (const loop of among === "all" ? [outer, ...holes] : holes)
-      for (const curve of loop) {
-        const c = moveCurve(frame, curve);
-        if (Math.abs(c.a.y) < ON_LINE || Math.abs(c.b.y) < ON_LINE) continue;
-        for (const p of lowest(c, from, to))
-          if (p.y > ON_LINE && (!best || p.y < best.away) && endsMetal(c, p, frame.flips))
-            best = { away: p.y, at: frame.back(p), curve };
-      }
-  return best;
+  const zone = boxBeyond(frame.back, bend.width, within);
+  for (const { curve, box, opening } of borders.of(plate)) {
+    if (!boundsMeet(box, zone)) continue;
+    const c = moveCurve(frame, curve);
+    if (Math.abs(c.a.y) < ON_LINE || Math.abs(c.b.y) < ON_LINE) continue;
+    for (const p of lowest(c, ON_LINE, bend.width - ON_LINE)) {
+      if (p.y <= ON_LINE || p.y > within || !endsMetal(c, p, frame.flips)) continue;
+      const before = found.get(opening);
+      if (!before || p.y < before.away) found.set(opening, { away: p.y, at: frame.back(p), curve });
+    }
+  }
+  return found;
 }
 
 /** How long a loop is along a bend's line, mm. */

@@ -2,10 +2,10 @@ import type { PartBuild } from "../part/build.ts";
 import { arcCovers, type Curve, curveBounds, distanceToCurve, flattenCurve } from "../plane/curve.ts";
 import { asCircle, type Loop } from "../plane/loop.ts";
 import { type Bounds, cross, distance, dot, type Point, scale, subtract } from "../plane/point.ts";
-import { type Bend, bendsOf, type Plate, platesOf } from "../sheet/sheet.ts";
+import { bendsOf, type Plate, platesOf } from "../sheet/sheet.ts";
 import type { Finding } from "../steps/finding.ts";
 import { mm } from "../units/spoken-length.ts";
-import { lengthAlong, nearestBeyond } from "./beyond-bend.ts";
+import { bordersBeyond, lengthAlong } from "./beyond-bend.ts";
 import type { CheckRule } from "./rule.ts";
 
 const AS_GOOD = 1e-7;
@@ -35,8 +35,9 @@ export const openingToBendRule: CheckRule = (build, { values }) => {
   return bendsOf(sheet).flatMap((bend) =>
     (["parent", "child"] as const).flatMap((side) => {
       const plate = plates.get(bend[side])!;
-      const near = nearOpenings(bend, side, plate);
-      return near.flatMap(({ loop, away, at }) => {
+      const farthest = bend.radius + Math.max(values.openingToBend, values.longOpeningToBend) * sheet!.t;
+      return [...bordersBeyond(bend, side, plate, farthest)].flatMap(([loop, { away, at }]) => {
+        if (!loop) return [];
         const long = lengthAlong(bend, loop) > values.longOpening + AS_GOOD;
         const wanted = bend.radius + (long ? values.longOpeningToBend : values.openingToBend) * sheet!.t;
         if (away >= wanted - AS_GOOD) return [];
@@ -78,16 +79,6 @@ function moveAway(loop: Loop, plate: Plate, way: Point, by: number): Pick<Findin
 /** The step that an opening's borders are named after. */
 const stepOf = (loop: Loop): string | undefined =>
   loop.map((c) => /^cut:([A-Za-z0-9_-]+?)(?=[:.]|$)/.exec(c.name ?? "")?.[1]).find(Boolean);
-
-function nearOpenings(bend: Bend, side: "parent" | "child", plate: Plate) {
-  return plate.regions.flatMap((region) =>
-    region.holes.flatMap((loop) => {
-      const alone = { ...plate, regions: [{ outer: region.outer, holes: [loop] }] };
-      const near = nearestBeyond(bend, side, alone, "openings");
-      return near ? [{ loop, ...near }] : [];
-    }),
-  );
-}
 
 /** An opening in the metal that turns. One that reaches out of it cuts into its line, and is told as that. */
 export const openingInBendRule: CheckRule = ({ sheet }) =>
@@ -204,40 +195,24 @@ interface Web {
   readonly loops: readonly [Loop, Loop];
 }
 
-/** Of every two loops of a plate that come nearer than `least` mm, how near they come. */
+/** Of every two loops of a plate that come nearer than `least` mm, how near they come: a sweep over all their curves. */
 function thinWebs(loops: readonly Loop[], least: number): Web[] {
-  const boxes = loops.map(boundsOf);
-  const order = loops.map((_, i) => i).sort((i, j) => boxes[i].minX - boxes[j].minX);
-  const webs: Web[] = [];
-  let active: number[] = [];
-  for (const j of order) {
-    active = active.filter((i) => boxes[i].maxX + least > boxes[j].minX);
-    for (const i of active) {
-      if (boxes[i].maxY + least <= boxes[j].minY || boxes[j].maxY + least <= boxes[i].minY) continue;
-      const web = webBetween(loops[i], loops[j], boxes[j], least);
-      if (web) webs.push({ ...web, loops: [loops[i], loops[j]] });
+  const curves = loops.flatMap((loop, i) => loop.map((curve) => ({ curve, i, box: curveBounds(curve) })));
+  curves.sort((p, q) => p.box.minX - q.box.minX);
+  const webs = new Map<string, Web>();
+  let active: typeof curves = [];
+  for (const q of curves) {
+    active = active.filter((p) => p.box.maxX + least > q.box.minX);
+    for (const p of active) {
+      if (p.i === q.i || p.box.maxY + least <= q.box.minY || q.box.maxY + least <= p.box.minY) continue;
+      const { gap, at } = gapBetween(p.curve, q.curve);
+      const [i, j] = p.i < q.i ? [p.i, q.i] : [q.i, p.i];
+      const key = `${i} ${j}`;
+      if (gap < (webs.get(key)?.gap ?? least)) webs.set(key, { gap, at, loops: [loops[i], loops[j]] });
     }
-    active.push(j);
+    active.push(q);
   }
-  return webs;
-}
-
-function webBetween(p: Loop, q: Loop, box: Bounds, least: number): { gap: number; at: Point } | undefined {
-  let best: { gap: number; at: Point } | undefined;
-  for (const c of p) {
-    const b = curveBounds(c);
-    const far =
-      b.maxX + least < box.minX ||
-      box.maxX + least < b.minX ||
-      b.maxY + least < box.minY ||
-      box.maxY + least < b.minY;
-    if (far) continue;
-    for (const d of q) {
-      const found = gapBetween(c, d);
-      if (found.gap < (best?.gap ?? least)) best = found;
-    }
-  }
-  return best;
+  return [...webs.values()];
 }
 
 /** Metal that is narrower than the sheet is thick burns away, or tears when the part is bent. */

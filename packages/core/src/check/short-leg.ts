@@ -4,7 +4,7 @@ import type { PartBuild } from "../part/build.ts";
 import { type Bend, bendsOf, type Plate, platesOf } from "../sheet/sheet.ts";
 import type { Finding, Mend } from "../steps/finding.ts";
 import { mm } from "../units/spoken-length.ts";
-import { bendAlong, nearestBeyond } from "./beyond-bend.ts";
+import { bendAlong, bordersBeyond } from "./beyond-bend.ts";
 import type { CheckRule } from "./rule.ts";
 
 interface Leg {
@@ -34,10 +34,12 @@ function* shortLegs(build: PartBuild, spare: number): Generator<Leg> {
     if (!die || least === undefined || setback === undefined) continue;
     for (const side of ["parent", "child"] as const) {
       const plate = plates.get(bend[side])!;
-      const near = nearestBeyond(bend, side, plate, "all");
+      const wanted = least + spare;
+      const near = [...bordersBeyond(bend, side, plate, wanted - setback).values()].sort(
+        (p, q) => p.away - q.away,
+      )[0];
       // A plate of no metal is a leg that is nothing.
       const found = (near?.away ?? (plate.regions.length === 0 ? 0 : Infinity)) + setback;
-      const wanted = least + spare;
       if (found >= wanted - 1e-7) continue;
       const other =
         near &&
