@@ -1,6 +1,6 @@
 import { type Curve, reversed } from "./curve.ts";
 import type { Loop } from "./loop.ts";
-import type { Frame, Point } from "./point.ts";
+import { type Frame, frameY, type Point } from "./point.ts";
 
 /**
  * A motion of the plane onto itself that keeps lengths: p goes to (xx·x + xy·y + ox, yx·x + yy·y + oy).
@@ -55,19 +55,30 @@ export function mirroring(origin: Point, axis: Point): Isometry {
   };
 }
 
+/** From the plane to coordinates along two unit directions that are square to one another, from an origin. */
+export const intoAxes = (o: Point, x: Point, y: Point): Isometry => ({
+  xx: x.x,
+  xy: x.y,
+  yx: y.x,
+  yy: y.y,
+  ox: -(o.x * x.x + o.y * x.y),
+  oy: -(o.x * y.x + o.y * y.y),
+  flips: x.x * y.y - x.y * y.x < 0,
+});
+
 /** From the plane that holds a frame to coordinates in the frame. */
-export function intoFrame(f: Frame): Isometry {
-  const { origin: o, x } = f;
-  return {
-    xx: x.x,
-    xy: x.y,
-    yx: -x.y,
-    yy: x.x,
-    ox: -(o.x * x.x + o.y * x.y),
-    oy: o.x * x.y - o.y * x.x,
-    flips: false,
-  };
-}
+export const intoFrame = (f: Frame): Isometry => intoAxes(f.origin, f.x, frameY(f));
+
+/** The motion back: the turn the other way round. */
+export const backOf = (m: Isometry): Isometry => ({
+  xx: m.xx,
+  xy: m.yx,
+  yx: m.xy,
+  yy: m.yy,
+  ox: -(m.xx * m.ox + m.yx * m.oy),
+  oy: -(m.xy * m.ox + m.yy * m.oy),
+  flips: m.flips,
+});
 
 export const movePoint = (m: Isometry, p: Point): Point => ({
   x: m.xx * p.x + m.xy * p.y + m.ox,

@@ -3,10 +3,10 @@ import { overlapOf } from "../../plane/boolean.ts";
 import { type Curve, curveBounds, curveLength, curvesBounds, type Line, line } from "../../plane/curve.ts";
 import { intersectCurves } from "../../plane/intersect.ts";
 import { asCircle, type Loop, loopArea, loopLength, polygonLoop, simplifyLoop } from "../../plane/loop.ts";
+import { NearCurves } from "../../plane/near-curves.ts";
 import {
   along,
   type Bounds,
-  boundsMeet,
   distance,
   dot,
   EMPTY_BOUNDS,
@@ -315,7 +315,7 @@ function linesAcross(bend: Bend, shares: readonly number[]): BendLine {
 }
 
 interface Borders {
-  readonly curves: readonly { readonly curve: Curve; readonly box: Bounds }[];
+  readonly curves: NearCurves<{ readonly curve: Curve; readonly box: Bounds }>;
   readonly seen: Map<Bend, boolean>;
 }
 
@@ -323,7 +323,7 @@ interface Borders {
 const borders = new Kept((regions: readonly Region[]): Borders => {
   const loops = regions.flatMap((r) => [r.outer, ...r.holes.filter((h) => !asCircle(h))]);
   const curves = loops.flatMap((loop) => loop.map((curve) => ({ curve, box: curveBounds(curve) })));
-  return { curves, seen: new Map<Bend, boolean>() };
+  return { curves: new NearCurves(curves), seen: new Map<Bend, boolean>() };
 });
 
 /** Whether metal of one of its plates lies on a bend's strip, as when something was added over the bend. */
@@ -340,11 +340,12 @@ function liesOver(bend: Bend, regions: readonly Region[]): boolean {
   const middle = spansInside(regions.flatMap(regionLoops), at(0, bend.allowance / 2), bend.axis);
   // Metal lies there where a border of it does, or where all of the strip is in metal.
   const over =
-    curves.some(
-      ({ curve, box: b }) =>
-        boundsMeet(b, box) &&
-        (insideLoop(strip, curve.a) || strip.some((side) => intersectCurves(side, curve).length > 0)),
-    ) || spansLength(commonSpans(middle, [[0, bend.width]])) > 1e-4;
+    curves
+      .near(box)
+      .some(
+        ({ curve }) =>
+          insideLoop(strip, curve.a) || strip.some((side) => intersectCurves(side, curve).length > 0),
+      ) || spansLength(commonSpans(middle, [[0, bend.width]])) > 1e-4;
   seen.set(bend, over);
   return over;
 }
