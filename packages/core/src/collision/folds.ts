@@ -1,4 +1,4 @@
-import { type Isometry, movePoint } from "../plane/isometry.ts";
+import { backOf, movePoint } from "../plane/isometry.ts";
 import { type Folding, type FoldState, foldSheet } from "../sheet/folding/fold.ts";
 import { carriersOf, pieceIndex, type Sheet } from "../sheet/sheet.ts";
 import type { Outline } from "./patches.ts";
@@ -121,7 +121,7 @@ export class Folds {
     const { toFrame } = this.outline(bend);
     const { extent, toFrame: own } = this.outline(piece);
     if (extent.x0 > extent.x1) return 0;
-    const back = inverseOf(own);
+    const back = backOf(own);
     const corners = [extent.x0, extent.x1].flatMap((x) => [extent.y0, extent.y1].map((y) => ({ x, y })));
     return Math.max(...corners.map((c) => Math.abs(movePoint(toFrame, movePoint(back, c)).y)));
   }
@@ -130,14 +130,3 @@ export class Folds {
 /** From corner to corner, mm. */
 const sizeOf = ({ extent: { x0, x1, y0, y1 } }: Outline): number =>
   x0 > x1 ? 0 : Math.hypot(x1 - x0, y1 - y0);
-
-/** The motion back: its turn the other way round. */
-const inverseOf = (m: Isometry): Isometry => ({
-  xx: m.xx,
-  xy: m.yx,
-  yx: m.xy,
-  yy: m.yy,
-  ox: -(m.xx * m.ox + m.yx * m.oy),
-  oy: -(m.xy * m.ox + m.yy * m.oy),
-  flips: m.flips,
-});

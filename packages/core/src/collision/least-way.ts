@@ -1,4 +1,5 @@
 import { addV, crossV, dotV, scaleV, type Vector } from "../space/vector.ts";
+import { type BoxTree, eachOverlapping, treeOf } from "./box-tree.ts";
 import { type Convex, edgeAxes, wayOut } from "./convex.ts";
 import { halves } from "./patches.ts";
 import type { Body } from "./solids.ts";
@@ -37,6 +38,16 @@ const MOST_LOOKED_AT_AGAIN = 12;
 /** A body is as good as its metal when it is no larger by more, mm. */
 const TRUE = 2e-8;
 const MOST_ROUNDS = 48;
+
+/** Of very many bodies no more pairs are looked at than this. */
+const MOST_WORK = 2_000_000;
+
+/** Bodies of two pieces, each in a tree by where they are. */
+interface Trees {
+  readonly still: BoxTree<Body>;
+  readonly moved: BoxTree<Body>;
+  readonly directions: readonly Vector[];
+}
 
 const NOWHERE: Vector = [0, 0, 0];
 
@@ -110,6 +121,13 @@ function waysOut(a: Body, b: Body): Half[] {
 /** Looks for the way out among bodies, keeping what each two of them say from one round to the next. */
 class Search {
   private readonly known = new Map<Body, Map<Body, readonly Half[]>>();
+  /** How often two bodies were looked at. */
+  private work = 0;
+
+  /** Whether enough was looked at: what is found by then is taken. */
+  get isTired(): boolean {
+    return this.work > MOST_WORK;
+  }
 
   private halvesOf(a: Body, b: Body): readonly Half[] {
     let of = this.known.get(a);
@@ -126,26 +144,21 @@ class Search {
   }
 
   /** Of the bodies that overlap after a shift, the two that stand deepest in one another, by their ways out. */
-  private deepest({ still, moved }: Facing, v: Vector): readonly Half[] | undefined {
+  private deepest({ still, moved }: Trees, v: Vector): readonly Half[] | undefined {
     let found: readonly Half[] | undefined;
     let deepest = FREE;
-    for (const a of still)
-      for (const b of moved) {
-        const [p, q] = [a.convex, b.convex];
-        let box = Infinity;
-        for (const k of [0, 1, 2] as const)
-          box = Math.min(box, p.max[k] - q.min[k] - v[k], q.max[k] + v[k] - p.min[k]);
-        if (box <= deepest) continue;
-        const halves = this.halvesOf(a, b);
-        let depth = Infinity;
-        for (const { normal: n, limit } of halves) {
-          depth = Math.min(depth, limit - n[0] * v[0] - n[1] * v[1] - n[2] * v[2]);
-          if (depth <= deepest) break;
-        }
-        if (depth <= deepest) continue;
-        deepest = depth;
-        found = halves;
+    const look = (a: Body, b: Body) => {
+      this.work++;
+      const halves = this.halvesOf(a, b);
+      let depth = Infinity;
+      for (const { normal: n, limit } of halves) {
+        depth = Math.min(depth, limit - n[0] * v[0] - n[1] * v[1] - n[2] * v[2]);
+        if (depth <= deepest) return;
       }
+      deepest = depth;
+      found = halves;
+    };
+    eachOverlapping(still, moved, look, v);
     return found;
   }
 
@@ -166,27 +179,27 @@ class Search {
   }
 
   /** The shortest way by which all bodies are free; it is known to be no longer than `atMost`. */
-  way(facing: Facing, atMost: number, looks: number): Way | undefined {
+  way(facing: Trees, atMost: number, looks: number): Way | undefined {
     const start: Way = { shift: NOWHERE, length: 0, decided: [] };
-    let best: Way | undefined;
+    let best = pastTheBox(facing, atMost);
     // What is found straight ahead, and along the pieces' own directions, bounds the search.
     let way: Way | undefined = start;
     for (let i = 0; i < 32 && way; i++) {
       const stuck = this.deepest(facing, way.shift);
       if (!stuck) {
-        best = way;
+        if (!best || way.length < best.length) best = way;
         break;
       }
       way = this.onwards(way, stuck, atMost)[0];
     }
-    for (const direction of ownDirections(facing)) {
+    for (const direction of facing.directions) {
       const straight = this.along(facing, direction, best?.length ?? atMost);
       if (straight) best = straight;
     }
     const open: Way[] = [start];
     // The same shift may be come to by many ways.
     const seen = new Set<string>();
-    for (let i = 0; i < looks && open.length > 0; i++) {
+    for (let i = 0; i < looks && open.length > 0 && !this.isTired; i++) {
       const next = open.shift()!;
       if (best && next.length >= best.length - WORTHWHILE) break;
       const stuck = this.deepest(facing, next.shift);
@@ -204,9 +217,9 @@ class Search {
   }
 
   /** The way out along one direction; nothing when it is `atMost` or longer. */
-  private along(facing: Facing, direction: Vector, atMost: number): Way | undefined {
+  private along(facing: Trees, direction: Vector, atMost: number): Way | undefined {
     let way: Way = { shift: NOWHERE, length: 0, decided: [] };
-    for (;;) {
+    while (!this.isTired) {
       const stuck = this.deepest(facing, way.shift);
       if (!stuck) return way;
       let next: Way | undefined;
@@ -219,12 +232,30 @@ class Search {
       if (!next || next.length >= atMost) return undefined;
       way = next;
     }
+    return undefined;
   }
 }
 
-/** Along, across and through both pieces, there and back. */
-const ownDirections = ({ still, moved }: Facing): Vector[] =>
-  [still[0], moved[0]].flatMap(({ solid }) => solid.directions.flatMap((d) => [d, scaleV(d, -1)]));
+/** The shortest way along an axis of space that takes all of one piece past all of the other: there always is one. */
+function pastTheBox({ still, moved }: Trees, atMost: number): Way | undefined {
+  const ways = ([0, 1, 2] as const).flatMap((k) =>
+    [still.max[k] - moved.min[k], still.min[k] - moved.max[k]].map((by): Way => {
+      const shift: [number, number, number] = [0, 0, 0];
+      shift[k] = by;
+      return { shift, length: Math.abs(by), decided: [] };
+    }),
+  );
+  const least = ways.reduce((p, q) => (q.length < p.length ? q : p));
+  return least.length < atMost ? least : undefined;
+}
+
+/** Two pieces' bodies in trees, and the ways along, across and through both, there and back. */
+function treesOf({ still, moved }: Facing): Trees {
+  const directions = [still[0], moved[0]].flatMap(({ solid }) =>
+    solid.directions.flatMap((d) => [d, scaleV(d, -1)]),
+  );
+  return { still: treeOf(still)!, moved: treeOf(moved)!, directions };
+}
 
 /** Bodies that are larger than their metal, as two halves each. */
 function closer(bodies: readonly Body[], chosen: ReadonlySet<Body>): Body[] {
@@ -238,16 +269,15 @@ function closer(bodies: readonly Body[], chosen: ReadonlySet<Body>): Body[] {
 export function leastWay(facing: Facing): WayOut {
   const search = new Search();
   let now = facing;
-  let way = search.way(now, Infinity, MOST_LOOKED_AT);
-  if (!way) throw new Error("Two bodies of finite size can be parted.");
-  for (let round = 0; round < MOST_ROUNDS && way.length > 0; round++) {
+  let way = search.way(treesOf(now), Infinity, MOST_LOOKED_AT)!;
+  for (let round = 0; round < MOST_ROUNDS && !search.isTired; round++) {
     const bodies = way.decided.flatMap((h) => h.pair);
-    const error = Math.max(...bodies.map((b) => b.error));
+    const error = Math.max(0, ...bodies.map((b) => b.error));
     if (error <= TRUE) break;
     const chosen = new Set(bodies.filter((b) => b.error > Math.min(TRUE, error / 4)));
     now = { still: closer(now.still, chosen), moved: closer(now.moved, chosen) };
     // What parted larger bodies parts these: a little slack is for rounding alone.
-    way = search.way(now, way.length * 1.01 + 1e-6, MOST_LOOKED_AT_AGAIN) ?? way;
+    way = search.way(treesOf(now), way.length * 1.01 + 1e-6, MOST_LOOKED_AT_AGAIN) ?? way;
   }
   return { shift: way.shift, length: way.length };
 }

@@ -1,6 +1,7 @@
 import type { Vector } from "../space/vector.ts";
 import { boxGap } from "./box.ts";
-import { type Convex, type Nearest, nearest, overlapDepth, sharedFaces, volumeWithin } from "./convex.ts";
+import { boxesApart, eachNear, eachOverlapping, treeOf } from "./box-tree.ts";
+import { type Nearest, nearest, overlapDepth, sharedFaces, volumeWithin } from "./convex.ts";
 import { type Facing, leastWay, type WayOut } from "./least-way.ts";
 import { halves, type Zone } from "./patches.ts";
 import type { Body, Solid } from "./solids.ts";
@@ -20,11 +21,10 @@ function facing(a: Solid, b: Solid, margin: number): Facing {
 /** Bodies of either piece that overlap, by how deep. */
 function overlapping({ still, moved }: Facing): [Body, Body, number][] {
   const found: [Body, Body, number][] = [];
-  for (const a of still)
-    for (const b of moved) {
-      const depth = overlapDepth(a.convex, b.convex, 1e-9);
-      if (depth > 1e-9) found.push([a, b, depth]);
-    }
+  eachOverlapping(treeOf(still), treeOf(moved), (a, b) => {
+    const depth = overlapDepth(a.convex, b.convex, 1e-9);
+    if (depth > 1e-9) found.push([a, b, depth]);
+  });
   return found;
 }
 
@@ -103,57 +103,56 @@ export function sharedOf(a: Solid, b: Solid): Shared {
   return { volume, faces };
 }
 
-type Limits = Pick<Convex, "min" | "max">;
-
-/** How far apart two boxes along the axes of space are at least. */
-function apart(p: Limits, q: Limits): number {
-  let sum = 0;
-  for (const k of [0, 1, 2] as const) {
-    const gap = Math.max(0, p.min[k] - q.max[k], q.min[k] - p.max[k]);
-    sum += gap * gap;
-  }
-  return Math.sqrt(sum);
-}
-
+/** Two bodies, and how far they are apart, mm. */
 interface Candidate {
   readonly pair: readonly [Body, Body];
-  readonly found: Nearest;
+  readonly distance: number;
 }
 
 const NEAR_ENOUGH = 2e-8;
 const MOST_STEPS = 4000;
 
-/** The nearest of bodies, those that decide it halved until they are as good as their metal. */
+/** The nearest points of what lies within the metal of two bodies: no nearer than the metal, whatever the bodies are. */
+function nearestCores(a: Body, b: Body): Nearest {
+  if (a.error === 0 && b.error === 0) return nearest(a.convex, b.convex);
+  const [p, q] = [a, b].map(({ solid, patch }) => solid.core(patch));
+  const found = nearest(p.convex, q.convex);
+  return { ...found, distance: found.distance + p.error + q.error };
+}
+
+/**
+ * The nearest of bodies. Bodies hold their metal, so that it is as far apart as they are at least; what lies within it
+ * is as far at most. Those between are halved until both say the same.
+ */
 function nearestOf({ still, moved }: Facing): Nearest | undefined {
   const open: Candidate[] = [];
-  let bound = Infinity;
+  let best: Nearest | undefined;
+  const bound = () => best?.distance ?? Infinity;
   const take = (a: Body, b: Body) => {
-    if (apart(a.convex, b.convex) > bound) return;
+    if (boxesApart(a, b) >= bound()) return;
     const touch = overlapDepth(a.convex, b.convex) > 0;
-    const far = nearest(a.convex, b.convex);
-    const found = touch ? { ...far, distance: 0 } : far;
-    if (found.distance > bound) return;
-    // Bodies hold their metal, so that it is this far at least, and at most so much farther as they are too large.
-    bound = Math.min(bound, far.distance + 2 * (a.error + b.error));
+    const distance = touch ? 0 : nearest(a.convex, b.convex).distance;
+    if (distance >= bound()) return;
+    const sure = nearestCores(a, b);
+    if (sure.distance < bound()) best = touch && a.error + b.error === 0 ? { ...sure, distance: 0 } : sure;
     let at = open.length;
-    while (at > 0 && open[at - 1].found.distance < found.distance) at--;
-    open.splice(at, 0, { pair: [a, b], found });
+    while (at > 0 && open[at - 1].distance < distance) at--;
+    open.splice(at, 0, { pair: [a, b], distance });
   };
-  for (const a of still) for (const b of moved) take(a, b);
+  eachNear(treeOf(still), treeOf(moved), bound, take);
   for (let i = 0; i < MOST_STEPS && open.length > 0; i++) {
-    const next = open.pop()!;
-    const [a, b] = next.pair;
-    if (a.error + b.error <= NEAR_ENOUGH) return next.found;
-    const of = (body: Body) =>
-      body.error > NEAR_ENOUGH / 2 ? halves(body.patch).map((p) => body.solid.body(p)) : [body];
-    for (const p of of(a)) for (const q of of(b)) take(p, q);
+    const { pair, distance } = open.pop()!;
+    if (distance >= bound() - NEAR_ENOUGH) break;
+    const of = (body: Body) => (body.error > 0 ? halves(body.patch).map((p) => body.solid.body(p)) : [body]);
+    const [as, bs] = pair.map(of);
+    for (const p of as) for (const q of bs) take(p, q);
   }
-  return open.pop()?.found;
+  return best;
 }
 
 /** The least distance between two pieces, mm, with the points where it is; nought where they touch or overlap. */
 export function clearanceOf(a: Solid, b: Solid): Nearest {
-  const gap = apart(a.box, b.box);
+  const gap = boxesApart(a.box, b.box);
   for (let margin = Math.max(a.t, gap); margin < 1e7; margin *= 2) {
     const found = nearestOf(facing(a, b, margin));
     if (found && found.distance <= margin) return found;

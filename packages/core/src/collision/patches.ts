@@ -1,7 +1,7 @@
 import { monotone } from "../plane/boolean.ts";
 import { type Arc, type Curve, pointAt } from "../plane/curve.ts";
-import { type Isometry, moveCurve } from "../plane/isometry.ts";
-import { cross, type Point } from "../plane/point.ts";
+import { type Isometry, intoAxes, moveCurve } from "../plane/isometry.ts";
+import type { Point } from "../plane/point.ts";
 import { regionLoops } from "../plane/region.ts";
 import type { Bow } from "../sheet/pieces/piece-kind.ts";
 import { kindOf } from "../sheet/pieces/piece-kinds.ts";
@@ -9,6 +9,8 @@ import type { Piece } from "../sheet/sheet.ts";
 
 /** A border of a piece that goes up all the way, in the piece's own frame: across is x, along is y. */
 interface Side {
+  /** Which of its piece's borders it is. */
+  readonly number: number;
   readonly low: number;
   readonly high: number;
   readonly least: number;
@@ -39,32 +41,19 @@ export interface Zone {
 
 const HAIR = 1e-9;
 
-/** The motion of the plane from developed coordinates to a piece's frame. */
-function intoBow({ origin, across, along }: Pick<Bow, "origin" | "across" | "along">): Isometry {
-  return {
-    xx: across.x,
-    xy: across.y,
-    yx: along.x,
-    yy: along.y,
-    ox: -(across.x * origin.x + across.y * origin.y),
-    oy: -(along.x * origin.x + along.y * origin.y),
-    flips: cross(across, along) < 0,
-  };
-}
-
 const isLevel = (c: Curve): boolean => Math.abs(c.a.y - c.b.y) <= HAIR;
 
-function sideOf(c: Curve): Side {
+function sideOf(c: Curve, number: number): Side {
   const [low, high] = c.a.y < c.b.y ? [c.a.y, c.b.y] : [c.b.y, c.a.y];
   const ends: [number, number] = [Math.min(c.a.x, c.b.x), Math.max(c.a.x, c.b.x)];
-  if (c.kind === "line") return { low, high, least: ends[0], most: ends[1], curve: c, right: false };
+  if (c.kind === "line") return { number, low, high, least: ends[0], most: ends[1], curve: c, right: false };
   const right = pointAt(c, 0.5).x >= c.c.x;
   // Level with its centre the arc is farthest.
   if (low < c.c.y && high > c.c.y) {
     if (right) ends[1] = c.c.x + c.r;
     else ends[0] = c.c.x - c.r;
   }
-  return { low, high, least: ends[0], most: ends[1], curve: c, right };
+  return { number, low, high, least: ends[0], most: ends[1], curve: c, right };
 }
 
 /** Where a limit stands at a height. */
@@ -112,8 +101,8 @@ export class Outline {
   readonly extent: Zone;
   readonly toFrame: Isometry;
 
-  constructor(piece: Piece, bow: Pick<Bow, "origin" | "across" | "along">) {
-    const m = intoBow(bow);
+  constructor(piece: Piece, { origin, across, along }: Bow) {
+    const m = intoAxes(origin, across, along);
     this.toFrame = m;
     const curves = kindOf(piece)
       .regions(piece)
@@ -159,18 +148,48 @@ export class Outline {
     return found;
   }
 
-  /** The metal within a zone, as patches: each as high as no border begins or ends in it, and than `tallest`. */
+  /**
+   * The metal within a zone, as patches: each between the same two borders from where one of them begins there to
+   * where one ends, and none taller than `tallest`.
+   */
   patches(zone: Zone, tallest = Infinity): Patch[] {
     const { extent } = this;
     const [x0, x1] = [Math.max(zone.x0, extent.x0), Math.min(zone.x1, extent.x1)];
     const [y0, y1] = [Math.max(zone.y0, extent.y0), Math.min(zone.y1, extent.y1)];
     if (!(x0 < x1 && y0 < y1)) return [];
-    const sides = this.between(y0, y1);
-    const inside = sides.filter((s) => s.most > x0 && s.least < x1);
-    const before = sides.filter((s) => s.most <= x0);
+    const sides = this.between(y0, y1).sort((p, q) => p.low - q.low);
+    const stops = this.stopsOf(sides, { x0, x1, y0, y1 });
+    const made: Patch[] = [];
+    // Patches that go on, by the borders that they stand between.
+    let open = new Map<string, Patch>();
+    let active: Side[] = [];
+    let next = 0;
+    for (let i = 0; i + 1 < stops.length; i++) {
+      const [low, high] = [stops[i], stops[i + 1]];
+      if (high - low <= HAIR) continue;
+      const mid = (low + high) / 2;
+      // Half open: where one border before the zone ends another begins, and one of them stands there.
+      for (; next < sides.length && sides[next].low <= mid; next++) active.push(sides[next]);
+      active = active.filter((s) => s.high > mid);
+      const going = new Map<string, Patch>();
+      for (const [left, right] of runsAt(active, mid, x0, x1)) {
+        const key = `${nameOf(left)} ${nameOf(right)}`;
+        going.set(key, { y0: open.get(key)?.y0 ?? low, y1: high, left, right });
+        open.delete(key);
+      }
+      made.push(...open.values());
+      open = going;
+    }
+    made.push(...open.values());
+    return made.flatMap((p) => inSteps(p, tallest));
+  }
+
+  /** Heights within a zone at which a border that stands in it begins, ends, or leaves it sideways. */
+  private stopsOf(sides: readonly Side[], { x0, x1, y0, y1 }: Zone): number[] {
     const stops = [y0, y1];
     const stop = (y: number) => y > y0 && y < y1 && stops.push(y);
-    for (const s of inside) {
+    for (const s of sides) {
+      if (s.most <= x0 || s.least >= x1) continue;
       stop(s.low);
       stop(s.high);
       if (s.least < x0) crossingsOf(s, x0).forEach(stop);
@@ -180,49 +199,38 @@ export class Outline {
     for (let r = this.row(y0); r <= this.row(y1); r++)
       for (const { a, b } of this.levels[r])
         if (Math.min(a.x, b.x) < x1 && Math.max(a.x, b.x) > x0) stop(a.y);
-    stops.sort((a, b) => a - b);
-    const patches: Patch[] = [];
-    for (let i = 0; i + 1 < stops.length; i++) {
-      const height = stops[i + 1] - stops[i];
-      if (height <= HAIR) continue;
-      const n = Math.max(1, Math.ceil(height / tallest - 1e-9));
-      for (let j = 0; j < n; j++)
-        this.band(
-          stops[i] + (height * j) / n,
-          j + 1 === n ? stops[i + 1] : stops[i] + (height * (j + 1)) / n,
-          [x0, x1],
-          inside,
-          before,
-          patches,
-        );
-    }
-    return patches;
+    return stops.sort((a, b) => a - b);
   }
+}
 
-  /** The metal between two heights where no border within ends. */
-  private band(
-    y0: number,
-    y1: number,
-    [x0, x1]: readonly [number, number],
-    inside: readonly Side[],
-    before: readonly Side[],
-    patches: Patch[],
-  ): void {
-    const mid = (y0 + y1) / 2;
-    // Half open: where one border before the zone ends another begins, and one of them stands there.
-    const standing = (s: Side) => s.low <= mid && s.high > mid;
-    const crossed = inside.filter(standing).map((side) => ({ side, x: limitAt(side, mid) }));
-    crossed.sort((a, b) => a.x - b.x);
-    let isMetal = before.filter(standing).length % 2 === 1;
-    let left: Limit = x0;
-    for (const { side, x } of crossed) {
-      if (isMetal && x > x0) patches.push({ y0, y1, left, right: x >= x1 ? x1 : side });
-      isMetal = !isMetal;
-      left = x <= x0 ? x0 : side;
-      if (x >= x1) return;
-    }
-    if (isMetal) patches.push({ y0, y1, left, right: x1 });
+const nameOf = (limit: Limit): string => (typeof limit === "number" ? `at ${limit}` : String(limit.number));
+
+/** Where there is metal at a height between two places across: from border to border. */
+function* runsAt(active: readonly Side[], y: number, x0: number, x1: number): Generator<[Limit, Limit]> {
+  let isMetal = false;
+  const crossed: { side: Side; x: number }[] = [];
+  for (const side of active) {
+    if (side.most <= x0) isMetal = !isMetal;
+    else if (side.least < x1) crossed.push({ side, x: limitAt(side, y) });
   }
+  crossed.sort((a, b) => a.x - b.x);
+  let left: Limit = x0;
+  for (const { side, x } of crossed) {
+    if (isMetal && x > x0) yield [left, x >= x1 ? x1 : side];
+    isMetal = !isMetal;
+    left = x <= x0 ? x0 : side;
+    if (x >= x1) return;
+  }
+  if (isMetal) yield [left, x1];
+}
+
+/** A patch in pieces that are no taller than so much, all alike. */
+function inSteps(patch: Patch, tallest: number): Patch[] {
+  const { y0, y1 } = patch;
+  const n = Math.max(1, Math.ceil((y1 - y0) / tallest - 1e-9));
+  if (n === 1) return [patch];
+  const at = (i: number) => (i === n ? y1 : y0 + ((y1 - y0) * i) / n);
+  return Array.from({ length: n }, (_, i) => ({ ...patch, y0: at(i), y1: at(i + 1) }));
 }
 
 /** The two halves of a patch, one above the other. */

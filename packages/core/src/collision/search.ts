@@ -1,3 +1,4 @@
+import { Kept } from "../kept.ts";
 import { evenState } from "../sheet/folding/fold.ts";
 import { type FoldedPiece, kindOf } from "../sheet/pieces/piece-kinds.ts";
 import type { Piece, Sheet } from "../sheet/sheet.ts";
@@ -92,6 +93,10 @@ export function nearPairs(solids: readonly Solid[], margin: number, most = Infin
 const sameVector = (a: Vector, b: Vector) => a[0] === b[0] && a[1] === b[1] && a[2] === b[2];
 const sameMotion = (a: Motion, b: Motion) =>
   sameVector(a.x, b.x) && sameVector(a.y, b.y) && sameVector(a.z, b.z) && sameVector(a.o, b.o);
+const sameRoots = (a: Sheet["roots"] | undefined, b: Sheet["roots"] | undefined): boolean =>
+  a === b ||
+  (a?.length === b?.length &&
+    (a ?? []).every((r, i) => r.plate === b![i].plate && sameMotion(r.place, b![i].place)));
 const alike = <T>(a: readonly T[], b: readonly T[]) => a.length === b.length && a.every((v, i) => v === b[i]);
 
 /** Two pieces that were asked about fully folded, where they stood, and whether they collide. */
@@ -111,8 +116,8 @@ interface Followed {
   measured?: Measured;
 }
 
-/** What two pieces were last found to do, by their names. */
-class Findings<T> {
+/** What was last found of two pieces, by their names. */
+class Remembered<T> {
   private before = new Map<string, T>();
   private now = new Map<string, T>();
 
@@ -122,8 +127,8 @@ class Findings<T> {
     this.now = new Map();
   }
 
-  of(a: Piece, b: Piece, same: (known: T) => boolean, find: () => T): T {
-    const key = `${a.kind} ${a.id} ${b.kind} ${b.id}`;
+  of(pieces: readonly Piece[], same: (known: T) => boolean, find: () => T): T {
+    const key = pieces.map((p) => `${p.kind} ${p.id}`).join(" ");
     const known = this.before.get(key);
     const answer = known !== undefined && same(known) ? known : find();
     this.now.set(key, answer);
@@ -136,14 +141,17 @@ class Findings<T> {
  * pieces whose shape and place have not changed is answered from the search before.
  */
 export class CollisionSearch {
-  private readonly ends = new Findings<AtEnd>();
-  private readonly ways = new Findings<Followed>();
+  private readonly ends = new Remembered<AtEnd>();
+  private readonly ways = new Remembered<Followed>();
+  private readonly alone = new Remembered<Followed>();
+  /** How the last sheet stands at the end: asked for by all that is looked for in it. */
+  private readonly endings = new Kept((sheet: Sheet, held: string) =>
+    this.endOf(sheet, new Set(held.split(" "))),
+  );
 
   /** Looks at a whole sheet. `held` bends stay flat. */
   search(sheet: Sheet, held: ReadonlySet<string> = new Set()): Searched {
-    const folds = new Folds(sheet, (share) => evenState(sheet, share, held));
-    const solids = solidsAtEnd(folds);
-    const { found: staying, all } = this.endOf(folds, solids);
+    const { folds, solids, staying, all } = this.ending(sheet, held);
     const full = new Set(staying.map(([p, q]) => `${p.index} ${q.index}`));
     const onTheWay = solids.length <= MOST_ON_THE_WAY;
     this.ways.turn();
@@ -155,7 +163,7 @@ export class CollisionSearch {
       const stays = isFull(p, q);
       if (stays && meetings.length >= MOST_MEASURED) meetings.push({ a, b, at: 1, full: true });
       if (meetings.length >= MOST_MEASURED) continue;
-      const way = this.follow(p, q, folds);
+      const way = this.follow(this.ways, folds, a, b);
       const at = way.at ?? (stays ? 1 : undefined);
       if (at === undefined) continue;
       way.measured ??= measure(folds, a, b, stays ? 1 : at, stays);
@@ -168,8 +176,11 @@ export class CollisionSearch {
 
   /** The pairs that stand in one another fully folded, by their places in `sheet.pieces`. */
   atEnd(sheet: Sheet, held: ReadonlySet<string> = new Set()): { readonly a: number; readonly b: number }[] {
-    const folds = new Folds(sheet, (share) => evenState(sheet, share, held));
-    return this.endOf(folds, solidsAtEnd(folds)).found.map(([p, q]) => ({ a: p.index, b: q.index }));
+    return this.ending(sheet, held).staying.map(([p, q]) => ({ a: p.index, b: q.index }));
+  }
+
+  private ending(sheet: Sheet, held: ReadonlySet<string>): AtTheEnd {
+    return this.endings.of(sheet, [...held].sort().join(" "));
   }
 
   /**
@@ -178,8 +189,8 @@ export class CollisionSearch {
    */
   tightGaps(sheet: Sheet, least: number, held: ReadonlySet<string> = new Set()): TightGap[] {
     if (!(least > 0)) return [];
-    const folds = new Folds(sheet, (share) => evenState(sheet, share, held));
-    const gaps = nearPairs(solidsAtEnd(folds), least, MOST_PAIRS).flatMap(([p, q]): TightGap[] => {
+    const { folds, solids } = this.ending(sheet, held);
+    const gaps = nearPairs(solids, least, MOST_PAIRS).flatMap(([p, q]): TightGap[] => {
       if (boxGap(p.box, q.box, least) >= least || folds.trail(p.index, q.index).pieces.length <= NEIGHBOURS)
         return [];
       const { distance } = clearanceOf(p, q);
@@ -196,6 +207,7 @@ export class CollisionSearch {
     if (sheet.pieces.length > MOST_TURNED) return [];
     const end = evenState(sheet, 1, held);
     const staying = new Set(this.atEnd(sheet, held).map(({ a, b }) => `${a} ${b}`));
+    this.alone.turn();
     return sheet.pieces.flatMap((piece, i): StuckBend[] => {
       if (piece.kind === "plate" || end[i] === 0) return [];
       const folds = new Folds(sheet, (share) => end.map((v, k) => (k === i ? v * share : v)));
@@ -206,19 +218,21 @@ export class CollisionSearch {
         for (const q of others) {
           const [a, b] = [Math.min(p.index, q.index), Math.max(p.index, q.index)];
           if (staying.has(`${a} ${b}`) || folds.trail(a, b).pieces.length <= NEIGHBOURS) continue;
-          const at = firstMeeting(folds, a, b);
+          const { at } = this.follow(this.alone, folds, a, b, piece);
           if (at !== undefined) return [{ bend: i, a, b, at }];
         }
       return [];
     });
   }
 
-  private endOf(folds: Folds, solids: readonly Solid[]): { found: [Solid, Solid][]; all: boolean } {
-    this.ends.turn();
+  private endOf(sheet: Sheet, held: ReadonlySet<string>): AtTheEnd {
+    const folds = new Folds(sheet, (share) => evenState(sheet, share, held));
+    const solids = solidsAtEnd(folds);
     const { pieces } = folds.foldingAt(1);
     const { stateAtEnd: state } = folds;
+    this.ends.turn();
     const near = nearPairs(solids, 0, MOST_PAIRS);
-    const found = near.filter(([a, b]) => {
+    const staying = near.filter(([a, b]) => {
       const asked = {
         pieces: [a.piece, b.piece] as const,
         folded: [pieces[a.index], pieces[b.index]] as const,
@@ -226,8 +240,7 @@ export class CollisionSearch {
       };
       const stands = (f: FoldedPiece) => kindOf(f).facing(f);
       const { collides } = this.ends.of(
-        a.piece,
-        b.piece,
+        asked.pieces,
         (known) =>
           alike(known.pieces, asked.pieces) &&
           alike(known.turned, asked.turned) &&
@@ -236,27 +249,30 @@ export class CollisionSearch {
       );
       return collides;
     });
-    return { found, all: near.length < MOST_PAIRS };
+    return { folds, solids, staying, all: near.length < MOST_PAIRS };
   }
 
-  private follow(a: Solid, b: Solid, folds: Folds): Followed {
+  /** Where two pieces first meet on a way, or what was found of them on the same way before; `turning` alone, or all. */
+  private follow(among: Remembered<Followed>, folds: Folds, a: number, b: number, turning?: Piece): Followed {
     const { sheet, stateAtEnd: state } = folds;
-    const { pieces, joined } = folds.trail(a.index, b.index);
+    const { pieces, joined } = folds.trail(a, b);
     const trail = pieces.map((i) => sheet.pieces[i]);
     const turned = pieces.map((i) => state[i]);
     const roots = joined ? undefined : sheet.roots;
-    return this.ways.of(
-      a.piece,
-      b.piece,
-      (known) => alike(known.trail, trail) && alike(known.turned, turned) && known.roots === roots,
-      () => ({
-        trail,
-        turned,
-        roots,
-        at: firstMeeting(folds, a.index, b.index),
-      }),
+    return among.of(
+      [...(turning ? [turning] : []), sheet.pieces[a], sheet.pieces[b]],
+      (known) => alike(known.trail, trail) && alike(known.turned, turned) && sameRoots(known.roots, roots),
+      () => ({ trail, turned, roots, at: firstMeeting(folds, a, b) }),
     );
   }
+}
+
+/** A sheet fully folded, and the pairs of its pieces that stand in one another; `all` when every pair was looked at. */
+interface AtTheEnd {
+  readonly folds: Folds;
+  readonly solids: readonly Solid[];
+  readonly staying: readonly (readonly [Solid, Solid])[];
+  readonly all: boolean;
 }
 
 const solidsAtEnd = (folds: Folds): Solid[] =>

@@ -5,11 +5,12 @@ import { type FoldedPiece, kindOf } from "../sheet/pieces/piece-kinds.ts";
 import type { Piece, Sheet } from "../sheet/sheet.ts";
 import { compose, inverse, type Motion, moveV, STILL, type Vector } from "../space/vector.ts";
 import { type Box3, boxIn, cornersOf } from "./box.ts";
+import type { Limited } from "./box-tree.ts";
 import { type Convex, convexOf } from "./convex.ts";
 import { bulge, developedAt, limitAt, Outline, type Patch, type Zone } from "./patches.ts";
 
 /** A patch in space: a convex body that holds all of its metal, and is no more than `error` mm larger. */
-export interface Body {
+export interface Body extends Limited {
   readonly solid: Solid;
   readonly patch: Patch;
   readonly convex: Convex;
@@ -110,23 +111,28 @@ export class Solid {
     return [low, high];
   }
 
-  /** The eight corners of a patch in space, pushed out so that its metal lies within. */
-  private patchCorners({ y0, y1, left, right }: Patch): Vector[] {
+  /**
+   * The eight corners of a patch in space: pushed out so that its metal lies within them, or drawn in so that they
+   * lie within its metal. Chords of what bows out lie within, tangents of it outside; of what bows in the other way.
+   */
+  private patchCorners({ y0, y1, left, right }: Patch, how: "around" | "within"): Vector[] {
     const kind = kindOf(this.piece);
     const { bow, t } = this;
     const height = y1 - y0;
-    const push = past(bow.radius, height * bow.rate);
-    const w = bow.outer === "A" ? [-push, t] : [0, t + push];
-    // The chord of an arc that bows out is moved out to its tangent.
-    const outTo = (limit: Patch["left"], way: number) => {
-      const out = Math.max(0, way * bulge(limit, y0, y1));
-      return out === 0
-        ? 0
-        : (way * out * Math.hypot(height, limitAt(limit, y1) - limitAt(limit, y0))) / height;
+    const turn = height * bow.rate;
+    const most = how === "around" ? Math.max : Math.min;
+    const out = how === "around" ? past(bow.radius, turn) : 0;
+    const hollow = how === "around" ? 0 : past(Math.max(0, bow.radius - t), turn);
+    const w = bow.outer === "A" ? [-out, t - hollow] : [hollow, t + out];
+    const shift = (limit: Patch["left"], way: number) => {
+      const by = most(0, way * bulge(limit, y0, y1));
+      return by === 0 ? 0 : (way * by * Math.hypot(height, limitAt(limit, y1) - limitAt(limit, y0))) / height;
     };
-    const [dl, dr] = [outTo(left, -1), outTo(right, 1)];
+    const [dl, dr] = [shift(left, -1), shift(right, 1)];
     return [y0, y1].flatMap((y) => {
       const ends = [limitAt(left, y) + dl, limitAt(right, y) + dr];
+      // What is drawn in to nothing is a line.
+      if (ends[0] > ends[1]) ends.fill((ends[0] + ends[1]) / 2);
       return ends.flatMap((x) => {
         const p = developedAt(bow, x, y);
         const m = kind.motionAt(this.folded, t, p);
@@ -135,19 +141,28 @@ export class Solid {
     });
   }
 
-  /** The body of one patch. */
-  body(patch: Patch): Body {
-    const { y0, y1, left, right } = patch;
-    const { rate, radius } = this.bow;
-    const turn = (y1 - y0) * rate;
+  /** How far a wall of a patch may be off its eight corners: across a turn a slanted end is a helix, and twists. */
+  private twistOf({ y0, y1, left, right }: Patch): number {
     const slant = [left, right].reduce((most: number, limit) => {
       const run = Math.abs(limitAt(limit, y1) - limitAt(limit, y0));
       return Math.max(most, run / Math.hypot(run, y1 - y0));
     }, 0);
+    // The corners' two folds enclose it midway.
+    return ((y1 - y0) * this.bow.rate * this.t * slant) / 4;
+  }
+
+  /** The body of one patch. */
+  body(patch: Patch): Body {
+    const { y0, y1, left, right } = patch;
     const arcs = Math.max(Math.abs(bulge(left, y0, y1)), Math.abs(bulge(right, y0, y1)));
-    // Across a turn a slanted end is a helix, and its wall twists: the four corners' two folds enclose it midway.
-    const error = past(radius, turn) + (turn * this.t * slant) / 4 + 2 * arcs;
-    return { solid: this, patch, convex: convexOf(this.patchCorners(patch)), error };
+    const error = past(this.bow.radius, (y1 - y0) * this.bow.rate) + this.twistOf(patch) + 2 * arcs;
+    const convex = convexOf(this.patchCorners(patch, "around"));
+    return { solid: this, patch, convex, error, min: convex.min, max: convex.max };
+  }
+
+  /** A convex body within the metal of a patch, and by how much (mm) it may stick out of it all the same. */
+  core(patch: Patch): { readonly convex: Convex; readonly error: number } {
+    return { convex: convexOf(this.patchCorners(patch, "within")), error: this.twistOf(patch) };
   }
 
   /** The bodies of all its metal within a zone of its frame. */
