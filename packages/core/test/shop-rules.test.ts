@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { gapBetween, leastWidth } from "../src/check/openings.ts";
+import { gapBetween } from "../src/check/curve-gap.ts";
+import { leastWidth } from "../src/check/small-opening.ts";
 import {
   circleLoop,
   DEFAULT_RULES,

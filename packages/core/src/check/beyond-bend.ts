@@ -1,8 +1,9 @@
 import { Kept } from "../kept.ts";
-import { type Arc, arcCovers, type Curve, curveBounds } from "../plane/curve.ts";
-import { moveCurve } from "../plane/isometry.ts";
-import type { Loop } from "../plane/loop.ts";
-import { along, type Bounds, boundsMeet, cross, type Point, scale } from "../plane/point.ts";
+import { type Arc, arcCovers, type Curve, curveBounds, curvesBounds } from "../plane/curve.ts";
+import { backOf, type Isometry, intoAxes, moveCurve, moveLoop, movePoint } from "../plane/isometry.ts";
+import { type Loop, rectangleLoop } from "../plane/loop.ts";
+import { NearCurves } from "../plane/near-curves.ts";
+import { along, type Bounds, type Point, scale } from "../plane/point.ts";
 import type { Bend, Plate } from "../sheet/sheet.ts";
 
 /** A border of a plate nearest to the line where a bend begins or ends. */
@@ -13,25 +14,16 @@ export interface Nearest {
   readonly curve: Curve;
 }
 
+export type Side = "parent" | "child";
+
 /** Closer than this to the line a border is the line's own, mm. */
 const ON_LINE = 1e-6;
 
-/** The frame of a bend's line on one of its plates: x along the line from its left end, y out over the plate. */
-function lineFrame(bend: Bend, side: "parent" | "child") {
-  const { axis } = bend;
-  const out = side === "child" ? bend.out : scale(bend.out, -1);
-  const origin = side === "child" ? along(bend.origin, bend.out, bend.allowance) : bend.origin;
-  return {
-    xx: axis.x,
-    xy: axis.y,
-    yx: out.x,
-    yy: out.y,
-    ox: -(axis.x * origin.x + axis.y * origin.y),
-    oy: -(out.x * origin.x + out.y * origin.y),
-    flips: cross(axis, out) < 0,
-    back: ({ x, y }: Point): Point => along(along(origin, axis, x), out, y),
-  };
-}
+/** Into the frame of a bend's line on one of its plates: x along the line from its left end, y out over the plate. */
+const intoLine = ({ axis, out, origin, allowance }: Bend, side: Side): Isometry =>
+  side === "child"
+    ? intoAxes(along(origin, out, allowance), axis, out)
+    : intoAxes(origin, axis, scale(out, -1));
 
 /** The points of a curve between which lies the one that is nearest to the line, over a stretch of it. */
 function* lowest(c: Curve, from: number, to: number): Generator<Point> {
@@ -66,20 +58,14 @@ interface Border {
   readonly opening?: Loop;
 }
 
-/** The borders of a plate with their boxes: asked for by every bend of it. */
-const borders = new Kept((plate: Plate): readonly Border[] =>
-  plate.regions.flatMap(({ outer, holes }) => [
-    ...outer.map((curve) => ({ curve, box: curveBounds(curve) })),
-    ...holes.flatMap((opening) => opening.map((curve) => ({ curve, box: curveBounds(curve), opening }))),
-  ]),
-);
-
-/** The box about all that lies straight out from a line, no farther than `within` mm. */
-function boxBeyond(back: (p: Point) => Point, width: number, within: number): Bounds {
-  const corners = [0, width].flatMap((x) => [0, within].map((y) => back({ x, y })));
-  const [xs, ys] = [corners.map((c) => c.x), corners.map((c) => c.y)];
-  return { minX: Math.min(...xs), maxX: Math.max(...xs), minY: Math.min(...ys), maxY: Math.max(...ys) };
-}
+/** The borders of a plate, found by where they lie: asked for by every bend of it. */
+const borders = new Kept((plate: Plate) => {
+  const of = (loop: Loop, opening?: Loop): Border[] =>
+    loop.map((curve) => ({ curve, box: curveBounds(curve), ...(opening ? { opening } : {}) }));
+  return new NearCurves(
+    plate.regions.flatMap(({ outer, holes }) => [...of(outer), ...holes.flatMap((hole) => of(hole, hole))]),
+  );
+});
 
 /**
  * The borders of a plate that lie straight out from a bend's line, no farther than `within` mm: for each opening, and
@@ -88,49 +74,38 @@ function boxBeyond(back: (p: Point) => Point, width: number, within: number): Bo
  */
 export function bordersBeyond(
   bend: Bend,
-  side: "parent" | "child",
+  side: Side,
   plate: Plate,
   within: number,
 ): Map<Loop | undefined, Nearest> {
   const found = new Map<Loop | undefined, Nearest>();
   if (!(within > 0)) return found;
-  const frame = lineFrame(bend, side);
-  const zone = boxBeyond(frame.back, bend.width, within);
-  for (const { curve, box, opening } of borders.of(plate)) {
-    if (!boundsMeet(box, zone)) continue;
+  const frame = intoLine(bend, side);
+  const back = backOf(frame);
+  const zone = curvesBounds(moveLoop(back, rectangleLoop(0, 0, bend.width, within)));
+  for (const { curve, opening } of borders.of(plate).near(zone)) {
     const c = moveCurve(frame, curve);
     if (Math.abs(c.a.y) < ON_LINE || Math.abs(c.b.y) < ON_LINE) continue;
     for (const p of lowest(c, ON_LINE, bend.width - ON_LINE)) {
       if (p.y <= ON_LINE || p.y > within || !endsMetal(c, p, frame.flips)) continue;
       const before = found.get(opening);
-      if (!before || p.y < before.away) found.set(opening, { away: p.y, at: frame.back(p), curve });
+      if (!before || p.y < before.away) found.set(opening, { away: p.y, at: movePoint(back, p), curve });
     }
   }
   return found;
 }
 
 /** How long a loop is along a bend's line, mm. */
-export function lengthAlong(bend: Bend, loop: readonly Curve[]): number {
-  const frame = lineFrame(bend, "parent");
-  let [least, most] = [Infinity, -Infinity];
-  for (const curve of loop) {
-    const c = moveCurve(frame, curve);
-    const ends = [c.a.x, c.b.x];
-    if (c.kind === "arc") {
-      if (arcCovers(c, 0)) ends.push(c.c.x + c.r);
-      if (arcCovers(c, Math.PI)) ends.push(c.c.x - c.r);
-    }
-    least = Math.min(least, ...ends);
-    most = Math.max(most, ...ends);
-  }
-  return most - least;
+export function lengthAlong(bend: Bend, loop: Loop): number {
+  const { minX, maxX } = curvesBounds(moveLoop(intoLine(bend, "parent"), loop));
+  return maxX - minX;
 }
 
 /** Whether a straight border is where another bend of the plate begins or ends. */
 export function bendAlong(bends: readonly Bend[], plate: string, { a, b }: Curve): Bend | undefined {
-  const onLine = (bend: Bend, side: "parent" | "child") => {
-    const { yx, yy, oy } = lineFrame(bend, side);
-    return [a, b].every((p) => Math.abs(yx * p.x + yy * p.y + oy) < ON_LINE);
+  const onLine = (bend: Bend, side: Side) => {
+    const frame = intoLine(bend, side);
+    return [a, b].every((p) => Math.abs(movePoint(frame, p).y) < ON_LINE);
   };
   return bends.find(
     (o) => (o.parent === plate && onLine(o, "parent")) || (o.child === plate && onLine(o, "child")),

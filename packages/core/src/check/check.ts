@@ -8,15 +8,21 @@ import type { Finding } from "../steps/finding.ts";
 import { rulesOf } from "../stock/shop-rule-set.ts";
 import type { ShopRules } from "../stock/shop-rules.ts";
 import { sayLengths } from "../units/spoken-length.ts";
+import { brakeForceRule } from "./brake-force.ts";
 import { cardRadiusRule, forceRule, leastRadiusRule, outsideChartRule } from "./chart.ts";
+import { closeBendsRule } from "./close-bends.ts";
 import { collisionFindings, gapFindings, stuckFindings } from "./collision.ts";
-import { brakeForceRule, longBendRule, massRule } from "./machines.ts";
-import { openingInBendRule, openingToBendRule, smallOpeningRule, thinWebRule } from "./openings.ts";
+import { longBendRule } from "./long-bend.ts";
+import { massRule } from "./mass.ts";
+import { openingInBendRule } from "./opening-in-bend.ts";
+import { openingToBendRule } from "./opening-to-bend.ts";
 import { overlapRule } from "./overlap.ts";
 import { reliefRule } from "./relief.ts";
-import type { CheckRule } from "./rule.ts";
+import { type CheckRule, joinAlike } from "./rule.ts";
 import { seamRule } from "./seam.ts";
-import { closeBendsRule, shortLegRule } from "./short-leg.ts";
+import { shortLegRule } from "./short-leg.ts";
+import { smallOpeningRule } from "./small-opening.ts";
+import { thinWebRule } from "./thin-web.ts";
 
 /** Every check there is. A new one is a file beside this and a name here. */
 export const CHECK_RULES: readonly CheckRule[] = [
@@ -48,10 +54,7 @@ export const examinePart = (document: PartDocument, rules?: ShopRules): PartBuil
 /** What all rules say of a build, each finding as grave as the shop takes it. */
 export function askRules(build: PartBuild, rules: ShopRules): Finding[] {
   if (!build.sheet) return [];
-  return leveled(
-    CHECK_RULES.flatMap((rule) => rule(build, rules)),
-    rules,
-  );
+  return leveled(joinAlike(CHECK_RULES.flatMap((rule) => rule(build, rules))), rules);
 }
 
 /** Findings as grave as the shop takes them, without those of rules that it does not ask. */

@@ -1,5 +1,6 @@
 import type { PartCommand } from "../part/commands/command.ts";
 import type { PartDocument, StepDocument } from "../part/document.ts";
+import type { Point } from "../plane/point.ts";
 import type { Mend, Remedy } from "../steps/finding.ts";
 
 /** Up to the next thousandth of a millimetre, away from nought: what is short by a hair is mended whole. */
@@ -18,53 +19,58 @@ function plus(raw: unknown, by: number): string {
 
 const isRow = (v: unknown): v is Readonly<Record<string, unknown>> => typeof v === "object" && v !== null;
 
-/** What a remedy makes of a step's values; nothing where the step is not as it was. */
-function changedBy(step: StepDocument, remedy: Remedy): Record<string, unknown> | undefined {
-  switch (remedy.do) {
-    case "set":
-      return { ...remedy.values };
-    case "longer": {
-      const raw = step[remedy.field];
-      return raw === undefined ? undefined : { [remedy.field]: plus(raw, upTo(remedy.by)) };
-    }
-    case "move": {
-      const rows: readonly unknown[] = Array.isArray(step.holes) ? step.holes : [];
-      if (!rows.some((r) => isRow(r) && r.key === remedy.hole)) return undefined;
-      const holes = rows.map((r) => {
-        if (!isRow(r) || r.key !== remedy.hole) return r;
-        const moved = (axis: "x" | "y") =>
-          Math.abs(remedy.by[axis]) < 1e-9 ? r[axis] : plus(r[axis] ?? 0, upTo(remedy.by[axis]));
-        return { ...r, x: moved("x"), y: moved("y") };
-      });
-      return { holes };
+/** A table of round holes with those moved that are named; nothing where none of them is there. */
+function movedHoles(step: StepDocument, moves: ReadonlyMap<string, Point>): unknown[] | undefined {
+  const rows: readonly unknown[] = Array.isArray(step.holes) ? step.holes : [];
+  const byOf = (r: unknown) => (isRow(r) ? moves.get(String(r.key)) : undefined);
+  if (!rows.some(byOf)) return undefined;
+  return rows.map((r) => {
+    const by = byOf(r);
+    if (!by || !isRow(r)) return r;
+    const moved = (axis: "x" | "y") =>
+      Math.abs(by[axis]) < 1e-9 ? r[axis] : plus(r[axis] ?? 0, upTo(by[axis]));
+    return { ...r, x: moved("x"), y: moved("y") };
+  });
+}
+
+/** Of two demands the farther one: what is moved so far is far enough for both. */
+const farther = (a: number, b: number): number => (Math.abs(b) > Math.abs(a) ? b : a);
+
+/** What all remedies of a step make of its values; nothing where the step is not as it was. */
+function changesOf(step: StepDocument, remedies: readonly Remedy[]): Record<string, unknown> | undefined {
+  const changes: Record<string, unknown> = {};
+  const longer = new Map<string, number>();
+  const moves = new Map<string, Point>();
+  for (const r of remedies) {
+    if (r.do === "set") Object.assign(changes, r.values);
+    else if (r.do === "longer") longer.set(r.field, Math.max(r.by, longer.get(r.field) ?? 0));
+    else {
+      const { x, y } = moves.get(r.hole) ?? { x: 0, y: 0 };
+      moves.set(r.hole, { x: farther(x, r.by.x), y: farther(y, r.by.y) });
     }
   }
+  for (const [field, by] of longer)
+    if (step[field] !== undefined) changes[field] = plus(step[field], upTo(by));
+  const holes = movedHoles(step, moves);
+  if (holes) changes.holes = holes;
+  return Object.keys(changes).length > 0 ? changes : undefined;
 }
 
 /**
- * The command that mends what is chosen, as one edit; nothing where no step is as it was. Of several remedies for one
- * length the longest is taken.
+ * The command that mends what is chosen, as one edit; nothing where no step is as it was. Of several demands on one
+ * length, or on one hole along an axis, the greatest is met.
  */
 export function mendCommand(document: PartDocument, mends: readonly Mend[]): PartCommand | undefined {
-  const steps = new Map(document.steps.map((s) => [s.id, s]));
-  const longest = new Map<string, number>();
-  const keyOf = (r: Extract<Remedy, { do: "longer" }>) => `${r.step} ${r.field}`;
-  const remedies = mends.flatMap((m) => m.remedies);
-  for (const r of remedies)
-    if (r.do === "longer") longest.set(keyOf(r), Math.max(r.by, longest.get(keyOf(r)) ?? 0));
-  const values = new Map<string, Record<string, unknown>>();
-  for (const r of remedies) {
-    const step = steps.get(r.step);
-    if (!step) continue;
-    const before = values.get(r.step) ?? {};
-    if (r.do === "longer" && Object.hasOwn(before, r.field)) continue;
-    const whole = r.do === "longer" ? { ...r, by: longest.get(keyOf(r))! } : r;
-    const change = changedBy(r.do === "move" ? ({ ...step, ...before } as StepDocument) : step, whole);
-    if (change) values.set(r.step, { ...before, ...change });
+  const byStep = new Map<string, Remedy[]>();
+  for (const r of mends.flatMap((m) => m.remedies)) {
+    const of = byStep.get(r.step);
+    if (of) of.push(r);
+    else byStep.set(r.step, [r]);
   }
-  const commands = [...values].map(
-    ([step, changed]): PartCommand => ({ do: "set", step, values: changed }) as PartCommand,
-  );
+  const commands = document.steps.flatMap((step): PartCommand[] => {
+    const values = changesOf(step, byStep.get(step.id) ?? []);
+    return values ? [{ do: "set", step: step.id, values } as PartCommand] : [];
+  });
   if (commands.length === 0) return undefined;
   return commands.length === 1 ? commands[0] : { do: "several", commands };
 }

@@ -57,3 +57,53 @@ export function joinRemarks(remarks: readonly BendRemark[]): Finding[] {
     };
   });
 }
+
+/** Of more findings of one rule the rest are told in one sentence. */
+const MOST_OF_A_RULE = 60;
+
+/**
+ * Findings that say the same of the same step become one, which says how many they are: five thousand holes of a
+ * pattern are too small once. Their pieces are united, and one action mends them all.
+ */
+export function joinAlike(findings: readonly Finding[]): Finding[] {
+  const groups = new Map<string, Finding[]>();
+  for (const f of findings) {
+    const key = JSON.stringify([f.rule, f.step, f.message]);
+    const group = groups.get(key);
+    if (group) group.push(f);
+    else groups.set(key, [f]);
+  }
+  const told = new Map<string, number>();
+  const left = new Map<string, { first: Finding; count: number }>();
+  const joined = [...groups.values()].flatMap((group): Finding[] => {
+    const [first] = group;
+    const count = told.get(first.rule) ?? 0;
+    told.set(first.rule, count + 1);
+    if (count >= MOST_OF_A_RULE) {
+      const rest = left.get(first.rule) ?? { first, count: 0 };
+      left.set(first.rule, { ...rest, count: rest.count + group.length });
+      return [];
+    }
+    return [group.length === 1 ? first : asOne(group)];
+  });
+  const rest = [...left.values()].map(
+    ({ first, count }): Finding => ({
+      level: first.level,
+      rule: first.rule,
+      message: `The same rule finds ${count} more. Mend those above, and these will be told.`,
+    }),
+  );
+  return [...joined, ...rest];
+}
+
+function asOne(group: readonly Finding[]): Finding {
+  const [first] = group;
+  const pieces = onceEach(group.flatMap((f) => f.pieces ?? []));
+  const remedies = group.flatMap((f) => f.mend?.remedies ?? []);
+  return {
+    ...first,
+    message: `${first.message} The same of ${group.length - 1} more.`,
+    ...(pieces.length > 0 ? { pieces } : {}),
+    ...(first.mend ? { mend: { ...first.mend, remedies } } : {}),
+  };
+}

@@ -1,0 +1,39 @@
+import { arcCovers, type Curve, distanceToCurve } from "../plane/curve.ts";
+import { dot, type Point, subtract } from "../plane/point.ts";
+
+/** The least distance between two curves that do not cross, mm, and where on the first. */
+export function gapBetween(p: Curve, q: Curve): { readonly gap: number; readonly at: Point } {
+  let best = { gap: Infinity, at: p.a };
+  const offer = (gap: number, at: Point) => {
+    if (gap < best.gap) best = { gap, at };
+  };
+  for (const end of [p.a, p.b]) offer(distanceToCurve(q, end), end);
+  for (const end of [q.a, q.b]) offer(distanceToCurve(p, end), end);
+  // Between ends the nearest places of a round lie on the straight line through its middle.
+  const middles = [p, q].flatMap((c) => (c.kind === "arc" ? [c.c] : []));
+  for (const c of [p, q]) {
+    if (c.kind !== "arc") continue;
+    const other = c === p ? q : p;
+    const towards = other.kind === "arc" ? middles.filter((m) => m !== c.c) : [footOf(other.a, other.b, c.c)];
+    for (const m of towards) {
+      const d = subtract(m, c.c);
+      const length = Math.hypot(d.x, d.y);
+      if (length < 1e-12) {
+        if (other.kind === "arc") offer(Math.abs(c.r - other.r), c.a);
+        continue;
+      }
+      for (const way of [1, -1]) {
+        if (!arcCovers(c, Math.atan2(way * d.y, way * d.x))) continue;
+        const at = { x: c.c.x + (way * c.r * d.x) / length, y: c.c.y + (way * c.r * d.y) / length };
+        offer(distanceToCurve(other, at), at);
+      }
+    }
+  }
+  return best;
+}
+
+function footOf(a: Point, b: Point, p: Point): Point {
+  const d = subtract(b, a);
+  const f = dot(subtract(p, a), d) / (dot(d, d) || 1);
+  return { x: a.x + d.x * f, y: a.y + d.y * f };
+}

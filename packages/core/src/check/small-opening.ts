@@ -1,0 +1,67 @@
+import { Kept } from "../kept.ts";
+import { flattenCurve } from "../plane/curve.ts";
+import { asCircle, type Loop } from "../plane/loop.ts";
+import { cross, distance, type Point, scale, subtract } from "../plane/point.ts";
+import { type Plate, platesOf } from "../sheet/sheet.ts";
+import { mm } from "../units/spoken-length.ts";
+import { AS_GOOD, calledOpening, stepOfOpening } from "./opening-names.ts";
+import type { CheckRule } from "./rule.ts";
+
+/** The least width of a loop between two parallel lines, mm: over the sides of its convex hull. */
+export function leastWidth(loop: Loop): number {
+  const circle = asCircle(loop);
+  if (circle) return 2 * circle.r;
+  const points = loop.flatMap((c) => flattenCurve(c, 1e-4));
+  const hull = hullOf(points);
+  let least = Infinity;
+  hull.forEach((a, i) => {
+    const b = hull[(i + 1) % hull.length];
+    const u = scale(subtract(b, a), 1 / (distance(a, b) || 1));
+    least = Math.min(least, Math.max(...hull.map((p) => cross(u, subtract(p, a)))));
+  });
+  return least;
+}
+
+/** The convex hull of some points, counter-clockwise (monotone chain). */
+function hullOf(points: readonly Point[]): Point[] {
+  const sorted = [...points].sort((p, q) => p.x - q.x || p.y - q.y);
+  const half = (list: readonly Point[]) => {
+    const out: Point[] = [];
+    for (const p of list) {
+      while (
+        out.length > 1 &&
+        cross(subtract(out[out.length - 1], out[out.length - 2]), subtract(p, out[out.length - 1])) <= 0
+      )
+        out.pop();
+      out.push(p);
+    }
+    return out.slice(0, -1);
+  };
+  return [...half(sorted), ...half([...sorted].reverse())];
+}
+
+const widths = new Kept((plate: Plate) =>
+  plate.regions.flatMap(({ holes }) => holes.map((loop) => ({ loop, found: leastWidth(loop) }))),
+);
+
+/** What is narrower than the sheet is thick cannot be cut clean. */
+export const smallOpeningRule: CheckRule = (build, { values }) => {
+  const wanted = values.leastOpening * build.sheet!.t;
+  return platesOf(build.sheet).flatMap((plate) =>
+    widths.of(plate).flatMap(({ loop, found }) => {
+      if (found >= wanted - AS_GOOD) return [];
+      return [
+        {
+          level: "warn" as const,
+          rule: "small-opening",
+          message: `${calledOpening(loop)} on plate ${plate.letter} is ${mm(found)} wide; the shop cuts nothing under ${mm(wanted)}. Make it at least so wide, or drill it.`,
+          step: stepOfOpening(build, loop, plate.step),
+          pieces: [{ kind: "plate" as const, id: plate.id }],
+          at: loop[0].a,
+          found,
+          wanted,
+        },
+      ];
+    }),
+  );
+};
