@@ -119,7 +119,13 @@ export { writeStl } from "./formats/stl/stl.ts";
 export { blankPicture, curvePath, foldedPicture } from "./formats/svg/svg.ts";
 export { type JobMessage, type JobOutcome, type JobRequest, tooLong } from "./jobs/job.ts";
 export { buffersOf, type Packet, Receiver, Sender } from "./jobs/sent-once.ts";
-export { ACCEPTED_WITHIN, type AcceptedFinding, acceptanceOf, canBeAccepted } from "./part/accepted.ts";
+export {
+  ACCEPTED_WITHIN,
+  type AcceptedFinding,
+  aboutOf,
+  acceptanceOf,
+  canBeAccepted,
+} from "./part/accepted.ts";
 export {
   type BendRow,
   type BuiltStock,
@@ -286,18 +292,21 @@ export {
 export { librarySchema } from "./stock/library-schema.ts";
 export { chartWarnings, itemProblems } from "./stock/read-item.ts";
 export { readLibrary, readLibraryText } from "./stock/read-library.ts";
+export {
+  RULE_GROUPS,
+  RULE_LEVELS,
+  type RuleLevel,
+  type RuleValue,
+  SHOP_RULES,
+  type ShopRule,
+} from "./stock/shop-rule-list.ts";
 export { rulesOf, type ShopRuleSet } from "./stock/shop-rule-set.ts";
 export {
   DEFAULT_RULES,
-  RULE_LEVELS,
   RULES_FORMAT,
   RULES_VERSION,
-  type RuleLevel,
-  type RuleValue,
   readRules,
   readRulesText,
-  SHOP_RULES,
-  type ShopRule,
   type ShopRules,
 } from "./stock/shop-rules.ts";
 export { startingCharts, startingLibrary } from "./stock/starting-stock.ts";

@@ -55,7 +55,14 @@ function bendOf({ radius, degrees, k, up, x, y, turned, left }: Shape, regions: 
       radius,
       k,
     },
-    ...{ kSource: { label: "", lines: [] }, up, regions, unrelieved: [], overhang: { left: 0, right: 0 } },
+    ...{
+      kSource: { label: "", lines: [] },
+      up,
+      regions,
+      unrelieved: [],
+      reliefs: [],
+      overhang: { left: 0, right: 0 },
+    },
   };
 }
 

@@ -1,31 +1,6 @@
 import { describe, expect, test } from "vitest";
-import {
-  applyCommand,
-  examinePart,
-  type Mend,
-  mendCommand,
-  newPart,
-  type PartDocument,
-  type StepDocument,
-  snapshotOf,
-  startingLibrary,
-} from "../src/index.ts";
-
-const at = (...names: string[]) => names.map((n, i) => ({ key: "abcdef"[i], at: n }));
-const step = (id: string, kind: string, values: object): StepDocument => ({ id, kind, ...values });
-const plate = (more: object = {}) => step("s1", "plate", { width: "120", depth: "80", ...more });
-const wall = (id: string, edge: string, more: object = {}) =>
-  step(id, "flange", { edges: at(edge), length: "30", ...more });
-
-const library = startingLibrary();
-const DIE = { id: "v-12", name: "V 12", v: 12, angle: 86, radius: 1, length: 1000, mostForce: 600 };
-const card = (() => {
-  const own = { ...library.cards[0], thickness: 1.5, radii: [2, 3], dies: ["v-12"] };
-  const made = snapshotOf({ ...library, dies: [DIE] }, own, 1);
-  if (!made.ok) throw new Error(made.error);
-  return made.value;
-})();
-const part = (...steps: StepDocument[]): PartDocument => ({ ...newPart("Part"), stock: { card }, steps });
+import { applyCommand, examinePart, type Mend, mendCommand, type PartDocument } from "../src/index.ts";
+import { at, part, plate, wall } from "./ruled-parts.ts";
 
 const mendsOf = (document: PartDocument, rule: string): Mend[] =>
   examinePart(document).findings.flatMap((f) => (f.rule === rule && f.mend ? [f.mend] : []));

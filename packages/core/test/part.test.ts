@@ -133,10 +133,11 @@ describe("reading a document", () => {
     "battery-tray",
     "cable-cover",
     "mast-bracket",
-  ])("the demo part %s is read and has no findings", (name) => {
+  ])("the demo part %s is read, and all that is found is that some are bent to both sides", (name) => {
     const text = readFileSync(new URL(`../../../demo/${name}.json`, import.meta.url), "utf8");
     const result = readDocumentText(text);
-    expect(result.ok && messages(result.value)).toEqual([]);
+    const found = result.ok ? examinePart(result.value).findings : [{ rule: "not read" }];
+    expect(found.filter((f) => f.rule !== "both-ways")).toEqual([]);
   });
 
   test("half a file names line and column", () => {
@@ -221,7 +222,7 @@ describe("editing a document", () => {
 
   test("an early change is followed by all later steps through stable names", () => {
     const wide = examinePart(withChange(tree, "s1", { width: "200", depth: "90" }));
-    expect(wide.findings).toEqual([]);
+    expect(wide.findings.filter((f) => f.rule !== "deep-channel")).toEqual([]);
     expect(wide.bends.map((b) => b.length)).toEqual([90, 90, 90]);
   });
 });

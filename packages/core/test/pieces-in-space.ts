@@ -60,6 +60,7 @@ export function quarter(parent: string, length: number): Bend {
     up: true,
     regions: [{ outer: rectangleLoop(-length / 2, 0, length / 2, allowance), holes: [] }],
     unrelieved: [],
+    reliefs: [],
     overhang: { left: 0, right: 0 },
   };
 }

@@ -6,7 +6,6 @@ import {
   circleLoop,
   DEFAULT_RULES,
   examinePart,
-  type Finding,
   leastLeg,
   newPart,
   outerSetback,
@@ -16,53 +15,13 @@ import {
   readRulesText,
   rectangleLoop,
   SHOP_RULES,
-  type ShopRules,
-  type StepDocument,
-  snapshotOf,
-  startingLibrary,
 } from "../src/index.ts";
 import type { Curve } from "../src/plane/curve.ts";
 import { sameCases, spread } from "./random-cases.ts";
+import { at, DIE, HAIR, isLimit, part, plate, R, rules, said, step, T, wall } from "./ruled-parts.ts";
 
 sameCases(20261126);
 const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 300);
-
-const at = (...names: string[]) => names.map((n, i) => ({ key: "abcdef"[i], at: n }));
-const step = (id: string, kind: string, values: object): StepDocument => ({ id, kind, ...values });
-const plate = (more: object = {}) => step("s1", "plate", { width: "120", depth: "80", ...more });
-const wall = (id: string, edge: string, more: object = {}) =>
-  step(id, "flange", { edges: at(edge), length: "30", ...more });
-
-/** A card with one die, so that every bend has it. */
-const library = startingLibrary();
-const DIE = { id: "v-12", name: "V 12", v: 12, angle: 86, radius: 1, length: 1000, mostForce: 600 };
-const card = (() => {
-  const made = snapshotOf(
-    { ...library, dies: [DIE] },
-    { ...library.cards[0], thickness: 1.5, radii: [2], dies: ["v-12"] },
-    1,
-  );
-  if (!made.ok) throw new Error(made.error);
-  return made.value;
-})();
-const [T, R] = [1.5, 2];
-const part = (...steps: StepDocument[]): PartDocument => ({ ...newPart("Part"), stock: { card }, steps });
-const rules = (values: object): ShopRules => ({
-  ...DEFAULT_RULES,
-  values: { ...DEFAULT_RULES.values, ...values },
-});
-const said = (rule: string, document: PartDocument, by = DEFAULT_RULES): Finding[] =>
-  examinePart(document, by).findings.filter((f) => f.rule === rule);
-
-const HAIR = 1e-6;
-/** Just inside a limit nothing is said, just outside of it the measure and the limit are. */
-function isLimit(rule: string, make: (off: number) => PartDocument, limit: number, wanted = limit): void {
-  expect(said(rule, make(limit + HAIR))).toEqual([]);
-  const outside = said(rule, make(limit - HAIR));
-  expect(outside.length).toBeGreaterThan(0);
-  expect(outside[0].found).toBeCloseTo(limit - HAIR, 7);
-  expect(outside[0].wanted).toBeCloseTo(wanted, 7);
-}
 
 describe("a leg that is too short for its die", () => {
   const least = leastLeg(DIE, Math.PI / 2)!;
@@ -116,7 +75,11 @@ describe("a leg that is too short for its die", () => {
       ...{ plate: at("s1"), form: "rectangle", width: "10", height: "6", x: "0", y: "38", turned: "0" },
     });
     expect(said("short-leg", part(plate(), wall("s2", "s1.north"), slot))).toEqual([]);
-    const plain = { ...newPart(""), steps: [plate(), wall("s2", "s1.north", { length: "4" })] };
+    const plain = {
+      ...part(),
+      stock: newPart("").stock,
+      steps: [plate(), wall("s2", "s1.north", { length: "4" })],
+    };
     expect(said("short-leg", plain)).toEqual([]);
   });
 
@@ -330,7 +293,7 @@ describe("a document of shop rules", () => {
       expect(about.length).toBeGreaterThan(20);
       for (const v of values) {
         expect(v.source.length, `${id} ${v.key}`).toBeGreaterThan(10);
-        expect(problems({ ...base, values: { [v.key]: v.default } })).toEqual([]);
+        expect(problems({ ...base, values: { [v.key]: v.kind === "yes" ? false : v.default } })).toEqual([]);
       }
     }
   });

@@ -151,7 +151,7 @@ describe("one bend that goes its own way", () => {
     const wide = change({ radius: "V(12)" });
     expect(buildPart(wide).bends[0].radius).toBeCloseTo(1.92, 12);
     expect(messages(wide, "card-radius")[0]).toContain("warn: Bend 1: radius 1.92 mm");
-    expect(messages(change({ radius: "V(12)", reason: "wide V only" }), "card-radius")[0]).toContain("note:");
+    expect(messages(change({ radius: "V(12)", reason: "wide V only" }), "own-radius")[0]).toContain("note:");
     expect(messages(change({ radius: "2" }), "card-radius")).toEqual([]);
     const foot = partNamed("solar-panel-foot.json");
     const jogged = foot.steps.map((s) => (s.kind === "jog" ? { ...s, radius: "2.5" } : s));

@@ -52,7 +52,9 @@ describe("the STL of a folded part has no flaw that a reader of points would fin
   test.each(Object.keys(PARTS))("%s", (name) => {
     const build = examinePart({ ...newPart(name), steps: PARTS[name] });
     // What a shop would not cut is built all the same.
-    expect(build.findings.filter((f) => f.rule !== "small-opening")).toEqual([]);
+    expect(
+      build.findings.filter((f) => !["small-opening", "narrow-slit", "short-line"].includes(f.rule)),
+    ).toEqual([]);
     for (const share of [1, 0.6]) {
       const stl = partStl(build.sheet!, evenState(build.sheet!, share), undefined, 0.02);
       expect(flawsOfStl(stl)).toEqual([]);

@@ -3,7 +3,8 @@ import { type Arc, arcCovers, type Curve, curveBounds, curvesBounds } from "../p
 import { backOf, type Isometry, intoAxes, moveCurve, moveLoop, movePoint } from "../plane/isometry.ts";
 import { type Loop, rectangleLoop } from "../plane/loop.ts";
 import { NearCurves } from "../plane/near-curves.ts";
-import { along, type Bounds, type Point, scale } from "../plane/point.ts";
+import { type Bounds, type Point, subtract } from "../plane/point.ts";
+import { type BendSide, lineOf } from "../sheet/leg-reach.ts";
 import type { Bend, Plate } from "../sheet/sheet.ts";
 
 /** A border of a plate nearest to the line where a bend begins or ends. */
@@ -14,16 +15,14 @@ export interface Nearest {
   readonly curve: Curve;
 }
 
-export type Side = "parent" | "child";
-
 /** Closer than this to the line a border is the line's own, mm. */
 const ON_LINE = 1e-6;
 
 /** Into the frame of a bend's line on one of its plates: x along the line from its left end, y out over the plate. */
-const intoLine = ({ axis, out, origin, allowance }: Bend, side: Side): Isometry =>
-  side === "child"
-    ? intoAxes(along(origin, out, allowance), axis, out)
-    : intoAxes(origin, axis, scale(out, -1));
+export function intoLine(bend: Bend, side: BendSide): Isometry {
+  const { origin, over } = lineOf(bend, side);
+  return intoAxes(origin, bend.axis, over);
+}
 
 /** The points of a curve between which lies the one that is nearest to the line, over a stretch of it. */
 function* lowest(c: Curve, from: number, to: number): Generator<Point> {
@@ -51,6 +50,12 @@ function endsMetal(c: Curve, p: Point, flipped: boolean): boolean {
   return flipped ? on > ON_LINE : on < -ON_LINE;
 }
 
+/** Whether a border runs along the line at a point of it, rather than across: within a sixth of a right angle. */
+function runsAlong(c: Curve, p: Point): boolean {
+  const d = c.kind === "line" ? subtract(c.b, c.a) : { x: c.c.y - p.y, y: p.x - c.c.x };
+  return Math.abs(d.y) < Math.abs(d.x) * Math.tan(Math.PI / 12);
+}
+
 interface Border {
   readonly curve: Curve;
   readonly box: Bounds;
@@ -59,6 +64,8 @@ interface Border {
 }
 
 /** The borders of a plate, found by where they lie: asked for by every bend of it. */
+export const bordersOf = (plate: Plate): NearCurves<Border> => borders.of(plate);
+
 const borders = new Kept((plate: Plate) => {
   const of = (loop: Loop, opening?: Loop): Border[] =>
     loop.map((curve) => ({ curve, box: curveBounds(curve), ...(opening ? { opening } : {}) }));
@@ -74,7 +81,7 @@ const borders = new Kept((plate: Plate) => {
  */
 export function bordersBeyond(
   bend: Bend,
-  side: Side,
+  side: BendSide,
   plate: Plate,
   within: number,
 ): Map<Loop | undefined, Nearest> {
@@ -83,7 +90,7 @@ export function bordersBeyond(
   const frame = intoLine(bend, side);
   const back = backOf(frame);
   const zone = curvesBounds(moveLoop(back, rectangleLoop(0, 0, bend.width, within)));
-  for (const { curve, opening } of borders.of(plate).near(zone)) {
+  for (const { curve, opening } of bordersOf(plate).near(zone)) {
     const c = moveCurve(frame, curve);
     if (Math.abs(c.a.y) < ON_LINE || Math.abs(c.b.y) < ON_LINE) continue;
     for (const p of lowest(c, ON_LINE, bend.width - ON_LINE)) {
@@ -95,6 +102,44 @@ export function bordersBeyond(
   return found;
 }
 
+/** An edge of a plate beside one end of a bend, that ends metal straight out from the bend's line. */
+export interface EdgeBeside {
+  readonly end: "left" | "right";
+  /** How far behind the line it lies at its nearest, mm. */
+  readonly away: number;
+  readonly at: Point;
+}
+
+/**
+ * The outlines of a plate beside the ends of a bend, behind its line by no more than `within` and along it within
+ * `reach` of the end (mm): the nearest at either end. Flush with the line is not behind it.
+ */
+export function edgesBeside(
+  bend: Bend,
+  side: BendSide,
+  plate: Plate,
+  { within, reach }: { readonly within: number; readonly reach: number },
+): EdgeBeside[] {
+  const frame = intoLine(bend, side);
+  const back = backOf(frame);
+  return (["left", "right"] as const).flatMap((end): EdgeBeside[] => {
+    const [from, to] = end === "left" ? [-reach, -ON_LINE] : [bend.width + ON_LINE, bend.width + reach];
+    const zone = curvesBounds(moveLoop(back, rectangleLoop(from, 0, to, within)));
+    let nearest: EdgeBeside | undefined;
+    for (const { curve, opening } of bordersOf(plate).near(zone)) {
+      if (opening) continue;
+      const c = moveCurve(frame, curve);
+      if (Math.abs(c.a.y) < ON_LINE || Math.abs(c.b.y) < ON_LINE) continue;
+      for (const p of lowest(c, from, to)) {
+        // It faces the bend's own way: metal lies behind it, not before it.
+        if (p.y <= ON_LINE || p.y > within || !endsMetal(c, p, !frame.flips) || !runsAlong(c, p)) continue;
+        if (!nearest || p.y < nearest.away) nearest = { end, away: p.y, at: movePoint(back, p) };
+      }
+    }
+    return nearest ? [nearest] : [];
+  });
+}
+
 /** How long a loop is along a bend's line, mm. */
 export function lengthAlong(bend: Bend, loop: Loop): number {
   const { minX, maxX } = curvesBounds(moveLoop(intoLine(bend, "parent"), loop));
@@ -103,7 +148,7 @@ export function lengthAlong(bend: Bend, loop: Loop): number {
 
 /** Whether a straight border is where another bend of the plate begins or ends. */
 export function bendAlong(bends: readonly Bend[], plate: string, { a, b }: Curve): Bend | undefined {
-  const onLine = (bend: Bend, side: Side) => {
+  const onLine = (bend: Bend, side: BendSide) => {
     const frame = intoLine(bend, side);
     return [a, b].every((p) => Math.abs(movePoint(frame, p).y) < ON_LINE);
   };

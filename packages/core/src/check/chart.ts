@@ -1,4 +1,5 @@
 import { sayOutside } from "../bend/why-line.ts";
+import { type Bend, bendsOf } from "../sheet/sheet.ts";
 import type { Mend } from "../steps/finding.ts";
 import { formatFixed } from "../units/quantity.ts";
 import { mm } from "../units/spoken-length.ts";
@@ -47,8 +48,8 @@ export const cardRadiusRule: CheckRule = ({ bends, stock, steps }) => {
       }
       return id === bend.step || values.picks.bends?.some((p) => p.at === bend.id);
     });
-    // What a hem is pressed or rolled to is no punch's radius; only hems say how they meet at corners.
-    if (!giver || giver.values?.choices.corners !== undefined) return [];
+    // What a hem is pressed or rolled to is no punch's radius.
+    if (!giver || giver.work?.hem !== undefined) return [];
     const reason = giver.values?.choices.reason?.trim() ?? "";
     const allowed = radii.map((r) => mm(r)).join(", ");
     const says = `: radius ${mm(bend.radius)} is not one that the card allows (${allowed}). ${reason ? `It is meant: ${reason}.` : "Take one of them, or say why in “Why not by the stock”."}`;
@@ -56,7 +57,7 @@ export const cardRadiusRule: CheckRule = ({ bends, stock, steps }) => {
       {
         bend: bend.number,
         level: reason ? ("note" as const) : ("warn" as const),
-        rule: "card-radius",
+        rule: reason ? "own-radius" : "card-radius",
         one: says,
         many: says,
         step: giver.id,
@@ -93,34 +94,65 @@ export const forceRule: CheckRule = ({ bends }) =>
     }),
   );
 
-/** A bend tighter than its material bears cracks on the outside. */
-export const leastRadiusRule: CheckRule = ({ bends, stock }) => {
+/** Whether a bend's line lies along the grain of its blank, within half a right angle; unknown where no grain is said. */
+function alongGrain({ axis }: Bend, grain: "x" | "y" | undefined): boolean | undefined {
+  if (!grain) return undefined;
+  return Math.abs(grain === "x" ? axis.x : axis.y) > Math.SQRT1_2 + 1e-9;
+}
+
+/**
+ * A bend tighter than its material bears cracks on the outside, along the grain sooner than across it. Where the part
+ * does not say how its grain lies, a bend that bears only one of the two is noted.
+ */
+export const leastRadiusRule: CheckRule = ({ sheet, bends, stock }) => {
   const least = stock?.leastRadius;
   if (!stock || !least) return [];
+  const lines = new Map(bendsOf(sheet).map((b) => [b.id, b]));
+  const t = stock.thickness;
   const remarks = bends.flatMap((bend): BendRemark[] => {
     // A hem's fold is pressed shut on purpose.
     if (bend.angle > Math.PI - 1e-6 || bend.angle < 1e-9) return [];
-    const ratio = bend.radius / stock.thickness;
-    if (ratio >= least.along - 1e-9) return [];
-    const cracks = ratio < least.across - 1e-9;
-    const least1 = mm(least.across * stock.thickness);
-    const least2 = mm(least.along * stock.thickness);
-    const says = (line: string) =>
-      cracks
-        ? `: radius ${mm(bend.radius)} is tighter than this material bears: at least ${least1} across the grain, ${least2} along it.`
-        : `: at radius ${mm(bend.radius)} ${line} must not lie along the grain, where the material needs ${least2}.`;
+    const along = alongGrain(lines.get(bend.id)!, stock.grain);
+    const { found, wanted, says, note } = radiusFacts(bend.radius, least, t, along);
+    if (found >= wanted - 1e-9) return [];
     return [
       {
         bend: bend.number,
-        level: cracks ? ("warn" as const) : ("note" as const),
-        rule: "least-radius",
+        level: note ? ("note" as const) : ("warn" as const),
+        rule: note ? "grain-radius" : "least-radius",
         one: says("its line"),
         many: says("their lines"),
         step: bend.step,
         field: "radius",
         pieces: [{ kind: "bend" as const, id: bend.id }],
+        found,
+        wanted,
       },
     ];
   });
   return joinRemarks(remarks);
 };
+
+function radiusFacts(
+  found: number,
+  least: { readonly along: number; readonly across: number },
+  t: number,
+  along: boolean | undefined,
+) {
+  const [across1, along1] = [mm(least.across * t), mm(least.along * t)];
+  if (along !== undefined) {
+    const wanted = (along ? least.along : least.across) * t;
+    const lies = along ? "along" : "across";
+    const says = (line: string) =>
+      `: radius ${mm(found)} is tighter than this material bears where ${line} ${line === "its line" ? "lies" : "lie"} ${lies} the grain: at least ${mm(wanted)}.`;
+    return { found, wanted, says, note: false };
+  }
+  if (found < least.across * t - 1e-9 * t) {
+    const says = () =>
+      `: radius ${mm(found)} is tighter than this material bears: at least ${across1} across the grain, ${along1} along it.`;
+    return { found, wanted: least.across * t, says, note: false };
+  }
+  const says = (line: string) =>
+    `: at radius ${mm(found)} ${line} must not lie along the grain, where the material needs ${along1}. Say in the stock how the grain lies.`;
+  return { found, wanted: least.along * t, says, note: true };
+}

@@ -8,26 +8,43 @@ import type { Finding } from "../steps/finding.ts";
 import { rulesOf } from "../stock/shop-rule-set.ts";
 import type { ShopRules } from "../stock/shop-rules.ts";
 import { sayLengths } from "../units/spoken-length.ts";
+import { acuteBendRule } from "./acute-bend.ts";
+import { bothWaysRule } from "./both-ways.ts";
 import { brakeForceRule } from "./brake-force.ts";
 import { cardRadiusRule, forceRule, leastRadiusRule, outsideChartRule } from "./chart.ts";
 import { closeBendsRule } from "./close-bends.ts";
-import { collisionFindings, gapFindings, stuckFindings } from "./collision.ts";
+import { collisionFindings, gapFindings, loneFindings, stuckFindings } from "./collision.ts";
+import { deepChannelRule } from "./deep-channel.ts";
+import { edgeBesideBendRule } from "./edge-beside-bend.ts";
+import { hemKindRule } from "./hem-kind.ts";
+import { idleReliefRule } from "./idle-relief.ts";
+import { idleStepRule } from "./idle-step.ts";
 import { longBendRule } from "./long-bend.ts";
 import { massRule } from "./mass.ts";
+import { narrowSlitRule } from "./narrow-slit.ts";
 import { openingInBendRule } from "./opening-in-bend.ts";
 import { openingToBendRule } from "./opening-to-bend.ts";
 import { overlapRule } from "./overlap.ts";
 import { reliefRule } from "./relief.ts";
 import { type CheckRule, joinAlike } from "./rule.ts";
 import { seamRule } from "./seam.ts";
+import { sharpInnerRule } from "./sharp-inner.ts";
+import { sharpOuterRule } from "./sharp-outer.ts";
+import { sheetSizeRule } from "./sheet-size.ts";
 import { shortLegRule } from "./short-leg.ts";
+import { shortLineRule } from "./short-line.ts";
+import { slantedEndRule } from "./slanted-end.ts";
+import { smallJogRule } from "./small-jog.ts";
 import { smallOpeningRule } from "./small-opening.ts";
+import { smallReliefRule } from "./small-relief.ts";
 import { thinWebRule } from "./thin-web.ts";
 
 /** Every check there is. A new one is a file beside this and a name here. */
 export const CHECK_RULES: readonly CheckRule[] = [
   overlapRule,
   reliefRule,
+  smallReliefRule,
+  idleReliefRule,
   seamRule,
   outsideChartRule,
   cardRadiusRule,
@@ -35,13 +52,26 @@ export const CHECK_RULES: readonly CheckRule[] = [
   forceRule,
   shortLegRule,
   closeBendsRule,
+  deepChannelRule,
   openingToBendRule,
   openingInBendRule,
+  edgeBesideBendRule,
+  slantedEndRule,
+  acuteBendRule,
+  hemKindRule,
+  smallJogRule,
   smallOpeningRule,
   thinWebRule,
+  narrowSlitRule,
+  shortLineRule,
+  sharpInnerRule,
+  sharpOuterRule,
+  sheetSizeRule,
   longBendRule,
   brakeForceRule,
   massRule,
+  bothWaysRule,
+  idleStepRule,
 ];
 
 /**
@@ -57,10 +87,14 @@ export function askRules(build: PartBuild, rules: ShopRules): Finding[] {
   return leveled(joinAlike(CHECK_RULES.flatMap((rule) => rule(build, rules))), rules);
 }
 
+/** The shop's rule that a finding is of: what meets on the way only is told as a collision. */
+const ruleOf = ({ rule, collision }: Finding): string =>
+  rule === "collision" && collision && !collision.full ? "meets-on-the-way" : rule;
+
 /** Findings as grave as the shop takes them, without those of rules that it does not ask. */
 const leveled = (findings: readonly Finding[], { levels }: ShopRules): Finding[] =>
   findings.flatMap((f): Finding[] => {
-    const level = levels[f.rule] ?? f.level;
+    const level = levels[ruleOf(f)] ?? f.level;
     return level === "off" ? [] : [{ ...f, level }];
   });
 
@@ -92,19 +126,25 @@ export function createCollisionCheck(
   rules?: ShopRules,
 ): (document: PartDocument, build: PartBuild) => readonly Finding[] {
   const search = new CollisionSearch();
-  return ({ units, accepted, stock }, { sheet, heldBySteps }) => {
+  return ({ units, accepted, stock }, build) => {
+    const { sheet } = build;
     if (!sheet) return [];
-    const held = new Set(heldBySteps);
+    const held = new Set(build.heldBySteps);
     const by = rules ?? rulesOf(cardOf(stock)?.rules);
-    const { leastGap } = by.values;
-    const gaps = by.levels["tight-gap"] === "off" ? [] : search.tightGaps(sheet, leastGap, held);
+    const { leastGap, sheetReach } = by.values;
+    const asked = (rule: string) => by.levels[rule] !== "off";
     const found = [
-      ...collisionFindings(sheet, search.search(sheet, held)),
-      ...stuckFindings(sheet, search.turnsAlone(sheet, held)),
-      ...leveled(gapFindings(sheet, gaps, leastGap), by),
+      ...(asked("collision") || asked("meets-on-the-way")
+        ? collisionFindings(build, search.search(sheet, held))
+        : []),
+      ...(asked("turns-alone") ? stuckFindings(sheet, search.turnsAlone(sheet, held)) : []),
+      ...(asked("tight-gap") ? gapFindings(sheet, search.tightGaps(sheet, leastGap, held), leastGap) : []),
+      ...(asked("lone-sheet")
+        ? loneFindings(sheet, search.loneSheets(sheet, sheetReach, held), sheetReach)
+        : []),
     ];
     return markAccepted(
-      found.map((f) => inUnits(f, units)),
+      leveled(found, by).map((f) => inUnits(f, units)),
       accepted,
     );
   };

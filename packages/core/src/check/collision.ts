@@ -1,8 +1,11 @@
-import type { Meeting, Searched, StuckBend, TightGap } from "../collision/search.ts";
-import type { Piece, Sheet } from "../sheet/sheet.ts";
+import type { Measured, Meeting, Searched, StuckBend, TightGap } from "../collision/search.ts";
+import type { PartBuild } from "../part/build.ts";
+import { legReach } from "../sheet/leg-reach.ts";
+import { type Bend, bendsOf, type Piece, platesOf, type Sheet } from "../sheet/sheet.ts";
 import type { Finding, FindingPiece } from "../steps/finding.ts";
 import { formatFixed, formatShort } from "../units/quantity.ts";
 import { mm } from "../units/spoken-length.ts";
+import { mendLength } from "./leg-length.ts";
 
 /** More collisions than this are told in one sentence. */
 const MOST_TOLD = 40;
@@ -35,6 +38,35 @@ function sayMeeting(sheet: Sheet, meeting: Meeting): string {
   return `${capital} stands ${mm(depth, 2)} deep in ${second}${since(meeting)}; they share ${formatShort(volume, 2)} mm³. Shorten, lean or move one of them so that they are ${mm(depth, 2)} further apart.`;
 }
 
+/**
+ * The shorter way to draw one of two legs back out of the other: by how far what they share reaches back from its end.
+ * What is cut off is all that stood in the other, so that nothing is left of it.
+ */
+function mendOf(
+  build: PartBuild,
+  pieces: readonly Piece[],
+  measured: Measured | undefined,
+): Pick<Finding, "field" | "mend"> {
+  const ways = pieces.flatMap((piece, i) => {
+    const by = measured?.back[i];
+    const bend = bendsOf(build.sheet).find((b) => b.child === piece.id);
+    if (piece.kind !== "plate" || by === undefined || !bend || !isPlain(build, bend)) return [];
+    // A leg of nothing is no way out.
+    return by < legReach(piece, bend, "child") - LEAST_LEG ? [{ piece, bend, by }] : [];
+  });
+  if (ways.length === 0) return {};
+  const { piece, bend, by } = ways.reduce((p, q) => (q.by < p.by ? q : p));
+  const { mend } = mendLength(build, bend, -by, true);
+  return mend ? { mend: { ...mend, title: `Shorten plate ${piece.letter} by ${mm(by)}` } } : {};
+}
+
+/** What must be left of a leg that is shortened, mm. */
+const LEAST_LEG = 0.5;
+
+/** Whether a leg is as wide at its end as anywhere: only then is a shorter one the same but for its end. */
+const isPlain = ({ steps }: PartBuild, { step }: Bend): boolean =>
+  (steps.find((s) => s.id === step)?.values?.choices.shape ?? "rectangle") === "rectangle";
+
 /** What is said where not everything was looked at. */
 const LOOKED: Readonly<Record<Exclude<Searched["looked"], "all">, Finding>> = {
   folded: {
@@ -52,7 +84,8 @@ const LOOKED: Readonly<Record<Exclude<Searched["looked"], "all">, Finding>> = {
 };
 
 /** Pieces that stand in one another: a stop when they do fully folded, a warning when they meet on the way only. */
-export function collisionFindings(sheet: Sheet, { meetings, looked }: Searched): Finding[] {
+export function collisionFindings(build: PartBuild, { meetings, looked }: Searched): Finding[] {
+  const sheet = build.sheet!;
   const findings = meetings.slice(0, MOST_TOLD).map((meeting): Finding => {
     const { a, b, at, full, measured } = meeting;
     const [p, q] = [sheet.pieces[a], sheet.pieces[b]];
@@ -68,6 +101,7 @@ export function collisionFindings(sheet: Sheet, { meetings, looked }: Searched):
         share: measured?.share ?? (full ? 1 : at),
         ...(measured ? { depth: measured.depth, volume: measured.volume } : {}),
       },
+      ...mendOf(build, [p, q], measured),
     };
   });
   if (looked !== "all") findings.push(LOOKED[looked]);
@@ -99,6 +133,22 @@ export const stuckFindings = (sheet: Sheet, stuck: readonly StuckBend[]): Findin
       step: turned.step,
       pieces: [turned, p, q].flatMap(pieceOf),
     };
+  });
+
+/** Sheets of a part that hang on nothing: no weld, no rivet reaches another. */
+export const loneFindings = (sheet: Sheet, lone: readonly number[], reach: number): Finding[] =>
+  lone.flatMap((i): Finding[] => {
+    const plate = platesOf(sheet).find((p) => p.id === sheet.roots[i].plate);
+    if (!plate) return [];
+    return [
+      {
+        level: "note",
+        rule: "lone-sheet",
+        message: `The sheet of plate ${plate.letter} is nowhere within ${mm(reach)} of another when folded. Move it where it belongs, or make it a part of its own.`,
+        step: plate.step,
+        pieces: [{ kind: "plate", id: plate.id }],
+      },
+    ];
   });
 
 /** Pieces that come nearer to one another than the shop leaves. */

@@ -36,21 +36,43 @@ function movedHoles(step: StepDocument, moves: ReadonlyMap<string, Point>): unkn
 /** Of two demands the farther one: what is moved so far is far enough for both. */
 const farther = (a: number, b: number): number => (Math.abs(b) > Math.abs(a) ? b : a);
 
+/** Of two demands on a length: the longer, and of two that want it shorter the shorter. */
+const longerOf = (a: number, b: number): number => (a > 0 || b > 0 ? Math.max(a, b) : Math.min(a, b));
+
+type LengthRemedy = Extract<Remedy, { do: "longer" }>;
+
+/** A step's length longer, or that of one of its picks; nothing where there is no such length. */
+function lengthened(step: StepDocument, { field, pick }: LengthRemedy, by: number): Record<string, unknown> {
+  if (pick === undefined) return step[field] === undefined ? {} : { [field]: plus(step[field], upTo(by)) };
+  const edges: readonly unknown[] = Array.isArray(step.edges) ? step.edges : [];
+  const isIt = (e: unknown): e is Record<string, unknown> => isRow(e) && e.key === pick;
+  if (!edges.some(isIt)) return {};
+  return {
+    edges: edges.map((e) => {
+      if (!isIt(e)) return e;
+      const own = isRow(e.own) ? e.own : {};
+      return { ...e, own: { ...own, [field]: plus(own[field] ?? step[field], upTo(by)) } };
+    }),
+  };
+}
+
 /** What all remedies of a step make of its values; nothing where the step is not as it was. */
 function changesOf(step: StepDocument, remedies: readonly Remedy[]): Record<string, unknown> | undefined {
   const changes: Record<string, unknown> = {};
-  const longer = new Map<string, number>();
+  const longer = new Map<string, { readonly of: LengthRemedy; readonly by: number }>();
   const moves = new Map<string, Point>();
   for (const r of remedies) {
     if (r.do === "set") Object.assign(changes, r.values);
-    else if (r.do === "longer") longer.set(r.field, Math.max(r.by, longer.get(r.field) ?? 0));
-    else {
+    else if (r.do === "longer") {
+      const key = `${r.field} ${r.pick ?? ""}`;
+      longer.set(key, { of: r, by: longerOf(r.by, longer.get(key)?.by ?? r.by) });
+    } else if (r.do === "move") {
       const { x, y } = moves.get(r.hole) ?? { x: 0, y: 0 };
       moves.set(r.hole, { x: farther(x, r.by.x), y: farther(y, r.by.y) });
     }
   }
-  for (const [field, by] of longer)
-    if (step[field] !== undefined) changes[field] = plus(step[field], upTo(by));
+  for (const { of, by } of longer.values())
+    Object.assign(changes, lengthened({ ...step, ...changes }, of, by));
   const holes = movedHoles(step, moves);
   if (holes) changes.holes = holes;
   return Object.keys(changes).length > 0 ? changes : undefined;
@@ -68,6 +90,7 @@ export function mendCommand(document: PartDocument, mends: readonly Mend[]): Par
     else byStep.set(r.step, [r]);
   }
   const commands = document.steps.flatMap((step): PartCommand[] => {
+    if (byStep.get(step.id)?.some((r) => r.do === "remove")) return [{ do: "remove", step: step.id }];
     const values = changesOf(step, byStep.get(step.id) ?? []);
     return values ? [{ do: "set", step: step.id, values } as PartCommand] : [];
   });

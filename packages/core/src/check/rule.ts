@@ -16,7 +16,7 @@ export interface BendRemark extends Omit<Finding, "message"> {
 const MOST_NAMED = 12;
 
 /** "3", "3 and 5", "3, 5 and 8", "1, 2, … 900 and 901": many are named by the first and the last. */
-function named(numbers: readonly number[]): string {
+export function named(numbers: readonly number[]): string {
   if (numbers.length === 1) return String(numbers[0]);
   const list =
     numbers.length <= MOST_NAMED

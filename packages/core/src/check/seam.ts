@@ -16,7 +16,7 @@ export const seamRule: CheckRule = ({ sheet, blank }) =>
     return [
       {
         level: gone ? ("stop" as const) : ("warn" as const),
-        rule: "seam",
+        rule: gone ? "cut-free" : "seam",
         message: gone
           ? `Bend ${bend.number} is cut free: nothing joins it to its plate any more. Move or shrink the hole or relief there.`
           : `A cut reaches into bend ${bend.number}: ${mm((1 - least) * bend.width)} of its ${mm(bend.width)} are gone. Keep holes and reliefs clear of the bend.`,

@@ -1,12 +1,7 @@
-import type { Mend } from "../steps/finding.ts";
 import { mm } from "../units/spoken-length.ts";
+import { mendLength } from "./leg-length.ts";
 import type { CheckRule } from "./rule.ts";
-import { aboutLeg, type ShortLeg, shortLegs } from "./short-legs.ts";
-
-const longer = ({ bend, found, wanted }: ShortLeg): Mend => ({
-  title: `Make it ${mm(wanted - found)} longer`,
-  remedies: [{ do: "longer", step: bend.step, field: "length", by: wanted - found }],
-});
+import { aboutLeg, shortLegs } from "./short-legs.ts";
 
 /** A leg must lie on the die's shoulder at the full angle, all along the bend, openings and slanted edges counted. */
 export const shortLegRule: CheckRule = (build, { values }) =>
@@ -16,6 +11,6 @@ export const shortLegRule: CheckRule = (build, { values }) =>
       ...aboutLeg(leg),
       level: "warn",
       rule: "short-leg",
-      ...(leg.byLength ? { field: "length", mend: longer(leg) } : {}),
+      ...(leg.byLength ? mendLength(build, leg.bend, leg.wanted - leg.found) : {}),
       message: `Bend ${leg.bend.number}: its leg on plate ${leg.plate.letter} is ${mm(leg.found)} at its shortest, to the outer mould point; the die ${leg.die} needs ${mm(leg.wanted)}. Make it ${mm(leg.wanted - leg.found)} longer there, or bend over a narrower V.`,
     }));

@@ -16,14 +16,13 @@ export interface ShortLeg {
   readonly at: { readonly x: number; readonly y: number };
   /** The other bend where there is one at its end. */
   readonly other?: Bend;
-  /** Whether it is its step's own length that is too short. */
+  /** Whether it is the leg's own end that is too near. */
   readonly byLength: boolean;
 }
 
 /** Every leg that does not lie on the shoulder of its die until the bend is finished; `spare` more is wanted, mm. */
 function* findLegs(build: PartBuild, spare: number): Generator<ShortLeg> {
   const { sheet, stock, bends: rows } = build;
-  const steps = new Map(build.steps.map((s) => [s.id, s]));
   const bends = bendsOf(sheet);
   const plates = new Map(platesOf(sheet).map((p) => [p.id, p]));
   const dies = new Map(stock?.dies.map((d) => [d.id, d]));
@@ -48,12 +47,7 @@ function* findLegs(build: PartBuild, spare: number): Generator<ShortLeg> {
           plate.id,
           near.curve,
         );
-      const values = steps.get(bend.step)?.values;
-      const byLength =
-        side === "child" &&
-        near?.curve.name === "end" &&
-        values?.quantities.length !== undefined &&
-        values.choices.lengthTo !== "overall-height";
+      const byLength = side === "child" && near?.curve.name === "end";
       yield { bend, plate, die: die.name, found, wanted, at: near?.at ?? bend.origin, other, byLength };
     }
   }

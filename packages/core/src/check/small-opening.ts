@@ -1,7 +1,8 @@
 import { Kept } from "../kept.ts";
 import { flattenCurve } from "../plane/curve.ts";
+import { convexHull } from "../plane/hull.ts";
 import { asCircle, type Loop } from "../plane/loop.ts";
-import { cross, distance, type Point, scale, subtract } from "../plane/point.ts";
+import { cross, distance, scale, subtract } from "../plane/point.ts";
 import { type Plate, platesOf } from "../sheet/sheet.ts";
 import { mm } from "../units/spoken-length.ts";
 import { AS_GOOD, calledOpening, stepOfOpening } from "./opening-names.ts";
@@ -12,7 +13,7 @@ export function leastWidth(loop: Loop): number {
   const circle = asCircle(loop);
   if (circle) return 2 * circle.r;
   const points = loop.flatMap((c) => flattenCurve(c, 1e-4));
-  const hull = hullOf(points);
+  const hull = convexHull(points);
   let least = Infinity;
   hull.forEach((a, i) => {
     const b = hull[(i + 1) % hull.length];
@@ -20,24 +21,6 @@ export function leastWidth(loop: Loop): number {
     least = Math.min(least, Math.max(...hull.map((p) => cross(u, subtract(p, a)))));
   });
   return least;
-}
-
-/** The convex hull of some points, counter-clockwise (monotone chain). */
-function hullOf(points: readonly Point[]): Point[] {
-  const sorted = [...points].sort((p, q) => p.x - q.x || p.y - q.y);
-  const half = (list: readonly Point[]) => {
-    const out: Point[] = [];
-    for (const p of list) {
-      while (
-        out.length > 1 &&
-        cross(subtract(out[out.length - 1], out[out.length - 2]), subtract(p, out[out.length - 1])) <= 0
-      )
-        out.pop();
-      out.push(p);
-    }
-    return out.slice(0, -1);
-  };
-  return [...half(sorted), ...half([...sorted].reverse())];
 }
 
 const widths = new Kept((plate: Plate) =>

@@ -55,6 +55,24 @@ export class Folds {
     return solid;
   }
 
+  /** Of which sheet each piece is, by its place among the roots. */
+  sheetOf(): number[] {
+    const roots = new Map(this.sheet.roots.map((r, i) => [pieceIndex(this.sheet, "plate", r.plate), i]));
+    const owners: number[] = [];
+    const find = (piece: number): number => {
+      const trail: number[] = [];
+      let at: number | undefined = piece;
+      while (at !== undefined && owners[at] === undefined) {
+        trail.push(at);
+        at = this.hangsOn[at];
+      }
+      const owner = at === undefined ? (roots.get(trail[trail.length - 1]) ?? 0) : owners[at];
+      for (const i of trail) owners[i] = owner;
+      return owner;
+    };
+    return this.sheet.pieces.map((_, i) => find(i));
+  }
+
   /** Whether a piece is moved when a bend turns: the bend itself, and all that hangs on it. */
   hangsBeyond(piece: number, bend: number): boolean {
     for (let i: number | undefined = piece; i !== undefined; i = this.hangsOn[i]) if (i === bend) return true;

@@ -1,9 +1,11 @@
 import { Kept } from "../kept.ts";
 import { evenState } from "../sheet/folding/fold.ts";
+import { legReach, lineOf } from "../sheet/leg-reach.ts";
 import { type FoldedPiece, kindOf } from "../sheet/pieces/piece-kinds.ts";
-import type { Piece, Sheet } from "../sheet/sheet.ts";
-import type { Motion, Vector } from "../space/vector.ts";
+import { carriersOf, type Piece, type Sheet } from "../sheet/sheet.ts";
+import { inverse, type Motion, moveV, type Vector } from "../space/vector.ts";
 import { boxGap } from "./box.ts";
+import { eachNear, treeOf } from "./box-tree.ts";
 import { deepestMeeting, firstMeeting } from "./first-meeting.ts";
 import { Folds } from "./folds.ts";
 import { CONTACT, clearanceOf, collide, sharedOf, wayApart } from "./pair.ts";
@@ -17,6 +19,14 @@ export interface Measured {
   readonly depth: number;
   /** The metal that they share, mm³. */
   readonly volume: number;
+  /** How far it reaches back from the end of each of the two that is a leg, along the leg, mm. */
+  readonly back: readonly [number | undefined, number | undefined];
+}
+
+/** Where the metal of a sheet comes nearest to itself. */
+export interface LeastGap extends TightGap {
+  readonly from: Vector;
+  readonly to: Vector;
 }
 
 /** Two pieces that stand in one another in some fold state, all bends turning together. */
@@ -200,6 +210,32 @@ export class CollisionSearch {
   }
 
   /**
+   * Where the metal comes nearest to itself fully folded without touching: pieces of which one hangs on the other, or
+   * both on one, are left out. Nothing where there are no others.
+   */
+  leastGap(sheet: Sheet, held: ReadonlySet<string> = new Set()): LeastGap | undefined {
+    const { folds, solids } = this.ending(sheet, held);
+    return leastGapOf(folds, solids);
+  }
+
+  /** The sheets of a part, by their places in `sheet.roots`, that are nowhere within `reach` mm of another. */
+  loneSheets(sheet: Sheet, reach: number, held: ReadonlySet<string> = new Set()): number[] {
+    const { roots } = sheet;
+    if (roots.length < 2) return [];
+    const { folds, solids } = this.ending(sheet, held);
+    const owners = folds.sheetOf();
+    const near = new Set<number>();
+    for (const [p, q] of nearPairs(solids, reach + CONTACT, MOST_PAIRS)) {
+      const [a, b] = [owners[p.index], owners[q.index]];
+      if (a === b || (near.has(a) && near.has(b))) continue;
+      if (boxGap(p.box, q.box, reach) > reach || clearanceOf(p, q).distance > reach + 1e-7) continue;
+      near.add(a);
+      near.add(b);
+    }
+    return roots.flatMap((_, i) => (near.has(i) ? [] : [i]));
+  }
+
+  /**
    * Bends that cannot be turned by themselves while all others stand folded: what hangs on them runs into something.
    * For each the first two pieces that are found to meet. Of more pieces than `MOST_TURNED` it is not looked for.
    */
@@ -267,6 +303,21 @@ export class CollisionSearch {
   }
 }
 
+/** Where the metal of a folded sheet comes nearest to itself without touching, of pieces that are no neighbours. */
+export function leastGapOf(folds: Folds, solids: readonly Solid[]): LeastGap | undefined {
+  const boxed = solids.map((solid) => ({ min: solid.box.min, max: solid.box.max, solid }));
+  const tree = treeOf(boxed);
+  let best: LeastGap | undefined;
+  const bound = () => best?.gap ?? Infinity;
+  eachNear(tree, tree, bound, ({ solid: p }, { solid: q }) => {
+    if (p.index >= q.index || boxGap(p.box, q.box, bound()) >= bound()) return;
+    if (folds.trail(p.index, q.index).pieces.length <= NEIGHBOURS) return;
+    const { distance, from, to } = clearanceOf(p, q);
+    if (distance > CONTACT && distance < bound()) best = { a: p.index, b: q.index, gap: distance, from, to };
+  });
+  return best;
+}
+
 /** A sheet fully folded, and the pairs of its pieces that stand in one another; `all` when every pair was looked at. */
 interface AtTheEnd {
   readonly folds: Folds;
@@ -300,5 +351,26 @@ function followed(solids: readonly Solid[], folds: Folds): readonly (readonly [S
 function measure(folds: Folds, a: number, b: number, from: number, full: boolean): Measured {
   const share = full ? 1 : deepestMeeting(folds, a, b, from).share;
   const [p, q] = [folds.solid(share, a), folds.solid(share, b)];
-  return { share, depth: wayApart(p, q).length, volume: sharedOf(p, q).volume };
+  const { volume, faces } = sharedOf(p, q);
+  const corners = faces.flat();
+  const back = (s: Solid) => (full ? reachBack(folds, s.index, corners) : undefined);
+  return { share, depth: wayApart(p, q).length, volume, back: [back(p), back(q)] };
+}
+
+/** How far back from the end of a plate at the end of its tree points lie, along its leg; none of any other piece. */
+function reachBack(folds: Folds, index: number, points: readonly Vector[]): number | undefined {
+  const { sheet } = folds;
+  const plate = sheet.pieces[index];
+  const carriers = carriersOf(sheet);
+  const bend = carriers.find((c) => c.child === plate.id);
+  if (plate.kind !== "plate" || bend?.kind !== "bend" || points.length === 0) return undefined;
+  if (carriers.some((c) => c.parent === plate.id)) return undefined;
+  const folded = folds.foldingAt(1).pieces[index];
+  const home = inverse(kindOf(folded).facing(folded));
+  const { origin, over } = lineOf(bend, "child");
+  const places = points.map((p) => {
+    const [x, y] = moveV(home, p);
+    return (x - origin.x) * over.x + (y - origin.y) * over.y;
+  });
+  return legReach(plate, bend, "child") - Math.min(...places);
 }

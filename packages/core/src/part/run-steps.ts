@@ -11,6 +11,7 @@ import type {
   PlaceMark,
   StepContext,
   StepHistory,
+  StepWork,
   StockValues,
 } from "../steps/step-kind.ts";
 import type { Names } from "../units/expression.ts";
@@ -25,6 +26,10 @@ export interface StepOutcome {
   readonly id: string;
   readonly state: StepState;
   readonly values?: FieldValues;
+  /** Whether the part is after it as before it. */
+  readonly idle?: boolean;
+  /** What it makes with other tools, and what it cuts. */
+  readonly work?: StepWork;
   /** What it would be with other choices. */
   readonly outlooks?: Outlooks;
   /** The section of its first bend, as it came out. */
@@ -203,10 +208,14 @@ function runStep(run: StepRun): Kept {
   const outlooks = values.problems.length === 0 ? kind.outlooks?.(values, around.stock) : undefined;
   // Where some picks work and others do not, what works stands.
   const after: SheetDraft = changed(draft, open) ? open : draft;
+  const idle = after === draft && !heard.wrong && findings.length === 0 && !kind.editsBends;
+  const work = heard.wrong ? undefined : kind.work?.(values, around.stock);
   const outcome: StepOutcome = {
     id: step.id,
     state: heard.wrong ? "wrong" : "built",
     values,
+    ...(idle ? { idle } : {}),
+    ...(work ? { work } : {}),
     ...(outlooks ? { outlooks } : {}),
     ...(heard.section ? { section: heard.section } : {}),
     ...(marks.length > 0 ? { marks } : {}),

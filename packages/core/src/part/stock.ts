@@ -145,6 +145,24 @@ export const STOCK_FIELDS: readonly FieldSpec[] = [
     shown: (c) => c.relief !== "none",
   },
   ...HEM_FORMS.flatMap(hemFields),
+  choice(
+    "grain",
+    "Grain",
+    "open",
+    { open: "either way", x: "along X", y: "along Y" },
+    {
+      about: "how it is to lie in the blank, as modelled",
+    },
+  ),
+  choice(
+    "visibleSide",
+    "Side that is seen",
+    "open",
+    { open: "either", A: "side A", B: "side B" },
+    {
+      about: "or that carries a film",
+    },
+  ),
   {
     kind: "text",
     key: "reason",
@@ -164,6 +182,9 @@ export const OVERRIDABLE: readonly string[] = [
   "reliefWidth",
   "reliefDepth",
 ];
+
+/** What is the part's own to say, whatever its card says. */
+export const OWN_OF_PART: readonly string[] = ["grain", "visibleSide"];
 
 /** Something about a stock that a person should know although it can be built with. */
 export interface StockRemark {
@@ -202,7 +223,9 @@ export function stockRaw(raw: RawValues): RawValues {
   const card = cardOf(raw);
   if (!card) return { ...raw, ...materialValues(materialOf(raw)) };
   const own = Object.fromEntries(
-    [...OVERRIDABLE, "reason"].filter((key) => raw[key] !== undefined).map((key) => [key, raw[key]]),
+    [...OVERRIDABLE, ...OWN_OF_PART, "reason"]
+      .filter((key) => raw[key] !== undefined)
+      .map((key) => [key, raw[key]]),
   );
   return {
     ...materialValues(card.material),
@@ -278,7 +301,7 @@ export function evaluateStock(raw: RawValues): StockReading {
   const problems = [...values.problems];
   const { k, thickness = 0, radius = 0, density = 0, tensile } = values.quantities;
   const { radiusOverV = 0.16, reliefWidth = 0, reliefDepth = 0 } = values.quantities;
-  const { flatBy, reason = "" } = values.choices;
+  const { flatBy, grain, visibleSide, reason = "" } = values.choices;
   if (flatBy === "card" && !card)
     problems.push({ field: "flatBy", message: "Flat lengths by: there is no card. Pick one, or choose K." });
   if (k !== undefined && (k < 0 || k > 1) && reason.trim() === "")
@@ -301,12 +324,15 @@ export function evaluateStock(raw: RawValues): StockReading {
     ...(card
       ? {
           radii: card.radii,
+          ...(card.sheets && card.sheets.length > 0 ? { sheets: card.sheets } : {}),
         }
       : {}),
     ...(material
       ? { leastRadius: { along: material.leastRadiusAlong, across: material.leastRadiusAcross } }
       : {}),
     dies: card?.dies ?? [],
+    ...(grain === "x" || grain === "y" ? { grain } : {}),
+    ...(visibleSide === "A" || visibleSide === "B" ? { visibleSide } : {}),
     kOf: finder(values, card),
     kOfHem: hemFinder(values, card),
   };

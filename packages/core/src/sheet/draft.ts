@@ -157,6 +157,8 @@ export const movePlate = (m: Isometry, p: DraftPlate): DraftPlate => ({
   metal: moveMetal(m, p.metal),
 });
 
+const otherEnd = (end: "left" | "right") => (end === "left" ? "right" : "left");
+
 /** A moved bend; a mirrored one begins at what was its right end, so that its frame stays right-handed. */
 export function moveBend(m: Isometry, b: DraftBend): DraftBend {
   const out = moveDirection(m, b.out);
@@ -169,7 +171,12 @@ export function moveBend(m: Isometry, b: DraftBend): DraftBend {
     axis,
     out,
     metal: moveMetal(m, b.metal),
-    unrelieved: m.flips ? b.unrelieved.map((e) => (e === "left" ? "right" : "left")) : b.unrelieved,
+    ...(m.flips
+      ? {
+          unrelieved: b.unrelieved.map(otherEnd),
+          reliefs: b.reliefs.map((r) => ({ ...r, end: otherEnd(r.end) })),
+        }
+      : {}),
   };
 }
 

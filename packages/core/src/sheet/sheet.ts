@@ -30,6 +30,17 @@ export interface Plate {
   readonly regions: readonly Region[];
 }
 
+/** A notch beside one end of a bend, on one of the plates it joins. Lengths in mm. */
+export interface BendRelief {
+  readonly end: "left" | "right";
+  readonly side: "parent" | "child";
+  readonly shape: "torn" | "square" | "round";
+  /** Along the bend; nought where it is torn. */
+  readonly width: number;
+  /** How far it reaches into its plate from where the bend begins there. */
+  readonly depth: number;
+}
+
 /** A strip of metal that turns, between the plate it starts from and the one it carries. */
 export interface Bend {
   readonly kind: "bend";
@@ -54,6 +65,8 @@ export interface Bend {
   readonly regions: readonly Region[];
   /** Ends at which metal of the parent stands beside the bend and nothing relieves it. */
   readonly unrelieved: readonly ("left" | "right")[];
+  /** What relieves it beside its ends. */
+  readonly reliefs: readonly BendRelief[];
   /** How far it reaches past its parent's edge at each end, where it hangs on nothing. */
   readonly overhang: { readonly left: number; readonly right: number };
   /** The parent's edge it was grown from; none for a fold across a plate. */

@@ -22,11 +22,22 @@ export interface CollisionFacts {
   readonly volume?: number;
 }
 
-/** A change of one step: a length longer, values set, or a round hole of its table moved along its plate's axes (mm). */
+/**
+ * A change of one step: a length longer (shorter where it is below nought), values set, a round hole of its table
+ * moved along its plate's axes (mm), or the step left out.
+ */
 export type Remedy =
-  | { readonly do: "longer"; readonly step: string; readonly field: string; readonly by: number }
+  | {
+      readonly do: "longer";
+      readonly step: string;
+      readonly field: string;
+      readonly by: number;
+      /** The key of the pick whose own length it is, where it is not the step's. */
+      readonly pick?: string;
+    }
   | { readonly do: "set"; readonly step: string; readonly values: Readonly<Record<string, string>> }
-  | { readonly do: "move"; readonly step: string; readonly hole: string; readonly by: Point };
+  | { readonly do: "move"; readonly step: string; readonly hole: string; readonly by: Point }
+  | { readonly do: "remove"; readonly step: string };
 
 /** What would work, as one action: what it is called, and what it changes. */
 export interface Mend {
@@ -46,7 +57,7 @@ export interface Finding {
   readonly field?: string;
   /** The plates and bends it is about. */
   readonly pieces?: readonly FindingPiece[];
-  /** What a rule measured, and what it wants: mm, kN or kg, as the rule says. */
+  /** What a rule measured, and what it wants: mm, degrees, kN or kg, as the rule says. */
   readonly found?: number;
   readonly wanted?: number;
   /** Why it is taken as it is, and who says so: it blocks nothing then, and counts for nothing. */

@@ -7,6 +7,7 @@ import type { Point } from "../plane/point.ts";
 import type { DraftPlate, OpenDraft, SheetDraft } from "../sheet/draft.ts";
 import type { ReliefSpec } from "../sheet/growing/spec.ts";
 import { type EdgeSite, partsOfName } from "../sheet/sheet.ts";
+import type { SheetSize } from "../stock/library.ts";
 
 /** A piece of a step's sentence: plain words, or a field to show in place. */
 export type SentencePart = string | { readonly field: string };
@@ -26,6 +27,12 @@ export interface StockValues {
   /** The inside radii that the card allows; any when there is no card. */
   readonly radii?: readonly number[];
   readonly dies: readonly Die[];
+  /** Along which axis of the blank, as modelled, the grain is to lie; any when nothing is said. */
+  readonly grain?: "x" | "y";
+  /** The side that is seen when the part is in use, or that carries a film. */
+  readonly visibleSide?: "A" | "B";
+  /** The sheets that the shop keeps of it, mm; any size when it says none. */
+  readonly sheets?: readonly SheetSize[];
   /** The neutral-axis ratio of a bend, and where it came from. */
   kOf(shape: BendShape): ChartAnswer;
   /** The same for a hem, which the stock may have its own rule for. */
@@ -121,6 +128,18 @@ export function pickedEdge(
   return undefined;
 }
 
+/** What a step makes otherwise than by a punch over a V, and what it cuts, as rules of manufacture ask for it. In mm. */
+export interface StepWork {
+  /** A hem, which is pressed or rolled: its form. */
+  readonly hem?: string;
+  /** A jog, which its tool makes at once: from a face to the like one. */
+  readonly jog?: number;
+  /** Notches where bends meet: how wide. */
+  readonly notch?: number;
+  /** The field that says so. */
+  readonly field: string;
+}
+
 /** What a step starts from, for the menu of steps. */
 export type StartsFrom = "nothing" | "edge" | "plate" | "bend" | "corner" | "part";
 
@@ -140,6 +159,7 @@ export interface StepKind {
   readonly build: (values: FieldValues, context: StepContext) => void;
   /** What the options of some of its choices would make of it. */
   readonly outlooks?: (values: FieldValues, stock: StockValues) => Outlooks;
+  readonly work?: (values: FieldValues, stock: StockValues) => StepWork | undefined;
   /** What it says about bends of other steps; read before any step is built. */
   readonly editsBends?: (values: FieldValues, step: string) => readonly (readonly [string, BendEdit])[];
 }

@@ -3,7 +3,14 @@ import { HEM_FORMS } from "../bend/hem-rule.ts";
 import type { Die } from "../bend/tooling.ts";
 import type { DocumentProblem } from "../fields/checking.ts";
 import { fail, ok, type Result } from "../result.ts";
-import { type HemValues, itemOf, type Material, type StockCard, type StockLibrary } from "./library.ts";
+import {
+  type HemValues,
+  itemOf,
+  type Material,
+  type SheetSize,
+  type StockCard,
+  type StockLibrary,
+} from "./library.ts";
 import { itemProblems } from "./read-item.ts";
 import type { ShopRuleSet } from "./shop-rule-set.ts";
 
@@ -24,6 +31,8 @@ export interface CardSnapshot extends HemValues {
   readonly relief: string;
   readonly reliefWidth: string;
   readonly reliefDepth: string;
+  /** The sheets that are kept of it. */
+  readonly sheets?: readonly SheetSize[];
   /** The shop rules that the part is held to; those by default where there are none. */
   readonly rules?: ShopRuleSet;
 }
@@ -43,7 +52,7 @@ export function snapshotOf(library: StockLibrary, card: StockCard, revision: num
   const rules = card.rules === undefined ? undefined : itemOf(library, "rules", card.rules);
   if (card.rules !== undefined && !rules)
     return fail(`The card ${card.name} names shop rules that are not there.`);
-  const { id, name, thickness, radii, relief, reliefWidth, reliefDepth } = card;
+  const { id, name, thickness, radii, relief, reliefWidth, reliefDepth, sheets } = card;
   return ok({
     id,
     name,
@@ -57,6 +66,7 @@ export function snapshotOf(library: StockLibrary, card: StockCard, revision: num
     reliefWidth,
     reliefDepth,
     ...hemValues(card),
+    ...(sheets && sheets.length > 0 ? { sheets } : {}),
     ...(rules ? { rules } : {}),
   });
 }

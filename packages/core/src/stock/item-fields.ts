@@ -203,6 +203,31 @@ export const ITEM_FIELDS: Readonly<Record<StockSection, readonly FieldSpec[]>> =
     },
     ...HEM_FORMS.flatMap(hemFields),
     {
+      kind: "rows",
+      key: "sheets",
+      label: "Sheets that are kept",
+      noun: "sheet",
+      most: 50,
+      keyless: true,
+      optional: true,
+      about: "what a blank must fit on; none: any size",
+      columns: [
+        number("length", "Length", "length", 2000, { above: 0, max: 20000 }),
+        number("width", "Width", "length", 1000, { above: 0, max: 20000 }),
+        {
+          kind: "choice",
+          key: "grain",
+          label: "Grain",
+          default: "along",
+          options: [
+            { value: "along", label: "along its length" },
+            { value: "across", label: "across it" },
+            { value: "none", label: "none" },
+          ],
+        },
+      ],
+    },
+    {
       kind: "refers",
       key: "rules",
       label: "Shop rules",

@@ -34,6 +34,13 @@ export interface GaugeList {
   readonly rows: readonly { readonly name: string; readonly thickness: number }[];
 }
 
+/** A sheet as it is bought. Its grain lies along its length, or across it; `none` where the sheet has none. */
+export interface SheetSize {
+  readonly length: number;
+  readonly width: number;
+  readonly grain: "along" | "across" | "none";
+}
+
 /** Material, thickness, allowed inside radii, chart, dies and relief defaults in one. */
 export interface StockCard {
   readonly id: string;
@@ -49,6 +56,8 @@ export interface StockCard {
   /** Expressions that may use t, r and K. */
   readonly reliefWidth: string;
   readonly reliefDepth: string;
+  /** The sheets that are kept of it; any size where nothing is said. */
+  readonly sheets?: readonly SheetSize[];
   /** The shop rules that parts of it are held to; those by default where none are named. */
   readonly rules?: string;
   /** How the flat length of each form of hem is found; as of every bend where nothing is said. */

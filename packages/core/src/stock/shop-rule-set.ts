@@ -1,6 +1,7 @@
-import type { FieldSpec } from "../fields/field.ts";
+import type { Choices, FieldSpec } from "../fields/field.ts";
 import { Kept } from "../kept.ts";
-import { DEFAULT_RULES, RULE_LEVELS, type RuleLevel, SHOP_RULES, type ShopRules } from "./shop-rules.ts";
+import { RULE_LEVELS, type RuleLevel, SHOP_RULES } from "./shop-rule-list.ts";
+import { DEFAULT_RULES, type ShopRules } from "./shop-rules.ts";
 
 /** A shop's answers to the rules: besides these, each rule's level by its id and each number by its key. */
 export interface ShopRuleSet {
@@ -27,14 +28,12 @@ export const SHOP_RULE_FIELDS: readonly FieldSpec[] = SHOP_RULES.flatMap((rule):
     options: RULE_LEVELS.map((value) => ({ value, label: LEVEL_WORDS[value] })),
     optional: true,
   },
-  ...rule.values.map(
-    ({ source, ...field }): FieldSpec => ({
-      ...field,
-      about: source,
-      optional: true,
-      shown: (c) => c[rule.id] !== "off",
-    }),
-  ),
+  ...rule.values.map(({ source, ...field }): FieldSpec => {
+    const asked = { about: source, optional: true, shown: (c: Choices) => c[rule.id] !== "off" };
+    if (field.kind === "number") return { ...field, ...asked };
+    const { default: _no, ...yes } = field;
+    return { ...yes, ...asked };
+  }),
 ]);
 
 const answers = new Kept((given: ShopRuleSet): ShopRules => {

@@ -1,6 +1,6 @@
 import {
   createCollisionCheck,
-  createExaminer,
+  createPartBuilder,
   evenState,
   type Finding,
   type FindingPiece,
@@ -23,9 +23,10 @@ export interface SharedQuestion {
   readonly held: readonly string[];
 }
 
-const examine = createExaminer();
-// What is only tried has an examiner of its own, so that the part's own keeps what it knows.
-const tryOut = createExaminer();
+// Only shapes are wanted here: what the rules say of them is the build worker's to ask.
+const buildOf = createPartBuilder();
+// What is only tried has a builder of its own, so that the part's own keeps what it knows.
+const tryOut = createPartBuilder();
 const checkCollisions = createCollisionCheck();
 
 /** Flat polygons as triangles, three numbers a corner. */
@@ -38,7 +39,7 @@ function trianglesOf(faces: ReturnType<typeof sharedOf>["faces"]): Float32Array 
 
 serveJobs({
   collisions: (document: PartDocument) => {
-    const findings: readonly Finding[] = checkCollisions(document, examine(document));
+    const findings: readonly Finding[] = checkCollisions(document, buildOf(document));
     return { result: findings };
   },
   preview: (document: PartDocument) => {
@@ -47,7 +48,7 @@ serveJobs({
     return { result: { build, mesh } };
   },
   shared: ({ document, pieces, share, held }: SharedQuestion) => {
-    const { sheet, heldBySteps } = examine(document);
+    const { sheet, heldBySteps } = buildOf(document);
     const [a, b] = pieces.map(({ kind, id }) => (sheet ? pieceIndex(sheet, kind, id) : -1));
     if (!sheet || a < 0 || b < 0) return { result: new Float32Array() };
     const state = evenState(sheet, share, new Set([...held, ...(heldBySteps ?? [])]));

@@ -32,7 +32,7 @@ import {
   type Site,
   stripsBeside,
 } from "./site.ts";
-import type { FlangeSpec, LegShape } from "./spec.ts";
+import { type FlangeSpec, type LegShape, sizeOf } from "./spec.ts";
 
 export type LetterOf = (plate: string) => string;
 
@@ -237,6 +237,10 @@ function makeBend(draft: OpenDraft, site: Site, spec: FlangeSpec, beside: readon
     overhang: { left: Math.max(0, -site.from), right: Math.max(0, site.to - length) },
     metal: [{ kind: "add", step, loops: [loopFromFrame({ origin, x: frame.x }, strip)] }],
     unrelieved: beside.filter((end) => spec.reliefs[end].shape === "none"),
+    reliefs: beside.flatMap((end) => {
+      const relief = spec.reliefs[end];
+      return relief.shape === "none" ? [] : [{ end, side: "parent" as const, ...sizeOf(relief) }];
+    }),
     grownOn: { role: site.edge.role, from: site.from, to: site.to, setback: site.setback },
   };
 }

@@ -5,9 +5,10 @@ import { type DraftBend, type OpenDraft, type Refusal, workMetal } from "../draf
 import { type Band, type Division, dividePlate } from "../shaping/divide.ts";
 import { hasMetal, type Metal } from "../shaping/metal.ts";
 import { refreshEdges } from "../shaping/refresh-edges.ts";
+import type { BendRelief } from "../sheet.ts";
 import { reliefLoop } from "./relief-loop.ts";
 import type { End } from "./site.ts";
-import type { BendSpec, ReliefSpec } from "./spec.ts";
+import { type BendSpec, type ReliefSpec, sizeOf } from "./spec.ts";
 
 /** What a drawn fold line is for its bend. */
 export type LineMeaning = "start" | "middle" | "end" | "outer-mould" | "inner-mould";
@@ -77,8 +78,8 @@ export function growFold(draft: OpenDraft, spec: FoldSpec, names: PartNames): Re
   const bend = foldBend(spec, drawn.plate, spec.id, division, 0, allowance, division.strip);
   // With the bend in its place already: edges that carry bends are not read anew.
   draft.bends.set(spec.id, bend);
-  const { unrelieved, parted } = relieve(draft, bend, spec);
-  if (unrelieved.length > 0) draft.bends.set(spec.id, { ...bend, unrelieved });
+  const { unrelieved, reliefs, parted } = relieve(draft, bend, spec);
+  if (parted.size > 0) draft.bends.set(spec.id, { ...bend, unrelieved, reliefs });
   for (const id of parted) refreshEdges(draft, id);
   return undefined;
 }
@@ -87,15 +88,16 @@ const ENDS = ["left", "right"] as const;
 
 /**
  * Parts a folded tongue from the metal that stands beside its bend, on the side that stays or on the one
- * that moves. Returns the ends at which metal stands and the stock has no relief for it, and the plates
- * that have metal there.
+ * that moves. Returns the ends at which metal stands and the stock has no relief for it, the reliefs that were
+ * cut, and the plates that have metal there.
  */
 function relieve(
   draft: OpenDraft,
   bend: DraftBend,
   { relief, step, id }: FoldSpec,
-): { unrelieved: End[]; parted: ReadonlySet<string> } {
+): { unrelieved: End[]; reliefs: BendRelief[]; parted: ReadonlySet<string> } {
   const unrelieved = new Set<End>();
+  const reliefs: BendRelief[] = [];
   const parted = new Set<string>();
   const near: Frame = { origin: bend.origin, x: bend.axis };
   const far: Frame = {
@@ -115,8 +117,13 @@ function relieve(
       parted.add(plate);
       // Seen from the plate that moves, the bend's left is on the right.
       const own: End = frame === near ? end : end === "left" ? "right" : "left";
-      if (relief.shape === "none") unrelieved.add(own);
-      else if (relief.shape === "torn")
+      if (relief.shape === "none") {
+        unrelieved.add(own);
+        continue;
+      }
+      const side = frame === near ? "parent" : "child";
+      reliefs.push({ end: own, side, ...sizeOf(relief) });
+      if (relief.shape === "torn")
         draft.slits.push({
           owner: plate,
           step,
@@ -127,7 +134,7 @@ function relieve(
         workMetal(draft, { plate }, { kind: "cut", step, bend: id, relief: own, loops: [loop] });
       }
     }
-  return { unrelieved: ENDS.filter((e) => unrelieved.has(e)), parted };
+  return { unrelieved: ENDS.filter((e) => unrelieved.has(e)), reliefs, parted };
 }
 
 /** The bend of a strip that stands `depth` beyond the beginning of a division's band. */
@@ -161,5 +168,6 @@ export function foldBend(
     overhang: { left: 0, right: 0 },
     metal,
     unrelieved: [],
+    reliefs: [],
   };
 }

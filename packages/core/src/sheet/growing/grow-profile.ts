@@ -106,5 +106,6 @@ function addBend(
       { kind: "add", step, loops: [loopFromFrame({ origin: along(origin, axis, 0), x: axis }, strip)] },
     ],
     unrelieved: [],
+    reliefs: [],
   });
 }

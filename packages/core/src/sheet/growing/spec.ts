@@ -1,6 +1,7 @@
 import type { KSource } from "../../bend/why-line.ts";
 import type { Loop } from "../../plane/loop.ts";
 import type { Motion } from "../../space/vector.ts";
+import type { BendRelief } from "../sheet.ts";
 
 /** What steps ask of a sheet. Lengths in mm, angles in radians. */
 
@@ -17,6 +18,15 @@ export type ReliefSpec =
   | { readonly shape: "none" }
   | { readonly shape: "torn"; readonly depth: number }
   | { readonly shape: "square" | "round"; readonly width: number; readonly depth: number };
+
+/** What a bend keeps of a relief; one that is torn has no width. */
+export const sizeOf = (
+  relief: Exclude<ReliefSpec, { shape: "none" }>,
+): Pick<BendRelief, "shape" | "width" | "depth"> => ({
+  shape: relief.shape,
+  width: relief.shape === "torn" ? 0 : relief.width,
+  depth: relief.depth,
+});
 
 /**
  * How much of an edge a flange takes, seen with the flange pointing away and side B towards the eye.

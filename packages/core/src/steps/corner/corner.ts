@@ -160,4 +160,8 @@ export const cornerStep: StepKind = {
       if (problem) warn("close", `At ${title(corner)}: ${problem}`);
     }
   },
+  work: ({ quantities, choices }) =>
+    choices.relief === "none" || quantities.size === undefined
+      ? undefined
+      : { notch: quantities.size, field: "size" },
 };

@@ -247,4 +247,5 @@ export const hemStep: StepKind = {
       mitreHems(context.draft, plate, values.quantities.cornerGap ?? 0, context.step);
   },
   outlooks,
+  work: ({ choices }) => ({ hem: choices.form, field: "form" }),
 };

@@ -223,4 +223,10 @@ export const jogStep: StepKind = {
   },
   build,
   outlooks,
+  work: ({ quantities: q, choices }, { thickness: t }) => {
+    if (choices.form === "joggle") return { jog: q.depth ?? 0, field: "depth" };
+    if (choices.form === "over")
+      return { jog: (q.thingHeight ?? 0) + (q.clearance ?? 0), field: "thingHeight" };
+    return { jog: likeOffset(q.offset ?? 0, choices.between as OffsetBetween, t), field: "offset" };
+  },
 };

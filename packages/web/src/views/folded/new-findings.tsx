@@ -1,11 +1,10 @@
-import type { Finding } from "@hillcrest/core";
+import { aboutOf, type Finding } from "@hillcrest/core";
 import { findingsOf, openBuild } from "../../state/build-slice.ts";
 import { useApp } from "../../state/store.ts";
 import { FindingMark } from "../../ui/finding-mark.tsx";
 
 /** What a finding is about and how grave, whatever its numbers: by this it is the same one while a value moves. */
-const sameOne = ({ level, rule, step, field, pieces = [] }: Finding): string =>
-  [level, rule, step, field, ...pieces.map((p) => `${p.kind}:${p.id}`)].join(" ");
+const sameOne = (f: Finding): string => `${f.level} ${f.rule} ${aboutOf(f)}`;
 
 /** Findings by what they are about, as they stand now. */
 export const findingNames = (findings: readonly Finding[]): ReadonlySet<string> =>

@@ -6,7 +6,6 @@ import { Button } from "../../../ui/button.tsx";
 import { Popover } from "../../../ui/popover.tsx";
 
 const LONGEST = 500;
-const INPUT = "w-full rounded border border-hairline bg-raised px-2 py-1";
 
 /** Why a finding is taken as it is, and who says so: then it blocks nothing, and counts for nothing. */
 export function Accept({ finding }: { finding: Finding }) {
@@ -36,7 +35,6 @@ function AcceptForm({ finding, onDone }: { finding: Finding; onDone: () => void 
   const send = useSend();
   const [reason, setReason] = useState("");
   const [by, setBy] = useState(lastName);
-  const id = useId();
   const measures = finding.found !== undefined || finding.collision?.depth !== undefined;
   const ready = reason.trim() !== "" && by.trim() !== "";
   return (
@@ -51,28 +49,8 @@ function AcceptForm({ finding, onDone }: { finding: Finding; onDone: () => void 
       }}
     >
       <h2 className="font-bold">Take it as it is</h2>
-      <label className="block" htmlFor={`${id}-reason`}>
-        Reason
-        <input
-          id={`${id}-reason`}
-          data-reason
-          className={INPUT}
-          value={reason}
-          maxLength={LONGEST}
-          onChange={(e) => setReason(e.currentTarget.value)}
-        />
-      </label>
-      <label className="block" htmlFor={`${id}-by`}>
-        Name
-        <input
-          id={`${id}-by`}
-          data-by
-          className={INPUT}
-          value={by}
-          maxLength={100}
-          onChange={(e) => setBy(e.currentTarget.value)}
-        />
-      </label>
+      <Line label="Reason" name="reason" longest={LONGEST} value={reason} onChange={setReason} />
+      <Line label="Name" name="by" longest={100} value={by} onChange={setBy} />
       <p className="text-[12px] leading-snug text-quiet">
         It then stops nothing and stays listed as accepted.
         {measures && ` It comes back when what it measures changes by more than ${ACCEPTED_WITHIN}.`}
@@ -84,15 +62,44 @@ function AcceptForm({ finding, onDone }: { finding: Finding; onDone: () => void 
   );
 }
 
+interface LineProps {
+  readonly label: string;
+  readonly name: "reason" | "by";
+  readonly longest: number;
+  readonly value: string;
+  readonly onChange: (value: string) => void;
+}
+
+/** One line of text with its label. */
+function Line({ label, name, longest, value, onChange }: LineProps) {
+  const id = useId();
+  return (
+    <label className="block" htmlFor={id}>
+      {label}
+      <input
+        id={id}
+        {...{ [`data-${name}`]: true }}
+        className="w-full rounded border border-hairline bg-raised px-2 py-1"
+        value={value}
+        maxLength={longest}
+        onChange={(e) => onChange(e.currentTarget.value)}
+      />
+    </label>
+  );
+}
+
 /** Who took a finding as it is and why, with the way back. */
 export function Accepted({ accepted }: { accepted: NonNullable<Finding["accepted"]> }) {
   const send = useSend();
+  const said = `accepted: ${accepted.reason} (${accepted.by})`;
   return (
-    <span className="mr-3.5 ml-2 shrink-0 text-quiet" data-accepted>
-      accepted: {accepted.reason} ({accepted.by}){" "}
+    <span className="mr-3.5 ml-2 flex max-w-[45%] shrink-0 gap-1.5 text-quiet" data-accepted>
+      <span className="truncate" title={said}>
+        {said}
+      </span>
       <button
         type="button"
-        className="font-semibold text-moss hover:underline"
+        className="shrink-0 font-semibold text-moss hover:underline"
         onClick={() => send(takeBackAcceptance(accepted.key))}
       >
         take back

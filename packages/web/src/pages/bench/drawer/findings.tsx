@@ -1,4 +1,5 @@
 import {
+  aboutOf,
   canBeAccepted,
   type Finding,
   type FindingLevel,
@@ -144,14 +145,25 @@ export function FindingList() {
             </h3>
           )}
           <ul>
-            {findings.map((f, i) => (
-              <FindingLine key={i} finding={f} />
+            {keyed(findings).map(([key, f]) => (
+              <FindingLine key={key} finding={f} />
             ))}
           </ul>
         </section>
       ))}
     </div>
   );
+}
+
+/** Findings with a key each that stays theirs while others come and go, so that what is open at one stays there. */
+function keyed(findings: readonly Finding[]): [string, Finding][] {
+  const seen = new Map<string, number>();
+  return findings.map((f) => {
+    const name = `${f.rule} ${aboutOf(f)}`;
+    const before = seen.get(name) ?? 0;
+    seen.set(name, before + 1);
+    return [`${name} ${before}`, f];
+  });
 }
 
 const NothingFound = () => (
