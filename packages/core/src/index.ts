@@ -80,7 +80,7 @@ export {
   withFindings,
 } from "./check/check.ts";
 export { mendCommand } from "./check/mends.ts";
-export { clearanceBetween } from "./collision/clearance.ts";
+export { clearanceBetween, clearanceWithin, type LeastGap } from "./collision/clearance.ts";
 export type { Nearest } from "./collision/convex.ts";
 export { CONTACT, clearanceOf, collide, type Shared, sharedOf, wayApart } from "./collision/pair.ts";
 export { CollisionSearch, type Meeting, type Searched } from "./collision/search.ts";
@@ -174,6 +174,7 @@ export {
   evaluateStock,
   MATERIAL_FIELDS,
   materialOf,
+  OWN_OF_PART,
   overridesOf,
   STOCK_FIELDS,
   type StockRemark,
@@ -258,6 +259,7 @@ export {
   bendsOf,
   edgeName,
   findEdge,
+  type Piece,
   type Plate,
   partsOfName,
   pieceIndex,

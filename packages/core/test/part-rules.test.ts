@@ -2,10 +2,11 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { joinAlike } from "../src/check/rule.ts";
 import { boxesApart, eachNear, eachOverlapping, treeOf } from "../src/collision/box-tree.ts";
-import { CollisionSearch } from "../src/collision/search.ts";
 import {
   applyCommand,
+  clearanceWithin,
   DEFAULT_RULES,
+  evenState,
   examinePart,
   type Finding,
   mendCommand,
@@ -90,24 +91,39 @@ describe("a step that changes nothing", () => {
 });
 
 describe("bends to both sides", () => {
-  const z = (more: object = {}): PartDocument => ({
-    ...part(plate(), wall("s2", "s1.north"), wall("s3", "s1.south", { turn: "down" }), wall("s4", "s1.east")),
-    stock: { card: cardWith(), ...more },
+  const z = (down: object = {}, stock: object = {}): PartDocument => ({
+    ...part(
+      plate(),
+      wall("s2", "s1.north"),
+      wall("s3", "s1.south", { turn: "down", ...down }),
+      wall("s4", "s1.east"),
+    ),
+    stock: { card: cardWith(), ...stock },
   });
 
-  test("are noted once, by the fewer ones", () => {
+  test("are noted where one up and one down are alike", () => {
     expect(said("both-ways", z()).map((f) => [f.level, f.message])).toEqual([
-      ["note", "Bend 2 goes down, the others up: the sheet is turned over between them."],
+      [
+        "note",
+        "Bend 1 up and bend 2 down, alike in length, angle and radius: bent the other way round the part is its mirror image. Mark which side is up.",
+      ],
     ]);
+    for (const other of [
+      { angle: "80" },
+      { radius: "3" },
+      { span: "inset", leftInset: "20", rightInset: "20" },
+    ])
+      expect(said("both-ways", z(other))).toEqual([]);
     expect(said("both-ways", part(plate(), wall("s2", "s1.north"), wall("s3", "s1.south")))).toEqual([]);
   });
 
-  test("say on which of them the side that is seen lies on the die", () => {
-    expect(said("both-ways", z({ visibleSide: "A" }))[0].message).toContain(
-      "Side A, which is seen, lies on the die for bends 1 and 3.",
+  test("say on which of them the side that is seen lies on the die, alike or not", () => {
+    expect(said("both-ways", z({}, { visibleSide: "A" }))[0].message).toContain(
+      "Side A, which is seen, lies on the die for bends 1 and 3:",
     );
-    expect(said("both-ways", z({ visibleSide: "B" }))[0].message).toContain(
-      "Side B, which is seen, lies on the die for bend 2.",
+    const [told] = said("both-ways", z({ angle: "80" }, { visibleSide: "B" }));
+    expect(told.message).toMatch(
+      /^The sheet is turned over between bends up and bends down\. Side B, which is seen, lies on the die for bend 2:/,
     );
   });
 
@@ -178,32 +194,47 @@ describe("where the metal of a part comes nearest to itself", () => {
       wall("s3", "s1.south", { angle: "120" }),
     );
 
+  const within = (document: PartDocument, share = 1) => {
+    const { sheet } = examinePart(document);
+    return clearanceWithin(sheet!, evenState(sheet!, share));
+  };
+
   test("is the least of every two pieces that are no neighbours", () => {
-    const { sheet } = examinePart(channel(80));
-    const found = new CollisionSearch().leastGap(sheet!)!;
-    expect([sheet!.pieces[found.a].id, sheet!.pieces[found.b].id].sort()).toEqual(["s2a", "s3a"]);
+    const found = within(channel(80))!;
+    expect(found.pieces.map((p) => p.id).sort()).toEqual(["s2a", "s3a"]);
     const [dx, dy, dz] = found.to.map((v, k) => v - found.from[k]);
-    expect(Math.hypot(dx, dy, dz)).toBeCloseTo(found.gap, 6);
+    expect(Math.hypot(dx, dy, dz)).toBeCloseTo(found.distance, 6);
     // The tips lean in by 30 mm less what the bends take, on either side, at their inner faces.
     const lean = 30 * Math.sin(Math.PI / 6);
-    expect(found.gap).toBeGreaterThan(80 - 2 * lean - 6);
-    expect(found.gap).toBeLessThan(80 - 2 * lean + 6);
+    expect(found.distance).toBeGreaterThan(80 - 2 * lean - 6);
+    expect(found.distance).toBeLessThan(80 - 2 * lean + 6);
   });
 
   test("is nowhere in a part of one bend", () => {
-    const { sheet } = examinePart(part(plate(), wall("s2", "s1.north")));
-    expect(new CollisionSearch().leastGap(sheet!)).toBeUndefined();
+    expect(within(part(plate(), wall("s2", "s1.north")))).toBeUndefined();
+    expect(within(part(plate()))).toBeUndefined();
+  });
+
+  test("goes with the fold: flat, the tips of the two walls are as far apart as the blank is long", () => {
+    const document = channel(80);
+    const { blank } = examinePart(document);
+    // What comes nearest in the flat are the two bends, across the plate.
+    const flat = within(document, 0)!;
+    expect(flat.distance).toBeLessThan(blank!.height);
+    expect(flat.pieces.map((p) => p.id).sort()).toEqual(["s2a", "s3a"]);
+    expect(within(document, 0.5)!.distance).not.toBeCloseTo(flat.distance, 3);
   });
 
   test("is found for a comb of 300 flanges without looking at every two of them", () => {
     const flanges = Array.from({ length: 300 }, (_, i) =>
       wall(`f${i}`, "s1.north", { length: "20", span: "width", width: "8", at: "left", shift: text(i * 10) }),
     );
-    const { sheet } = examinePart(part(plate({ width: "3000" }), ...flanges));
-    const { result, took } = spentOn(() => new CollisionSearch().leastGap(sheet!));
+    const document = part(plate({ width: "3000" }), ...flanges);
+    const sheet = examinePart(document).sheet!;
+    const { result, took } = spentOn(() => clearanceWithin(sheet, evenState(sheet, 1)));
     // Between two of them lies a relief of one and a half thicknesses, which takes metal of the next.
-    expect(result!.gap).toBeCloseTo(2.25, 6);
-    expect(took).toBeLessThan(4000);
+    expect(result!.distance).toBeCloseTo(2.25, 6);
+    expect(took).toBeLessThan(2000);
   });
 });
 

@@ -5,7 +5,6 @@ import { type FoldedPiece, kindOf } from "../sheet/pieces/piece-kinds.ts";
 import { carriersOf, type Piece, type Sheet } from "../sheet/sheet.ts";
 import { inverse, type Motion, moveV, type Vector } from "../space/vector.ts";
 import { boxGap } from "./box.ts";
-import { eachNear, treeOf } from "./box-tree.ts";
 import { deepestMeeting, firstMeeting } from "./first-meeting.ts";
 import { Folds } from "./folds.ts";
 import { CONTACT, clearanceOf, collide, sharedOf, wayApart } from "./pair.ts";
@@ -21,12 +20,6 @@ export interface Measured {
   readonly volume: number;
   /** How far it reaches back from the end of each of the two that is a leg, along the leg, mm. */
   readonly back: readonly [number | undefined, number | undefined];
-}
-
-/** Where the metal of a sheet comes nearest to itself. */
-export interface LeastGap extends TightGap {
-  readonly from: Vector;
-  readonly to: Vector;
 }
 
 /** Two pieces that stand in one another in some fold state, all bends turning together. */
@@ -70,7 +63,7 @@ export interface Searched {
 /** Of more meetings than this neither depth and volume nor where they begin is found. */
 const MOST_MEASURED = 60;
 /** So many pieces in a row are each other's neighbours: a plate, its bend, and what that carries. */
-const NEIGHBOURS = 3;
+export const NEIGHBOURS = 3;
 /** Of parts of more pieces than this, bends are not turned one by one. */
 const MOST_TURNED = 60;
 /** More pieces than this are not followed on the way. */
@@ -209,15 +202,6 @@ export class CollisionSearch {
     return gaps.sort((p, q) => p.gap - q.gap).slice(0, MOST_MEASURED);
   }
 
-  /**
-   * Where the metal comes nearest to itself fully folded without touching: pieces of which one hangs on the other, or
-   * both on one, are left out. Nothing where there are no others.
-   */
-  leastGap(sheet: Sheet, held: ReadonlySet<string> = new Set()): LeastGap | undefined {
-    const { folds, solids } = this.ending(sheet, held);
-    return leastGapOf(folds, solids);
-  }
-
   /** The sheets of a part, by their places in `sheet.roots`, that are nowhere within `reach` mm of another. */
   loneSheets(sheet: Sheet, reach: number, held: ReadonlySet<string> = new Set()): number[] {
     const { roots } = sheet;
@@ -303,21 +287,6 @@ export class CollisionSearch {
   }
 }
 
-/** Where the metal of a folded sheet comes nearest to itself without touching, of pieces that are no neighbours. */
-export function leastGapOf(folds: Folds, solids: readonly Solid[]): LeastGap | undefined {
-  const boxed = solids.map((solid) => ({ min: solid.box.min, max: solid.box.max, solid }));
-  const tree = treeOf(boxed);
-  let best: LeastGap | undefined;
-  const bound = () => best?.gap ?? Infinity;
-  eachNear(tree, tree, bound, ({ solid: p }, { solid: q }) => {
-    if (p.index >= q.index || boxGap(p.box, q.box, bound()) >= bound()) return;
-    if (folds.trail(p.index, q.index).pieces.length <= NEIGHBOURS) return;
-    const { distance, from, to } = clearanceOf(p, q);
-    if (distance > CONTACT && distance < bound()) best = { a: p.index, b: q.index, gap: distance, from, to };
-  });
-  return best;
-}
-
 /** A sheet fully folded, and the pairs of its pieces that stand in one another; `all` when every pair was looked at. */
 interface AtTheEnd {
   readonly folds: Folds;
@@ -326,7 +295,8 @@ interface AtTheEnd {
   readonly all: boolean;
 }
 
-const solidsAtEnd = (folds: Folds): Solid[] =>
+/** The pieces that have metal, as they stand at the end of a way. */
+export const solidsAtEnd = (folds: Folds): Solid[] =>
   folds.sheet.pieces.map((_, i) => folds.solid(1, i)).filter((s) => !s.outline.isEmpty);
 
 /** The pairs of pieces that may meet on the way. */

@@ -407,9 +407,9 @@ const HANDLING_RULES: readonly Omit<ShopRule, "group">[] = [
   },
   {
     id: "both-ways",
-    title: "Bends to one side",
+    title: "Hands that cannot be mistaken",
     about:
-      "Bends up and down in one part: the sheet is turned over between them, and its visible side comes to lie on the die.",
+      "A bend up and one down that are alike: bent the other way round the part is its mirror image. Where a side of the part is seen, also which bends press it into the die.",
     level: "note",
     values: [],
   },

@@ -153,6 +153,11 @@ const slice = createSlice({
     measured: (s, { payload }: PayloadAction<Pick>) => {
       s.measured = s.measured.length === 1 ? [s.measured[0], payload] : [payload];
       s.picks = s.measured;
+    },
+    /** Two things at once, whatever was being measured. */
+    bothMeasured: (s, { payload }: PayloadAction<readonly [Pick, Pick]>) => {
+      s.measured = [...payload];
+      s.picks = s.measured;
       s.card = undefined;
     },
     measuringDropped: (s) => {

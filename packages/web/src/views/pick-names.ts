@@ -1,4 +1,4 @@
-import { edgeName, type PartBuild, type Pickable, partsOfName } from "@hillcrest/core";
+import { edgeName, type FindingPiece, type PartBuild, type Pickable, partsOfName } from "@hillcrest/core";
 import type { Pick } from "../state/view-slice.ts";
 
 /** The pick that a border stands for: an edge by name, or a hole of a plate. */
@@ -51,3 +51,7 @@ export function pickTitle(
       ];
   }
 }
+
+/** A plate or bend that a finding or a measurement names, as it is picked. */
+export const pickOfPiece = ({ kind, id }: FindingPiece): Pick =>
+  kind === "bend" ? { kind, id } : { kind, id, x: 0, y: 0 };

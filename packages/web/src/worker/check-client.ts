@@ -1,5 +1,5 @@
 import type { Finding, JobOutcome, PartBuild, PartDocument, SheetMesh } from "@hillcrest/core";
-import type { SharedQuestion } from "./check-worker.ts";
+import type { GapQuestion, PartGap, SharedQuestion } from "./check-worker.ts";
 import { JobLine, type JobPlace } from "./job-line.ts";
 
 /** No search may take longer (ms). */
@@ -22,6 +22,10 @@ export const requestCollisions = (
 /** Triangles of what two pieces share, three numbers a corner, mm in space. */
 export const requestShared = (part: string, question: SharedQuestion): Promise<JobOutcome<Float32Array>> =>
   line.run("shared", question, { part });
+
+/** Where a part comes nearest to itself without touching; nothing where no two pieces could. */
+export const requestGap = (part: string, question: GapQuestion): Promise<JobOutcome<PartGap | undefined>> =>
+  line.run("gap", question, { part });
 
 /** Builds a document that is only tried, for the views to show for a moment. */
 export const requestPreview = (

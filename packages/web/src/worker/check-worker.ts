@@ -1,4 +1,5 @@
 import {
+  clearanceWithin,
   createCollisionCheck,
   createPartBuilder,
   evenState,
@@ -7,6 +8,7 @@ import {
   foldSheet,
   meshSheet,
   type PartDocument,
+  type Piece,
   pieceIndex,
   Solid,
   sharedOf,
@@ -37,7 +39,31 @@ function trianglesOf(faces: ReturnType<typeof sharedOf>["faces"]): Float32Array 
   return Float32Array.from(out);
 }
 
+/** A document, and how far it is folded: where does it come nearest to itself? */
+export type GapQuestion = Omit<SharedQuestion, "pieces">;
+
+/** How near the metal of a part comes to itself, mm, and the two pieces. */
+export interface PartGap {
+  readonly distance: number;
+  readonly pieces: readonly [FindingPiece, FindingPiece];
+}
+
+/** What a document is built to, and how its pieces turn at a share of folding. */
+function foldedTo({ document, share, held }: GapQuestion) {
+  const { sheet, heldBySteps } = buildOf(document);
+  return sheet && { sheet, state: evenState(sheet, share, new Set([...held, ...(heldBySteps ?? [])])) };
+}
+
+const named = ({ kind, id }: Piece): FindingPiece[] => (kind === "cone" ? [] : [{ kind, id }]);
+
 serveJobs({
+  gap: (question: GapQuestion) => {
+    const folded = foldedTo(question);
+    const found = folded && clearanceWithin(folded.sheet, folded.state);
+    const [a, b] = found?.pieces.flatMap(named) ?? [];
+    const result: PartGap | undefined = found && a && b && { distance: found.distance, pieces: [a, b] };
+    return { result };
+  },
   collisions: (document: PartDocument) => {
     const findings: readonly Finding[] = checkCollisions(document, buildOf(document));
     return { result: findings };
@@ -47,12 +73,12 @@ serveJobs({
     const mesh = build.sheet ? meshSheet(build.sheet, SCREEN_CHORD) : undefined;
     return { result: { build, mesh } };
   },
-  shared: ({ document, pieces, share, held }: SharedQuestion) => {
-    const { sheet, heldBySteps } = buildOf(document);
-    const [a, b] = pieces.map(({ kind, id }) => (sheet ? pieceIndex(sheet, kind, id) : -1));
-    if (!sheet || a < 0 || b < 0) return { result: new Float32Array() };
-    const state = evenState(sheet, share, new Set([...held, ...(heldBySteps ?? [])]));
-    const folding = foldSheet(sheet, state, document.anchor);
+  shared: (question: SharedQuestion) => {
+    const folded = foldedTo(question);
+    const [a, b] = question.pieces.map(({ kind, id }) => (folded ? pieceIndex(folded.sheet, kind, id) : -1));
+    if (!folded || a < 0 || b < 0) return { result: new Float32Array() };
+    const { sheet, state } = folded;
+    const folding = foldSheet(sheet, state, question.document.anchor);
     const [p, q] = [a, b].map((i) => new Solid(i, sheet.pieces[i], folding.pieces[i], sheet.t));
     const triangles = trianglesOf(sharedOf(p, q).faces);
     return { result: triangles, handOver: [triangles.buffer as ArrayBuffer] };

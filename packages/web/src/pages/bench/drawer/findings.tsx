@@ -11,11 +11,11 @@ import { useMemo } from "react";
 import { findingsOf, isChecking, openBuild } from "../../../state/build-slice.ts";
 import { endPreview, mend, mendsOf, previewMends } from "../../../state/mending.ts";
 import { type Thunk, useApp, useSend } from "../../../state/store.ts";
-import { type Grouping, type Pick as Picked, viewActions } from "../../../state/view-slice.ts";
+import { type Grouping, viewActions } from "../../../state/view-slice.ts";
 import { FindingMark } from "../../../ui/finding-mark.tsx";
 import { focusFirstField, focusShown } from "../../../ui/focus.ts";
 import { runFold } from "../../../views/folded/fold-dial.tsx";
-import { pickTitle } from "../../../views/pick-names.ts";
+import { pickOfPiece, pickTitle } from "../../../views/pick-names.ts";
 import { Accept, Accepted } from "./accepting.tsx";
 
 const LEVELS: readonly FindingLevel[] = ["stop", "warn", "note"];
@@ -74,9 +74,6 @@ export function FindingTools({ findings }: { findings: readonly Finding[] }) {
 
 const nameOf = (p: FindingPiece, build: PartBuild, labels: ReadonlyMap<string, string>): string =>
   pickTitle(pickOfPiece(p), build, labels).join(" ");
-
-const pickOfPiece = (p: FindingPiece): Picked =>
-  p.kind === "bend" ? { kind: "bend", id: p.id } : { kind: "plate", id: p.id, x: 0, y: 0 };
 
 interface Group {
   readonly title?: string;

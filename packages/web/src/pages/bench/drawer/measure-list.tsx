@@ -2,6 +2,7 @@ import {
   clearanceBetween,
   evenState,
   type Face,
+  type FindingPiece,
   foldSheet,
   formatShort,
   lengthText,
@@ -15,17 +16,19 @@ import {
   unitName,
   whyDistance,
 } from "@hillcrest/core";
-import { useMemo, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { openBuild } from "../../../state/build-slice.ts";
 import { setPartValues } from "../../../state/edits.ts";
 import { useLabels } from "../../../state/labels.ts";
 import { openPart } from "../../../state/part-slice.ts";
-import { useApp } from "../../../state/store.ts";
+import { useApp, useSend } from "../../../state/store.ts";
 import { useUnits } from "../../../state/units.ts";
-import type { Pick } from "../../../state/view-slice.ts";
+import { type Pick, viewActions } from "../../../state/view-slice.ts";
 import { WhyNumber } from "../../../ui/why-card.tsx";
-import { pickTitle } from "../../../views/pick-names.ts";
+import { pickOfPiece, pickTitle } from "../../../views/pick-names.ts";
 import { useFolding } from "../../../views/use-folding.ts";
+import { requestGap } from "../../../worker/check-client.ts";
+import type { PartGap } from "../../../worker/check-worker.ts";
 
 const NONE: readonly Measure[] = [];
 
@@ -51,6 +54,7 @@ export function MeasureList() {
   const same = (m: Measure) => JSON.stringify([m.from, m.to]) === JSON.stringify([now?.from, now?.to]);
   return (
     <div className="scroll-quiet grow overflow-auto px-3.5 py-1 text-[12.5px]">
+      <WholeGap />
       {!now && (
         <p className="py-1.5 text-quiet">
           {picks.length === 1
@@ -80,6 +84,64 @@ export function MeasureList() {
     </div>
   );
 }
+
+/** Where the part comes nearest to itself at the dial's place, live; the two can be measured like any others. */
+function WholeGap() {
+  const send = useSend();
+  const units = useUnits();
+  const labels = useLabels();
+  const part = useApp((s) => openPart(s).id);
+  const document = useApp((s) => openBuild(s).document);
+  const build = useApp((s) => openBuild(s).shown?.build);
+  const held = useApp((s) => openPart(s).document?.held ?? NOTHING_HELD);
+  const share = useApp((s) => s.view.fold);
+  const [answer, setAnswer] = useState<{ readonly gap?: PartGap; readonly failed?: string }>();
+  useEffect(() => {
+    let wanted = true;
+    if (part === undefined || !document) return;
+    void requestGap(part, { document, share, held }).then((outcome) => {
+      if (!wanted || outcome.kind === "cancelled") return;
+      setAnswer(outcome.kind === "result" ? { gap: outcome.value } : { failed: outcome.message });
+    });
+    return () => {
+      wanted = false;
+    };
+  }, [part, document, share, held]);
+  if (!build?.sheet) return null;
+  const title = (p: FindingPiece) => pickTitle(pickOfPiece(p), build, labels).join(" ");
+  const { gap, failed } = answer ?? {};
+  return (
+    <p className="flex items-baseline gap-2 border-b border-hairline/60 py-1.5" data-whole-gap>
+      <span className="text-quiet">Least gap of the part with itself</span>
+      {failed !== undefined && <span className="text-warn">could not be found: {failed}</span>}
+      {!answer && <span className="text-quiet">looking …</span>}
+      {answer && !gap && failed === undefined && (
+        <span className="text-quiet">none: nothing in it comes near anything that it does not hang on</span>
+      )}
+      {gap && (
+        <>
+          <span className="num font-semibold">
+            {lengthText(gap.distance, units, 3)} {unitName(units)}
+          </span>
+          <span>
+            {title(gap.pieces[0])} to {title(gap.pieces[1])}
+          </span>
+          <button
+            type="button"
+            className="font-semibold text-moss hover:underline"
+            onClick={() =>
+              send(viewActions.bothMeasured([pickOfPiece(gap.pieces[0]), pickOfPiece(gap.pieces[1])]))
+            }
+          >
+            show
+          </button>
+        </>
+      )}
+    </p>
+  );
+}
+
+const NOTHING_HELD: readonly string[] = [];
 
 const FACES: readonly { value: MeasureFaces; label: string }[] = [
   { value: "inner", label: "inner faces" },

@@ -3,6 +3,7 @@ import {
   type CardSnapshot,
   choicesOf,
   formatShort,
+  OWN_OF_PART,
   overridesOf,
   type RawValues,
   STOCK_FIELDS,
@@ -68,6 +69,11 @@ export function CardFields({
       <Line label="Bend relief">
         <Relief raw={raw} card={card} field={field} />
       </Line>
+      {OWN_OF_PART.map((key) => (
+        <Line key={key} label={STOCK_FIELDS.find((f) => f.key === key)!.label}>
+          {field(key, raw)}
+        </Line>
+      ))}
       {overrides.length > 0 && <Line label="Why not by the card">{field("reason", raw)}</Line>}
     </dl>
   );
