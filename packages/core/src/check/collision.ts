@@ -1,7 +1,7 @@
 import type { Measured, Meeting, Searched, StuckBend, TightGap } from "../collision/search.ts";
 import type { PartBuild } from "../part/build.ts";
 import { legReach } from "../sheet/leg-reach.ts";
-import { type Bend, bendsOf, type Piece, platesOf, type Sheet } from "../sheet/sheet.ts";
+import { type Bend, type Piece, platesOf, type Sheet } from "../sheet/sheet.ts";
 import type { Finding, FindingPiece } from "../steps/finding.ts";
 import { formatFixed, formatShort } from "../units/quantity.ts";
 import { mm } from "../units/spoken-length.ts";
@@ -38,26 +38,18 @@ function sayMeeting(sheet: Sheet, meeting: Meeting): string {
   return `${capital} stands ${mm(depth, 2)} deep in ${second}${since(meeting)}; they share ${formatShort(volume, 2)} mm³. Shorten, lean or move one of them so that they are ${mm(depth, 2)} further apart.`;
 }
 
-/**
- * The shorter way to draw one of two legs back out of the other: by how far what they share reaches back from its end.
- * What is cut off is all that stood in the other, so that nothing is left of it.
- */
-function mendOf(
-  build: PartBuild,
-  pieces: readonly Piece[],
-  measured: Measured | undefined,
-): Pick<Finding, "field" | "mend"> {
-  const ways = pieces.flatMap((piece, i) => {
-    const by = measured?.back[i];
-    const bend = bendsOf(build.sheet).find((b) => b.child === piece.id);
-    if (piece.kind !== "plate" || by === undefined || !bend || !isPlain(build, bend)) return [];
+/** The least change of a leg's length after which two pieces stand in one another no longer. */
+function mendOf(build: PartBuild, measured: Measured | undefined): Pick<Finding, "mend"> {
+  for (const { bend: index, by } of measured?.lengths ?? []) {
+    const bend = build.sheet!.pieces[index];
+    const leg = bend.kind === "bend" && platesOf(build.sheet).find((p) => p.id === bend.child);
     // A leg of nothing is no way out.
-    return by < legReach(piece, bend, "child") - LEAST_LEG ? [{ piece, bend, by }] : [];
-  });
-  if (ways.length === 0) return {};
-  const { piece, bend, by } = ways.reduce((p, q) => (q.by < p.by ? q : p));
-  const { mend } = mendLength(build, bend, -by, true);
-  return mend ? { mend: { ...mend, title: `Shorten plate ${piece.letter} by ${mm(by)}` } } : {};
+    if (!leg || !isPlain(build, bend) || legReach(leg, bend, "child") + by < LEAST_LEG) continue;
+    const { mend } = mendLength(build, bend, by, true);
+    const title = `${by < 0 ? "Shorten" : "Lengthen"} plate ${leg.letter} by ${mm(Math.abs(by))}`;
+    if (mend) return { mend: { ...mend, title } };
+  }
+  return {};
 }
 
 /** What must be left of a leg that is shortened, mm. */
@@ -101,7 +93,7 @@ export function collisionFindings(build: PartBuild, { meetings, looked }: Search
         share: measured?.share ?? (full ? 1 : at),
         ...(measured ? { depth: measured.depth, volume: measured.volume } : {}),
       },
-      ...mendOf(build, [p, q], measured),
+      ...mendOf(build, measured),
     };
   });
   if (looked !== "all") findings.push(LOOKED[looked]);

@@ -9,7 +9,8 @@ import type { Body, Solid } from "./solids.ts";
 /** What is no deeper, mm, touches: metal that is meant to lie on metal. */
 export const CONTACT = 0.01;
 
-const EVERYWHERE: Zone = { x0: -Infinity, x1: Infinity, y0: -Infinity, y1: Infinity };
+/** No border at all. */
+export const EVERYWHERE: Zone = { x0: -Infinity, x1: Infinity, y0: -Infinity, y1: Infinity };
 
 /** The bodies of two pieces that come within `margin` mm of the other's box. */
 function facing(a: Solid, b: Solid, margin: number): Facing {

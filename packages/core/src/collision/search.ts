@@ -1,12 +1,12 @@
 import { Kept } from "../kept.ts";
 import { evenState } from "../sheet/folding/fold.ts";
-import { legReach, lineOf } from "../sheet/leg-reach.ts";
 import { type FoldedPiece, kindOf } from "../sheet/pieces/piece-kinds.ts";
-import { carriersOf, type Piece, type Sheet } from "../sheet/sheet.ts";
-import { inverse, type Motion, moveV, type Vector } from "../space/vector.ts";
+import type { Piece, Sheet } from "../sheet/sheet.ts";
+import type { Motion, Vector } from "../space/vector.ts";
 import { boxGap } from "./box.ts";
 import { deepestMeeting, firstMeeting } from "./first-meeting.ts";
 import { Folds } from "./folds.ts";
+import { type LengthChange, lengthChanges } from "./length-changes.ts";
 import { CONTACT, clearanceOf, collide, sharedOf, wayApart } from "./pair.ts";
 import type { Solid } from "./solids.ts";
 
@@ -18,8 +18,8 @@ export interface Measured {
   readonly depth: number;
   /** The metal that they share, mm³. */
   readonly volume: number;
-  /** How far it reaches back from the end of each of the two that is a leg, along the leg, mm. */
-  readonly back: readonly [number | undefined, number | undefined];
+  /** Which legs could be made longer or shorter so that they do so no longer; none of what is free at the end. */
+  readonly lengths: readonly LengthChange[];
 }
 
 /** Two pieces that stand in one another in some fold state, all bends turning together. */
@@ -322,25 +322,6 @@ function measure(folds: Folds, a: number, b: number, from: number, full: boolean
   const share = full ? 1 : deepestMeeting(folds, a, b, from).share;
   const [p, q] = [folds.solid(share, a), folds.solid(share, b)];
   const { volume, faces } = sharedOf(p, q);
-  const corners = faces.flat();
-  const back = (s: Solid) => (full ? reachBack(folds, s.index, corners) : undefined);
-  return { share, depth: wayApart(p, q).length, volume, back: [back(p), back(q)] };
-}
-
-/** How far back from the end of a plate at the end of its tree points lie, along its leg; none of any other piece. */
-function reachBack(folds: Folds, index: number, points: readonly Vector[]): number | undefined {
-  const { sheet } = folds;
-  const plate = sheet.pieces[index];
-  const carriers = carriersOf(sheet);
-  const bend = carriers.find((c) => c.child === plate.id);
-  if (plate.kind !== "plate" || bend?.kind !== "bend" || points.length === 0) return undefined;
-  if (carriers.some((c) => c.parent === plate.id)) return undefined;
-  const folded = folds.foldingAt(1).pieces[index];
-  const home = inverse(kindOf(folded).facing(folded));
-  const { origin, over } = lineOf(bend, "child");
-  const places = points.map((p) => {
-    const [x, y] = moveV(home, p);
-    return (x - origin.x) * over.x + (y - origin.y) * over.y;
-  });
-  return legReach(plate, bend, "child") - Math.min(...places);
+  const lengths = full ? lengthChanges(folds, p, q, faces.flat()) : [];
+  return { share, depth: wayApart(p, q).length, volume, lengths };
 }

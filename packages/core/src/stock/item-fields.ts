@@ -210,7 +210,7 @@ export const ITEM_FIELDS: Readonly<Record<StockSection, readonly FieldSpec[]>> =
       most: 50,
       keyless: true,
       optional: true,
-      about: "what a blank must fit on; none: any size",
+      about: "what a blank must fit on, and whether the grain lies along or across their length",
       columns: [
         number("length", "Length", "length", 2000, { above: 0, max: 20000 }),
         number("width", "Width", "length", 1000, { above: 0, max: 20000 }),
@@ -220,8 +220,8 @@ export const ITEM_FIELDS: Readonly<Record<StockSection, readonly FieldSpec[]>> =
           label: "Grain",
           default: "along",
           options: [
-            { value: "along", label: "along its length" },
-            { value: "across", label: "across it" },
+            { value: "along", label: "along" },
+            { value: "across", label: "across" },
             { value: "none", label: "none" },
           ],
         },

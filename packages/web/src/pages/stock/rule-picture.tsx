@@ -30,9 +30,9 @@ const PICTURES: Readonly<Record<string, ReactNode>> = {
   ),
   "deep-channel": (
     <>
-      <path d="M36 4L32 22L36 30L40 22Z" fill="var(--hairline)" />
-      <path d="M36 35L15 14L34 -5L37 -2L21 14L39 32L57 14L60 17L39 38Z" {...METAL} />
-      <path d="M31 2L36 2" {...MEASURE} />
+      <path d="M31 2H41V30L36 42L31 30Z" fill="var(--hairline)" />
+      <path d="M36 50L12 26L30 8L33 11L18 26L36 44L56 24L59 27Z" {...METAL} />
+      <Measure x1={31} y1={20} x2={36} y2={20} />
     </>
   ),
   "edge-beside-bend": (

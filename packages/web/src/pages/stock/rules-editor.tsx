@@ -35,7 +35,7 @@ export function RulesEditor({ set, onChange }: RulesEditorProps) {
       {RULE_GROUPS.map((group) => (
         <section key={group} className="mt-6">
           <h2 className="font-bold text-quiet">{group}</h2>
-          <div className="mt-1 grid grid-cols-[repeat(auto-fill,minmax(470px,1fr))] gap-x-8">
+          <div className="mt-1 grid grid-cols-[repeat(auto-fill,minmax(420px,1fr))] gap-x-8">
             {SHOP_RULES.filter((r) => r.group === group).map((rule) => (
               <RuleCard key={rule.id} rule={rule} values={values} onPut={put} />
             ))}

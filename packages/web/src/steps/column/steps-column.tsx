@@ -18,6 +18,7 @@ import { Button } from "../../ui/button.tsx";
 import { Dialog } from "../../ui/dialog.tsx";
 import { AddStep } from "./add-step.tsx";
 import { StepRow } from "./step-row.tsx";
+import { useTypedFindings } from "./typed-findings.tsx";
 
 const NO_FINDINGS: readonly Finding[] = [];
 
@@ -43,6 +44,7 @@ export function StepsColumn() {
     (step: StepDocument, hangers: readonly StepDocument[]) => setRemoving({ step, hangers }),
     [],
   );
+  const typed = useTypedFindings();
   const built = document.steps.filter((s) => outcomes.get(s.id)?.state === "built").length;
   return (
     <aside aria-label="Steps" className="flex h-full flex-col border-l border-hairline bg-panel">
@@ -55,6 +57,7 @@ export function StepsColumn() {
       {/* biome-ignore lint/a11y/noStaticElementInteractions: keys for the step that has the focus */}
       <div
         className="scroll-quiet grow overflow-auto"
+        {...typed.handlers}
         onKeyDown={(e) => {
           const way = { ArrowUp: -1, ArrowDown: 1 }[e.key];
           if (!e.altKey || !way || !openStep) return;
@@ -88,6 +91,7 @@ export function StepsColumn() {
         {refusal && <Refusal text={refusal} onClose={() => setRefusal(undefined)} />}
         <AddStep />
       </div>
+      {typed.told}
       <RemoveDialog removing={removing} onClose={() => setRemoving(undefined)} />
     </aside>
   );

@@ -56,7 +56,7 @@ function Handle({ grip, register }: { grip: Grip } & Pick<HandlesProps, "registe
           {said}
         </span>
       )}
-      {said && <NewFindings known={known} />}
+      {said && <NewFindings known={known} className="absolute top-8 left-0" />}
     </button>
   );
 }

@@ -10,16 +10,25 @@ const sameOne = (f: Finding): string => `${f.level} ${f.rule} ${aboutOf(f)}`;
 export const findingNames = (findings: readonly Finding[]): ReadonlySet<string> =>
   new Set(findings.map(sameOne));
 
-/** What has come up since a drag began: said at the pointer, before it is let go. */
-export function NewFindings({ known }: { known: ReadonlySet<string> }) {
+interface NewFindingsProps {
+  readonly known: ReadonlySet<string>;
+  /** Not those of this step, which says them itself. */
+  readonly but?: string;
+  readonly className?: string;
+}
+
+/** What has come up since a drag or a field began: said at once, before it is let go. */
+export function NewFindings({ known, but, className = "" }: NewFindingsProps) {
   const all = useApp((s) => findingsOf(openBuild(s)));
-  const fresh = all.filter((f) => !f.accepted && !known.has(sameOne(f)));
+  const fresh = all.filter(
+    (f) => !f.accepted && !known.has(sameOne(f)) && (but === undefined || f.step !== but),
+  );
   if (fresh.length === 0) return null;
   const [first, ...rest] = fresh;
   return (
     <span
       data-new-finding
-      className="absolute top-8 left-0 w-64 rounded border border-hairline bg-panel px-2 py-1 text-left text-[12px] leading-snug shadow-card"
+      className={`block w-64 rounded border border-hairline bg-panel px-2 py-1 text-left text-[12px] leading-snug shadow-card ${className}`}
     >
       <FindingMark level={first.level} /> {first.message}
       {rest.length > 0 && <span className="text-quiet"> And {rest.length} more.</span>}

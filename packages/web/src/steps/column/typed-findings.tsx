@@ -1,0 +1,44 @@
+import { type FocusEvent, useCallback, useState } from "react";
+import { findingsOf, openBuild } from "../../state/build-slice.ts";
+import { useAsk } from "../../state/store.ts";
+import { findingNames, NewFindings } from "../../views/folded/new-findings.tsx";
+
+interface Typing {
+  readonly known: ReadonlySet<string>;
+  readonly step: string;
+  readonly top: number;
+  readonly right: number;
+}
+
+/**
+ * What a value that is being typed breaks elsewhere in the part: said beside the column for as long as its field has
+ * the focus. What it breaks in its own step stands in that step.
+ */
+export function useTypedFindings() {
+  const ask = useAsk();
+  const [typing, setTyping] = useState<Typing>();
+  const onFocus = useCallback(
+    ({ target, currentTarget }: FocusEvent<HTMLElement>) => {
+      const step = target.closest<HTMLElement>("[data-step]")?.dataset.step;
+      if (step === undefined || !target.matches("input[data-field]")) return setTyping(undefined);
+      setTyping({
+        known: findingNames(ask((s) => findingsOf(openBuild(s)))),
+        step,
+        top: target.getBoundingClientRect().top,
+        right: window.innerWidth - currentTarget.getBoundingClientRect().left + 10,
+      });
+    },
+    [ask],
+  );
+  const onBlur = useCallback(() => setTyping(undefined), []);
+  const told = typing && (
+    <div
+      role="status"
+      className="pointer-events-none fixed z-20"
+      style={{ top: Math.min(typing.top, window.innerHeight - 140), right: typing.right }}
+    >
+      <NewFindings known={typing.known} but={typing.step} />
+    </div>
+  );
+  return { told, handlers: { onFocus, onBlur } };
+}
