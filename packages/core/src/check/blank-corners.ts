@@ -65,7 +65,7 @@ export function sharpCorners(
   if (!(wanted > 0) || !sheet || !blank) return [];
   const sharp = corners.of(blank).filter((c) => c.inner === inner && c.radius < wanted - AS_GOOD);
   if (sharp.length === 0) return [];
-  const found = Math.min(...sharp.map((c) => c.radius));
+  const found = sharp.reduce((least, c) => Math.min(least, c.radius), Infinity);
   const many = sharp.length === 1 ? "1 corner is" : `${sharp.length} corners are`;
   const which = inner ? "of openings and notches" : "of the outline";
   const worst = found > 0 ? `the sharpest has ${mm(found)}` : "there is one with no radius at all";

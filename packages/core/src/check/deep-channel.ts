@@ -2,7 +2,7 @@ import { innerSetback } from "../bend/allowance.ts";
 import { Kept } from "../kept.ts";
 import type { PartBuild } from "../part/build.ts";
 import { dot, type Point, scale, subtract } from "../plane/point.ts";
-import { legReach, lineOf } from "../sheet/leg-reach.ts";
+import { type BendSide, legReach, lineOf } from "../sheet/leg-reach.ts";
 import { type Bend, bendsOf, type Plate, platesOf } from "../sheet/sheet.ts";
 import { mm } from "../units/spoken-length.ts";
 import { mendLength } from "./leg-length.ts";
@@ -20,8 +20,8 @@ interface Standing {
   /** From where to where along the axis of the plate's first bend of this direction, mm. */
   readonly from: number;
   readonly to: number;
-  /** From the inner mould line to the tip of the leg, mm. */
-  readonly length: number;
+  /** The bend's line that the leg hangs on. */
+  readonly far: BendSide;
   readonly setback: number;
 }
 
@@ -43,10 +43,13 @@ function standingOn(plate: Plate, bend: Bend, plates: ReadonlyMap<string, Plate>
     on,
     from: Math.min(from, to),
     to: Math.max(from, to),
-    length: legReach(leg, bend, far) + setback,
+    far,
     setback,
   };
 }
+
+/** From the inner mould line to the tip of the leg, mm: asked of those alone that face another. */
+const lengthOf = ({ leg, bend, far, setback }: Standing): number => legReach(leg, bend, far) + setback;
 
 interface Channel {
   readonly plate: Plate;
@@ -65,7 +68,10 @@ function channelsOf(build: PartBuild): Channel[] {
     for (const id of [bend.parent, bend.child]) {
       const plate = plates.get(id)!;
       const s = standingOn(plate, bend, plates);
-      if (s) standing.set(plate, [...(standing.get(plate) ?? []), s]);
+      if (!s) continue;
+      const on = standing.get(plate);
+      if (on) on.push(s);
+      else standing.set(plate, [s]);
     }
   return [...standing].flatMap(([plate, all]) => {
     if (all.length < 2) return [];
@@ -93,7 +99,7 @@ const channels = new Kept(channelsOf);
  * leans by half the angle of the bend that is made, the leg by its own more. mm; negative beyond the middle.
  */
 const tipFrom = (last: Standing, leg: Standing, web: number): number =>
-  web * Math.cos(last.bend.angle / 2) + leg.length * Math.cos(last.bend.angle / 2 + leg.bend.angle);
+  web * Math.cos(last.bend.angle / 2) + lengthOf(leg) * Math.cos(last.bend.angle / 2 + leg.bend.angle);
 
 /** Where the tip comes to, and where it must stay, in words. */
 function places(found: number, wanted: number): string {
@@ -117,7 +123,7 @@ export const deepChannelRule: CheckRule = (build, { values }) => {
     if (found >= wanted - AS_GOOD) return [];
     const lean = Math.cos(last.bend.angle / 2 + leg.bend.angle);
     const most = (wanted - web * Math.cos(last.bend.angle / 2)) / lean;
-    const tooLong = leg.length - most;
+    const tooLong = lengthOf(leg) - most;
     const shorter = lean < 0 && most > leg.setback + AS_GOOD ? tooLong : undefined;
     const does =
       shorter === undefined

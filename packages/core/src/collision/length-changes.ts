@@ -78,12 +78,12 @@ export function lengthChanges(folds: Folds, p: Solid, q: Solid, shared: readonly
       if (leg === p.index || leg === q.index) {
         if (sheet.pieces.some((s) => "parent" in s && s.parent === plate.id)) return [];
         const home = inverse(motion);
-        const places = shared.map((c) => {
+        let nearest = Infinity;
+        for (const c of shared) {
           const [x, y] = moveV(home, c);
-          return (x - origin.x) * over.x + (y - origin.y) * over.y;
-        });
-        if (places.length === 0) return [];
-        return [{ bend: index, by: Math.min(...places) - legReach(plate, bend, "child") }];
+          nearest = Math.min(nearest, (x - origin.x) * over.x + (y - origin.y) * over.y);
+        }
+        return nearest === Infinity ? [] : [{ bend: index, by: nearest - legReach(plate, bend, "child") }];
       }
       // What hangs at its end goes with it; what hangs at its sides stays.
       const next = bends.find((i) => {

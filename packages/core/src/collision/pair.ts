@@ -65,12 +65,20 @@ export function collide(a: Solid, b: Solid): boolean {
 
 const NO_WAY: WayOut = { shift: [0, 0, 0], length: 0 };
 
+/** Of more bodies than this the openings are taken as filled: the way out is then no shorter than it is. */
+const MANY = 150;
+
 /** The least shift of the second of two pieces that parts these two: how deep they stand in one another, mm. */
 export function wayApart(a: Solid, b: Solid): WayOut {
   if (boxGap(a.box, b.box) >= 0) return NO_WAY;
+  let [p, q] = [a, b];
   for (let margin = Math.max(a.t, CONTACT); ; margin *= 2) {
-    const near = facing(a, b, margin);
+    const near = facing(p, q, margin);
     if (overlapping(near).length === 0) return NO_WAY;
+    if (near.still.length + near.moved.length > MANY && p === a) {
+      [p, q] = [a.filled, b.filled];
+      continue;
+    }
     const way = leastWay(near);
     // A longer shift may bring in metal that was not looked at.
     if (way.length <= margin || !Number.isFinite(margin)) return way;

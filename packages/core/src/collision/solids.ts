@@ -25,6 +25,11 @@ const outlines = new Kept((piece: Piece, t: number) => {
 /** The borders of a piece in its own frame, found once; `t` is the thickness, mm. */
 export const outlineOf = (piece: Piece, t: number): Outline => outlines.of(piece, t);
 
+const filledOf = new Kept((piece: Piece): Piece => {
+  if (piece.kind === "cone" || piece.regions.every((r) => r.holes.length === 0)) return piece;
+  return { ...piece, regions: piece.regions.map(({ outer }) => ({ outer, holes: [] })) };
+});
+
 /** What a patch turns by at most before it is looked at more closely. */
 const COARSE = Math.PI / 16;
 
@@ -62,6 +67,14 @@ export class Solid {
     const { x, y, z, o } = this.frame;
     this.box = boxIn([x, y, z], o, ...this.reach());
   }
+
+  /** The same piece with its openings filled: what parts that from another parts the piece itself. */
+  get filled(): Solid {
+    this.whole ??= new Solid(this.index, filledOf.of(this.piece), this.folded, this.t);
+    return this.whole;
+  }
+
+  private whole: Solid | undefined;
 
   /** The corners of the box that holds the piece, in its frame. */
   private reach(): [Vector, Vector] {
