@@ -300,6 +300,16 @@ describe("two plates that stand in one another", () => {
   });
 });
 
+describe("a part that is too large to be followed on its way", () => {
+  test("says so in a note, whatever the shop takes collisions for", () => {
+    const flanges = Array.from({ length: 505 }, (_, i) =>
+      wall(`f${i}`, "s1.north", { length: "20", span: "width", width: "6", at: "left", shift: text(i * 9) }),
+    );
+    const [told] = saidFully("collision", part(plate({ width: "4600" }), ...flanges));
+    expect(told).toMatchObject({ level: "note", message: expect.stringMatching(/^More than 1000 plates/) });
+  });
+});
+
 describe("findings that say the same of one step", () => {
   const alike = (n: number, message = "Too small."): Finding[] =>
     Array.from({ length: n }, (_, i) => ({

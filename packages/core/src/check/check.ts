@@ -87,14 +87,20 @@ export function askRules(build: PartBuild, rules: ShopRules): Finding[] {
   return leveled(joinAlike(CHECK_RULES.flatMap((rule) => rule(build, rules))), rules);
 }
 
-/** The shop's rule that a finding is of: what meets on the way only is told as a collision. */
-const ruleOf = ({ rule, collision }: Finding): string =>
-  rule === "collision" && collision && !collision.full ? "meets-on-the-way" : rule;
+/**
+ * The shop's rule that a finding is of: what meets on the way only is told as a collision. What is said of how far was
+ * looked is of none.
+ */
+function ruleOf({ rule, collision }: Finding): string | undefined {
+  if (rule !== "collision") return rule;
+  return collision && (collision.full ? "collision" : "meets-on-the-way");
+}
 
 /** Findings as grave as the shop takes them, without those of rules that it does not ask. */
 const leveled = (findings: readonly Finding[], { levels }: ShopRules): Finding[] =>
   findings.flatMap((f): Finding[] => {
-    const level = levels[ruleOf(f)] ?? f.level;
+    const rule = ruleOf(f);
+    const level = (rule === undefined ? undefined : levels[rule]) ?? f.level;
     return level === "off" ? [] : [{ ...f, level }];
   });
 

@@ -82,14 +82,20 @@ export function convexOf(corners: readonly Vector[]): Convex {
     const diagonal = unit(minus(corners[r], corners[p]));
     if (diagonal && isNew(edges, diagonal)) edges.push(diagonal);
   }
-  const reach = (k: 0 | 1 | 2, of: (...v: number[]) => number) => of(...corners.map((c) => c[k]));
+  const min: [number, number, number] = [Infinity, Infinity, Infinity];
+  const max: [number, number, number] = [-Infinity, -Infinity, -Infinity];
+  for (const c of corners)
+    for (const k of [0, 1, 2] as const) {
+      if (c[k] < min[k]) min[k] = c[k];
+      if (c[k] > max[k]) max[k] = c[k];
+    }
   return {
     corners,
     faces,
     normals,
     edges,
-    min: [reach(0, Math.min), reach(1, Math.min), reach(2, Math.min)],
-    max: [reach(0, Math.max), reach(1, Math.max), reach(2, Math.max)],
+    min,
+    max,
   };
 }
 

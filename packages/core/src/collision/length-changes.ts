@@ -1,6 +1,6 @@
 import { legReach, lineOf } from "../sheet/leg-reach.ts";
 import { kindOf } from "../sheet/pieces/piece-kinds.ts";
-import type { Bend, Plate } from "../sheet/sheet.ts";
+import { type Bend, type Plate, pieceIndex } from "../sheet/sheet.ts";
 import { dotV, inverse, moveV, scaleV, turnV, type Vector } from "../space/vector.ts";
 import { axesOf, type Convex } from "./convex.ts";
 import type { Folds } from "./folds.ts";
@@ -70,7 +70,7 @@ export function lengthChanges(folds: Folds, p: Solid, q: Solid, shared: readonly
   return bends
     .flatMap((index): LengthChange[] => {
       const bend = sheet.pieces[index] as Bend;
-      const leg = sheet.pieces.findIndex((s) => s.kind === "plate" && s.id === bend.child);
+      const leg = pieceIndex(sheet, "plate", bend.child);
       const plate = sheet.pieces[leg] as Plate;
       const folded = folds.foldingAt(1).pieces[leg];
       const motion = kindOf(folded).facing(folded);

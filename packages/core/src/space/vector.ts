@@ -29,7 +29,12 @@ export const turnV = (m: Motion, p: Vector): Vector => [
   m.x[2] * p[0] + m.y[2] * p[1] + m.z[2] * p[2],
 ];
 
-export const moveV = (m: Motion, p: Vector): Vector => addV(turnV(m, p), m.o);
+// Asked for every corner of every piece: written out, so that nothing is made on the way.
+export const moveV = (m: Motion, p: Vector): Vector => [
+  m.x[0] * p[0] + m.y[0] * p[1] + m.z[0] * p[2] + m.o[0],
+  m.x[1] * p[0] + m.y[1] * p[1] + m.z[1] * p[2] + m.o[1],
+  m.x[2] * p[0] + m.y[2] * p[1] + m.z[2] * p[2] + m.o[2],
+];
 
 /** First `inner`, then `outer`. */
 export const compose = (outer: Motion, inner: Motion): Motion => ({
