@@ -255,6 +255,11 @@ describe("a document of shop rules", () => {
     });
   });
 
+  test("says yes or no where a rule asks for that", () => {
+    const read = readRules({ ...base, values: { noClosedHems: true, noOpenHems: false } });
+    expect(read.ok && [read.value.values.noClosedHems, read.value.values.noOpenHems]).toEqual([1, 0]);
+  });
+
   test.each<[unknown, string]>([
     [
       { ...base, values: { brakeLength: 0 } },
@@ -273,6 +278,11 @@ describe("a document of shop rules", () => {
       { ...base, version: 9 },
       "/version Version 9 is not one that this program reads (1). Use a later program.",
     ],
+    [
+      { ...base, values: { noRolledHems: 1 } },
+      "/values/noRolledHems No rolled hems: 1 is neither true nor false.",
+    ],
+    [{ ...base, values: { mostSlant: 91 } }, "/values/mostSlant Off square by at most: 91 ° is more than 90"],
     [{ ...base, rules: [] }, "/rules This is nothing that shop rules say."],
     [{ format: "hillcrest-part" }, "/format This is no set of shop rules"],
     [[], "/format This is no set of shop rules"],
