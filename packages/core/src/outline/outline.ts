@@ -1,0 +1,156 @@
+import type { NamedValue } from "../units/named-values.ts";
+
+/** An outline as drawn: points, curves between them, what is to hold, and numbers that drive it. Lengths in mm. */
+export interface Outline {
+  readonly format: typeof OUTLINE_FORMAT;
+  readonly version: number;
+  readonly name: string;
+  /** Where each point stands, by its id. Every solve starts from here. */
+  readonly points: Readonly<Record<string, readonly [number, number]>>;
+  readonly curves: readonly OutlineCurve[];
+  readonly relations: readonly Relation[];
+  readonly dimensions: readonly OutlineDimension[];
+  /** Values by name, for the expressions of dimensions. */
+  readonly values?: readonly NamedValue[];
+}
+
+interface CurveBase {
+  readonly id: string;
+  /** Only to draw by: no border of anything. */
+  readonly construction?: boolean;
+}
+
+export interface OutlineLine extends CurveBase {
+  readonly kind: "line";
+  readonly a: string;
+  readonly b: string;
+}
+
+/** From a to b about c, counter-clockwise or the other way round. */
+export interface OutlineArc extends CurveBase {
+  readonly kind: "arc";
+  readonly a: string;
+  readonly b: string;
+  readonly c: string;
+  readonly ccw: boolean;
+}
+
+export interface OutlineCircle extends CurveBase {
+  readonly kind: "circle";
+  readonly c: string;
+  readonly r: number;
+}
+
+export type OutlineCurve = OutlineLine | OutlineArc | OutlineCircle;
+
+/** What is to hold between points and curves. */
+export interface Relation {
+  readonly id: string;
+  readonly kind: RelationKind;
+  /** Points and curves by id, in the order that the kind asks for. */
+  readonly of: readonly string[];
+  /** Where a point that is fixed stands; where it is drawn if nothing is said. */
+  readonly at?: readonly [number, number];
+}
+
+export type RelationKind =
+  | "coincident"
+  | "level"
+  | "upright"
+  | "parallel"
+  | "square"
+  | "inLine"
+  | "tangent"
+  | "concentric"
+  | "equal"
+  | "symmetric"
+  | "middle"
+  | "on"
+  | "fixed";
+
+/** A number that drives the outline, or only shows what it is. */
+export interface OutlineDimension {
+  readonly id: string;
+  readonly kind: DimensionKind;
+  readonly of: readonly string[];
+  /** An expression, or a bare number: mm or degrees. */
+  readonly value: string | number;
+  /** By which other expressions use it. */
+  readonly name?: string;
+  /** It drives nothing: it says what is there. */
+  readonly showing?: boolean;
+  /** Where its text stands. */
+  readonly where?: readonly [number, number];
+}
+
+export type DimensionKind =
+  | "distance"
+  | "distanceX"
+  | "distanceY"
+  | "toLine"
+  | "length"
+  | "angle"
+  | "radius"
+  | "diameter"
+  | "arcLength";
+
+export const OUTLINE_FORMAT = "hillcrest-outline";
+export const OUTLINE_VERSION = 1;
+
+/** What can stand at a place of a relation or dimension. */
+export type Slot = "point" | "line" | "round" | "curve";
+
+/** What each kind of relation and dimension takes, one list for each way to write it. */
+export const RELATION_SLOTS: Readonly<Record<RelationKind, readonly (readonly Slot[])[]>> = {
+  coincident: [["point", "point"]],
+  level: [["line"], ["point", "point"]],
+  upright: [["line"], ["point", "point"]],
+  parallel: [["line", "line"]],
+  square: [["line", "line"]],
+  inLine: [["line", "line"]],
+  tangent: [
+    ["line", "round"],
+    ["round", "line"],
+    ["round", "round"],
+  ],
+  concentric: [
+    ["round", "round"],
+    ["point", "round"],
+  ],
+  equal: [
+    ["line", "line"],
+    ["round", "round"],
+  ],
+  symmetric: [["point", "point", "line"]],
+  middle: [
+    ["point", "line"],
+    ["point", "point", "point"],
+  ],
+  on: [["point", "curve"]],
+  fixed: [["point"]],
+};
+
+export const DIMENSION_SLOTS: Readonly<Record<DimensionKind, readonly (readonly Slot[])[]>> = {
+  distance: [["point", "point"]],
+  distanceX: [["point", "point"]],
+  distanceY: [["point", "point"]],
+  toLine: [["point", "line"]],
+  length: [["line"]],
+  angle: [["line", "line"]],
+  radius: [["round"]],
+  diameter: [["round"]],
+  arcLength: [["round"]],
+};
+
+export const MOST_POINTS = 20_000;
+export const MOST_CURVES = 10_000;
+export const MOST_RELATIONS = 20_000;
+/** A coordinate or a size may be no larger, mm. */
+export const FARTHEST = 1e6;
+
+/** Whether a curve can stand at a place. */
+export const fitsSlot = (slot: Slot, found: OutlineCurve | "point"): boolean => {
+  if (found === "point") return slot === "point";
+  if (slot === "curve") return true;
+  return slot === (found.kind === "line" ? "line" : "round");
+};
