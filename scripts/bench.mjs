@@ -7,6 +7,7 @@ run(bin("tsc"), ["-b", "e2e"]);
 run("node", ["--expose-gc", ".setup/tools/bench/build.bench.js"]);
 run("node", [".setup/tools/bench/charts.bench.js"]);
 run("node", [".setup/tools/bench/collisions.bench.js"]);
+run("node", [".setup/tools/bench/outlines.bench.js"]);
 run("node", ["--expose-gc", ".setup/tools/bench/edit.bench.js"], {
   env: { ...process.env, CHROMIUM: ensureChromium() },
 });

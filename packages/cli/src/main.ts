@@ -3,20 +3,25 @@ import { basename, dirname, isAbsolute, join } from "node:path";
 import { pathToFileURL } from "node:url";
 import {
   type BendQuestion,
+  dimensionOf,
   documentSchema,
   evenState,
   examineFully,
   examinePart,
   isStopped,
   librarySchema,
+  type Outline,
   type PartBuild,
   type PartDocument,
   partStl,
   type ReportedFinding,
   reportFindings,
+  type SolvedOutline,
   sarifLog,
+  solveOutline,
   stops,
   summarize,
+  toDegrees,
   type Why,
   type WhyLine,
   whyBend,
@@ -27,7 +32,7 @@ import {
 } from "@hillcrest/core";
 import { Command, InvalidArgumentError, Option } from "commander";
 import { editPart, readCommandArguments, replaceFile } from "./edit-part.ts";
-import { readPart, readShopRules, UnreadableFile } from "./read-part.ts";
+import { readOutlines, readPart, readShopRules, UnreadableFile } from "./read-part.ts";
 
 const FINE = 0;
 const STOPPED = 1;
@@ -253,6 +258,54 @@ program
     if (options.write) save(options.write, `${text}\n`);
     else print(text);
   });
+
+program
+  .command("outlines")
+  .description("solve the outlines of a file, and say what is free and what disagrees")
+  .argument("<file>", 'an outline, or several under "outlines"')
+  .option("--json", "print a list: an object for each outline, in their order")
+  .action((file: string, options: { json?: boolean }) => {
+    const solved = readOutlines(file).map((outline) => ({ outline, made: solveOutline(outline) }));
+    if (options.json)
+      print(
+        JSON.stringify(
+          solved.map(({ outline, made }) => outlineReport(outline, made)),
+          null,
+          2,
+        ),
+      );
+    else for (const { outline, made } of solved) sayOutline(outline, made);
+    process.exitCode = solved.some(({ made }) => made.state === "conflict") ? STOPPED : FINE;
+  });
+
+/** An outline as programs read it: lengths in mm, angles in degrees. */
+function outlineReport(outline: Outline, made: SolvedOutline) {
+  const angles = new Set(outline.dimensions.flatMap((d) => (dimensionOf(d.kind) === "angle" ? [d.id] : [])));
+  const spoken = ([id, value]: [string, number]) => [id, angles.has(id) ? toDegrees(value) : value];
+  return {
+    name: outline.name,
+    state: made.state,
+    free: made.free,
+    conflicts: made.conflicts,
+    repeats: made.repeats,
+    points: made.points,
+    radii: made.radii,
+    values: Object.fromEntries(Object.entries(made.values).map(spoken)),
+    problems: made.problems,
+  };
+}
+
+function sayOutline({ name }: Outline, { state, free, conflicts, repeats, problems }: SolvedOutline): void {
+  const said = {
+    fixed: "fixed",
+    free: `${free} left free`,
+    conflict: conflicts.length > 0 ? `these do not go together: ${conflicts.join(", ")}` : "cannot be solved",
+  }[state];
+  print(`${name}: ${said}`);
+  for (const list of repeats)
+    print(`  ${list[list.length - 1]} only repeats ${list.slice(0, -1).join(", ") || "what is there"}`);
+  for (const p of problems) print(`  ${p.message}`);
+}
 
 program
   .command("validate")

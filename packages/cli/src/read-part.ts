@@ -1,9 +1,11 @@
 import { readFileSync } from "node:fs";
 import {
   type DocumentProblem,
+  type Outline,
   type PartDocument,
   type Result,
   readDocumentText,
+  readOutlinesText,
   readRulesText,
   type ShopRules,
 } from "@hillcrest/core";
@@ -13,6 +15,9 @@ export class UnreadableFile extends Error {}
 
 /** Reads a part document from disk; every problem is told with its place. */
 export const readPart = (path: string): PartDocument => read(path, readDocumentText);
+
+/** Reads the outlines of a file, likewise. */
+export const readOutlines = (path: string): readonly Outline[] => read(path, readOutlinesText);
 
 /** Reads a set of shop rules from disk, likewise. */
 export const readShopRules = (path: string): ShopRules => read(path, readRulesText);

@@ -229,6 +229,58 @@ test("hillcrest fold writes the part at any share of folding", () => {
   );
 });
 
+describe("hillcrest outlines", () => {
+  const line = (name: string, length: unknown, more: object[] = []) => ({
+    format: "hillcrest-outline",
+    version: 1,
+    name,
+    points: { a: [0, 0], b: [30, 2], c: [30, 20] },
+    curves: [
+      { id: "l", kind: "line", a: "a", b: "b" },
+      { id: "k", kind: "line", a: "b", b: "c" },
+    ],
+    relations: [
+      { id: "r1", kind: "fixed", of: ["a"] },
+      { id: "r2", kind: "level", of: ["l"] },
+    ],
+    dimensions: [
+      { id: "d1", kind: "length", of: ["l"], value: length },
+      { id: "d2", kind: "angle", of: ["l", "k"], value: 90 },
+      { id: "d3", kind: "length", of: ["k"], showing: true },
+      ...more,
+    ],
+  });
+
+  test("prints for each outline what holds, what is free and what disagrees, with angles in degrees", () => {
+    const again = [{ id: "d9", kind: "length", of: ["l"], value: 44 }];
+    const file = put("outlines.json", { outlines: [line("First", "2*20"), line("Second", 40, again)] });
+    const { status, out } = hillcrest("outlines", file, "--json");
+    expect(status).toBe(1);
+    const [first, second] = JSON.parse(out);
+    expect(first).toMatchObject({
+      name: "First",
+      state: "free",
+      free: 1,
+      conflicts: [],
+      values: { d1: expect.closeTo(40, 9), d2: expect.closeTo(90, 9), d3: expect.any(Number) },
+    });
+    expect(first.points.b).toEqual([expect.closeTo(40, 9), expect.closeTo(0, 9)]);
+    expect(second).toMatchObject({ name: "Second", state: "conflict", conflicts: ["d1", "d9"] });
+  });
+
+  test("says the same in words, and what is wrong with a file by its place", () => {
+    const fine = hillcrest("outlines", put("one.json", line("One", 40)));
+    expect(fine).toMatchObject({ status: 0, out: "One: 1 left free\n" });
+    const wrong = hillcrest("outlines", put("wrong.json", { ...line("Wrong", 40), points: { a: [0, 0] } }));
+    expect(wrong.status).toBe(2);
+    expect(wrong.err).toContain('at /curves/0/b: There is no point called "b".');
+    const value = hillcrest("outlines", put("value.json", line("Value", "wide")));
+    expect(value.status).toBe(1);
+    expect(value.out).toContain("Value: cannot be solved");
+    expect(value.out).toContain("Dimension d1:");
+  });
+});
+
 test("hillcrest validate and schema", () => {
   expect(hillcrest("validate", "demo/mast-bracket.json")).toMatchObject({
     status: 0,

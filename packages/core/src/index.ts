@@ -119,6 +119,20 @@ export { writeStl } from "./formats/stl/stl.ts";
 export { blankPicture, curvePath, foldedPicture } from "./formats/svg/svg.ts";
 export { type JobMessage, type JobOutcome, type JobRequest, tooLong } from "./jobs/job.ts";
 export { buffersOf, type Packet, Receiver, Sender } from "./jobs/sent-once.ts";
+export { OutlineDrag } from "./outline/drag.ts";
+export { Equations } from "./outline/equations.ts";
+export {
+  OUTLINE_FORMAT,
+  OUTLINE_VERSION,
+  type Outline,
+  type OutlineCurve,
+  type OutlineDimension,
+  type Relation,
+} from "./outline/outline.ts";
+export { outlineProblems, readOutline, readOutlinesText } from "./outline/read-outline.ts";
+export { dimensionOf, type OutlineProblem, type SolvedOutline, solveOutline } from "./outline/solve.ts";
+export { groupsOf, solveGroup } from "./outline/solve-group.ts";
+export { linearise } from "./outline/sparse.ts";
 export {
   ACCEPTED_WITHIN,
   type AcceptedFinding,

@@ -56,6 +56,15 @@ export class Unknowns {
     this.curves = new Map(curves.map((c) => [c.id, c]));
   }
 
+  /** The unknowns of each curve. */
+  get ofCurves(): number[][] {
+    return [...this.curves.values()].map((c) => {
+      const points = c.kind === "line" ? [c.a, c.b] : c.kind === "arc" ? [c.a, c.b, c.c] : [c.c];
+      const places = points.flatMap((p) => [this.point(p), this.point(p) + 1]);
+      return c.kind === "circle" ? [...places, this.radius(c.id)] : places;
+    });
+  }
+
   /** The place of a point's x; its y follows. */
   point = (id: string): number => this.points.get(id)!;
   radius = (id: string): number => this.radii.get(id)!;

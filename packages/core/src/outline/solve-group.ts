@@ -7,8 +7,15 @@ export interface Group {
   readonly unknowns: readonly number[];
 }
 
-/** Parts equations into groups that have nothing to do with one another. */
-export function groupsOf(equations: readonly Equation[], x: Float64Array): Group[] {
+/**
+ * Parts equations into groups that have nothing to do with one another: they share no unknowns, and no curve has some of
+ * its own in both (`joined`: the unknowns of each curve).
+ */
+export function groupsOf(
+  equations: readonly Equation[],
+  x: Float64Array,
+  joined: readonly (readonly number[])[] = [],
+): Group[] {
   const { rows } = linearise(equations, x);
   const leader = Int32Array.from({ length: x.length }, (_, i) => i);
   const find = (i: number): number => {
@@ -19,7 +26,7 @@ export function groupsOf(equations: readonly Equation[], x: Float64Array): Group
     }
     return at;
   };
-  for (const { at } of rows) for (const v of at) leader[find(v)] = find(at[0]);
+  for (const at of [...rows.map((r) => r.at), ...joined]) for (const v of at) leader[find(v)] = find(at[0]);
   const groups = new Map<number, { equations: Equation[]; unknowns: Set<number> }>();
   equations.forEach((e, i) => {
     const root = find(rows[i].at[0]);

@@ -51,7 +51,7 @@ export function solveOutline(outline: Outline, outer: Names = () => undefined): 
   const task = new Task(outline, values);
   const { unknowns } = task;
   const x = Float64Array.from(unknowns.start);
-  const groups = groupsOf(task.drawn, x);
+  const groups = groupsOf(task.drawn, x, task.unknowns.ofCurves);
   const failed = problems.length > 0 ? [] : groups.filter((g) => !task.solves(g, x));
   const conflicts = failed.flatMap((g) => task.conflictOf(g));
   const told: OutlineProblem[] = [
@@ -191,7 +191,6 @@ class Task {
       if (c.kind === "circle")
         return !own.has(unknowns.radius(c.id)) || x[unknowns.radius(c.id)] > 1e-7 * size;
       const [a, b] = [unknowns.point(c.a), unknowns.point(c.b)];
-      // A line's X and Y may be matters of two groups: whichever comes last shrinks it.
       if (![a, a + 1, b, b + 1].some((v) => own.has(v))) return true;
       const lengthAt = (of: Float64Array) => Math.hypot(of[b] - of[a], of[b + 1] - of[a + 1]);
       if (lengthAt(unknowns.start) > 1e-6 * size && lengthAt(x) < 1e-7 * size) return false;
@@ -211,7 +210,7 @@ class Task {
       const some = new Set(ids);
       const list = [...always, ...group.equations.filter((e) => some.has(e.of))];
       const x = Float64Array.from(this.unknowns.start);
-      return groupsOf(list, x).every((g) => this.solves(g, x));
+      return groupsOf(list, x, this.unknowns.ofCurves).every((g) => this.solves(g, x));
     };
     const suspects = this.suspectsOf(group);
     // What is off where they come nearest to holding is enough, if it does not go together by itself.
