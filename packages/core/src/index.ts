@@ -121,6 +121,7 @@ export { type JobMessage, type JobOutcome, type JobRequest, tooLong } from "./jo
 export { buffersOf, type Packet, Receiver, Sender } from "./jobs/sent-once.ts";
 export { OutlineDrag } from "./outline/drag.ts";
 export { Equations } from "./outline/equations.ts";
+export { holdAsItIs } from "./outline/hold.ts";
 export {
   OUTLINE_FORMAT,
   OUTLINE_VERSION,
@@ -130,6 +131,7 @@ export {
   type Relation,
 } from "./outline/outline.ts";
 export { outlineProblems, readOutline, readOutlinesText } from "./outline/read-outline.ts";
+export { type OutlineRegions, outlineRegions } from "./outline/regions.ts";
 export { dimensionOf, type OutlineProblem, type SolvedOutline, solveOutline } from "./outline/solve.ts";
 export { groupsOf, solveGroup } from "./outline/solve-group.ts";
 export { linearise } from "./outline/sparse.ts";

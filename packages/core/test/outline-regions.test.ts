@@ -1,0 +1,154 @@
+import fc from "fast-check";
+import { describe, expect, test } from "vitest";
+import { holdAsItIs, type Outline, outlineRegions, regionArea, solveOutline } from "../src/index.ts";
+import { sameCases } from "./random-cases.ts";
+import { anyKnownOutline, numbersFrom } from "./random-outlines.ts";
+
+sameCases(20261202);
+const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 100);
+
+type Place = readonly [number, number];
+
+/** Chains of straight lines through places, each closed, or left open where its last place is null. */
+function drawn(...chains: readonly (readonly (Place | null)[])[]): Outline {
+  const points: Record<string, Place> = {};
+  const curves: Outline["curves"][number][] = [];
+  chains.forEach((chain, c) => {
+    const closed = chain.at(-1) !== null;
+    const places = chain.filter((p) => p !== null);
+    places.forEach((p, i) => {
+      points[`p${c}-${i}`] = p;
+    });
+    for (let i = 0; i < places.length - (closed ? 0 : 1); i++) {
+      const [a, b] = [`p${c}-${i}`, `p${c}-${(i + 1) % places.length}`];
+      // Drawn this way and that: a chain does not ask in which direction.
+      curves.push({ id: `l${c}-${i}`, kind: "line", ...(i % 2 ? { a: b, b: a } : { a, b }) });
+    }
+  });
+  return { format: "hillcrest-outline", version: 1, name: "", points, curves, relations: [], dimensions: [] };
+}
+
+const square = (x: number, y: number, side: number): Place[] => [
+  [x, y],
+  [x + side, y],
+  [x + side, y + side],
+  [x, y + side],
+];
+const found = (outline: Outline) => outlineRegions(outline, solveOutline(outline));
+const areas = (outline: Outline) => found(outline).regions.map(regionArea);
+
+describe("the areas within an outline's chains", () => {
+  test("are metal, openings within it, and metal within those", () => {
+    expect(areas(drawn(square(0, 0, 100)))).toEqual([expect.closeTo(10_000, 9)]);
+    const nested = drawn(square(0, 0, 100), square(10, 10, 60), square(20, 20, 20), square(80, 80, 10));
+    expect(areas(nested)).toEqual([expect.closeTo(10_000 - 3600 - 100, 9), expect.closeTo(400, 9)]);
+    expect(found(nested).regions[0].holes.length).toBe(2);
+    expect(areas(drawn(square(0, 0, 10), square(20, 0, 10)))).toEqual([
+      expect.closeTo(100, 9),
+      expect.closeTo(100, 9),
+    ]);
+  });
+
+  test("keep arcs and circles as they are, whichever way round they are drawn", () => {
+    for (const ccw of [true, false]) {
+      const outline: Outline = {
+        ...drawn(),
+        points: { a: [0, 0], b: [0, 20], m: [0, 10], c: [3, 10] },
+        curves: [
+          { id: "k", kind: "arc", a: ccw ? "a" : "b", b: ccw ? "b" : "a", c: "m", ccw },
+          { id: "l", kind: "line", a: "a", b: "b" },
+          { id: "o", kind: "circle", c: "c", r: 2 },
+        ],
+      };
+      const { regions, problems } = found(outline);
+      expect(problems).toEqual([]);
+      expect(regions.map(regionArea)).toEqual([expect.closeTo(50 * Math.PI - 4 * Math.PI, 9)]);
+      const arc = regions[0].outer.find((c) => c.kind === "arc");
+      expect(arc).toMatchObject({ c: { x: 0, y: 10 }, r: expect.closeTo(10, 12), name: "k" });
+    }
+  });
+
+  test("a small chain close behind a large round is within it, to a thousandth", () => {
+    const outline: Outline = {
+      ...drawn(square(99.2, -0.1, 0.2)),
+      curves: [...drawn(square(99.2, -0.1, 0.2)).curves, { id: "o", kind: "circle", c: "m", r: 100 }],
+      points: { ...drawn(square(99.2, -0.1, 0.2)).points, m: [0, 0] },
+    };
+    expect(found(outline).regions.map((r) => r.holes.length)).toEqual([1]);
+  });
+
+  test("construction bounds nothing", () => {
+    const outline = drawn(square(0, 0, 100), square(10, 10, 20));
+    const curves = outline.curves.map((c) => (c.id.startsWith("l1") ? { ...c, construction: true } : c));
+    expect(areas({ ...outline, curves })).toEqual([expect.closeTo(10_000, 9)]);
+  });
+});
+
+describe("a chain that bounds nothing", () => {
+  test("that is open says where, and leaves the others", () => {
+    const { regions, problems } = found(drawn(square(0, 0, 10), [[20, 0], [30, 0], [30, 10], null]));
+    expect(regions.length).toBe(1);
+    expect(problems.map((p) => p.message)).toEqual([
+      "l1-0 ends at 20, 0, and nothing goes on from there. Close the chain, or make it construction.",
+      "l1-1 ends at 30, 10, and nothing goes on from there. Close the chain, or make it construction.",
+    ]);
+  });
+
+  test("that crosses itself says where", () => {
+    const bow = drawn([
+      [0, 0],
+      [20, 20],
+      [20, 0],
+      [0, 20],
+    ]);
+    const { regions, problems } = found(bow);
+    expect(regions).toEqual([]);
+    expect(problems[0].message).toBe("l0-0 and l0-2 cross at 10, 10. Trim them there, or draw them apart.");
+  });
+
+  test("where three lines meet says which", () => {
+    const outline = drawn(square(0, 0, 10));
+    const more: Outline = {
+      ...outline,
+      points: { ...outline.points, q: [20, 20] },
+      curves: [...outline.curves, { id: "spur", kind: "line", a: "p0-2", b: "q" }],
+    };
+    const { problems } = found(more);
+    expect(problems.map((p) => p.message).join("\n")).toMatch(/spur meet at 10, 10: more than two/);
+  });
+
+  test("of 4,000 loose lines is told in a few sentences, and in a moment", () => {
+    const random = numbersFrom(7);
+    const loose = drawn(
+      ...Array.from({ length: 4000 }, (): (Place | null)[] => [
+        [random() * 1e4, random() * 1e4],
+        [random() * 1e4, random() * 1e4],
+        null,
+      ]),
+    );
+    const start = performance.now();
+    const { problems } = found(loose);
+    expect(problems.length).toBe(9);
+    expect(problems[8].message).toBe("And 7992 more places like these.");
+    expect(performance.now() - start).toBeLessThan(3000);
+  });
+});
+
+test("an outline that is held as it is cannot move, and has not moved", () => {
+  fc.assert(
+    fc.property(anyKnownOutline, ({ drawn: outline }) => {
+      const before = solveOutline(outline);
+      if (before.state === "conflict") return;
+      const there: Outline = {
+        ...outline,
+        points: before.points,
+        curves: outline.curves.map((c) => (c.kind === "circle" ? { ...c, r: before.radii[c.id] } : c)),
+      };
+      const held = solveOutline(holdAsItIs(there));
+      expect([held.state, held.free]).toEqual(["fixed", 0]);
+      for (const [id, [x, y]] of Object.entries(before.points))
+        expect(Math.hypot(held.points[id][0] - x, held.points[id][1] - y)).toBeLessThan(1e-6);
+    }),
+    { numRuns: Math.ceil(RUNS / 2) },
+  );
+}, 300_000);
