@@ -88,6 +88,7 @@ export { Solid, solidsOf } from "./collision/solids.ts";
 export type { DocumentProblem } from "./fields/checking.ts";
 export {
   type ChoiceField,
+  type DrawnField,
   type FieldOf,
   type FieldSpec,
   type FieldValues,
@@ -163,6 +164,7 @@ export {
   type Measure,
   newPart,
   type PartDocument,
+  type PartOutline,
   type StepDocument,
 } from "./part/document.ts";
 export {
@@ -288,7 +290,7 @@ export type { CollisionFacts, Finding, FindingLevel, FindingPiece, Mend, Remedy 
 export { nearestEdges } from "./steps/place-values.ts";
 export { cornerOf } from "./steps/profile/profile.ts";
 export { STEP_KINDS, stepKind } from "./steps/registry.ts";
-export type { BendSection, Outlook, Outlooks, PlaceMark, StepKind } from "./steps/step-kind.ts";
+export type { BendSection, DrawnOutline, Outlook, Outlooks, PlaceMark, StepKind } from "./steps/step-kind.ts";
 export { type CardSnapshot, sameSnapshot, snapshotOf } from "./stock/card-snapshot.ts";
 export { ITEM_FIELDS } from "./stock/item-fields.ts";
 export {

@@ -12,5 +12,6 @@ export function draftOf(document: PartDocument): SheetDraft | undefined {
     Object.hasOwn(lengths, name)
       ? { ok: true as const, value: { value: lengths[name], dimension: "length" as const } }
       : undefined;
-  return new StepRunner().run(document, { stock, names, known: ["t", "r"], text: "" }).draft;
+  return new StepRunner().run(document, { stock, names, outlines: new Map(), known: ["t", "r"], text: "" })
+    .draft;
 }

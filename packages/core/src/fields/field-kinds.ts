@@ -13,6 +13,7 @@ import type {
 } from "./field.ts";
 import { typedText } from "./field.ts";
 import type { Describing, EvaluatedRow, Evaluating, FieldKind, ItemReference } from "./field-kind.ts";
+import { drawnKind } from "./kinds/drawn.ts";
 import { numberKind } from "./kinds/number.ts";
 import { numbersKind } from "./kinds/numbers.ts";
 import { picksKind } from "./kinds/picks.ts";
@@ -31,6 +32,7 @@ const FIELD_KINDS: { readonly [K in FieldSpec["kind"]]: FieldKind<FieldOf<K>> } 
   yes: yesKind,
   refers: refersKind,
   refersMany: refersManyKind,
+  drawn: drawnKind,
   picks: picksKind,
   rows: rowsKind,
 };

@@ -119,6 +119,11 @@ export interface RefersManyField extends FieldBase {
   readonly most: number;
 }
 
+/** One of the outlines that are drawn in the part, by its key. */
+export interface DrawnField extends FieldBase {
+  readonly kind: "drawn";
+}
+
 /** What is picked on the part. */
 export interface PicksField extends FieldBase {
   readonly kind: "picks";
@@ -159,6 +164,7 @@ export type FieldSpec =
   | YesField
   | RefersField
   | RefersManyField
+  | DrawnField
   | PicksField
   | RowsField;
 

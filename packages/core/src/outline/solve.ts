@@ -143,7 +143,7 @@ class Task {
 
   constructor(
     private readonly outline: Outline,
-    values: ReadonlyMap<string, number>,
+    private readonly values: ReadonlyMap<string, number>,
   ) {
     const equations = new Equations(outline, values);
     this.unknowns = equations.unknowns;
@@ -205,18 +205,37 @@ class Task {
 
   /** The fewest relations and dimensions of a group that disagree; none where that cannot be made out. */
   conflictOf(group: Group): string[] {
-    const always = group.equations.filter((e) => !this.asked.has(e.of));
-    const goTogether = (ids: readonly string[]): boolean => {
-      const some = new Set(ids);
-      const list = [...always, ...group.equations.filter((e) => some.has(e.of))];
-      const x = Float64Array.from(this.unknowns.start);
-      return groupsOf(list, x, this.unknowns.ofCurves).every((g) => this.solves(g, x));
-    };
+    const goTogether = (ids: readonly string[]): boolean => this.only(ids).allSolves();
     const suspects = this.suspectsOf(group);
-    // What is off where they come nearest to holding is enough, if it does not go together by itself.
     const all = [...new Set(group.equations.map((e) => e.of))].filter((id) => this.asked.has(id));
-    const list = suspects.length > 0 && !goTogether(suspects) ? suspects : all;
-    return goTogether(list) ? [] : leastConflict(list, goTogether);
+    let found: string[] = [];
+    // What is off where they come nearest to holding is enough, if it does not go together by itself. A set is least
+    // when the rest of it goes together without any one: where one is not, another order may lead to one that is.
+    for (const list of [suspects, [...suspects].reverse(), all, [...all].reverse()]) {
+      if (list.length === 0 || goTogether(list)) continue;
+      const set = leastConflict(list, goTogether);
+      const isLeast = !goTogether(set) && set.every((id) => goTogether(set.filter((other) => other !== id)));
+      if (isLeast) return set;
+      if (found.length === 0) found = set;
+    }
+    return found;
+  }
+
+  /** The same outline asking for some of what it asks for. */
+  private only(ids: readonly string[]): Task {
+    const some = new Set(ids);
+    const { relations, dimensions } = this.outline;
+    const outline = {
+      ...this.outline,
+      relations: relations.filter((r) => some.has(r.id)),
+      dimensions: dimensions.filter((d) => some.has(d.id)),
+    };
+    return new Task(outline, this.values);
+  }
+
+  private allSolves(): boolean {
+    const x = Float64Array.from(this.unknowns.start);
+    return groupsOf(this.drawn, x, this.unknowns.ofCurves).every((g) => this.solves(g, x));
   }
 
   /** What is still off where a group comes nearest to holding. */

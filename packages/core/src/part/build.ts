@@ -1,6 +1,9 @@
 import { bendDeduction } from "../bend/allowance.ts";
 import { dieFor, forcePerMetre, naturalV } from "../bend/tooling.ts";
 import type { KSource } from "../bend/why-line.ts";
+import { Kept } from "../kept.ts";
+import { outlineRegions } from "../outline/regions.ts";
+import { solveOutline } from "../outline/solve.ts";
 import { distance } from "../plane/point.ts";
 import { type BendLine, type Blank, blankOf } from "../sheet/blank/blank.ts";
 import type { SheetDraft } from "../sheet/draft.ts";
@@ -10,12 +13,12 @@ import { type Box, foldedBox } from "../sheet/folding/folded-box.ts";
 import { foldedVolume } from "../sheet/folding/folded-volume.ts";
 import { type Bend, bendsOf, platesOf, type Sheet } from "../sheet/sheet.ts";
 import type { Finding } from "../steps/finding.ts";
-import type { StockValues } from "../steps/step-kind.ts";
+import type { DrawnOutline, StockValues } from "../steps/step-kind.ts";
 import type { Units } from "../units/display.ts";
 import { NATURAL_RADIUS, type Names } from "../units/expression.ts";
 import type { DimensionedNumber } from "../units/quantity.ts";
 import { sayLengths } from "../units/spoken-length.ts";
-import type { PartDocument, StepDocument } from "./document.ts";
+import type { PartDocument, PartOutline, StepDocument } from "./document.ts";
 import { type StepOutcome, StepRunner, type Surroundings } from "./run-steps.ts";
 import { evaluateStock, type StockRemark } from "./stock.ts";
 import { evaluateVariables, type VariableValue, variablesOf } from "./variables.ts";
@@ -75,6 +78,8 @@ export interface PartBuild {
   readonly variables?: readonly VariableValue[];
   /** Every name that an expression of the part may use, with what it stands for. */
   readonly names?: Readonly<Record<string, DimensionedNumber>>;
+  /** The part's outlines as they are solved, in the order of the document. */
+  readonly outlines?: readonly DrawnOutline[];
   /** Bends that the last step built holds flat. */
   readonly heldBySteps?: readonly string[];
   readonly findings: readonly Finding[];
@@ -134,6 +139,7 @@ function build(
     stockRemarks,
     variables: values,
     names: all,
+    ...(around.outlines.size > 0 ? { outlines: [...around.outlines.values()] } : {}),
   };
   if (draft.roots.length === 0)
     return { made: { ...rest, bends: [], findings: sortFindings(findings, document.steps) } };
@@ -207,12 +213,33 @@ function surroundings(
   const own = stockNames(stock);
   const variables = variablesOf(document);
   const { values, names, known } = evaluateVariables(variables, namesIn(own), Object.keys(own));
-  const text = JSON.stringify([document.stock, variables]);
+  const outlines = solvedOutlines(document, names, JSON.stringify([document.stock, variables]));
+  const text = JSON.stringify([document.stock, variables, document.outlines ?? []]);
   const said = values.flatMap(({ variable, result }): [string, DimensionedNumber][] =>
     result.ok ? [[variable.name, { value: result.value, dimension: variable.measures ?? "length" }]] : [],
   );
-  return { around: { stock, names, known, text }, values, all: { ...own, ...Object.fromEntries(said) } };
+  return {
+    around: { stock, names, known, outlines, text },
+    values,
+    all: { ...own, ...Object.fromEntries(said) },
+  };
 }
+
+const solvedAs = new Kept(
+  (entry: PartOutline, { names }: { readonly names: Names; readonly text: string }) => {
+    const solved = solveOutline(entry.outline, names);
+    return { ...entry, solved, areas: outlineRegions(entry.outline, solved) };
+  },
+  (p, q) => p.text === q.text,
+);
+
+/** The part's outlines, solved over its named values; each again only when it or they have changed. */
+const solvedOutlines = (
+  { outlines = [] }: PartDocument,
+  names: Names,
+  text: string,
+): ReadonlyMap<string, DrawnOutline> =>
+  new Map(outlines.map((o) => [o.key, solvedAs.of(o, { names, text })]));
 
 const stockFinding = ({ level, field, message }: StockRemark): Finding => ({
   level,

@@ -1,4 +1,5 @@
 import type { RawValues } from "../fields/field.ts";
+import type { Outline } from "../outline/outline.ts";
 import type { MeasureEnd, MeasureFaces } from "../sheet/picking/measuring.ts";
 import type { Units } from "../units/display.ts";
 import type { AcceptedFinding } from "./accepted.ts";
@@ -27,6 +28,8 @@ export interface PartDocument {
   readonly steps: readonly StepDocument[];
   /** Named values that every field may use. */
   readonly variables?: readonly Variable[];
+  /** Outlines that are drawn in it, for its steps. */
+  readonly outlines?: readonly PartOutline[];
   /** Measurements that stay with the part. */
   readonly measures?: readonly Measure[];
   /** The part that this one begins with and follows. */
@@ -42,6 +45,14 @@ export interface PartDocument {
   /** Bends that are shown unfolded. */
   readonly held?: readonly string[];
 }
+
+/** An outline of a part, and the key by which steps name it. */
+export interface PartOutline {
+  readonly key: string;
+  readonly outline: Outline;
+}
+
+export const MOST_OUTLINES = 200;
 
 /** A pinned measurement: it is taken anew whenever the part changes. */
 export interface Measure {

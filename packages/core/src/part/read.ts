@@ -9,6 +9,7 @@ import {
 } from "../fields/checking.ts";
 import { checkFields } from "../fields/field-kinds.ts";
 import { parseJson } from "../json-text.ts";
+import { outlineProblems } from "../outline/read-outline.ts";
 import { fail, ok, type Result } from "../result.ts";
 import { STEP_KINDS, stepKind } from "../steps/registry.ts";
 import { snapshotProblems } from "../stock/card-snapshot.ts";
@@ -20,6 +21,7 @@ import {
   LARGEST_DOCUMENT,
   LONGEST_NAME,
   MOST_MEASURES,
+  MOST_OUTLINES,
   MOST_STEPS,
   type PartDocument,
 } from "./document.ts";
@@ -94,6 +96,10 @@ function checkTop(doc: Plain, say: Say): void {
       }
     });
   checkAccepted(doc.accepted, say);
+  if (doc.outlines !== undefined)
+    checkEntries(doc.outlines, "/outlines", MOST_OUTLINES, say, (entry, at) => {
+      for (const p of outlineProblems(entry.outline, `${at}/outline`)) say(p.path, p.message);
+    });
   if (!Array.isArray(doc.steps)) {
     say("/steps", `"steps" must be a list.`);
     return;

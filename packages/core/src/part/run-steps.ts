@@ -7,6 +7,7 @@ import { stepKind } from "../steps/registry.ts";
 import type {
   BendEdit,
   BendSection,
+  DrawnOutline,
   Outlooks,
   PlaceMark,
   StepContext,
@@ -54,6 +55,7 @@ export interface Surroundings {
   readonly stock: StockValues;
   readonly names: Names;
   readonly known: readonly string[];
+  readonly outlines: ReadonlyMap<string, DrawnOutline>;
   /** All of the above as text. */
   readonly text: string;
 }
@@ -200,6 +202,7 @@ function runStep(run: StepRun): Kept {
       ...saying,
       valuesWith,
       editOf: (bend) => edits.get(bend),
+      outlineOf: (key) => around.outlines.get(key),
       historyOf: (id): StepHistory | undefined => {
         const kept = history.get(id);
         return kept && { before: kept.before, after: kept.after };

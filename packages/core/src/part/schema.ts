@@ -2,10 +2,18 @@ import { KEY_SCHEMA, type Schema } from "../fields/checking.ts";
 import type { FieldSpec } from "../fields/field.ts";
 import { describeFields } from "../fields/field-kinds.ts";
 import { TYPED_SCHEMA } from "../fields/kinds/quantity.ts";
+import { OUTLINE_FORMAT, OUTLINE_VERSION } from "../outline/outline.ts";
 import { STEP_KINDS } from "../steps/registry.ts";
 import { itemSchema, snapshotSchema } from "../stock/library-schema.ts";
 import { UNITS } from "../units/display.ts";
-import { DOCUMENT_FORMAT, DOCUMENT_VERSION, LONGEST_NAME, MOST_MEASURES, MOST_STEPS } from "./document.ts";
+import {
+  DOCUMENT_FORMAT,
+  DOCUMENT_VERSION,
+  LONGEST_NAME,
+  MOST_MEASURES,
+  MOST_OUTLINES,
+  MOST_STEPS,
+} from "./document.ts";
 import { STOCK_FIELDS } from "./stock.ts";
 import { MOST_VARIABLES, VARIABLE_NAME } from "./variables.ts";
 
@@ -46,6 +54,33 @@ const FOLLOWS: Schema = {
     name: { type: "string" },
     revision: { type: "integer", minimum: 1 },
     steps: { type: "integer", minimum: 0, description: "How many steps are the other part's" },
+  },
+};
+
+const OUTLINES: Schema = {
+  type: "array",
+  maxItems: MOST_OUTLINES,
+  description: "Outlines that steps are made by; docs/format/outline.md",
+  items: {
+    type: "object",
+    required: ["key", "outline"],
+    properties: {
+      key: KEY_SCHEMA,
+      outline: {
+        type: "object",
+        required: ["format", "version", "name", "points"],
+        properties: {
+          format: { const: OUTLINE_FORMAT },
+          version: { const: OUTLINE_VERSION },
+          name: { type: "string" },
+          points: { type: "object" },
+          curves: { type: "array", items: { type: "object" } },
+          relations: { type: "array", items: { type: "object" } },
+          dimensions: { type: "array", items: { type: "object" } },
+          values: { type: "array", items: { type: "object" } },
+        },
+      },
+    },
   },
 };
 
@@ -119,6 +154,7 @@ export function documentSchema(): Schema {
       },
       variables: VARIABLES,
       follows: FOLLOWS,
+      outlines: OUTLINES,
       measures: MEASURES,
       builtTo: { type: "string", description: "Build only up to and with this step" },
       anchor: { type: "string", description: "The plate that stays still" },

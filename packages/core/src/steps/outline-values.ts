@@ -1,11 +1,13 @@
-import type { FieldProblem, FieldValues, RowsField } from "../fields/field.ts";
+import type { DrawnField, FieldProblem, FieldValues, RowsField } from "../fields/field.ts";
 import { reversed } from "../plane/curve.ts";
 import { intersectCurves } from "../plane/intersect.ts";
 import { type Loop, loopArea, polygonLoop } from "../plane/loop.ts";
 import { type Point, point, samePoint } from "../plane/point.ts";
+import type { Region } from "../plane/region.ts";
 import { fail, ok, type Result } from "../result.ts";
 import type { LegShape } from "../sheet/growing/spec.ts";
 import { mm } from "../units/spoken-length.ts";
+import type { DrawnOutline } from "./step-kind.ts";
 
 /** A drawn outline as a table of its corners, in order around it. */
 export const pointsField: RowsField = {
@@ -19,6 +21,41 @@ export const pointsField: RowsField = {
     { kind: "quantity", key: "y", label: "Y", dimension: "length", default: "" },
   ],
 };
+
+/** One of the part's outlines, for a step that is made by it. */
+export const drawnField: DrawnField = { kind: "drawn", key: "drawn", label: "Outline of the part" };
+
+/**
+ * The areas of the outline that a step is made by, its curves named as they are in it; or why there are none. One whose
+ * numbers do not go together, or whose chains are not closed, makes nothing.
+ */
+export function drawnAreas(
+  values: FieldValues,
+  outlineOf: (key: string) => DrawnOutline | undefined,
+): Result<readonly Region[], FieldProblem> {
+  const field = drawnField.key;
+  const key = values.choices[field] ?? "";
+  const drawn = outlineOf(key);
+  if (key === "") return fail({ field, message: "Choose one of the part's outlines." });
+  if (!drawn)
+    return fail({ field, message: `The outline ${key} is not in this part any more. Choose another.` });
+  const { solved, areas, outline } = drawn;
+  const called = outline.name.trim() === "" ? key : `“${outline.name.trim()}”`;
+  if (solved.state === "conflict")
+    return fail({
+      field,
+      message:
+        solved.conflicts.length > 0
+          ? `In the outline ${called} these do not go together: ${solved.conflicts.join(", ")}. Drop one of them.`
+          : `The outline ${called} cannot be solved: ${solved.problems[0]?.message ?? "draw it nearer to its numbers."}`,
+    });
+  if (areas.regions.length === 0 || areas.problems.length > 0)
+    return fail({
+      field,
+      message: `The outline ${called} bounds no area: ${areas.problems[0]?.message ?? "nothing is drawn in it."}`,
+    });
+  return ok(areas.regions);
+}
 
 /**
  * The loop that a table of points describes, counter-clockwise, each side named after the point that

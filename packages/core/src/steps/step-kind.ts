@@ -3,6 +3,9 @@ import type { ChartAnswer } from "../bend/chart-look-up.ts";
 import type { HemForm } from "../bend/hem-rule.ts";
 import type { Die } from "../bend/tooling.ts";
 import type { FieldSpec, FieldValues, PickEntry, RawValues } from "../fields/field.ts";
+import type { Outline } from "../outline/outline.ts";
+import type { OutlineRegions } from "../outline/regions.ts";
+import type { SolvedOutline } from "../outline/solve.ts";
 import type { Point } from "../plane/point.ts";
 import type { DraftPlate, OpenDraft, SheetDraft } from "../sheet/draft.ts";
 import type { ReliefSpec } from "../sheet/growing/spec.ts";
@@ -52,6 +55,14 @@ export interface BendEdit {
   readonly reliefs?: { readonly left: ReliefSpec; readonly right: ReliefSpec };
 }
 
+/** An outline of the part: as it is solved, and the areas that its chains bound. */
+export interface DrawnOutline {
+  readonly key: string;
+  readonly outline: Outline;
+  readonly solved: SolvedOutline;
+  readonly areas: OutlineRegions;
+}
+
 export interface StepContext {
   readonly step: string;
   readonly raw: RawValues;
@@ -64,6 +75,8 @@ export interface StepContext {
   readonly valuesWith: (own: RawValues) => FieldValues;
   /** The sheet as it was before and after a step; nothing when that was not built. */
   readonly historyOf: (step: string) => StepHistory | undefined;
+  /** An outline of the part as it is solved, with its areas; nothing where there is none of this key. */
+  readonly outlineOf: (key: string) => DrawnOutline | undefined;
   /** Says why the step cannot do what it is asked. */
   readonly refuse: (field: string | undefined, message: string) => void;
   /** Says something about a step that is built all the same. */

@@ -1,6 +1,7 @@
 import type { FieldOf, FieldSpec } from "@hillcrest/core";
 import type { ComponentType } from "react";
 import { ChoiceView } from "./choice-view.tsx";
+import { DrawnView } from "./drawn-view.tsx";
 import type { FieldViewProps } from "./field-look.ts";
 import { NumbersView, NumberView } from "./number-views.tsx";
 import { PicksView } from "./picks-view.tsx";
@@ -20,6 +21,7 @@ const VIEWS: { readonly [K in FieldSpec["kind"]]: ComponentType<FieldViewProps<F
   yes: YesView,
   refers: RefersView,
   refersMany: RefersManyView,
+  drawn: DrawnView,
   picks: PicksView,
   rows: RowsView,
 };

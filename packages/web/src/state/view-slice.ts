@@ -28,7 +28,7 @@ export type Placed = "xy" | "middle" | "edge" | "edges";
 /** By what the findings are put together. */
 export type Grouping = "none" | "rule" | "piece";
 
-export type DrawerTab = "bends" | "findings" | "measure" | "values";
+export type DrawerTab = "bends" | "findings" | "measure" | "outlines" | "values";
 
 export interface ViewState {
   readonly theme: Theme;

@@ -100,6 +100,7 @@ const PART_WORDS: Readonly<Record<string, (value: unknown) => string>> = {
   units: (v) => `shown in ${v === "in" ? "inches" : v === "fractions" ? "fractions of inches" : "mm"}`,
   variables: () => "named values changed",
   measures: () => "measurements changed",
+  outlines: () => "outlines changed",
   accepted: (v) =>
     Array.isArray(v) && v.length > 0
       ? `${v.length} ${v.length === 1 ? "finding" : "findings"} accepted`

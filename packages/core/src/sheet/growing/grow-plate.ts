@@ -17,7 +17,7 @@ export function growPlate(draft: OpenDraft, spec: PlateSpec, letter: string): vo
     frame: OWN,
     edges: edgesFromLoop(spec.outline),
     metal: [
-      { kind: "add", step: spec.step, loops: [spec.outline] },
+      { kind: "add", step: spec.step, loops: [spec.outline, ...(spec.openings ?? [])] },
       ...holeOps(spec.holes, OWN, spec.step, letter),
     ],
   });

@@ -83,6 +83,8 @@ export interface PlateSpec {
   readonly id: string;
   readonly step: string;
   readonly outline: Loop;
+  /** Openings within it, clockwise. */
+  readonly openings?: readonly Loop[];
   readonly holes: readonly HoleSpec[];
   /** Where its own frame stands in space when everything is folded. */
   readonly place?: Motion;

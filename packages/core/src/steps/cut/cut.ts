@@ -3,13 +3,13 @@ import { choicesOf } from "../../fields/field-kinds.ts";
 import { type Curve, line } from "../../plane/curve.ts";
 import { circleLoop, type Loop, loopFromFrame, rectangleLoop } from "../../plane/loop.ts";
 import { type Frame, fromFrame, type Point, point } from "../../plane/point.ts";
-import { ok, type Result } from "../../result.ts";
+import { fail, ok, type Result } from "../../result.ts";
 import { cutFlat } from "../../sheet/shaping/cut-flat.ts";
 import { mm } from "../../units/spoken-length.ts";
 import { lengthField } from "../bend-values.ts";
-import { outlineLoop, pointsField } from "../outline-values.ts";
+import { drawnAreas, drawnField, outlineLoop, pointsField } from "../outline-values.ts";
 import { findPlace, placeFields, placeSentence } from "../place-values.ts";
-import type { SentencePart, StepKind } from "../step-kind.ts";
+import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
 
 type Choices = Readonly<Record<string, string>>;
 const forms = (...list: string[]) => ({ shown: (c: Choices) => list.includes(c.form) });
@@ -20,12 +20,14 @@ const fields: readonly FieldSpec[] = [
     rectangle: "rectangle",
     round: "round",
     slot: "slot",
-    outline: "drawn outline",
+    outline: "outline by points",
+    drawn: "drawn outline",
   }),
   lengthField("width", "Width", "20", { min: undefined, above: 0, ...forms("rectangle", "slot") }),
   lengthField("height", "Height", "10", { min: undefined, above: 0, ...forms("rectangle", "slot") }),
   lengthField("diameter", "Diameter", "10", { min: undefined, above: 0, ...forms("round") }),
   { ...pointsField, ...forms("outline") },
+  { ...drawnField, ...forms("drawn") },
   ...placeFields,
   {
     kind: "quantity",
@@ -35,13 +37,34 @@ const fields: readonly FieldSpec[] = [
     default: "0",
     min: -360,
     max: 360,
-    ...forms("rectangle", "slot", "outline"),
+    ...forms("rectangle", "slot", "outline", "drawn"),
   },
   choice("through", "Cuts", "held", {
     held: "this plate and what is held flat with it",
     flat: "everything it meets in the flat",
   }),
 ];
+
+/** What is cut, about the cut's own place; of a drawn outline all of its areas. */
+function ownLoops(
+  values: FieldValues,
+  step: string,
+  outlineOf: StepContext["outlineOf"],
+): Result<readonly Loop[], FieldProblem> {
+  if (values.choices.form !== "drawn") {
+    const loop = ownLoop(values, step);
+    return loop.ok ? ok([loop.value]) : loop;
+  }
+  const areas = drawnAreas(values, outlineOf);
+  if (!areas.ok) return areas;
+  if (areas.value.some((r) => r.holes.length > 0)) {
+    const message =
+      "Within one of the outline's areas stands another: what is left there would fall out. Leave it out of the outline, or make it construction.";
+    return fail({ field: "drawn", message });
+  }
+  const named = (c: Curve): Curve => ({ ...c, name: `${step}-${c.name}` });
+  return ok(areas.value.map(({ outer }) => outer.map(named)));
+}
 
 /** The cut's own loop about its centre, counter-clockwise, straight sides named; or what is wrong with it. */
 function ownLoop(values: FieldValues, step: string): Result<Loop, FieldProblem> {
@@ -96,6 +119,7 @@ export const cutStep: StepKind = {
     if (c.form === "rectangle" || c.form === "slot")
       out.push(", ", { field: "width" }, " by ", { field: "height" });
     if (c.form === "round") out.push(", ⌀ ", { field: "diameter" });
+    if (c.form === "drawn") out.push(" ", { field: "drawn" });
     out.push(", ", ...placeSentence(raw, c));
     if (raw.turned !== undefined && String(raw.turned) !== "0") out.push(", turned by ", { field: "turned" });
     if (c.through !== "held") out.push(", through ", { field: "through" });
@@ -107,7 +131,7 @@ export const cutStep: StepKind = {
     if (!pick) return refuse("plate", "Pick the plate to cut.");
     const plate = draft.plates.get(pick.at);
     if (!plate) return lost("plate", pick);
-    const own = ownLoop(values, step);
+    const own = ownLoops(values, step, context.outlineOf);
     if (!own.ok) return refuse(own.error.field, own.error.message);
     const place = findPlace(values, context, plate);
     if (!place) return;
@@ -122,9 +146,9 @@ export const cutStep: StepKind = {
         plate.frame.x.y * at.x.x + plate.frame.x.x * at.x.y,
       ),
     };
-    const loop = loopFromFrame(frame, own.value);
+    const loops = own.value.map((loop) => loopFromFrame(frame, loop));
     const over = choices.through === "flat" ? new Set(draft.bends.keys()) : new Set(draft.held);
     const title = `The cut at ${mm(place.at.x)}, ${mm(place.at.y)} on plate ${context.letterOf(plate.id)}`;
-    cutFlat(draft, plate.id, [loop], { step, over, title });
+    cutFlat(draft, plate.id, loops, { step, over, title });
   },
 };

@@ -1,21 +1,27 @@
 import { choice, type FieldProblem, type FieldSpec, type FieldValues } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
-import { moveCurve, translation } from "../../plane/isometry.ts";
+import { moveCurve, moveLoop, translation } from "../../plane/isometry.ts";
 import { circleLoop, type Loop, rectangleLoop } from "../../plane/loop.ts";
 import { point } from "../../plane/point.ts";
-import { ok, type Result } from "../../result.ts";
+import type { Region } from "../../plane/region.ts";
+import { fail, ok, type Result } from "../../result.ts";
 import { growPlate } from "../../sheet/growing/grow-plate.ts";
 import type { Motion } from "../../space/vector.ts";
 import { holesFrom, holesOf } from "../hole-values.ts";
-import { outlineLoop, pointsField } from "../outline-values.ts";
+import { drawnAreas, drawnField, outlineLoop, pointsField } from "../outline-values.ts";
 import { axesMark } from "../place-values.ts";
-import type { SentencePart, StepKind } from "../step-kind.ts";
+import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
 
 type Choices = Readonly<Record<string, string>>;
 const forms = (...list: string[]) => ({ shown: (c: Choices) => list.includes(c.form) });
 
 const fields: readonly FieldSpec[] = [
-  choice("form", "Form", "rectangle", { rectangle: "rectangle", round: "round", outline: "drawn outline" }),
+  choice("form", "Form", "rectangle", {
+    rectangle: "rectangle",
+    round: "round",
+    outline: "outline by points",
+    drawn: "drawn outline",
+  }),
   {
     kind: "quantity",
     key: "width",
@@ -47,6 +53,7 @@ const fields: readonly FieldSpec[] = [
     ...forms("round"),
   },
   { ...pointsField, ...forms("outline") },
+  { ...drawnField, ...forms("drawn") },
   choice(
     "at",
     "Placed by",
@@ -81,7 +88,27 @@ const PLACES = {
 } as const;
 
 /** The plate's outline in its own frame, or what is wrong with it. */
-function plateOutline(values: FieldValues): Result<Loop, FieldProblem> {
+function plateOutline(
+  values: FieldValues,
+  outlineOf: StepContext["outlineOf"],
+): Result<Region, FieldProblem> {
+  if (values.choices.form !== "drawn") {
+    const outer = ownOutline(values);
+    return outer.ok ? ok({ outer: outer.value, holes: [] }) : outer;
+  }
+  const areas = drawnAreas(values, outlineOf);
+  if (!areas.ok) return areas;
+  if (areas.value.length > 1) {
+    const message = `The outline has ${areas.value.length} areas; a plate takes one. Draw the others as outlines of their own.`;
+    return fail({ field: "drawn", message });
+  }
+  const { x = 0, y = 0 } = values.quantities;
+  const [{ outer, holes }] = areas.value;
+  const moved = translation(point(x, y));
+  return ok({ outer: moveLoop(moved, outer), holes: holes.map((h) => moveLoop(moved, h)) });
+}
+
+function ownOutline(values: FieldValues): Result<Loop, FieldProblem> {
   const { width = 0, depth = 0, diameter = 0, x = 0, y = 0 } = values.quantities;
   if (values.choices.form === "round") return ok(circleLoop(point(x, y), diameter / 2, "rim"));
   if (values.choices.form === "outline") {
@@ -112,18 +139,24 @@ export const plateStep: StepKind = {
       form === "round"
         ? [{ field: "form" }, ", ⌀ ", { field: "diameter" }]
         : form === "outline"
-          ? ["of a ", { field: "form" }, " with ", { field: "points" }]
-          : [{ field: "width" }, " by ", { field: "depth" }, ", ", { field: "at" }];
+          ? ["of an ", { field: "form" }, " with ", { field: "points" }]
+          : form === "drawn"
+            ? ["of the ", { field: "form" }, " ", { field: "drawn" }]
+            : [{ field: "width" }, " by ", { field: "depth" }, ", ", { field: "at" }];
     return ["Plate ", ...own, ...place, ...stands, ...up, "."];
   },
   makes: ({ id }) => [{ plate: id, onBend: false }],
-  build: (values, { step, draft, letterOf, refuse, mark }) => {
-    const outline = plateOutline(values);
+  build: (values, { step, draft, letterOf, refuse, mark, outlineOf }) => {
+    const outline = plateOutline(values, outlineOf);
     if (!outline.ok) return refuse(outline.error.field, outline.error.message);
     const upright = PLACES[values.choices.stands as keyof typeof PLACES];
     const place: Motion = { ...upright, o: [0, 0, values.quantities.z ?? 0] };
     const holes = holesOf(values);
     if (holes.length > 0) mark(axesMark(step, point(0, 0), []));
-    growPlate(draft, { id: step, step, outline: outline.value, holes, place }, letterOf(step));
+    growPlate(
+      draft,
+      { id: step, step, outline: outline.value.outer, openings: outline.value.holes, holes, place },
+      letterOf(step),
+    );
   },
 };

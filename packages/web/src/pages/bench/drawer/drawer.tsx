@@ -28,6 +28,7 @@ import { focusViews } from "../../../ui/focus.ts";
 import { WhyNumber } from "../../../ui/why-card.tsx";
 import { FindingList, FindingTools } from "./findings.tsx";
 import { MeasureList } from "./measure-list.tsx";
+import { OutlinePanel } from "./outline-panel.tsx";
 import { ValuesTable } from "./values-table.tsx";
 
 /** The foot: bend list and findings, with their counts when closed. */
@@ -39,7 +40,7 @@ export function Drawer() {
   const name = useApp((s) => openPart(s).document?.name ?? "");
   return (
     <section
-      aria-label="Bend list, findings, measures and values"
+      aria-label="Bend list, findings, measures, outlines and values"
       className={`flex shrink-0 flex-col border-t border-hairline bg-panel ${drawer === "closed" ? "" : "h-1/3"}`}
     >
       <header className="flex h-9 shrink-0 items-center gap-5 px-3.5">
@@ -61,6 +62,7 @@ export function Drawer() {
       {drawer === "bends" && <BendList build={shown} />}
       {drawer === "findings" && <FindingList />}
       {drawer === "measure" && <MeasureList />}
+      {drawer === "outlines" && <OutlinePanel />}
       {drawer === "values" && <ValuesTable />}
     </section>
   );
@@ -70,6 +72,7 @@ export function Drawer() {
 function Tabs({ bends, findings }: { bends: number; findings: readonly Finding[] }) {
   const drawer = useApp((s) => s.view.drawer);
   const variables = useApp((s) => openPart(s).document?.variables?.length ?? 0);
+  const outlines = useApp((s) => openPart(s).document?.outlines?.length ?? 0);
   const measures = useApp((s) => openPart(s).document?.measures?.length ?? 0);
   const send = useSend();
   // What is accepted comes last, and counts for nothing.
@@ -96,6 +99,7 @@ function Tabs({ bends, findings }: { bends: number; findings: readonly Finding[]
         </>,
       )}
       {tab("measure", <>Measure {measures || ""}</>)}
+      {tab("outlines", <>Outlines {outlines || ""}</>)}
       {tab("values", <>Values {variables || ""}</>)}
     </>
   );

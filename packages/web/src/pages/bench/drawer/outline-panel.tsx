@@ -1,0 +1,302 @@
+import {
+  type DrawnOutline,
+  dimensionOf,
+  formatShort,
+  freshKey,
+  holdAsItIs,
+  lengthText,
+  type Outline,
+  type OutlineDimension,
+  type PartOutline,
+  readOutlinesText,
+  toDegrees,
+  unitName,
+} from "@hillcrest/core";
+import { useState } from "react";
+import { QuantityField } from "../../../fields/quantity-field.tsx";
+import { openBuild } from "../../../state/build-slice.ts";
+import { setPartValues } from "../../../state/edits.ts";
+import { openPart } from "../../../state/part-slice.ts";
+import { useApp } from "../../../state/store.ts";
+import { useUnits } from "../../../state/units.ts";
+import { Button } from "../../../ui/button.tsx";
+import { download, fileName } from "../../../ui/error-boundary.tsx";
+import { FileButton } from "../../../ui/file-button.tsx";
+import { FindingMark } from "../../../ui/finding-mark.tsx";
+import { OutlinePicture } from "./outline-picture.tsx";
+
+const NONE: readonly PartOutline[] = [];
+const NOT_SOLVED: readonly DrawnOutline[] = [];
+
+const setOutlines = (outlines: readonly PartOutline[], mark?: string) =>
+  setPartValues({ outlines: outlines.length > 0 ? outlines : undefined }, mark);
+
+/** The outlines of the part: read in, driven by their numbers, with what is free and what does not go together. */
+export function OutlinePanel() {
+  const outlines = useApp((s) => openPart(s).document?.outlines ?? NONE);
+  const solved = useApp((s) => openBuild(s).latest?.outlines ?? NOT_SOLVED);
+  const [told, setTold] = useState<readonly string[]>([]);
+  const [chosen, setChosen] = useState<string>();
+  const open = outlines.find((o) => o.key === chosen) ?? outlines[0];
+  const drawn = solved.find((o) => o.key === open?.key);
+  const readIn = async (files: readonly File[]) => {
+    const problems: string[] = [];
+    let next = outlines;
+    for (const file of files) {
+      const read = readOutlinesText(await file.text());
+      if (!read.ok)
+        problems.push(...read.error.map((p) => `${file.name}${p.path ? ` at ${p.path}` : ""}: ${p.message}`));
+      else for (const outline of read.value) next = [...next, { key: freshKey(next), outline }];
+    }
+    setTold(problems);
+    if (next !== outlines) {
+      setOutlines(next);
+      setChosen(next[next.length - 1].key);
+    }
+  };
+  const put = (outline: Outline, mark?: string) =>
+    setOutlines(
+      outlines.map((o) => (o.key === open.key ? { ...o, outline } : o)),
+      mark,
+    );
+  return (
+    <div className="scroll-quiet flex grow gap-6 overflow-auto px-3.5 py-2 text-[12.5px]" data-outlines>
+      <div className="w-52 shrink-0">
+        {outlines.map((o) => (
+          <button
+            key={o.key}
+            type="button"
+            aria-pressed={o.key === open.key}
+            data-outline={o.key}
+            className={`block w-full truncate rounded px-2 py-1 text-left ${o.key === open.key ? "bg-moss-soft font-semibold" : "hover:bg-moss-soft/50"}`}
+            onClick={() => setChosen(o.key)}
+          >
+            {o.outline.name.trim() || o.key}
+            <State drawn={solved.find((d) => d.key === o.key)} />
+          </button>
+        ))}
+        {outlines.length === 0 && (
+          <p className="pb-2 leading-snug text-quiet">
+            No outlines yet. One that is read in can be the shape of a plate or of a cut, driven by its
+            numbers.
+          </p>
+        )}
+        <span className="mt-2 block">
+          <FileButton accept=".json,application/json" multiple purpose="outlines" onFiles={readIn}>
+            Read an outline in
+          </FileButton>
+        </span>
+        {told.slice(0, 6).map((line) => (
+          <p key={line} role="alert" className="mt-1 leading-snug text-stop">
+            {line}
+          </p>
+        ))}
+      </div>
+      {open && drawn && (
+        <>
+          <OutlinePicture drawn={drawn} />
+          <OutlineNumbers
+            drawn={drawn}
+            onChange={put}
+            onRemove={() => setOutlines(outlines.filter((o) => o !== open))}
+          />
+        </>
+      )}
+    </div>
+  );
+}
+
+/** How an outline stands, in a word behind its name. */
+function State({ drawn }: { drawn?: DrawnOutline }) {
+  if (!drawn) return null;
+  const { state, free } = drawn.solved;
+  if (state === "conflict")
+    return (
+      <span className="ml-2 text-stop">
+        <FindingMark level="stop" /> disagrees
+      </span>
+    );
+  return <span className="ml-2 font-medium text-quiet">{free > 0 ? `${free} left free` : "fixed"}</span>;
+}
+
+interface OutlineNumbersProps {
+  readonly drawn: DrawnOutline;
+  readonly onChange: (outline: Outline, mark?: string) => void;
+  readonly onRemove: () => void;
+}
+
+/** The numbers that drive an outline, what disagrees among them, and what can be done with it as a whole. */
+function OutlineNumbers({ drawn: { outline, solved, areas }, onChange, onRemove }: OutlineNumbersProps) {
+  const wrong = new Set([...solved.conflicts, ...solved.problems.flatMap((p) => p.of ?? [])]);
+  const setDimension = (next: OutlineDimension, mark?: string) =>
+    onChange({ ...outline, dimensions: outline.dimensions.map((d) => (d.id === next.id ? next : d)) }, mark);
+  const values = outline.values ?? [];
+  const drop = (id: string) =>
+    onChange({
+      ...outline,
+      relations: outline.relations.filter((r) => r.id !== id),
+      dimensions: outline.dimensions.filter((d) => d.id !== id),
+    });
+  return (
+    <div className="grow space-y-2">
+      <div className="flex items-baseline gap-4">
+        <Button
+          kind="quiet"
+          onClick={() =>
+            download(`${fileName(outline.name)}.json`, JSON.stringify(outline, null, 2), "application/json")
+          }
+        >
+          Save as JSON
+        </Button>
+        {solved.state === "free" && (
+          <Button kind="quiet" data-hold onClick={() => onChange(holdAsItIs(outline))}>
+            Hold it as it is
+          </Button>
+        )}
+        <Button kind="quiet" onClick={onRemove}>
+          Remove
+        </Button>
+      </div>
+      {solved.conflicts.length > 0 && (
+        <p role="alert" data-conflicts className="leading-snug">
+          <FindingMark level="stop" /> These do not go together. Drop one:{" "}
+          {solved.conflicts.map((id) => (
+            <button
+              key={id}
+              type="button"
+              className="mr-3 font-semibold text-moss hover:underline"
+              title={`Drop ${id}`}
+              onClick={() => drop(id)}
+            >
+              {nameOf(outline, id)}
+            </button>
+          ))}
+        </p>
+      )}
+      {[...solved.problems, ...(solved.state === "conflict" ? [] : areas.problems)].map((p) => (
+        <p key={p.message} role="alert" className="leading-snug">
+          <FindingMark level={solved.state === "conflict" ? "stop" : "warn"} /> {p.message}
+        </p>
+      ))}
+      <table>
+        <tbody>
+          {values.map((v, i) => (
+            <tr key={v.name} data-outline-value={v.name}>
+              <td className="pr-4 font-semibold">{v.name}</td>
+              <td className="pr-4 text-quiet">value</td>
+              <td className="pr-4">
+                <QuantityField
+                  boxed
+                  spec={{
+                    key: `outline-value-${v.name}`,
+                    label: `Value ${v.name}`,
+                    dimension: v.measures ?? "length",
+                    default: "",
+                  }}
+                  text={String(v.value)}
+                  wrong={wrong.has(v.name)}
+                  onChange={(value, mark) =>
+                    onChange(
+                      { ...outline, values: values.map((o, k) => (k === i ? { ...o, value } : o)) },
+                      mark,
+                    )
+                  }
+                />
+              </td>
+            </tr>
+          ))}
+          {outline.dimensions.map((d) => (
+            <Dimension
+              key={d.id}
+              dimension={d}
+              value={solved.values[d.id]}
+              wrong={wrong.has(d.id)}
+              onChange={setDimension}
+            />
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+const KINDS: Readonly<Record<OutlineDimension["kind"], string>> = {
+  distance: "distance",
+  distanceX: "distance along X",
+  distanceY: "distance along Y",
+  toLine: "distance from the line",
+  length: "length",
+  angle: "angle",
+  radius: "radius",
+  diameter: "diameter",
+  arcLength: "length of the arc",
+};
+
+const nameOf = ({ relations, dimensions }: Outline, id: string): string => {
+  const dimension = dimensions.find((d) => d.id === id);
+  if (dimension) return `${dimension.name ?? id}: ${KINDS[dimension.kind]} of ${dimension.of.join(" and ")}`;
+  const relation = relations.find((r) => r.id === id);
+  return relation ? `${id}: ${relation.of.join(" and ")} ${WORDS[relation.kind]}` : id;
+};
+
+const WORDS: Readonly<Record<Outline["relations"][number]["kind"], string>> = {
+  coincident: "in one place",
+  level: "level",
+  upright: "upright",
+  parallel: "parallel",
+  square: "square to one another",
+  inLine: "in line",
+  tangent: "touching",
+  concentric: "about one middle",
+  equal: "equal",
+  symmetric: "symmetric",
+  middle: "half way",
+  on: "on one another",
+  fixed: "fixed",
+};
+
+interface DimensionProps {
+  readonly dimension: OutlineDimension;
+  readonly value: number | undefined;
+  readonly wrong: boolean;
+  readonly onChange: (dimension: OutlineDimension, mark?: string) => void;
+}
+
+/** One dimension: what it measures, what drives it, and what it comes to. */
+function Dimension({ dimension: d, value, wrong, onChange }: DimensionProps) {
+  const units = useUnits();
+  const angle = dimensionOf(d.kind) === "angle";
+  const comes =
+    value === undefined
+      ? ""
+      : angle
+        ? `${formatShort(toDegrees(value), 3)}°`
+        : `${lengthText(value, units, 3)} ${unitName(units)}`;
+  return (
+    <tr data-outline-dimension={d.id}>
+      <td className="pr-4 font-semibold">{d.name ?? ""}</td>
+      <td className="pr-4 text-quiet">
+        {KINDS[d.kind]} of {d.of.join(", ")}
+      </td>
+      <td className="pr-4">
+        {d.showing ? (
+          <span className="text-quiet">shows</span>
+        ) : (
+          <QuantityField
+            boxed
+            spec={{
+              key: `outline-${d.id}`,
+              label: `${KINDS[d.kind]} of ${d.of.join(", ")}`,
+              dimension: angle ? "angle" : "length",
+              default: "",
+            }}
+            text={String(d.value)}
+            wrong={wrong}
+            onChange={(text, mark) => onChange({ ...d, value: text }, mark)}
+          />
+        )}
+      </td>
+      <td className="num">{comes}</td>
+    </tr>
+  );
+}
