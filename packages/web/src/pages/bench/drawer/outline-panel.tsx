@@ -157,27 +157,6 @@ function OutlineNumbers({ drawn: { outline, solved, areas }, onChange, onRemove 
           Remove
         </Button>
       </div>
-      {solved.conflicts.length > 0 && (
-        <p role="alert" data-conflicts className="leading-snug">
-          <FindingMark level="stop" /> These do not go together. Drop one:{" "}
-          {solved.conflicts.map((id) => (
-            <button
-              key={id}
-              type="button"
-              className="mr-3 font-semibold text-moss hover:underline"
-              title={`Drop ${id}`}
-              onClick={() => drop(id)}
-            >
-              {nameOf(outline, id)}
-            </button>
-          ))}
-        </p>
-      )}
-      {[...solved.problems, ...(solved.state === "conflict" ? [] : areas.problems)].map((p) => (
-        <p key={p.message} role="alert" className="leading-snug">
-          <FindingMark level={solved.state === "conflict" ? "stop" : "warn"} /> {p.message}
-        </p>
-      ))}
       <table>
         <tbody>
           {values.map((v, i) => (
@@ -216,6 +195,28 @@ function OutlineNumbers({ drawn: { outline, solved, areas }, onChange, onRemove 
           ))}
         </tbody>
       </table>
+      {/* Below the fields: what comes up while one is typed into must not move it. */}
+      {solved.conflicts.length > 0 && (
+        <p role="alert" data-conflicts className="leading-snug">
+          <FindingMark level="stop" /> These do not go together. Drop one:{" "}
+          {solved.conflicts.map((id) => (
+            <button
+              key={id}
+              type="button"
+              className="mr-3 font-semibold text-moss hover:underline"
+              title={`Drop ${id}`}
+              onClick={() => drop(id)}
+            >
+              {nameOf(outline, id)}
+            </button>
+          ))}
+        </p>
+      )}
+      {[...solved.problems, ...(solved.state === "conflict" ? [] : areas.problems)].map((p) => (
+        <p key={p.message} role="alert" className="leading-snug">
+          <FindingMark level={solved.state === "conflict" ? "stop" : "warn"} /> {p.message}
+        </p>
+      ))}
     </div>
   );
 }

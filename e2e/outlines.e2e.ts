@@ -1,0 +1,117 @@
+import { readFileSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { expect, test } from "vitest";
+import { isSaved, root, savedFile } from "./harness.ts";
+import { opened } from "./opened.ts";
+
+const { bench, page } = await opened({ demo: false });
+
+const file = join(tmpdir(), `hillcrest-bracket-${process.pid}.json`);
+const example = /```json\n([\s\S]*?)```/.exec(readFileSync(join(root, "docs/format/outline.md"), "utf8"))![1];
+writeFileSync(file, example);
+const blank = async () => (await page.locator('[data-size="blank"]').innerText()).replace(/\s+/g, " ");
+const state = () => page.locator('[data-outline][aria-pressed="true"]').innerText();
+const value = page.locator('[data-outline-value="width"] input');
+const SOON = { timeout: 10_000 };
+
+test("an outline is read in, a plate is made of it, and both follow a value that is typed", async () => {
+  await page.goto(bench.base);
+  await page.click("text=New part");
+  await page.click('[data-drawer="outlines"]');
+  await page.waitForSelector("text=No outlines yet");
+  await page.setInputFiles('[data-files="outlines"]', file);
+  await expect.poll(state, SOON).toMatch(/Bracket\s*fixed/);
+  await page.keyboard.press("p");
+  await page.click('[data-step="s1"] [data-field="form"]');
+  await page.click('[data-option="drawn"]');
+  await page.waitForSelector(
+    '[data-step="s1"] [role="alert"]:has-text("Choose one of the part\'s outlines")',
+  );
+  await page.click('[data-step="s1"] [data-field="drawn"]');
+  await expect.poll(blank, SOON).toMatch(/60\.00 × 40\.00/);
+  await value.click();
+  const before = (await value.boundingBox())!;
+  await page.keyboard.press("Control+a");
+  for (const key of "97.5") {
+    await page.keyboard.type(key, { delay: 60 });
+    // The field keeps its place and the focus while it is typed into.
+    expect((await value.boundingBox())!.y).toBe(before.y);
+    expect(await value.evaluate((e) => e === document.activeElement)).toBe(true);
+  }
+  expect(await value.inputValue()).toBe("97.5");
+  await expect.poll(blank, SOON).toMatch(/97\.50 × 65\.00/);
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Control+z");
+  await expect.poll(blank, SOON).toMatch(/60\.00 × 40\.00/);
+});
+
+test.each([
+  "0",
+  "-5",
+  "1e16",
+  "wide",
+  "60 +",
+])("a width of %s is told, and the last shape stands", async (text) => {
+  await value.click();
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type(text, { delay: 30 });
+  await expect.poll(state, SOON).toContain("disagrees");
+  await page.waitForSelector("[data-outlines] [role='alert']");
+  await page.waitForSelector('[data-step="s1"] [role="alert"]');
+  expect(await value.inputValue()).toBe(text);
+  await page.keyboard.press("Escape");
+  await expect.poll(state, SOON).toMatch(/fixed/);
+  await expect.poll(blank, SOON).toMatch(/60\.00 × 40\.00/);
+});
+
+test("numbers that do not go together are named, and one of them is dropped by a click", async () => {
+  const outline = JSON.parse(example);
+  outline.name = "Twice";
+  outline.dimensions.push({ id: "d9", kind: "length", of: ["north"], value: 40 });
+  writeFileSync(file, JSON.stringify(outline));
+  await page.setInputFiles('[data-files="outlines"]', file);
+  await expect.poll(state, SOON).toContain("disagrees");
+  const conflicts = page.locator("[data-conflicts] button");
+  expect((await conflicts.allInnerTexts()).some((t) => t.startsWith("d9: length of north"))).toBe(true);
+  await page.locator('[data-conflicts] button:has-text("d3")').click();
+  await expect.poll(state, SOON).toMatch(/fixed/);
+  await page.keyboard.press("Control+z");
+  await expect.poll(state, SOON).toContain("disagrees");
+  await page.locator('[data-conflicts] button:has-text("d9")').click();
+  await expect.poll(state, SOON).toMatch(/fixed/);
+});
+
+test("what is free is counted, and held as it is", async () => {
+  const outline = JSON.parse(example);
+  outline.name = "Loose";
+  outline.dimensions = outline.dimensions.filter((d: { id: string }) => d.id !== "d3");
+  writeFileSync(file, JSON.stringify(outline));
+  await page.setInputFiles('[data-files="outlines"]', file);
+  await expect.poll(state, SOON).toMatch(/Loose\s*1 left free/);
+  await page.click("[data-hold]");
+  await expect.poll(state, SOON).toMatch(/fixed/);
+});
+
+test("what is no outline is refused with its place, and nothing is lost", async () => {
+  writeFileSync(file, '{"format":"hillcrest-outline","version":1,"name":"x","points":{"a":[0]}}');
+  const before = await page.locator("[data-outline]").count();
+  await page.setInputFiles('[data-files="outlines"]', file);
+  await page.waitForSelector("text=at /points/a: A point is two numbers");
+  writeFileSync(file, "not json at all");
+  await page.setInputFiles('[data-files="outlines"]', file);
+  await page.waitForSelector("text=Line 1, column 1");
+  expect(await page.locator("[data-outline]").count()).toBe(before);
+});
+
+test("the part is saved with its outlines, and its DXF has the arc", async () => {
+  await isSaved(page);
+  await page.reload();
+  await page.click('[data-drawer="outlines"]');
+  await expect.poll(() => page.locator("[data-outline]").count(), SOON).toBe(3);
+  await expect.poll(blank, SOON).toMatch(/60\.00 × 40\.00/);
+  const { text } = await savedFile(page, () => page.click('button:has-text("Save DXF")'));
+  expect(text.split(/\r?\n/).some((l) => Math.abs(Math.abs(Number(l)) - Math.tan(Math.PI / 8)) < 1e-9)).toBe(
+    true,
+  );
+});
