@@ -160,7 +160,7 @@ test("a mend is shown before it is taken, taken by a click, and taken back by on
 
 test("all of a kind are mended at once, and stay so", async () => {
   await page.selectOption('[aria-label="How findings are put together"]', "rule");
-  await page.click('[data-mend]:has-text("Mend all 2")');
+  await page.click('[data-findings] section:has(h3:has-text("Relief")) [data-mend]:has-text("Mend all 2")');
   await page.locator('[data-finding="relief"]').first().waitFor({ state: "detached" });
   await page.selectOption('[aria-label="How findings are put together"]', "none");
   await isSaved(page);

@@ -1,16 +1,30 @@
+import { Kept } from "../kept.ts";
 import { curvesBounds } from "../plane/curve.ts";
 import { backOf, moveLoop } from "../plane/isometry.ts";
 import { rectangleLoop } from "../plane/loop.ts";
-import { bendsOf, platesOf } from "../sheet/sheet.ts";
+import { NearCurves } from "../plane/near-curves.ts";
+import { bendsOf, platesOf, type Sheet } from "../sheet/sheet.ts";
 import { bordersOf, intoLine } from "./beyond-bend.ts";
 import { type BendRemark, type CheckRule, joinRemarks } from "./rule.ts";
 
 /** A hair wider than the notch: its own borders count, wherever rounding puts them, mm. */
 const HAIR = 1e-4;
 
-/** A relief all around which there is no border of its plate cuts nothing: the metal there went with another cut. */
+/** The strips of all bends, found by where they lie in the flat. */
+const stripsOf = new Kept(
+  (sheet: Sheet) =>
+    new NearCurves(
+      bendsOf(sheet).map((bend) => {
+        const strip = rectangleLoop(0, -bend.allowance, bend.width, 0);
+        return { bend, box: curvesBounds(moveLoop(backOf(intoLine(bend, "parent")), strip)) };
+      }),
+    ),
+);
+
+/** A relief all around which there is no border of its plate cuts nothing, where a cut has taken the metal. */
 export const idleReliefRule: CheckRule = ({ sheet }) => {
   const plates = new Map(platesOf(sheet).map((p) => [p.id, p]));
+  const strips = stripsOf.of(sheet!);
   return joinRemarks(
     bendsOf(sheet).flatMap((bend) =>
       bend.reliefs.flatMap(({ end, side, width, depth }): BendRemark[] => {
@@ -19,8 +33,14 @@ export const idleReliefRule: CheckRule = ({ sheet }) => {
         const [from, to] =
           end === "left" ? [-width - HAIR, -HAIR] : [bend.width + HAIR, bend.width + width + HAIR];
         const notch = rectangleLoop(from, HAIR, to, depth + HAIR);
-        const box = curvesBounds(moveLoop(backOf(intoLine(bend, side)), notch));
-        if (bordersOf(plates.get(bend[side])!).near(box).length > 0) return [];
+        const back = backOf(intoLine(bend, side));
+        const borders = bordersOf(plates.get(bend[side])!);
+        if (borders.near(curvesBounds(moveLoop(back, notch))).length > 0) return [];
+        // Where a neighbouring bend took the corner, both of them are relieved by that.
+        const around = curvesBounds(
+          moveLoop(back, rectangleLoop(from - width, -depth - 2 * sheet!.t, to + width, 2 * depth)),
+        );
+        if (strips.near(around).some((s) => s.bend !== bend)) return [];
         return [
           {
             bend: bend.number,
