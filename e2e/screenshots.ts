@@ -1,7 +1,7 @@
 // One picture of each main view, from the demo parts. Run by `npm run screenshots`.
 import { join } from "node:path";
 import type { Page } from "playwright-core";
-import { clickEdge, openBench, openPart, root } from "./harness.ts";
+import { openBench, openPart, root } from "./harness.ts";
 
 const bench = await openBench();
 const shoot = async (page: Page, name: string) => {
@@ -20,9 +20,6 @@ await shoot(page, "shelf");
 
 await openPart(page, bench.base, "Battery tray");
 await page.waitForTimeout(800);
-await clickEdge(page, "s2b.end");
-await shoot(page, "bench-pick");
-await page.keyboard.press("Escape");
 await page.click('[data-drawer="bends"]');
 await page.click('[data-bend="1"] button:has-text("2.65")');
 await shoot(page, "bench-why");
@@ -82,6 +79,12 @@ await page.click('[data-bookmark="s6"]');
 await page.click('[data-step="s6"]', { position: { x: 12, y: 12 } });
 await shoot(page, "bench-flat");
 await page.click('[data-bookmark="s6"]');
+
+await openPart(page, bench.base, "Guy wire eye");
+await page.click('[data-drawer="outlines"]');
+await page.waitForSelector("[data-outline-dimension]");
+await shoot(page, "bench-outlines");
+await page.click('[data-drawer="outlines"]');
 
 await page.goto(`${bench.base}/stock/cards/ridge-galvanised-1-5`);
 await page.waitForSelector("[data-editor]");

@@ -71,6 +71,33 @@ describe("the bracket of the documentation", () => {
   });
 });
 
+test("a relation of which one half repeats what is there is needed, and not told as a repeat", () => {
+  const eye = outline({
+    points: { p: [-17, 76], q: [17, 75], m: [0, 70], o: [0, 0] },
+    curves: [
+      { id: "top", kind: "arc", a: "q", b: "p", c: "m", ccw: true },
+      { id: "axis", kind: "line", a: "o", b: "m", construction: true },
+    ],
+    relations: [
+      { id: "r1", kind: "fixed", of: ["o"] },
+      { id: "r2", kind: "upright", of: ["axis"] },
+      { id: "r3", kind: "symmetric", of: ["p", "q", "axis"] },
+    ],
+  });
+  const made = solveOutline(eye);
+  expect(made.repeats).toEqual([]);
+  expect(made.free).toBe(3);
+  expect(made.points.p[0]).toBeCloseTo(-made.points.q[0], 9);
+  const again = {
+    ...eye,
+    relations: [...eye.relations, { id: "r4", kind: "symmetric" as const, of: ["q", "p", "axis"] }],
+  };
+  const [repeat, ...others] = solveOutline(again).repeats;
+  expect(others).toEqual([]);
+  expect(repeat[repeat.length - 1]).toBe("r4");
+  expect(repeat).toContain("r3");
+});
+
 describe("what touches", () => {
   const touching = (relation: readonly string[], more: Partial<Outline> = {}): Outline =>
     outline({

@@ -133,6 +133,7 @@ describe("reading a document", () => {
     "battery-tray",
     "cable-cover",
     "mast-bracket",
+    "guy-wire-eye",
   ])("the demo part %s is read and has no findings", (name) => {
     const text = readFileSync(new URL(`../../../demo/${name}.json`, import.meta.url), "utf8");
     const result = readDocumentText(text);

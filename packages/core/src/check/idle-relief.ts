@@ -22,13 +22,16 @@ const stripsOf = new Kept(
 );
 
 /** A relief all around which there is no border of its plate cuts nothing, where a cut has taken the metal. */
-export const idleReliefRule: CheckRule = ({ sheet }) => {
+export const idleReliefRule: CheckRule = ({ sheet, steps }) => {
   const plates = new Map(platesOf(sheet).map((p) => [p.id, p]));
+  const choices = new Map(steps.map((s) => [s.id, s.values?.choices]));
   const strips = stripsOf.of(sheet!);
   return joinRemarks(
     bendsOf(sheet).flatMap((bend) =>
       bend.reliefs.flatMap(({ end, side, width, depth }): BendRemark[] => {
-        if (width === 0 || depth < HAIR) return [];
+        // What the stock relieves by itself, wherever it may help, is no matter of the step's.
+        const chosen = choices.get(bend.step)?.[`${end}Relief`];
+        if (chosen === undefined || chosen === "stock" || width === 0 || depth < HAIR) return [];
         // The side towards the bend may be a border anyway.
         const [from, to] =
           end === "left" ? [-width - HAIR, -HAIR] : [bend.width + HAIR, bend.width + width + HAIR];

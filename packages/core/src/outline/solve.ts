@@ -260,9 +260,16 @@ function freedom(groups: readonly Group[], x: Float64Array, unknowns: Unknowns, 
     free -= facts.rank;
     for (const v of group.unknowns) loose.delete(v);
     for (const v of facts.free) loose.add(v);
+    // Of a relation of two equations one may repeat what is there and the other not: then it is needed.
+    const said = new Map<string, number[][]>();
     for (const list of facts.repeats) {
-      const ids = [...new Set(list.map((i) => group.equations[i].of))].filter((id) => asked.has(id));
-      if (ids.length > 0) repeats.push(ids);
+      const { of } = group.equations[list[list.length - 1]];
+      said.set(of, [...(said.get(of) ?? []), [...list]]);
+    }
+    for (const [of, lists] of said) {
+      if (!asked.has(of) || lists.length < group.equations.filter((e) => e.of === of).length) continue;
+      const others = lists.flat().map((i) => group.equations[i].of);
+      repeats.push([...new Set(others)].filter((id) => asked.has(id) && id !== of).concat(of));
     }
   }
   const freePoints = [

@@ -297,7 +297,7 @@ function Dimension({ dimension: d, value, wrong, onChange }: DimensionProps) {
           />
         )}
       </td>
-      <td className="num">{comes}</td>
+      <td className="num whitespace-nowrap">{comes}</td>
     </tr>
   );
 }

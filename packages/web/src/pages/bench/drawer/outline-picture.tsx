@@ -8,19 +8,11 @@ const RIM = 14;
  * An outline as it is solved. What can still move is drawn dashed and in another colour, construction fine, what
  * disagrees in that of a stop.
  */
-export function OutlinePicture({ drawn: { outline, solved } }: { drawn: DrawnOutline }) {
-  const { points, radii } = solved;
-  const rounds = outline.curves.flatMap((c) =>
-    c.kind === "line" ? [] : [{ at: points[c.c], r: c.kind === "circle" ? radii[c.id] : 0 }],
-  );
-  const xs = [
-    ...Object.values(points).map(([x]) => x),
-    ...rounds.flatMap(({ at: [x], r }) => [x - r, x + r]),
-  ];
-  const ys = [
-    ...Object.values(points).map(([, y]) => y),
-    ...rounds.flatMap(({ at: [, y], r }) => [y - r, y + r]),
-  ];
+export function OutlinePicture({ drawn }: { drawn: DrawnOutline }) {
+  const { outline, solved } = drawn;
+  const { points } = solved;
+  const places = [...Object.values(points), ...outline.curves.flatMap((c) => bulgeOf(c, drawn.solved))];
+  const [xs, ys] = [places.map(([x]) => x), places.map(([, y]) => y)];
   const least = (list: readonly number[]) => list.reduce((m, v) => Math.min(m, v), Infinity);
   const most = (list: readonly number[]) => list.reduce((m, v) => Math.max(m, v), -Infinity);
   const [x0, x1, y0, y1] = [least(xs), most(xs), least(ys), most(ys)];
@@ -70,6 +62,32 @@ export function OutlinePicture({ drawn: { outline, solved } }: { drawn: DrawnOut
   );
 }
 
+/** Where an arc goes from, how far it turns, and its radius. */
+function turnOf(
+  { a, b, c, ccw }: Extract<OutlineCurve, { kind: "arc" }>,
+  points: DrawnOutline["solved"]["points"],
+) {
+  const [m, p, q] = [points[c], points[a], points[b]];
+  const from = Math.atan2(p[1] - m[1], p[0] - m[0]);
+  const turn = Math.atan2(q[1] - m[1], q[0] - m[0]) - from;
+  const full = 2 * Math.PI;
+  const sweep = (((ccw ? turn : -turn) % full) + full) % full;
+  return { m, from, sweep, way: ccw ? 1 : -1, r: Math.hypot(p[0] - m[0], p[1] - m[1]) };
+}
+
+/** Places along a round, so that what it bows out to is in the picture. */
+function bulgeOf(c: OutlineCurve, { points, radii }: DrawnOutline["solved"]): (readonly [number, number])[] {
+  if (c.kind === "line") return [];
+  const { m, from, sweep, way, r } =
+    c.kind === "arc"
+      ? turnOf(c, points)
+      : { m: points[c.c], from: 0, sweep: 2 * Math.PI, way: 1, r: radii[c.id] };
+  return Array.from({ length: 33 }, (_, i) => {
+    const angle = from + (way * sweep * i) / 32;
+    return [m[0] + r * Math.cos(angle), m[1] + r * Math.sin(angle)] as const;
+  });
+}
+
 function pathOf(
   c: OutlineCurve,
   { points, radii }: DrawnOutline["solved"],
@@ -83,11 +101,8 @@ function pathOf(
   }
   const [[ax, ay], [bx, by]] = [at(points[c.a]), at(points[c.b])];
   if (c.kind === "line") return `M${ax} ${ay}L${bx} ${by}`;
-  const [m, a, b] = [points[c.c], points[c.a], points[c.b]];
-  const r = Math.hypot(a[0] - m[0], a[1] - m[1]) * scale;
-  const turn = Math.atan2(b[1] - m[1], b[0] - m[0]) - Math.atan2(a[1] - m[1], a[0] - m[0]);
-  const full = 2 * Math.PI;
-  const sweep = (((c.ccw ? turn : -turn) % full) + full) % full;
+  const { sweep, r: radius } = turnOf(c, points);
+  const r = radius * scale;
   // The picture's y goes down: what turns counter-clockwise turns the other way there.
   return `M${ax} ${ay}A${r} ${r} 0 ${sweep > Math.PI ? 1 : 0} ${c.ccw ? 0 : 1} ${bx} ${by}`;
 }
