@@ -1,7 +1,7 @@
 // One picture of each main view, from the demo parts. Run by `npm run screenshots`.
 import { join } from "node:path";
 import type { Page } from "playwright-core";
-import { openBench, openPart, root } from "./harness.ts";
+import { clickEdge, openBench, openPart, root } from "./harness.ts";
 
 const bench = await openBench();
 const shoot = async (page: Page, name: string) => {
@@ -20,6 +20,9 @@ await shoot(page, "shelf");
 
 await openPart(page, bench.base, "Battery tray");
 await page.waitForTimeout(800);
+await clickEdge(page, "s2b.end");
+await shoot(page, "bench-pick");
+await page.keyboard.press("Escape");
 await page.click('[data-drawer="bends"]');
 await page.click('[data-bend="1"] button:has-text("2.65")');
 await shoot(page, "bench-why");
@@ -73,12 +76,6 @@ await page.waitForSelector('[data-looked] [aria-label="Folded"] svg');
 await page.fill("[data-revision-name]", "Second clamp, longer ears");
 await page.keyboard.press("Enter");
 await shoot(page, "history");
-
-await openPart(page, bench.base, "Cable cover");
-await page.click('[data-bookmark="s6"]');
-await page.click('[data-step="s6"]', { position: { x: 12, y: 12 } });
-await shoot(page, "bench-flat");
-await page.click('[data-bookmark="s6"]');
 
 await openPart(page, bench.base, "Guy wire eye");
 await page.click('[data-drawer="outlines"]');
