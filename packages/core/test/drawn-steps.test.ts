@@ -1,8 +1,10 @@
 import { readFileSync } from "node:fs";
 import { describe, expect, test } from "vitest";
 import {
+  broughtUpToDate,
   createPartBuilder,
   examinePart,
+  followingCopy,
   newPart,
   type Outline,
   type PartBuild,
@@ -10,6 +12,7 @@ import {
   platesOf,
   readDocument,
   readOutlinesText,
+  renameVariable,
   type StepDocument,
   writeDxf,
 } from "../src/index.ts";
@@ -187,6 +190,45 @@ describe("a cut of a drawn outline", () => {
 });
 
 describe("the outlines of a part document", () => {
+  test("follow a value that gets another name, unless they have one of their own that is called so", () => {
+    const wide = { ...bracket, values: [{ name: "width", value: "wide + 5" }] };
+    const own = {
+      ...bracket,
+      values: [
+        { name: "wide", value: 30 },
+        { name: "width", value: "2*wide" },
+      ],
+    };
+    const document = { ...part([wide, own], drawn), variables: [{ key: "v", name: "wide", value: "70" }] };
+    const renamed = renameVariable(document, "v", "breadth");
+    expect(renamed.outlines![0].outline.values![0].value).toBe("breadth + 5");
+    expect(renamed.outlines![1].outline).toEqual(own);
+    expect(examinePart(renamed).blank!.width).toBeCloseTo(75, 9);
+  });
+
+  test("come with the part that is followed, and leave the part's own its own", () => {
+    const source = part([bracket], drawn);
+    const copy = followingCopy(source, { part: "p", revision: 1 });
+    const cut: StepDocument = {
+      ...{ id: "s2", kind: "cut", plate: [{ key: "a", at: "s1" }], form: "drawn", drawn: "b" },
+    };
+    const mine = {
+      ...copy,
+      outlines: [...copy.outlines!, { key: "b", outline: round(5) }],
+      steps: [...copy.steps, cut],
+    };
+    const wider = { ...bracket, values: [{ name: "width", value: 90 }] };
+    const changed = { ...part([wider, round(9, "Theirs")], drawn) };
+    const now = broughtUpToDate(mine, changed, 2);
+    expect(now.outlines!.map((o) => [o.key, o.outline.name])).toEqual([
+      ["a", "Bracket"],
+      ["b", "Theirs"],
+      ["bf", "Round"],
+    ]);
+    expect(now.steps[1].drawn).toBe("bf");
+    expect(examinePart(now).blank!.width).toBeCloseTo(90, 9);
+  });
+
   test("are read with the part, each problem at its place", () => {
     const read = (outlines: unknown) => {
       const result = readDocument({ ...newPart("Part"), outlines });

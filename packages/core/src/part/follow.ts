@@ -1,4 +1,4 @@
-import { LONGEST_NAME, type PartDocument } from "./document.ts";
+import { LONGEST_NAME, type PartDocument, type PartOutline, type StepDocument } from "./document.ts";
 
 /** That a part begins with the steps of another one, and takes over what changes there. */
 export interface Follows {
@@ -38,14 +38,44 @@ export function broughtUpToDate(
   const keys = new Set(own.map((v) => v.key));
   const theirs = (source.variables ?? []).map((v) => (keys.has(v.key) ? { ...v, key: `${v.key}f` } : v));
   const variables = [...theirs, ...own];
-  const { variables: _gone, ...rest } = document;
+  const { variables: _gone, outlines: _drawn, ...rest } = document;
+  const { outlines, steps } = outlinesOfBoth(document, source, document.steps.slice(follows.steps));
   return {
     ...rest,
     stock: source.stock,
-    steps: [...source.steps, ...document.steps.slice(follows.steps)],
+    steps: [...source.steps, ...steps],
     ...(variables.length > 0 ? { variables } : {}),
+    ...(outlines.length > 0 ? { outlines } : {}),
     follows: { ...follows, name: source.name, revision, steps: source.steps.length },
   };
+}
+
+/**
+ * The other's outlines, and those that are the part's own. One of its own under a key that the other has come to use too
+ * gets another, and its own steps name it by that.
+ */
+function outlinesOfBoth(
+  { outlines = [] }: PartDocument,
+  source: PartDocument,
+  ownSteps: readonly StepDocument[],
+): { outlines: readonly PartOutline[]; steps: readonly StepDocument[] } {
+  const theirs = source.outlines ?? [];
+  const taken = new Map(theirs.map((o) => [o.key, o]));
+  const theirUse = new Set(source.steps.map((s) => s.drawn));
+  const moved = new Map<string, string>();
+  const own = outlines.flatMap((o): PartOutline[] => {
+    const other = taken.get(o.key);
+    if (!other) return [o];
+    const used = ownSteps.some((s) => s.drawn === o.key) && !theirUse.has(o.key);
+    if (!used || JSON.stringify(o) === JSON.stringify(other)) return [];
+    moved.set(o.key, `${o.key}f`);
+    return [{ ...o, key: `${o.key}f` }];
+  });
+  const steps = ownSteps.map((s) => {
+    const key = typeof s.drawn === "string" ? moved.get(s.drawn) : undefined;
+    return key === undefined ? s : { ...s, drawn: key };
+  });
+  return { outlines: [...theirs, ...own], steps };
 }
 
 /** Lets a part go its own way from here: the steps it took over become its own. */

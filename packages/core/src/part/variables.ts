@@ -1,4 +1,5 @@
 import { mapExpressions } from "../fields/field-kinds.ts";
+import type { Outline } from "../outline/outline.ts";
 import { stepKind } from "../steps/registry.ts";
 import { renameInExpression } from "../units/expression.ts";
 import { evaluateNamed, type NamedResult, type NamedValue } from "../units/named-values.ts";
@@ -50,5 +51,19 @@ export function renameVariable(document: PartDocument, key: string, name: string
     ...document,
     steps: document.steps.map((s) => mapExpressions(stepKind(s.kind)?.fields ?? [], s, follow)),
     variables: variables.map((v) => ({ ...v, name: v.key === key ? name : v.name, value: follow(v.value) })),
+    ...(document.outlines
+      ? { outlines: document.outlines.map((o) => ({ ...o, outline: followedIn(o.outline, old, follow) })) }
+      : {}),
+  };
+}
+
+/** An outline whose expressions follow a name of the part, unless it has one of its own that is called so. */
+function followedIn(outline: Outline, old: string, follow: <T>(value: T) => T): Outline {
+  const { values = [], dimensions } = outline;
+  if ([...values, ...dimensions].some((v) => v.name === old)) return outline;
+  return {
+    ...outline,
+    dimensions: dimensions.map((d) => (d.value === undefined ? d : { ...d, value: follow(d.value) })),
+    ...(outline.values ? { values: values.map((v) => ({ ...v, value: follow(v.value) })) } : {}),
   };
 }
