@@ -115,3 +115,54 @@ test("the part is saved with its outlines, and its DXF has the arc", async () =>
     true,
   );
 });
+
+/** A DXF of one closed chain with a round corner and a circle, in units that it may say. */
+function dxf(units?: number): string {
+  const header =
+    units === undefined ? [] : [0, "SECTION", 2, "HEADER", 9, "$INSUNITS", 70, units, 0, "ENDSEC"];
+  const corners = [
+    [0, 0, 0],
+    [4, 0, 0],
+    [4, 2, Math.tan(Math.PI / 8)],
+    [3, 3, 0],
+    [0, 3, 0],
+  ].flatMap(([x, y, bulge]) => [10, x, 20, y, 42, bulge]);
+  const pairs = [
+    ...header,
+    ...[0, "SECTION", 2, "ENTITIES"],
+    ...[0, "LWPOLYLINE", 8, "0", 90, 5, 70, 1, ...corners],
+    ...[0, "CIRCLE", 8, "0", 10, 1.5, 20, 1.5, 30, 0, 40, 0.5],
+    ...[0, "TEXT", 8, "0", 10, 1, 20, 1, 40, 0.2, 1, "upside"],
+    ...[0, "ENDSEC", 0, "EOF"],
+  ];
+  return pairs.join("\n");
+}
+
+test("a DXF is read in: its units asked for, what is no line told, and what holds in it related", async () => {
+  const drawing = file.replace(/json$/, "dxf");
+  writeFileSync(drawing, dxf());
+  const before = await page.locator("[data-outline]").count();
+  await page.setInputFiles('[data-files="outlines"]', drawing);
+  await page.click('[data-which-units] >> text="an inch"');
+  await expect.poll(() => page.locator("[data-outline]").count(), SOON).toBe(before + 1);
+  await page.waitForSelector("text=Left out, for they are no lines or arcs: 1 TEXT.");
+  await expect.poll(state, SOON).toMatch(/left free/);
+  const free = () => state().then((text) => Number(/(\d+) left free/.exec(text)?.[1] ?? 0));
+  const loose = await free();
+  await page.click("[data-relate]");
+  await expect.poll(free, SOON).toBeLessThan(loose - 5);
+  await page.click('[data-step="s1"] [data-field="drawn"]');
+  await page.locator("[data-option]").last().click();
+  await expect.poll(blank, SOON).toMatch(/101\.60 × 76\.20/);
+  // One that says its units is taken at once; one that is none is told.
+  writeFileSync(drawing, dxf(4));
+  await page.setInputFiles('[data-files="outlines"]', drawing);
+  await expect.poll(() => page.locator("[data-outline]").count(), SOON).toBe(before + 2);
+  writeFileSync(drawing, "0\nSECTION\n2\nENTITIES\n0\nENDSEC\n0\nEOF\n");
+  await page.setInputFiles('[data-files="outlines"]', drawing);
+  await page.waitForSelector("text=The file has no lines, arcs or circles.");
+  writeFileSync(drawing, "\u0000\u0001 no drawing");
+  await page.setInputFiles('[data-files="outlines"]', drawing);
+  await page.waitForSelector("text=cannot be read as a DXF");
+  expect(await page.locator("[data-outline]").count()).toBe(before + 2);
+});

@@ -122,6 +122,12 @@ export { type JobMessage, type JobOutcome, type JobRequest, tooLong } from "./jo
 export { buffersOf, type Packet, Receiver, Sender } from "./jobs/sent-once.ts";
 export { OutlineDrag } from "./outline/drag.ts";
 export { Equations } from "./outline/equations.ts";
+export {
+  foundRelations,
+  type OutlineRead,
+  outlineFromShapes,
+  type Shape,
+} from "./outline/from-shapes.ts";
 export { holdAsItIs } from "./outline/hold.ts";
 export {
   OUTLINE_FORMAT,

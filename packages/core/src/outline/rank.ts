@@ -1,4 +1,4 @@
-import type { Linear } from "./sparse.ts";
+import { heldBy, type Linear } from "./sparse.ts";
 
 /** What a group's equations say in the first order where they hold. */
 export interface RankFacts {
@@ -12,6 +12,8 @@ export interface RankFacts {
 
 /** What is left of a row of about one, once what others say is taken out, says nothing of its own below this. */
 const NOTHING = 1e-7;
+/** So many products are worth the exacter way, which also says what repeats what. */
+const MOST_WORK = 2e8;
 /** A part of another row that is smaller is rounding. */
 const PART = 1e-6;
 
@@ -19,7 +21,14 @@ const PART = 1e-6;
  * The rank of a group's derivatives, by taking out of each row what those before it say (Gram and Schmidt, twice over
  * against rounding), which of the rows repeat which others, and which unknowns none of them holds.
  */
-export function rankOf({ rows }: Linear, unknowns: readonly number[]): RankFacts {
+export function rankOf(linear: Linear, unknowns: readonly number[]): RankFacts {
+  const { rows } = linear;
+  if (rows.length * rows.length * unknowns.length > MOST_WORK) {
+    const { repeats, held } = heldBy(linear);
+    const rank = rows.length - repeats.length;
+    const free = rank === unknowns.length ? [] : unknowns.filter((v) => (held.get(v) ?? 0) < 1 - PART);
+    return { rank, repeats: repeats.map((i) => [i]), free };
+  }
   const place = new Map(unknowns.map((v, i) => [v, i]));
   const n = unknowns.length;
   const basis: Float64Array[] = [];

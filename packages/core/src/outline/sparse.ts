@@ -91,6 +91,37 @@ export function leastStep(
   weights?: Float64Array,
 ): Map<number, number> | undefined {
   const n = rows.length;
+  const { a, start, first, place, columns } = assemble(rows, order, weights);
+  let largest = 0;
+  for (let i = 0; i < n; i++) largest = Math.max(largest, a[start[i + 1] - 1]);
+  if (!(largest > 0) || !Number.isFinite(largest)) return undefined;
+  for (let i = 0; i < n; i++) a[start[i + 1] - 1] += damping * largest;
+  if (!factor(a, start, first, n)) return undefined;
+  const y = new Float64Array(n);
+  order.forEach((eq, k) => {
+    y[k] = -off[eq];
+  });
+  backSolve(a, start, first, y);
+  const step = new Map<number, number>();
+  for (const [v, list] of columns) {
+    let sum = 0;
+    for (let i = 0; i < list.length; i += 2) sum += list[i + 1] * y[place[list[i]]];
+    step.set(v, (weights ? weights[v] : 1) * sum);
+  }
+  return step;
+}
+
+/** J·W·Jᵀ within its envelope: for each row of the order the entries from the first that is not nought to its diagonal. */
+interface Envelope {
+  readonly a: Float64Array;
+  readonly start: Int32Array;
+  readonly first: Int32Array;
+  readonly place: Int32Array;
+  readonly columns: ReadonlyMap<number, readonly number[]>;
+}
+
+function assemble(rows: readonly Row[], order: readonly number[], weights?: Float64Array): Envelope {
+  const n = rows.length;
   const place = new Int32Array(n);
   order.forEach((eq, k) => {
     place[eq] = k;
@@ -114,27 +145,59 @@ export function leastStep(
         a[start[hi] + lo - first[hi]] += w * list[i + 1] * list[j + 1];
       }
   }
-  let largest = 0;
-  for (let i = 0; i < n; i++) largest = Math.max(largest, a[start[i + 1] - 1]);
-  if (!(largest > 0) || !Number.isFinite(largest)) return undefined;
-  for (let i = 0; i < n; i++) a[start[i + 1] - 1] += damping * largest;
-  if (!factor(a, start, first, n)) return undefined;
-  const y = new Float64Array(n);
-  order.forEach((eq, k) => {
-    y[k] = -off[eq];
-  });
-  backSolve(a, start, first, y);
-  const step = new Map<number, number>();
-  for (const [v, list] of columns) {
-    let sum = 0;
-    for (let i = 0; i < list.length; i += 2) sum += list[i + 1] * y[place[list[i]]];
-    step.set(v, (weights ? weights[v] : 1) * sum);
-  }
-  return step;
+  return { a, start, first, place, columns };
 }
 
-/** Row by row within the envelope; false where a pivot is lost. */
-function factor(a: Float64Array, start: Int32Array, first: Int32Array, n: number): boolean {
+const MOST_HELD = 3e6;
+
+/** Rows of about one whose own part is smaller, squared, say nothing of their own. */
+const REPEATS = 1e-9;
+
+/**
+ * Which equations only repeat others, and how far each unknown is held by them (1: it cannot move), from the same
+ * factorisation: for groups so large that taking rows out of one another would take too long.
+ */
+export function heldBy({ rows }: Linear): {
+  readonly repeats: readonly number[];
+  readonly held: ReadonlyMap<number, number>;
+} {
+  const n = rows.length;
+  const ones = rows.map((row) => {
+    const size = Math.hypot(...row.by) || 1;
+    const scaled = new Row();
+    row.at.forEach((v, k) => {
+      scaled.add(v, row.by[k] / size);
+    });
+    return scaled;
+  });
+  const order = orderOf(ones);
+  const { a, start, first, place, columns } = assemble(ones, order);
+  const idle = new Uint8Array(n);
+  factor(a, start, first, n, (k) => {
+    idle[k] = 1;
+  });
+  const held = new Map<number, number>();
+  // Of a group larger still it is not found what holds which unknown.
+  if (columns.size * n > MOST_HELD) return { repeats: order.filter((_, k) => idle[k]), held };
+  for (const [v, list] of columns) {
+    const y = new Float64Array(n);
+    for (let i = 0; i < list.length; i += 2) if (!idle[place[list[i]]]) y[place[list[i]]] = list[i + 1];
+    forward(a, start, first, y);
+    let sum = 0;
+    for (let k = 0; k < n; k++) if (!idle[k]) sum += y[k] * y[k];
+    held.set(v, sum);
+  }
+  return { repeats: order.filter((_, k) => idle[k]), held };
+}
+
+/** Row by row within the envelope; false where a pivot is lost, unless that is only told of: then it counts for nothing. */
+function factor(
+  a: Float64Array,
+  start: Int32Array,
+  first: Int32Array,
+  n: number,
+  lost?: (row: number) => void,
+): boolean {
   for (let i = 0; i < n; i++) {
     const [si, fi] = [start[i] - first[i], first[i]];
     for (let j = fi; j <= i; j++) {
@@ -142,7 +205,11 @@ function factor(a: Float64Array, start: Int32Array, first: Int32Array, n: number
       let sum = a[si + j];
       for (let k = Math.max(fi, first[j]); k < j; k++) sum -= a[si + k] * a[sj + k];
       if (j < i) a[si + j] = sum / a[sj + j];
-      else {
+      else if (lost && sum < REPEATS) {
+        lost(i);
+        for (let k = fi; k < i; k++) a[si + k] = 0;
+        a[si + i] = Number.MAX_VALUE;
+      } else {
         if (!(sum > 0)) return false;
         a[si + i] = Math.sqrt(sum);
       }
@@ -151,15 +218,18 @@ function factor(a: Float64Array, start: Int32Array, first: Int32Array, n: number
   return true;
 }
 
-function backSolve(a: Float64Array, start: Int32Array, first: Int32Array, y: Float64Array): void {
-  const n = y.length;
-  for (let i = 0; i < n; i++) {
+function forward(a: Float64Array, start: Int32Array, first: Int32Array, y: Float64Array): void {
+  for (let i = 0; i < y.length; i++) {
     const si = start[i] - first[i];
     let sum = y[i];
     for (let k = first[i]; k < i; k++) sum -= a[si + k] * y[k];
     y[i] = sum / a[si + i];
   }
-  for (let i = n - 1; i >= 0; i--) {
+}
+
+function backSolve(a: Float64Array, start: Int32Array, first: Int32Array, y: Float64Array): void {
+  forward(a, start, first, y);
+  for (let i = y.length - 1; i >= 0; i--) {
     const si = start[i] - first[i];
     y[i] /= a[si + i];
     for (let k = first[i]; k < i; k++) y[k] -= a[si + k] * y[i];

@@ -2,13 +2,13 @@ import {
   type DrawnOutline,
   dimensionOf,
   formatShort,
+  foundRelations,
   freshKey,
   holdAsItIs,
   lengthText,
   type Outline,
   type OutlineDimension,
   type PartOutline,
-  readOutlinesText,
   toDegrees,
   unitName,
 } from "@hillcrest/core";
@@ -21,9 +21,12 @@ import { useApp } from "../../../state/store.ts";
 import { useUnits } from "../../../state/units.ts";
 import { Button } from "../../../ui/button.tsx";
 import { download, fileName } from "../../../ui/error-boundary.tsx";
-import { FileButton } from "../../../ui/file-button.tsx";
 import { FindingMark } from "../../../ui/finding-mark.tsx";
 import { OutlinePicture } from "./outline-picture.tsx";
+import { ReadOutlines } from "./read-outlines.tsx";
+
+/** Of more curves than this, holding all that is free would take too long. */
+const MOST_HELD = 300;
 
 const NONE: readonly PartOutline[] = [];
 const NOT_SOLVED: readonly DrawnOutline[] = [];
@@ -35,24 +38,14 @@ const setOutlines = (outlines: readonly PartOutline[], mark?: string) =>
 export function OutlinePanel() {
   const outlines = useApp((s) => openPart(s).document?.outlines ?? NONE);
   const solved = useApp((s) => openBuild(s).latest?.outlines ?? NOT_SOLVED);
-  const [told, setTold] = useState<readonly string[]>([]);
   const [chosen, setChosen] = useState<string>();
   const open = outlines.find((o) => o.key === chosen) ?? outlines[0];
   const drawn = solved.find((o) => o.key === open?.key);
-  const readIn = async (files: readonly File[]) => {
-    const problems: string[] = [];
-    let next = outlines;
-    for (const file of files) {
-      const read = readOutlinesText(await file.text());
-      if (!read.ok)
-        problems.push(...read.error.map((p) => `${file.name}${p.path ? ` at ${p.path}` : ""}: ${p.message}`));
-      else for (const outline of read.value) next = [...next, { key: freshKey(next), outline }];
-    }
-    setTold(problems);
-    if (next !== outlines) {
-      setOutlines(next);
-      setChosen(next[next.length - 1].key);
-    }
+  const add = (more: readonly Outline[]) => {
+    const next = [...outlines];
+    for (const outline of more) next.push({ key: freshKey(next), outline });
+    setOutlines(next);
+    setChosen(next[next.length - 1].key);
   };
   const put = (outline: Outline, mark?: string) =>
     setOutlines(
@@ -81,16 +74,7 @@ export function OutlinePanel() {
             numbers.
           </p>
         )}
-        <span className="mt-2 block">
-          <FileButton accept=".json,application/json" multiple purpose="outlines" onFiles={readIn}>
-            Read an outline in
-          </FileButton>
-        </span>
-        {told.slice(0, 6).map((line) => (
-          <p key={line} role="alert" className="mt-1 leading-snug text-stop">
-            {line}
-          </p>
-        ))}
+        <ReadOutlines onRead={add} />
       </div>
       {open && drawn && (
         <>
@@ -148,7 +132,17 @@ function OutlineNumbers({ drawn: { outline, solved, areas }, onChange, onRemove 
         >
           Save as JSON
         </Button>
-        {solved.state === "free" && (
+        {outline.relations.length === 0 && (
+          <Button
+            kind="quiet"
+            data-relate
+            title="Level, upright, square, touching, equal: whatever holds as it is drawn"
+            onClick={() => onChange({ ...outline, relations: foundRelations(outline) })}
+          >
+            Relate what holds
+          </Button>
+        )}
+        {solved.state === "free" && outline.curves.length <= MOST_HELD && (
           <Button kind="quiet" data-hold onClick={() => onChange(holdAsItIs(outline))}>
             Hold it as it is
           </Button>

@@ -1,0 +1,332 @@
+import { fail, ok, type Result } from "../result.ts";
+import { formatShort } from "../units/quantity.ts";
+import { Equations } from "./equations.ts";
+import {
+  FARTHEST,
+  MOST_CURVES,
+  OUTLINE_FORMAT,
+  OUTLINE_VERSION,
+  type Outline,
+  type OutlineCurve,
+  type Relation,
+} from "./outline.ts";
+import { rankOf } from "./rank.ts";
+import { groupsOf } from "./solve-group.ts";
+import { linearise } from "./sparse.ts";
+
+type Place = readonly [number, number];
+
+/** What a drawing file holds, in its own units: angles in radians, counter-clockwise from `from` to `to`. */
+export type Shape =
+  | { readonly kind: "line"; readonly a: Place; readonly b: Place }
+  | {
+      readonly kind: "arc";
+      readonly c: Place;
+      readonly r: number;
+      readonly from: number;
+      readonly to: number;
+    }
+  | { readonly kind: "circle"; readonly c: Place; readonly r: number }
+  /** A chain of straight pieces and, where the bulge tan(θ/4) of a corner is not nought, arcs that turn by θ. */
+  | {
+      readonly kind: "chain";
+      readonly corners: readonly { readonly at: Place; readonly bulge: number }[];
+      readonly closed: boolean;
+    };
+
+export interface ShapesOptions {
+  /** Millimetres in a unit of the file. */
+  readonly scale?: number;
+  /** Ends that are no farther apart are joined, mm. */
+  readonly join?: number;
+}
+
+/** An outline made of shapes, and what was done to them on the way. */
+export interface OutlineRead {
+  readonly outline: Outline;
+  /** What a person should know: gaps that were joined, what was left out. */
+  readonly notes: readonly string[];
+}
+
+/** Shorter pieces are no curves, mm. */
+const SHORTEST = 1e-6;
+const JOIN = 0.01;
+
+interface Piece {
+  readonly kind: "line" | "arc";
+  readonly a: Place;
+  readonly b: Place;
+  readonly c?: Place;
+  readonly ccw: boolean;
+}
+
+/** The two ends of each piece of a shape; a circle has none. */
+function piecesOf(shape: Exclude<Shape, { kind: "circle" }>): Piece[] {
+  if (shape.kind === "line") return [{ ...shape, ccw: true }];
+  if (shape.kind === "arc") {
+    const { c, r, from, to } = shape;
+    const on = (angle: number): Place => [c[0] + r * Math.cos(angle), c[1] + r * Math.sin(angle)];
+    return [{ kind: "arc", a: on(from), b: on(to), c, ccw: true }];
+  }
+  const { corners, closed } = shape;
+  return corners.slice(0, closed ? undefined : -1).map(({ at: a, bulge }, i): Piece => {
+    const b = corners[(i + 1) % corners.length].at;
+    if (Math.abs(bulge) < 1e-12) return { kind: "line", a, b, ccw: true };
+    // The middle lies square to the chord, (1 − bulge²)/(4·bulge) of it away.
+    const f = (1 - bulge * bulge) / (4 * bulge);
+    const c: Place = [(a[0] + b[0]) / 2 - f * (b[1] - a[1]), (a[1] + b[1]) / 2 + f * (b[0] - a[0])];
+    return { kind: "arc", a, b, c, ccw: bulge > 0 };
+  });
+}
+
+/** Places by number: those within a distance of one another are one. */
+class Ends {
+  private readonly cells = new Map<string, number[]>();
+  readonly at: Place[] = [];
+  joined = 0;
+  widest = 0;
+
+  constructor(private readonly join: number) {}
+
+  of(p: Place): number {
+    const cell = (v: number) => Math.floor(v / this.join);
+    const [i, j] = p.map(cell);
+    for (let di = -1; di <= 1; di++)
+      for (let dj = -1; dj <= 1; dj++)
+        for (const k of this.cells.get(`${i + di} ${j + dj}`) ?? []) {
+          const apart = Math.hypot(this.at[k][0] - p[0], this.at[k][1] - p[1]);
+          if (apart > this.join) continue;
+          if (apart > SHORTEST) this.joined++;
+          this.widest = Math.max(this.widest, apart);
+          return k;
+        }
+    const key = `${i} ${j}`;
+    this.cells.set(key, [...(this.cells.get(key) ?? []), this.at.length]);
+    this.at.push(p);
+    return this.at.length - 1;
+  }
+}
+
+const scaled = (shapes: readonly Shape[], f: number): Shape[] => {
+  const at = ([x, y]: Place): Place => [x * f, y * f];
+  return shapes.map((s): Shape => {
+    if (s.kind === "line") return { ...s, a: at(s.a), b: at(s.b) };
+    if (s.kind === "chain") return { ...s, corners: s.corners.map((k) => ({ ...k, at: at(k.at) })) };
+    return { ...s, c: at(s.c), r: s.r * f };
+  });
+};
+
+/** Points and curves as they are gathered. */
+class Gathering {
+  readonly points: Record<string, Place> = {};
+  readonly curves: OutlineCurve[] = [];
+  private readonly ends: Ends;
+  private readonly seen = new Set<string>();
+  private short = 0;
+  private twice = 0;
+
+  constructor(
+    join: number,
+    private readonly low: Place,
+  ) {
+    this.ends = new Ends(join);
+  }
+
+  private shifted = ([x, y]: Place): Place => [x - this.low[0], y - this.low[1]];
+
+  private point(p: Place): string {
+    const k = this.ends.of(this.shifted(p));
+    this.points[`p${k + 1}`] ??= this.ends.at[k];
+    return `p${k + 1}`;
+  }
+
+  private middle(p: Place): string {
+    const id = `m${this.curves.length + 1}`;
+    this.points[id] = this.shifted(p);
+    return id;
+  }
+
+  private isNew(key: string): boolean {
+    if (this.seen.has(key)) this.twice++;
+    else if (this.seen.add(key)) return true;
+    return false;
+  }
+
+  piece({ kind, a: from, b: to, c, ccw }: Piece): void {
+    const [a, b] = [this.point(from), this.point(to)];
+    if (a === b) {
+      this.short++;
+      return;
+    }
+    const round = c ? `${rounded(this.shifted(c))} ${ccw === a < b}` : "";
+    if (!this.isNew(`${[a, b].sort().join(" ")} ${round}`)) return;
+    const n = this.curves.length + 1;
+    if (kind === "line" || !c) this.curves.push({ id: `l${n}`, kind: "line", a, b });
+    else this.curves.push({ id: `a${n}`, kind: "arc", a, b, c: this.middle(c), ccw });
+  }
+
+  round(c: Place, r: number): void {
+    if (r < SHORTEST) this.short++;
+    else if (this.isNew(`o ${rounded(this.shifted(c))} ${r.toFixed(6)}`))
+      this.curves.push({ id: `c${this.curves.length + 1}`, kind: "circle", c: this.middle(c), r });
+  }
+
+  notes(): string[] {
+    const { joined, widest } = this.ends;
+    const [twice, short] = [this.twice, this.short];
+    return [
+      joined > 0
+        ? `${joined} ${joined === 1 ? "gap was" : "gaps were"} joined, the widest ${formatShort(widest, 4)} mm.`
+        : "",
+      twice > 0 ? `${twice} ${twice === 1 ? "curve was" : "curves were"} drawn twice.` : "",
+      short > 0
+        ? `${short} ${short === 1 ? "piece was too short to be a curve" : "pieces were too short to be curves"}, and left out.`
+        : "",
+    ].filter((n) => n !== "");
+  }
+}
+
+/**
+ * An outline of what a drawing file holds. Its lower left stands at 0, 0; ends that nearly meet are joined, what is drawn
+ * twice or is no longer than a hair is left out, and both are told. Curves that are joined share a point.
+ */
+export function outlineFromShapes(
+  name: string,
+  shapes: readonly Shape[],
+  { scale = 1, join = JOIN }: ShapesOptions = {},
+): Result<OutlineRead> {
+  const all = scaled(shapes, scale);
+  const pieces = all.flatMap((s) => (s.kind === "circle" ? [] : piecesOf(s)));
+  const rounds = all.filter((s) => s.kind === "circle");
+  if (pieces.length + rounds.length > MOST_CURVES)
+    return fail(`The file has ${pieces.length + rounds.length} curves; an outline can have ${MOST_CURVES}.`);
+  const numbers = [
+    ...pieces.flatMap((p) => [...p.a, ...p.b, ...(p.c ?? [])]),
+    ...rounds.flatMap((r) => [...r.c, r.r]),
+  ];
+  if (!numbers.every((v) => Number.isFinite(v) && Math.abs(v) < 1e12))
+    return fail("The file has coordinates that are no numbers, or far too large.");
+  const gathering = new Gathering(join, lowest(pieces, rounds));
+  for (const piece of pieces) gathering.piece(piece);
+  for (const { c, r } of rounds) gathering.round(c, r);
+  const { points, curves } = gathering;
+  if (curves.length === 0) return fail("The file has no lines, arcs or circles.");
+  if (Object.values(points).some((p) => p.some((v) => Math.abs(v) > FARTHEST)))
+    return fail(`What is drawn reaches farther than ${FARTHEST} mm. Is it in other units?`);
+  const used = new Set(
+    curves.flatMap((c) => (c.kind === "circle" ? [c.c] : c.kind === "arc" ? [c.a, c.b, c.c] : [c.a, c.b])),
+  );
+  const kept = Object.fromEntries(Object.entries(points).filter(([id]) => used.has(id)));
+  const outline: Outline = {
+    format: OUTLINE_FORMAT,
+    version: OUTLINE_VERSION,
+    name,
+    points: kept,
+    curves,
+    relations: [],
+    dimensions: [],
+  };
+  return ok({ outline, notes: gathering.notes() });
+}
+
+const rounded = ([x, y]: Place): string => `${x.toFixed(5)} ${y.toFixed(5)}`;
+
+/** The lower left corner of all that is drawn. */
+function lowest(
+  pieces: readonly Piece[],
+  rounds: readonly { readonly c: Place; readonly r: number }[],
+): Place {
+  let [x, y] = [Infinity, Infinity];
+  const take = (px: number, py: number) => {
+    x = Math.min(x, px);
+    y = Math.min(y, py);
+  };
+  for (const { a, b } of pieces) {
+    take(...a);
+    take(...b);
+  }
+  for (const { c, r } of rounds) take(c[0] - r, c[1] - r);
+  return [x, y];
+}
+
+/** Relations hold when they are off by no more than this, mm or radians. */
+const HOLDS = 1e-6;
+
+/**
+ * Relations that hold in an outline as it is drawn, and that say something which those before them do not: lines that
+ * are level or upright, lines and arcs that lead on into one another, lines square to one another where they meet, and
+ * rounds of one radius.
+ */
+export function foundRelations(outline: Outline): Relation[] {
+  const taken = new Set([...outline.relations, ...outline.dimensions].map((r) => r.id));
+  const found = [...leveled(outline), ...atJoints(outline), ...likeRounds(outline)];
+  let count = 0;
+  const named = found.map(({ kind, of }): Relation => {
+    do count++;
+    while (taken.has(`r${count}`));
+    return { id: `r${count}`, kind, of };
+  });
+  return withoutRepeats(outline, named);
+}
+
+type Found = Pick<Relation, "kind" | "of">;
+
+/** The direction of a curve at one of its ends. */
+function directionAt({ points }: Outline, c: Exclude<OutlineCurve, { kind: "circle" }>, at: string): Place {
+  const [from, to] = c.kind === "line" ? [points[c.a], points[c.b]] : [points[c.c], points[at]];
+  const [dx, dy] = [to[0] - from[0], to[1] - from[1]];
+  const length = Math.hypot(dx, dy) || 1;
+  return c.kind === "line" ? [dx / length, dy / length] : [-dy / length, dx / length];
+}
+
+const leveled = (outline: Outline): Found[] =>
+  outline.curves.flatMap((l): Found[] => {
+    if (l.kind !== "line") return [];
+    const [dx, dy] = directionAt(outline, l, l.a);
+    if (Math.abs(dy) < HOLDS) return [{ kind: "level", of: [l.id] }];
+    return Math.abs(dx) < HOLDS ? [{ kind: "upright", of: [l.id] }] : [];
+  });
+
+/** What holds where two curves, and no more, are joined. */
+function atJoints(outline: Outline): Found[] {
+  const meeting = new Map<string, Exclude<OutlineCurve, { kind: "circle" }>[]>();
+  for (const c of outline.curves)
+    if (c.kind !== "circle") for (const end of [c.a, c.b]) meeting.set(end, [...(meeting.get(end) ?? []), c]);
+  return [...meeting].flatMap(([at, [c, d, more]]): Found[] => {
+    if (!d || more) return [];
+    const [u, v] = [directionAt(outline, c, at), directionAt(outline, d, at)];
+    const round = c.kind === "arc" || d.kind === "arc";
+    if (round && Math.abs(u[0] * v[1] - u[1] * v[0]) < HOLDS) return [{ kind: "tangent", of: [c.id, d.id] }];
+    if (!round && Math.abs(u[0] * v[0] + u[1] * v[1]) < HOLDS) return [{ kind: "square", of: [c.id, d.id] }];
+    return [];
+  });
+}
+
+function likeRounds({ points, curves }: Outline): Found[] {
+  const byRadius = new Map<string, string>();
+  return curves.flatMap((c): Found[] => {
+    if (c.kind === "line") return [];
+    const r =
+      c.kind === "circle"
+        ? c.r
+        : Math.hypot(points[c.a][0] - points[c.c][0], points[c.a][1] - points[c.c][1]);
+    const key = `${c.kind} ${r.toFixed(6)}`;
+    const first = byRadius.get(key);
+    if (first === undefined) byRadius.set(key, c.id);
+    return first === undefined ? [] : [{ kind: "equal", of: [first, c.id] }];
+  });
+}
+
+/** Relations of a list that say something that is not said yet. */
+function withoutRepeats(outline: Outline, found: readonly Relation[]): Relation[] {
+  const driving = outline.dimensions.filter((d) => !d.showing);
+  const all = { ...outline, relations: [...outline.relations, ...found], dimensions: [] };
+  if (driving.length > 0 || found.length === 0) return [...found];
+  const { list, unknowns } = new Equations(all, new Map());
+  const x = Float64Array.from(unknowns.start);
+  const idle = new Set<string>();
+  for (const g of groupsOf(list, x, unknowns.ofCurves))
+    for (const repeat of rankOf(linearise(g.equations, x), g.unknowns).repeats)
+      idle.add(g.equations[repeat[repeat.length - 1]].of);
+  return found.filter((r) => !idle.has(r.id));
+}
