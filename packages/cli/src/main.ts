@@ -10,6 +10,7 @@ import {
   examinePart,
   isStopped,
   librarySchema,
+  notChecked,
   type Outline,
   type PartBuild,
   type PartDocument,
@@ -111,7 +112,11 @@ program
     }
     if (options.json) print(JSON.stringify(checked, null, 2));
     else if (options.sarif !== "-")
-      for (const { file, findings } of checked) print(describeFindings(file, findings));
+      checked.forEach(({ file, findings }, i) => {
+        print(describeFindings(file, findings));
+        const left = notChecked(results[i].build);
+        if (left) print(`  ${left}`);
+      });
     process.exitCode = results.some(({ build }) => isStopped(build)) ? STOPPED : FINE;
   });
 

@@ -76,6 +76,7 @@ export {
   examineFully,
   examinePart,
   isStopped,
+  notChecked,
   stops,
   withFindings,
 } from "./check/check.ts";

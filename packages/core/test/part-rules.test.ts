@@ -10,6 +10,7 @@ import {
   examinePart,
   type Finding,
   mendCommand,
+  notChecked,
   type PartDocument,
   RULE_GROUPS,
   readDocument,
@@ -307,6 +308,23 @@ describe("a part that is too large to be followed on its way", () => {
     );
     const [told] = saidFully("collision", part(plate({ width: "4600" }), ...flanges));
     expect(told).toMatchObject({ level: "note", message: expect.stringMatching(/^More than 1000 plates/) });
+  });
+});
+
+describe("a part of which some is not built", () => {
+  test("is checked as far as it stands, and what was not is said by its steps", () => {
+    const small = { holes: [{ key: "a", x: "0", y: "0", d: "1" }] };
+    const broken = part(plate(small), wall("s2", "s1.nowhere"), wall("s3", "s1.north"), {
+      ...wall("s4", "s1.south"),
+      paused: true,
+    });
+    const build = examinePart(broken);
+    expect(build.findings.map((f) => f.rule).sort()).toEqual(["edge-gone", "small-opening"]);
+    expect(notChecked(build)).toBe("Not checked, for they are not built: what steps 2 and 4 make.");
+    expect(notChecked(examinePart(part(plate(), wall("s2", "s1.nowhere"))))).toBe(
+      "Not checked, for it is not built: what step 2 makes.",
+    );
+    expect(notChecked(examinePart(part(plate())))).toBeUndefined();
   });
 });
 

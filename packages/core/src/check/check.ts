@@ -26,7 +26,7 @@ import { openingInBendRule } from "./opening-in-bend.ts";
 import { openingToBendRule } from "./opening-to-bend.ts";
 import { overlapRule } from "./overlap.ts";
 import { reliefRule } from "./relief.ts";
-import { type CheckRule, joinAlike } from "./rule.ts";
+import { type CheckRule, joinAlike, named } from "./rule.ts";
 import { seamRule } from "./seam.ts";
 import { sharpInnerRule } from "./sharp-inner.ts";
 import { sharpOuterRule } from "./sharp-outer.ts";
@@ -170,6 +170,15 @@ export const withFindings = (
 export function examineFully(document: PartDocument, rules?: ShopRules): PartBuild {
   const build = examinePart(document, rules);
   return withFindings(build, createCollisionCheck(rules)(document, build), document);
+}
+
+/** What was not looked at, for it is not built: steps by number; nothing where all of them are. */
+export function notChecked({ steps }: PartBuild): string | undefined {
+  const numbers = steps.flatMap(({ state }, i) => (state === "built" ? [] : [i + 1]));
+  if (numbers.length === 0) return undefined;
+  return numbers.length === 1
+    ? `Not checked, for it is not built: what step ${numbers[0]} makes.`
+    : `Not checked, for they are not built: what steps ${named(numbers)} make.`;
 }
 
 /** Whether a finding stops the part from being made: one that is accepted does not. */

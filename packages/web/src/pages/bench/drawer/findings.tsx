@@ -5,6 +5,7 @@ import {
   type FindingLevel,
   type FindingPiece,
   type Mend,
+  notChecked,
   type PartBuild,
 } from "@hillcrest/core";
 import { useMemo } from "react";
@@ -117,6 +118,7 @@ export function FindingList() {
       new Map((build?.sheet?.pieces ?? []).flatMap((p) => (p.kind === "plate" ? [[p.id, p.letter]] : []))),
     [build],
   );
+  const left = build && notChecked(build);
   const groups = groupsOf(shown, grouping, (p) => (build ? nameOf(p, build, labels) : p.id));
   return (
     <div className="scroll-quiet grow overflow-auto" data-findings>
@@ -129,6 +131,7 @@ export function FindingList() {
       {all.length > 0 && shown.length === 0 && (
         <p className="px-3.5 py-3 text-quiet">All findings are of levels that are left out above.</p>
       )}
+      {left && <p className="px-3.5 py-1.5 text-quiet">{left}</p>}
       {groups.map(({ title, findings }) => (
         <section key={title ?? ""}>
           {title !== undefined && (
