@@ -8,7 +8,7 @@ import { sameCases } from "./random-cases.ts";
 import { anyKnownOutline, type KnownOutline } from "./random-outlines.ts";
 
 sameCases(20261130);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 200);
+const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 100);
 
 /** What everything is off by at points, radii being what they come to there; mm. */
 function offOf(outline: Outline, points: Outline["points"], radii: Readonly<Record<string, number>>): number {

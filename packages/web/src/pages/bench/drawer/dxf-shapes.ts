@@ -1,11 +1,11 @@
 import type { Shape } from "@hillcrest/core";
-import type {
-  IArcEntity,
-  ICircleEntity,
-  IEntity,
-  ILineEntity,
-  ILwpolylineEntity,
-  IPolylineEntity,
+import DxfParser, {
+  type IArcEntity,
+  type ICircleEntity,
+  type IEntity,
+  type ILineEntity,
+  type ILwpolylineEntity,
+  type IPolylineEntity,
 } from "dxf-parser";
 
 /** What a DXF holds, in its own units, and what those are. */
@@ -47,9 +47,8 @@ function shapeOf(entity: IEntity): Shape | undefined {
   return undefined;
 }
 
-/** Reads a DXF; the parser comes when it is needed. Throws where the text is no DXF. */
-export async function readDxfShapes(text: string): Promise<DxfShapes> {
-  const { default: DxfParser } = await import("dxf-parser");
+/** Reads a DXF. Throws where the text is none. */
+export function readDxfShapes(text: string): DxfShapes {
   const file = new DxfParser().parseSync(text);
   if (!file) throw new Error("there is nothing in it");
   const others = new Map<string, number>();

@@ -25,9 +25,10 @@ export function ReadOutlines({ onRead }: ReadOutlinesProps) {
   const readDxf = async (file: File) => {
     const name = file.name.replace(/\.\w+$/, "").slice(0, 100);
     try {
-      const drawn = await readDxfShapes(await file.text());
-      if (drawn.scale === undefined) setUnscaled({ name, drawn });
-      else takeShapes(name, drawn, drawn.scale);
+      const drawn = readDxfShapes(await file.text());
+      // Of a file that draws nothing no unit need be known.
+      if (drawn.scale === undefined && drawn.shapes.length > 0) setUnscaled({ name, drawn });
+      else takeShapes(name, drawn, drawn.scale ?? 1);
     } catch (error) {
       const why = error instanceof Error ? error.message : String(error);
       setTold([`${file.name} cannot be read as a DXF: ${why}`]);
