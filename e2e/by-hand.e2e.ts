@@ -31,6 +31,7 @@ const hasBends = (n: number) => page.waitForSelector(`[data-drawer="bends"]:has-
 const CHECKED = { timeout: 15_000 };
 const findings = async () => {
   await page.waitForSelector("[data-stale]", { state: "detached" });
+  await page.waitForSelector("[data-looking]", { state: "detached" });
   return page.locator('[data-drawer="findings"]').innerText();
 };
 

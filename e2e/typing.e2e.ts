@@ -122,6 +122,8 @@ describe.each(STEP_KINDS.map((k) => [k.kind, k] as const))("typing into a %s ste
     await page.waitForSelector(`[data-step="${steps[steps.length - 1].id}"]`);
     for (const { step, keys } of variants) {
       await settled(page);
+      // What is found last makes rows higher: a click is meant for where they stand then.
+      await page.waitForSelector("[data-looking]", { state: "detached" });
       await point(`[data-step="${step.id}"]`, { x: 12, y: 12 });
       await page.waitForSelector(`[data-step="${step.id}"] [aria-label^="Remove step"]`);
       for (const key of keys) {

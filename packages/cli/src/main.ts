@@ -19,7 +19,6 @@ import {
   reportFindings,
   type SolvedOutline,
   sarifLog,
-  solveOutline,
   stops,
   summarize,
   toDegrees,
@@ -270,7 +269,7 @@ program
   .argument("<file>", 'an outline, or several under "outlines"')
   .option("--json", "print a list: an object for each outline, in their order")
   .action((file: string, options: { json?: boolean }) => {
-    const solved = readOutlines(file).map((outline) => ({ outline, made: solveOutline(outline) }));
+    const solved = readOutlines(file);
     if (options.json)
       print(
         JSON.stringify(

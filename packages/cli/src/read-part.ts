@@ -1,6 +1,8 @@
 import { readFileSync } from "node:fs";
 import {
+  DOCUMENT_FORMAT,
   type DocumentProblem,
+  examinePart,
   type Outline,
   type PartDocument,
   type Result,
@@ -8,6 +10,8 @@ import {
   readOutlinesText,
   readRulesText,
   type ShopRules,
+  type SolvedOutline,
+  solveOutline,
 } from "@hillcrest/core";
 
 /** A file that cannot be read as a part. The message names the file and the place in it. */
@@ -16,8 +20,30 @@ export class UnreadableFile extends Error {}
 /** Reads a part document from disk; every problem is told with its place. */
 export const readPart = (path: string): PartDocument => read(path, readDocumentText);
 
-/** Reads the outlines of a file, likewise. */
-export const readOutlines = (path: string): readonly Outline[] => read(path, readOutlinesText);
+/** An outline, and how it comes out. */
+export interface Solved {
+  readonly outline: Outline;
+  readonly made: SolvedOutline;
+}
+
+/** Reads the outlines of a file, likewise, and solves them: those of a part over the part's own values. */
+export function readOutlines(path: string): readonly Solved[] {
+  if (isPart(textOf(path)))
+    return (examinePart(readPart(path)).outlines ?? []).map(({ outline, solved }) => ({
+      outline,
+      made: solved,
+    }));
+  return read(path, readOutlinesText).map((outline) => ({ outline, made: solveOutline(outline) }));
+}
+
+/** Whether a text says that it is a part document; whether it is one is another matter. */
+function isPart(text: string): boolean {
+  try {
+    return JSON.parse(text)?.format === DOCUMENT_FORMAT;
+  } catch {
+    return false;
+  }
+}
 
 /** Reads a set of shop rules from disk, likewise. */
 export const readShopRules = (path: string): ShopRules => read(path, readRulesText);

@@ -268,6 +268,19 @@ describe("hillcrest outlines", () => {
     expect(second).toMatchObject({ name: "Second", state: "conflict", conflicts: ["d1", "d9"] });
   });
 
+  test("solves those of a part over the part's own values", () => {
+    const { status, out } = hillcrest("outlines", "demo/guy-wire-eye.json", "--json");
+    expect(status).toBe(0);
+    expect(JSON.parse(out)).toMatchObject([
+      {
+        name: "Eye plate",
+        state: "fixed",
+        free: 0,
+        values: { d1: expect.closeTo(90, 9), d4: expect.closeTo(18, 9) },
+      },
+    ]);
+  });
+
   test("says the same in words, and what is wrong with a file by its place", () => {
     const fine = hillcrest("outlines", put("one.json", line("One", 40)));
     expect(fine).toMatchObject({ status: 0, out: "One: 1 left free\n" });

@@ -165,6 +165,7 @@ export { patchBetween } from "./part/commands/patch.ts";
 export { readCommands, readCommandText } from "./part/commands/read-command.ts";
 export { sayAll, sayCommand } from "./part/commands/say-command.ts";
 export {
+  DOCUMENT_FORMAT,
   DOCUMENT_VERSION,
   LARGEST_DOCUMENT,
   LONGEST_NAME,

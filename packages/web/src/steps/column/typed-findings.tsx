@@ -1,4 +1,4 @@
-import { type FocusEvent, useCallback, useState } from "react";
+import { type FocusEvent, type RefObject, useCallback, useEffect, useRef, useState } from "react";
 import { findingsOf, openBuild } from "../../state/build-slice.ts";
 import { useAsk } from "../../state/store.ts";
 import { findingNames, NewFindings } from "../../views/folded/new-findings.tsx";
@@ -10,18 +10,20 @@ interface Typing {
   readonly right: number;
 }
 
+type Tell = (typing: Typing | undefined) => void;
+
 /**
  * What a value that is being typed breaks elsewhere in the part: said beside the column for as long as its field has
- * the focus. What it breaks in its own step stands in that step.
+ * the focus. What it breaks in its own step stands in that step. The column itself is not drawn anew for it.
  */
 export function useTypedFindings() {
   const ask = useAsk();
-  const [typing, setTyping] = useState<Typing>();
+  const tell = useRef<Tell>(() => {});
   const onFocus = useCallback(
     ({ target, currentTarget }: FocusEvent<HTMLElement>) => {
       const step = target.closest<HTMLElement>("[data-step]")?.dataset.step;
-      if (step === undefined || !target.matches("input[data-field]")) return setTyping(undefined);
-      setTyping({
+      if (step === undefined || !target.matches("input[data-field]")) return tell.current(undefined);
+      tell.current({
         known: findingNames(ask((s) => findingsOf(openBuild(s)))),
         step,
         top: target.getBoundingClientRect().top,
@@ -30,8 +32,17 @@ export function useTypedFindings() {
     },
     [ask],
   );
-  const onBlur = useCallback(() => setTyping(undefined), []);
-  const told = typing && (
+  const onBlur = useCallback(() => tell.current(undefined), []);
+  return { told: <Told tell={tell} />, handlers: { onFocus, onBlur } };
+}
+
+function Told({ tell }: { tell: RefObject<Tell> }) {
+  const [typing, setTyping] = useState<Typing>();
+  useEffect(() => {
+    tell.current = setTyping;
+  }, [tell]);
+  if (!typing) return null;
+  return (
     <div
       role="status"
       className="pointer-events-none fixed z-20"
@@ -40,5 +51,4 @@ export function useTypedFindings() {
       <NewFindings known={typing.known} but={typing.step} />
     </div>
   );
-  return { told, handlers: { onFocus, onBlur } };
 }

@@ -15,7 +15,7 @@ import {
 } from "@hillcrest/core";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
-import { findingsOf, openBuild } from "../../../state/build-slice.ts";
+import { findingsOf, isChecking, openBuild } from "../../../state/build-slice.ts";
 import { toggleHeld } from "../../../state/edits.ts";
 import { openPart } from "../../../state/part-slice.ts";
 import { useBenchSources } from "../../../state/sources.ts";
@@ -35,12 +35,14 @@ import { ValuesTable } from "./values-table.tsx";
 export function Drawer() {
   const drawer = useApp((s) => s.view.drawer);
   const findings = useApp((s) => findingsOf(openBuild(s)));
+  const looking = useApp((s) => isChecking(openBuild(s)));
   // Numbers belong to the shape that is drawn; findings to what the steps say now.
   const shown = useApp((s) => openBuild(s).shown?.build);
   const name = useApp((s) => openPart(s).document?.name ?? "");
   return (
     <section
       aria-label="Bend list, findings, measures, outlines and values"
+      data-looking={looking || undefined}
       className={`flex shrink-0 flex-col border-t border-hairline bg-panel ${drawer === "closed" ? "" : "h-1/3"}`}
     >
       <header className="flex h-9 shrink-0 items-center gap-5 px-3.5">
