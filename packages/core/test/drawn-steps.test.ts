@@ -84,6 +84,8 @@ describe("a plate of a drawn outline", () => {
     const first = part([bracket, round(5)], drawn);
     const before = builder(first);
     expect(builder({ ...first, name: "Other" }).outlines![0]).toBe(before.outlines![0]);
+    // A document that comes to a worker is a copy: nothing of it is the same record.
+    expect(builder(structuredClone(first)).outlines![0]).toBe(before.outlines![0]);
     const wider = { key: "a", outline: { ...bracket, values: [{ name: "width", value: 90 }] } };
     const after = builder({ ...first, outlines: [wider, first.outlines![1]] });
     expect(after.blank!.width).toBeCloseTo(90, 9);

@@ -1,7 +1,7 @@
 import type { Measured, Meeting, Searched, StuckBend, TightGap } from "../collision/search.ts";
 import type { PartBuild } from "../part/build.ts";
 import { legReach } from "../sheet/leg-reach.ts";
-import { type Bend, type Piece, platesOf, type Sheet } from "../sheet/sheet.ts";
+import { type Bend, bendsOf, type Piece, platesOf, type Sheet } from "../sheet/sheet.ts";
 import type { Finding, FindingPiece } from "../steps/finding.ts";
 import { formatFixed, formatShort } from "../units/quantity.ts";
 import { mm } from "../units/spoken-length.ts";
@@ -40,9 +40,9 @@ function sayMeeting(sheet: Sheet, meeting: Meeting): string {
 
 /** The least change of a leg's length after which two pieces stand in one another no longer. */
 function mendOf(build: PartBuild, measured: Measured | undefined): Pick<Finding, "mend"> {
-  for (const { bend: index, by } of measured?.lengths ?? []) {
-    const bend = build.sheet!.pieces[index];
-    const leg = bend.kind === "bend" && platesOf(build.sheet).find((p) => p.id === bend.child);
+  for (const { bend: id, by } of measured?.lengths ?? []) {
+    const bend = bendsOf(build.sheet).find((b) => b.id === id);
+    const leg = bend && platesOf(build.sheet).find((p) => p.id === bend.child);
     // A leg of nothing is no way out.
     if (!leg || !isPlain(build, bend) || legReach(leg, bend, "child") + by < LEAST_LEG) continue;
     const { mend } = mendLength(build, bend, by, true);

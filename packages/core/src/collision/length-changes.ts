@@ -7,9 +7,10 @@ import type { Folds } from "./folds.ts";
 import { EVERYWHERE } from "./pair.ts";
 import type { Body, Solid } from "./solids.ts";
 
-/** A leg that is made longer by so much, mm (shorter, where it is below nought), by its bend's place in `sheet.pieces`. */
+/** A leg that is made longer by so much, mm (shorter, where it is below nought), by the bend it hangs on. */
 export interface LengthChange {
-  readonly bend: number;
+  /** The bend's id: its place among the pieces changes with the next step. */
+  readonly bend: string;
   readonly by: number;
 }
 
@@ -83,7 +84,7 @@ export function lengthChanges(folds: Folds, p: Solid, q: Solid, shared: readonly
           const [x, y] = moveV(home, c);
           nearest = Math.min(nearest, (x - origin.x) * over.x + (y - origin.y) * over.y);
         }
-        return nearest === Infinity ? [] : [{ bend: index, by: nearest - legReach(plate, bend, "child") }];
+        return nearest === Infinity ? [] : [{ bend: bend.id, by: nearest - legReach(plate, bend, "child") }];
       }
       // What hangs at its end goes with it; what hangs at its sides stays.
       const next = bends.find((i) => {
@@ -97,7 +98,7 @@ export function lengthChanges(folds: Folds, p: Solid, q: Solid, shared: readonly
       const [still, moved] = carriesFirst ? [qs, ps] : [ps, qs];
       return [1, -1].flatMap((sign) => {
         const by = shiftAlong(still, moved, scaleV(way, sign));
-        return by === undefined || by === 0 ? [] : [{ bend: index, by: sign * by }];
+        return by === undefined || by === 0 ? [] : [{ bend: bend.id, by: sign * by }];
       });
     })
     .sort((a, b) => Math.abs(a.by) - Math.abs(b.by));

@@ -1,9 +1,6 @@
 import { bendDeduction } from "../bend/allowance.ts";
 import { dieFor, forcePerMetre, naturalV } from "../bend/tooling.ts";
 import type { KSource } from "../bend/why-line.ts";
-import { Kept } from "../kept.ts";
-import { outlineRegions } from "../outline/regions.ts";
-import { solveOutline } from "../outline/solve.ts";
 import { distance } from "../plane/point.ts";
 import { type BendLine, type Blank, blankOf } from "../sheet/blank/blank.ts";
 import type { SheetDraft } from "../sheet/draft.ts";
@@ -18,8 +15,9 @@ import type { Units } from "../units/display.ts";
 import { NATURAL_RADIUS, type Names } from "../units/expression.ts";
 import type { DimensionedNumber } from "../units/quantity.ts";
 import { sayLengths } from "../units/spoken-length.ts";
-import type { PartDocument, PartOutline, StepDocument } from "./document.ts";
+import type { PartDocument, StepDocument } from "./document.ts";
 import { type StepOutcome, StepRunner, type Surroundings } from "./run-steps.ts";
+import { SolvedOutlines } from "./solved-outlines.ts";
 import { evaluateStock, type StockRemark } from "./stock.ts";
 import { evaluateVariables, type VariableValue, variablesOf } from "./variables.ts";
 
@@ -94,9 +92,10 @@ export const buildPart = (document: PartDocument): PartBuild => createPartBuilde
 /** A builder that keeps each step's result, so that a change runs only the steps from there on. */
 export function createPartBuilder(): (document: PartDocument) => PartBuild {
   const runner = new StepRunner();
+  const outlines = new SolvedOutlines();
   let last: SheetDraft | undefined;
   return (document) => {
-    const { draft, made } = build(document, runner, last);
+    const { draft, made } = build(document, runner, outlines, last);
     last = draft ?? last;
     return inUnits(made, document.units);
   };
@@ -118,6 +117,7 @@ function inUnits(made: PartBuild, units: Units | undefined): PartBuild {
 function build(
   document: PartDocument,
   runner: StepRunner,
+  outlines: SolvedOutlines,
   before: SheetDraft | undefined,
 ): { made: PartBuild; draft?: SheetDraft } {
   const { stock, problems, remarks: stockRemarks } = evaluateStock(document.stock);
@@ -129,7 +129,7 @@ function build(
     const steps = document.steps.map((s) => ({ id: s.id, state: "wrong" as const }));
     return { made: { steps, stockRemarks, bends: [], findings } };
   }
-  const { around, values, all } = surroundings(document, stock);
+  const { around, values, all } = surroundings(document, stock, outlines);
   const { draft, outcomes, findings: told, letterOf, numberOf } = runner.run(document, around);
   const findings = [...stockRemarks.map(stockFinding), ...values.flatMap(variableFinding), ...told];
   const { kOf: _kOf, kOfHem: _kOfHem, relief: _relief, ...given } = stock;
@@ -205,6 +205,7 @@ const heldState = (sheet: Sheet, held: ReadonlySet<string>) => evenState(sheet, 
 function surroundings(
   document: PartDocument,
   stock: StockValues,
+  solved: SolvedOutlines,
 ): {
   around: Surroundings;
   values: readonly VariableValue[];
@@ -213,7 +214,7 @@ function surroundings(
   const own = stockNames(stock);
   const variables = variablesOf(document);
   const { values, names, known } = evaluateVariables(variables, namesIn(own), Object.keys(own));
-  const outlines = solvedOutlines(document, names, JSON.stringify([document.stock, variables]));
+  const outlines = solved.of(document, names, JSON.stringify([document.stock, variables]));
   const text = JSON.stringify([document.stock, variables, document.outlines ?? []]);
   const said = values.flatMap(({ variable, result }): [string, DimensionedNumber][] =>
     result.ok ? [[variable.name, { value: result.value, dimension: variable.measures ?? "length" }]] : [],
@@ -224,22 +225,6 @@ function surroundings(
     all: { ...own, ...Object.fromEntries(said) },
   };
 }
-
-const solvedAs = new Kept(
-  (entry: PartOutline, { names }: { readonly names: Names; readonly text: string }) => {
-    const solved = solveOutline(entry.outline, names);
-    return { ...entry, solved, areas: outlineRegions(entry.outline, solved) };
-  },
-  (p, q) => p.text === q.text,
-);
-
-/** The part's outlines, solved over its named values; each again only when it or they have changed. */
-const solvedOutlines = (
-  { outlines = [] }: PartDocument,
-  names: Names,
-  text: string,
-): ReadonlyMap<string, DrawnOutline> =>
-  new Map(outlines.map((o) => [o.key, solvedAs.of(o, { names, text })]));
 
 const stockFinding = ({ level, field, message }: StockRemark): Finding => ({
   level,
