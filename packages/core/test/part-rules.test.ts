@@ -5,6 +5,8 @@ import { boxesApart, eachNear, eachOverlapping, treeOf } from "../src/collision/
 import {
   applyCommand,
   clearanceWithin,
+  createCollisionCheck,
+  createPartBuilder,
   DEFAULT_RULES,
   evenState,
   examinePart,
@@ -284,6 +286,26 @@ describe("two plates that stand in one another", () => {
     expect(Number(flange.edges[0].own?.length)).toBeLessThan(60);
     expect(flange.edges[1].own).toEqual({ angle: "90" });
     expect(saidFully("collision", after).filter((f) => f.collision?.full)).toEqual([]);
+  });
+
+  test("are parted by the same leg when more is added to the part, and by another when it hangs on that leg", () => {
+    const [check, build] = [createCollisionCheck(), createPartBuilder()];
+    const ask = (document: PartDocument) => check(document, build(document)).find((f) => f.collision?.full)!;
+    const [base, lean, other] = leaning(60).steps;
+    const lone = part(base, wall("s7", "s1.east", { length: "8", turn: "down" }), lean, other);
+    const before = ask(lone);
+    // A wall that touches neither nor what lies between, shifts every bend by one place.
+    const more = part(...lone.steps, wall("s9", "s7a.end", { length: "8", angle: "30" }));
+    const after = ask(more);
+    expect(after.mend!.remedies).toEqual(before.mend!.remedies);
+    expect(after.mend).toEqual(saidFully("collision", more)[0].mend);
+    // The leg that would be cut back carries another from here on.
+    const leg = before.mend!.remedies[0].step;
+    const longer = { ...lone, steps: [...lone.steps, wall("s8", `${leg}a.end`, { length: "8" })] };
+    expect(notChecked(build(longer))).toBe(undefined);
+    const told = ask(longer);
+    expect(told.mend?.remedies.some((r) => r.step === leg)).not.toBe(true);
+    expect(told.mend).toEqual(saidFully("collision", longer).find((f) => f.collision?.full)!.mend);
   });
 
   test("have no such way where the leg is not a plain one", () => {

@@ -40,11 +40,12 @@ function sayMeeting(sheet: Sheet, meeting: Meeting): string {
 
 /** The least change of a leg's length after which two pieces stand in one another no longer. */
 function mendOf(build: PartBuild, measured: Measured | undefined): Pick<Finding, "mend"> {
-  for (const { bend: id, by } of measured?.lengths ?? []) {
+  for (const { bend: id, by, own } of measured?.lengths ?? []) {
     const bend = bendsOf(build.sheet).find((b) => b.id === id);
     const leg = bend && platesOf(build.sheet).find((p) => p.id === bend.child);
-    // A leg of nothing is no way out.
-    if (!leg || !isPlain(build, bend) || legReach(leg, bend, "child") + by < LEAST_LEG) continue;
+    // A leg of nothing is no way out, nor is one cut back from under what hangs on it.
+    if (!leg || (own && build.sheet!.pieces.some((s) => "parent" in s && s.parent === leg.id))) continue;
+    if (!isPlain(build, bend) || legReach(leg, bend, "child") + by < LEAST_LEG) continue;
     const { mend } = mendLength(build, bend, by, true);
     const title = `${by < 0 ? "Shorten" : "Lengthen"} plate ${leg.letter} by ${mm(Math.abs(by))}`;
     if (mend) return { mend: { ...mend, title } };

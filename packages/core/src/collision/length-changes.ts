@@ -12,6 +12,8 @@ export interface LengthChange {
   /** The bend's id: its place among the pieces changes with the next step. */
   readonly bend: string;
   readonly by: number;
+  /** Whether it is the leg's own metal that is cut back, and not what hangs at its end that is carried off. */
+  readonly own: boolean;
 }
 
 /** Of more bodies against bodies than this it is not looked for. */
@@ -61,7 +63,8 @@ export function shiftAlong(still: readonly Body[], moved: readonly Body[], way: 
 /**
  * How legs could be made longer or shorter so that two pieces that stand in one another do so no longer: a leg that one
  * of them is, cut back to before what they share (its points in space are given), and legs at whose ends it hangs, which
- * carry it off. The least changes first; steps and shapes are for others to look at.
+ * carry it off. The least changes first; steps, shapes and what else hangs on a leg are for others to look at: that may
+ * change while these two pieces and what lies between them stay.
  */
 export function lengthChanges(folds: Folds, p: Solid, q: Solid, shared: readonly Vector[]): LengthChange[] {
   const { sheet } = folds;
@@ -77,14 +80,14 @@ export function lengthChanges(folds: Folds, p: Solid, q: Solid, shared: readonly
       const motion = kindOf(folded).facing(folded);
       const { origin, over } = lineOf(bend, "child");
       if (leg === p.index || leg === q.index) {
-        if (sheet.pieces.some((s) => "parent" in s && s.parent === plate.id)) return [];
         const home = inverse(motion);
         let nearest = Infinity;
         for (const c of shared) {
           const [x, y] = moveV(home, c);
           nearest = Math.min(nearest, (x - origin.x) * over.x + (y - origin.y) * over.y);
         }
-        return nearest === Infinity ? [] : [{ bend: bend.id, by: nearest - legReach(plate, bend, "child") }];
+        const by = nearest - legReach(plate, bend, "child");
+        return nearest === Infinity ? [] : [{ bend: bend.id, by, own: true }];
       }
       // What hangs at its end goes with it; what hangs at its sides stays.
       const next = bends.find((i) => {
@@ -98,7 +101,7 @@ export function lengthChanges(folds: Folds, p: Solid, q: Solid, shared: readonly
       const [still, moved] = carriesFirst ? [qs, ps] : [ps, qs];
       return [1, -1].flatMap((sign) => {
         const by = shiftAlong(still, moved, scaleV(way, sign));
-        return by === undefined || by === 0 ? [] : [{ bend: bend.id, by: sign * by }];
+        return by === undefined || by === 0 ? [] : [{ bend: bend.id, by: sign * by, own: false }];
       });
     })
     .sort((a, b) => Math.abs(a.by) - Math.abs(b.by));
