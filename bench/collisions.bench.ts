@@ -3,8 +3,8 @@
 // all pieces, two by two. First the fold dial of the logger box, in milliseconds.
 import { readFileSync } from "node:fs";
 import {
+  askRules,
   bendsOf,
-  CHECK_RULES,
   CollisionSearch,
   createExaminer,
   DEFAULT_RULES,
@@ -93,7 +93,7 @@ function floor(): void {
 const fresh = (): PartBuild => ({ ...build, sheet: structuredClone(build.sheet) });
 const title = `a part with ${FLANGES} bends and ${HOLES} holes`;
 const check = (b: PartBuild, search: CollisionSearch) => {
-  for (const rule of CHECK_RULES) rule(b, DEFAULT_RULES);
+  askRules(b, DEFAULT_RULES);
   return search.atEnd(b.sheet!).length;
 };
 compare(`all checks and collisions of ${title}`, 2, floor, () => void check(fresh(), new CollisionSearch()));

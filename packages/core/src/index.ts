@@ -70,7 +70,7 @@ export {
 } from "./bend/tooling.ts";
 export { type SourceLink, sayOutside, type WhyLine } from "./bend/why-line.ts";
 export {
-  CHECK_RULES,
+  askRules,
   createCollisionCheck,
   createExaminer,
   examineFully,

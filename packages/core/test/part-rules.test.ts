@@ -1,9 +1,11 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
+import { CHECKS } from "../src/check/check.ts";
 import { joinAlike } from "../src/check/rule.ts";
 import { boxesApart, eachNear, eachOverlapping, treeOf } from "../src/collision/box-tree.ts";
 import {
   applyCommand,
+  askRules,
   clearanceWithin,
   createCollisionCheck,
   createPartBuilder,
@@ -17,10 +19,12 @@ import {
   RULE_GROUPS,
   readDocument,
   SHOP_RULES,
+  type ShopRules,
 } from "../src/index.ts";
 import type { Vector } from "../src/space/vector.ts";
 import { spentOn } from "./plain-parts.ts";
 import { sameCases, spread } from "./random-cases.ts";
+import { crowdedPart, randomPart } from "./random-parts.ts";
 import { at, cardWith, HAIR, part, plate, rules, said, saidFully, step, T, wall } from "./ruled-parts.ts";
 
 sameCases(20261128);
@@ -67,6 +71,45 @@ describe("every rule", () => {
     expect(said("overlap", document, rules({}, { overlap: "warn" }))[0].level).toBe("warn");
     expect(said("overlap", document, rules({}, { overlap: "off" }))).toEqual([]);
   });
+
+  test("is told by one check, and no check tells of a rule that there is not", () => {
+    const whole = ["collision", "meets-on-the-way", "turns-alone", "tight-gap", "lone-sheet"];
+    const toldBy = CHECKS.flatMap(({ tells }) => tells).filter((rule) => rule !== "own-radius");
+    expect([...toldBy, ...whole].sort()).toEqual(SHOP_RULES.map((r) => r.id).sort());
+  });
+
+  test("asked alone says what it says among all, whatever the part", () => {
+    const told = new Set<string>();
+    const levels = (of: (id: string) => "warn" | "off") =>
+      ({
+        // Numbers large enough that most of them have something to say.
+        values: { ...DEFAULT_RULES.values, innerRadius: 1, outerRadius: 1, leastGap: 40, sheetReach: 1 },
+        levels: Object.fromEntries(SHOP_RULES.map(({ id }) => [id, of(id)])),
+      }) satisfies ShopRules;
+    const small = cardWith({ sheets: [{ id: "a", name: "Small", length: 90, width: 60 }] });
+    fc.assert(
+      fc.property(fc.oneof(randomPart, crowdedPart), fc.boolean(), (drawn, onCard) => {
+        const document: PartDocument = onCard ? { ...drawn, stock: { card: small, grain: "x" } } : drawn;
+        const build = examinePart(document);
+        const all = askRules(
+          build,
+          levels(() => "warn"),
+        );
+        for (const { id } of SHOP_RULES) {
+          const alone = askRules(
+            build,
+            levels((other) => (other === id ? "warn" : "off")),
+          ).filter((f) => f.rule !== "own-radius");
+          expect(alone, id).toEqual(all.filter((f) => f.rule === id));
+          if (alone.length > 0) told.add(id);
+        }
+      }),
+      { numRuns: RUNS / 5 },
+    );
+    expect(told.size).toBeGreaterThan(15);
+    expect(told).toContain("sheet-size");
+    expect(told).toContain("outside-chart");
+  }, 60_000);
 });
 
 describe("a step that changes nothing", () => {

@@ -39,39 +39,45 @@ import { smallOpeningRule } from "./small-opening.ts";
 import { smallReliefRule } from "./small-relief.ts";
 import { thinWebRule } from "./thin-web.ts";
 
-/** Every check there is. A new one is a file beside this and a name here. */
-export const CHECK_RULES: readonly CheckRule[] = [
-  overlapRule,
-  reliefRule,
-  smallReliefRule,
-  idleReliefRule,
-  seamRule,
-  outsideChartRule,
-  cardRadiusRule,
-  leastRadiusRule,
-  forceRule,
-  shortLegRule,
-  closeBendsRule,
-  deepChannelRule,
-  openingToBendRule,
-  openingInBendRule,
-  edgeBesideBendRule,
-  slantedEndRule,
-  acuteBendRule,
-  hemKindRule,
-  smallJogRule,
-  smallOpeningRule,
-  thinWebRule,
-  narrowSlitRule,
-  shortLineRule,
-  sharpInnerRule,
-  sharpOuterRule,
-  sheetSizeRule,
-  longBendRule,
-  brakeForceRule,
-  massRule,
-  bothWaysRule,
-  idleStepRule,
+/** A check, with the shop's rules that its findings are of: where the shop asks for none of them it is not asked. */
+export interface Check {
+  readonly tells: readonly string[];
+  readonly ask: CheckRule;
+}
+
+/** Every check there is. A new one is a file beside this and a line here. */
+export const CHECKS: readonly Check[] = [
+  { tells: ["overlap"], ask: overlapRule },
+  { tells: ["relief"], ask: reliefRule },
+  { tells: ["small-relief"], ask: smallReliefRule },
+  { tells: ["idle-relief"], ask: idleReliefRule },
+  { tells: ["seam", "cut-free"], ask: seamRule },
+  { tells: ["outside-chart", "k-range"], ask: outsideChartRule },
+  { tells: ["own-radius", "card-radius"], ask: cardRadiusRule },
+  { tells: ["least-radius", "grain-radius"], ask: leastRadiusRule },
+  { tells: ["die-force"], ask: forceRule },
+  { tells: ["short-leg"], ask: shortLegRule },
+  { tells: ["close-bends"], ask: closeBendsRule },
+  { tells: ["deep-channel"], ask: deepChannelRule },
+  { tells: ["opening-to-bend"], ask: openingToBendRule },
+  { tells: ["opening-in-bend"], ask: openingInBendRule },
+  { tells: ["edge-beside-bend"], ask: edgeBesideBendRule },
+  { tells: ["slanted-end"], ask: slantedEndRule },
+  { tells: ["acute-bend"], ask: acuteBendRule },
+  { tells: ["hem-kind"], ask: hemKindRule },
+  { tells: ["small-jog"], ask: smallJogRule },
+  { tells: ["small-opening"], ask: smallOpeningRule },
+  { tells: ["thin-web"], ask: thinWebRule },
+  { tells: ["narrow-slit"], ask: narrowSlitRule },
+  { tells: ["short-line"], ask: shortLineRule },
+  { tells: ["sharp-inner"], ask: sharpInnerRule },
+  { tells: ["sharp-outer"], ask: sharpOuterRule },
+  { tells: ["sheet-size", "grain"], ask: sheetSizeRule },
+  { tells: ["long-bend"], ask: longBendRule },
+  { tells: ["brake-force"], ask: brakeForceRule },
+  { tells: ["mass"], ask: massRule },
+  { tells: ["both-ways"], ask: bothWaysRule },
+  { tells: ["idle-step"], ask: idleStepRule },
 ];
 
 /**
@@ -84,8 +90,11 @@ export const examinePart = (document: PartDocument, rules?: ShopRules): PartBuil
 /** What all rules say of a build, each finding as grave as the shop takes it. */
 export function askRules(build: PartBuild, rules: ShopRules): Finding[] {
   if (!build.sheet) return [];
-  return leveled(joinAlike(CHECK_RULES.flatMap((rule) => rule(build, rules))), rules);
+  const asked = CHECKS.filter(({ tells }) => tells.some((rule) => isAsked(rules, rule)));
+  return leveled(joinAlike(asked.flatMap(({ ask }) => ask(build, rules))), rules);
 }
+
+const isAsked = ({ levels }: ShopRules, rule: string): boolean => levels[rule] !== "off";
 
 /**
  * The shop's rule that a finding is of: what meets on the way only is told as a collision. What is said of how far was
@@ -138,7 +147,7 @@ export function createCollisionCheck(
     const held = new Set(build.heldBySteps);
     const by = rules ?? rulesOf(cardOf(stock)?.rules);
     const { leastGap, sheetReach } = by.values;
-    const asked = (rule: string) => by.levels[rule] !== "off";
+    const asked = (rule: string) => isAsked(by, rule);
     const found = [
       ...(asked("collision") || asked("meets-on-the-way")
         ? collisionFindings(build, search.search(sheet, held))

@@ -34,16 +34,21 @@ const onceEach = (pieces: readonly FindingPiece[]): FindingPiece[] => [
   ...new Map(pieces.map((p) => [`${p.kind}:${p.id}`, p])).values(),
 ];
 
+/** What says the same together, in the order in which each is first said. */
+function inGroups<T>(said: readonly T[], what: (one: T) => readonly unknown[]): T[][] {
+  const groups = new Map<string, T[]>();
+  for (const one of said) {
+    const key = JSON.stringify(what(one));
+    const group = groups.get(key);
+    if (group) group.push(one);
+    else groups.set(key, [one]);
+  }
+  return [...groups.values()];
+}
+
 /** What is said alike of many bends becomes one sentence that names them, at the first one's step. */
 export function joinRemarks(remarks: readonly BendRemark[]): Finding[] {
-  const groups = new Map<string, BendRemark[]>();
-  for (const r of remarks) {
-    const key = JSON.stringify([r.level, r.rule, r.one]);
-    const group = groups.get(key);
-    if (group) group.push(r);
-    else groups.set(key, [r]);
-  }
-  return [...groups.values()].map((group) => {
+  return inGroups(remarks, (r) => [r.level, r.rule, r.one]).map((group) => {
     const { bend: _bend, one, many, ...finding } = group[0];
     const numbers = [...new Set(group.map((r) => r.bend))].sort((a, b) => a - b);
     const message = numbers.length === 1 ? `Bend ${numbers[0]}${one}` : `Bends ${named(numbers)}${many}`;
@@ -66,16 +71,10 @@ const MOST_OF_A_RULE = 60;
  * pattern are too small once. Their pieces are united, and one action mends them all.
  */
 export function joinAlike(findings: readonly Finding[]): Finding[] {
-  const groups = new Map<string, Finding[]>();
-  for (const f of findings) {
-    const key = JSON.stringify([f.rule, f.step, f.message]);
-    const group = groups.get(key);
-    if (group) group.push(f);
-    else groups.set(key, [f]);
-  }
+  const groups = inGroups(findings, (f) => [f.rule, f.step, f.message]);
   const told = new Map<string, number>();
   const left = new Map<string, { first: Finding; count: number }>();
-  const joined = [...groups.values()].flatMap((group): Finding[] => {
+  const joined = groups.flatMap((group): Finding[] => {
     const [first] = group;
     const count = told.get(first.rule) ?? 0;
     told.set(first.rule, count + 1);

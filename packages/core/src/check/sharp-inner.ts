@@ -2,9 +2,5 @@ import { sharpCorners } from "./blank-corners.ts";
 import type { CheckRule } from "./rule.ts";
 
 /** Inner corners crack and catch, and a tool of some radius cannot make them. */
-export const sharpInnerRule: CheckRule = (build, { values, levels }) =>
-  (levels["sharp-inner"] === "off" ? [] : sharpCorners(build, true, values.innerRadius)).map((f) => ({
-    ...f,
-    level: "note",
-    rule: "sharp-inner",
-  }));
+export const sharpInnerRule: CheckRule = (build, { values }) =>
+  sharpCorners(build, true, values.innerRadius).map((f) => ({ ...f, level: "note", rule: "sharp-inner" }));
