@@ -60,7 +60,7 @@ test("a drag holds what is asked for all the way, and turns no side, touch or ar
         for (const { x, y } of way) {
           drag.by(x, y);
           const now = at(drawn, drag.points, drag.radii);
-          const list = equationsOf(now);
+          const { list } = equationsOf(now);
           const { off } = linearise(list, new Equations(now, new Map()).unknowns.start);
           expect(Math.max(0, ...off.map(Math.abs))).toBeLessThan(1e-6);
           const senses = sensesOf(now);

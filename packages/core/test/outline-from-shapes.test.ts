@@ -163,4 +163,19 @@ describe("relations that hold in what was read", () => {
     expect(solved.free).toBe(4000 - 1999);
     expect(performance.now() - start).toBeLessThan(6000);
   });
+
+  test("of 3,000 equal circles relate each to the one before, in a moment", () => {
+    const { outline } = read(
+      Array.from(
+        { length: 3000 },
+        (_, i): Shape => ({ kind: "circle", c: [(i % 60) * 10, i - (i % 60)], r: 2 }),
+      ),
+    );
+    const start = performance.now();
+    const equal = foundRelations(outline).filter((r) => r.kind === "equal");
+    expect(equal.length).toBe(2999);
+    const solved = solveOutline({ ...outline, relations: equal });
+    expect([solved.repeats, solved.free]).toEqual([[], 3000 * 3 - 2999]);
+    expect(performance.now() - start).toBeLessThan(8000);
+  });
 });

@@ -152,3 +152,59 @@ test("an outline that is held as it is cannot move, and has not moved", () => {
     { numRuns: Math.ceil(RUNS / 2) },
   );
 }, 300_000);
+
+describe("holding as it is", () => {
+  const plain = (points: Outline["points"], curves: Outline["curves"]): Outline => ({
+    format: "hillcrest-outline",
+    version: 1,
+    name: "Held",
+    points,
+    curves,
+    relations: [],
+    dimensions: [],
+  });
+  /** A toothed chain, four lines a tooth. */
+  const comb = (teeth: number): Outline => {
+    const at = Array.from({ length: teeth }, (_, i) => [
+      [i * 10, 0],
+      [i * 10 + 5, 0],
+      [i * 10 + 5, 7],
+      [i * 10 + 10, 7],
+    ]).flat() as [number, number][];
+    return plain(
+      Object.fromEntries(at.map((p, i) => [`p${i}`, p])),
+      at.map((_, i) => ({ id: `c${i}`, kind: "line", a: `p${i}`, b: `p${(i + 1) % at.length}` })),
+    );
+  };
+
+  test("counts dimensions that use the part's own values", () => {
+    const part = (name: string) =>
+      name === "width" ? ({ ok: true, value: { value: 42, dimension: "length" } } as const) : undefined;
+    const outline: Outline = {
+      ...plain({ a: [0, 0], b: [40, 0] }, [{ id: "c", kind: "line", a: "a", b: "b" }]),
+      dimensions: [{ id: "d", kind: "length", of: ["c"], value: "width" }],
+    };
+    const held = holdAsItIs(outline, part as Parameters<typeof holdAsItIs>[1]);
+    expect(held.dimensions).toEqual(outline.dimensions);
+    const solved = solveOutline(held, part as Parameters<typeof solveOutline>[1]);
+    expect([solved.state, solved.values.d]).toEqual(["fixed", expect.closeTo(42, 9)]);
+  });
+
+  test("fixes no point that the others already say", () => {
+    const outline: Outline = {
+      ...plain({ a: [0, 0], b: [30, 0], m: [15, 0] }, [{ id: "c", kind: "line", a: "a", b: "b" }]),
+      relations: [{ id: "r1", kind: "middle", of: ["m", "c"] }],
+    };
+    const held = holdAsItIs(outline);
+    expect(held.relations.map((r) => r.of)).toEqual([["m", "c"], ["a"], ["b"]]);
+    expect(new Set(held.relations.map((r) => r.id)).size).toBe(3);
+  });
+
+  test("of 600 teeth takes a moment", () => {
+    const outline = comb(600);
+    const start = performance.now();
+    const held = solveOutline(holdAsItIs(outline));
+    expect(held.state).toBe("fixed");
+    expect(performance.now() - start).toBeLessThan(5000);
+  });
+});

@@ -17,7 +17,7 @@ function offOf(outline: Outline, points: Outline["points"], radii: Readonly<Reco
     points,
     curves: outline.curves.map((c) => (c.kind === "circle" ? { ...c, r: radii[c.id] ?? c.r } : c)),
   };
-  const list = equationsOf(at);
+  const { list } = equationsOf(at);
   const { off } = linearise(list, new Equations(at, new Map()).unknowns.start);
   return Math.max(0, ...off.map(Math.abs));
 }
@@ -97,7 +97,7 @@ describe("outlines that have a solution, drawn up to a fifth off", () => {
           curves: drawn.curves.map((c) => (c.kind === "circle" ? { ...c, r: made.radii[c.id] } : c)),
         };
         const { start } = new Equations(there, new Map()).unknowns;
-        const { rows } = linearise(equationsOf(there), start);
+        const { rows } = linearise(equationsOf(there).list, start);
         const dense = rows.map((row) => {
           const line = new Array<number>(start.length).fill(0);
           row.at.forEach((v, k) => {

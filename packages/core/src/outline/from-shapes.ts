@@ -3,6 +3,7 @@ import { formatShort } from "../units/quantity.ts";
 import { Equations } from "./equations.ts";
 import {
   FARTHEST,
+  freshIds,
   MOST_CURVES,
   OUTLINE_FORMAT,
   OUTLINE_VERSION,
@@ -258,14 +259,9 @@ const HOLDS = 1e-6;
  * rounds of one radius.
  */
 export function foundRelations(outline: Outline): Relation[] {
-  const taken = new Set([...outline.relations, ...outline.dimensions].map((r) => r.id));
   const found = [...leveled(outline), ...atJoints(outline), ...likeRounds(outline)];
-  let count = 0;
-  const named = found.map(({ kind, of }): Relation => {
-    do count++;
-    while (taken.has(`r${count}`));
-    return { id: `r${count}`, kind, of };
-  });
+  const fresh = freshIds(outline);
+  const named = found.map(({ kind, of }): Relation => ({ id: fresh("r"), kind, of }));
   return withoutRepeats(outline, named);
 }
 
@@ -303,7 +299,8 @@ function atJoints(outline: Outline): Found[] {
 }
 
 function likeRounds({ points, curves }: Outline): Found[] {
-  const byRadius = new Map<string, string>();
+  // Each to the one before it: were all related to the first, each would bear on every other.
+  const last = new Map<string, string>();
   return curves.flatMap((c): Found[] => {
     if (c.kind === "line") return [];
     const r =
@@ -311,9 +308,9 @@ function likeRounds({ points, curves }: Outline): Found[] {
         ? c.r
         : Math.hypot(points[c.a][0] - points[c.c][0], points[c.a][1] - points[c.c][1]);
     const key = `${c.kind} ${r.toFixed(6)}`;
-    const first = byRadius.get(key);
-    if (first === undefined) byRadius.set(key, c.id);
-    return first === undefined ? [] : [{ kind: "equal", of: [first, c.id] }];
+    const before = last.get(key);
+    last.set(key, c.id);
+    return before === undefined ? [] : [{ kind: "equal", of: [before, c.id] }];
   });
 }
 

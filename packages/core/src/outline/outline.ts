@@ -154,3 +154,19 @@ export const fitsSlot = (slot: Slot, found: OutlineCurve | "point"): boolean => 
   if (slot === "curve") return true;
   return slot === (found.kind === "line" ? "line" : "round");
 };
+
+/** Gives ids that nothing in an outline has yet, none of them twice: `r1`, `r2` and so on, by what they are of. */
+export function freshIds({ points, curves, relations, dimensions }: Outline): (of: string) => string {
+  const taken = new Set([
+    ...Object.keys(points),
+    ...[...curves, ...relations, ...dimensions].map((thing) => thing.id),
+  ]);
+  const counts = new Map<string, number>();
+  return (of) => {
+    let count = counts.get(of) ?? 0;
+    do count++;
+    while (taken.has(`${of}${count}`));
+    counts.set(of, count);
+    return `${of}${count}`;
+  };
+}

@@ -282,6 +282,6 @@ function freedom(groups: readonly Group[], x: Float64Array, unknowns: Unknowns, 
   return { free, freePoints, repeats };
 }
 
-/** The equations of an outline with the values of its dimensions, for those that measure the solver. */
-export const equationsOf = (outline: Outline): readonly Equation[] =>
-  new Equations(outline, drivingValues(outline, () => undefined).values).list;
+/** The equations of an outline with the values of its dimensions, about the places that are drawn. */
+export const equationsOf = (outline: Outline, outer: Names = () => undefined): Equations =>
+  new Equations(outline, drivingValues(outline, outer).values);

@@ -16,6 +16,7 @@ import { useState } from "react";
 import { QuantityField } from "../../../fields/quantity-field.tsx";
 import { openBuild } from "../../../state/build-slice.ts";
 import { setPartValues } from "../../../state/edits.ts";
+import { useNames } from "../../../state/labels.ts";
 import { openPart } from "../../../state/part-slice.ts";
 import { useApp } from "../../../state/store.ts";
 import { useUnits } from "../../../state/units.ts";
@@ -24,9 +25,6 @@ import { download, fileName } from "../../../ui/error-boundary.tsx";
 import { FindingMark } from "../../../ui/finding-mark.tsx";
 import { OutlinePicture } from "./outline-picture.tsx";
 import { ReadOutlines } from "./read-outlines.tsx";
-
-/** Of more curves than this, holding all that is free would take too long. */
-const MOST_HELD = 300;
 
 const NONE: readonly PartOutline[] = [];
 const NOT_SOLVED: readonly DrawnOutline[] = [];
@@ -110,7 +108,9 @@ interface OutlineNumbersProps {
 }
 
 /** The numbers that drive an outline, what disagrees among them, and what can be done with it as a whole. */
-function OutlineNumbers({ drawn: { outline, solved, areas }, onChange, onRemove }: OutlineNumbersProps) {
+function OutlineNumbers({ drawn, onChange, onRemove }: OutlineNumbersProps) {
+  const { outline, solved } = drawn;
+  const names = useNames();
   const wrong = new Set([...solved.conflicts, ...solved.problems.flatMap((p) => p.of ?? [])]);
   const setDimension = (next: OutlineDimension, mark?: string) =>
     onChange({ ...outline, dimensions: outline.dimensions.map((d) => (d.id === next.id ? next : d)) }, mark);
@@ -142,8 +142,8 @@ function OutlineNumbers({ drawn: { outline, solved, areas }, onChange, onRemove 
             Relate what holds
           </Button>
         )}
-        {solved.state === "free" && outline.curves.length <= MOST_HELD && (
-          <Button kind="quiet" data-hold onClick={() => onChange(holdAsItIs(outline))}>
+        {solved.state === "free" && (
+          <Button kind="quiet" data-hold onClick={() => onChange(holdAsItIs(outline, names))}>
             Hold it as it is
           </Button>
         )}
@@ -189,6 +189,16 @@ function OutlineNumbers({ drawn: { outline, solved, areas }, onChange, onRemove 
           ))}
         </tbody>
       </table>
+      <Disagreements drawn={drawn} onDrop={drop} />
+    </div>
+  );
+}
+
+/** What does not go together, each with a way to drop it, and what else is wrong. */
+function Disagreements({ drawn, onDrop }: { drawn: DrawnOutline; onDrop: (id: string) => void }) {
+  const { outline, solved, areas } = drawn;
+  return (
+    <>
       {/* Below the fields: what comes up while one is typed into must not move it. */}
       {solved.conflicts.length > 0 && (
         <p role="alert" data-conflicts className="leading-snug">
@@ -199,7 +209,7 @@ function OutlineNumbers({ drawn: { outline, solved, areas }, onChange, onRemove 
               type="button"
               className="mr-3 font-semibold text-moss hover:underline"
               title={`Drop ${id}`}
-              onClick={() => drop(id)}
+              onClick={() => onDrop(id)}
             >
               {nameOf(outline, id)}
             </button>
@@ -211,7 +221,7 @@ function OutlineNumbers({ drawn: { outline, solved, areas }, onChange, onRemove 
           <FindingMark level={solved.state === "conflict" ? "stop" : "warn"} /> {p.message}
         </p>
       ))}
-    </div>
+    </>
   );
 }
 
