@@ -122,6 +122,24 @@ export { blankPicture, curvePath, foldedPicture } from "./formats/svg/svg.ts";
 export { type JobMessage, type JobOutcome, type JobRequest, tooLong } from "./jobs/job.ts";
 export { buffersOf, type Packet, Receiver, Sender } from "./jobs/sent-once.ts";
 export { OutlineDrag } from "./outline/drag.ts";
+export type {
+  DrawTool,
+  ToolStage,
+  ToolTask,
+  ToolValue,
+  TypedNumber,
+  TypedNumbers,
+} from "./outline/drawing/draw-tool.ts";
+export {
+  asConstruction,
+  DRAW_TOOLS,
+  type DrawnInto,
+  drawInto,
+  drawTool,
+  removeFrom,
+} from "./outline/drawing/draw-tools.ts";
+export type { Backdrop, Caught, Place, Way, XY } from "./outline/drawing/place.ts";
+export { type SnapOptions, snapPlace } from "./outline/drawing/snap.ts";
 export { Equations } from "./outline/equations.ts";
 export {
   foundRelations,
@@ -129,13 +147,18 @@ export {
   outlineFromShapes,
   type Shape,
 } from "./outline/from-shapes.ts";
-export { holdAsItIs } from "./outline/hold.ts";
+export { holdAsItIs, standing } from "./outline/hold.ts";
 export {
+  DIMENSION_SLOTS,
+  fitsSlot,
+  freshIds,
   OUTLINE_FORMAT,
   OUTLINE_VERSION,
   type Outline,
   type OutlineCurve,
   type OutlineDimension,
+  type OutlineReference,
+  RELATION_SLOTS,
   type Relation,
 } from "./outline/outline.ts";
 export { outlineProblems, readOutline, readOutlinesText } from "./outline/read-outline.ts";

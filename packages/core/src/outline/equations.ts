@@ -174,7 +174,10 @@ export class Equations {
     this.x0 = this.unknowns.start;
     this.joined = joinedPoints(outline);
     const take = (of: string, offs: readonly Off[]) => this.list.push(...offs.map((off) => ({ of, off })));
-    for (const c of outline.curves) if (c.kind === "arc") take(c.id, [this.arc(c)]);
+    const given = new Set(outline.references?.map((r) => r.id));
+    for (const c of outline.curves)
+      if (given.has(c.id)) take(c.id, this.stands(c));
+      else if (c.kind === "arc") take(c.id, [this.arc(c)]);
     for (const r of outline.relations) take(r.id, this.relation(r));
     for (const d of outline.dimensions) {
       const value = d.showing ? undefined : values.get(d.id);
@@ -210,6 +213,20 @@ export class Equations {
   private arc({ a, b, c }: OutlineArc): Off {
     const [p, q, m] = [this.point(a), this.point(b), this.point(c)];
     return (x, row) => lengthOf(x, m, p, row, 1) - lengthOf(x, m, q, row, -1);
+  }
+
+  /** What stands for something of the part is where that is. */
+  private stands(c: OutlineCurve): Off[] {
+    const points = c.kind === "circle" ? [c.c] : c.kind === "line" ? [c.a, c.b] : [c.a, c.b, c.c];
+    const places = points.flatMap((p) => [this.point(p), this.point(p) + 1]);
+    if (c.kind === "circle") places.push(this.unknowns.radius(c.id));
+    return places.map((v): Off => {
+      const want = this.x0[v];
+      return (x, row) => {
+        row.add(v, 1);
+        return x[v] - want;
+      };
+    });
   }
 
   private relation({ kind, of, at }: Relation): Off[] {

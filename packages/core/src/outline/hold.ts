@@ -25,7 +25,7 @@ export function holdAsItIs(outline: Outline, outer?: Names): Outline {
 }
 
 /** An outline drawn where it is solved. */
-const standing = (outline: Outline, { points, radii }: SolvedOutline): Outline => ({
+export const standing = (outline: Outline, { points, radii }: SolvedOutline): Outline => ({
   ...outline,
   points,
   curves: outline.curves.map((c) => (c.kind === "circle" ? { ...c, r: radii[c.id] } : c)),

@@ -12,6 +12,14 @@ export interface Outline {
   readonly dimensions: readonly OutlineDimension[];
   /** Values by name, for the expressions of dimensions. */
   readonly values?: readonly NamedValue[];
+  /** Curves that stand for something of the part: they are where that is, and follow it. */
+  readonly references?: readonly OutlineReference[];
+}
+
+/** A curve of an outline, by its id, and the part's name of the edge, bend line or opening that it stands for. */
+export interface OutlineReference {
+  readonly id: string;
+  readonly to: string;
 }
 
 interface CurveBase {

@@ -170,6 +170,20 @@ function checkName(name: unknown, at: string, say: Say, names: Set<string>): voi
   names.add(name);
 }
 
+const LONGEST_REFERENCE = 200;
+
+function checkReference(entry: unknown, at: string, say: Say, found: Found, stood: Set<string>): void {
+  if (!isPlain(entry)) return void say(at, "This must be an object.");
+  onlyKeys(entry, ["id", "to"], at, say);
+  const curve = found.get(String(entry.id));
+  if (curve === undefined || curve === "point")
+    say(`${at}/id`, `There is no curve called ${JSON.stringify(entry.id)}.`);
+  else if (stood.has(curve.id)) say(`${at}/id`, `${curve.id} stands for something already.`);
+  else stood.add(curve.id);
+  if (typeof entry.to !== "string" || entry.to === "" || entry.to.length > LONGEST_REFERENCE)
+    say(`${at}/to`, "This is the part's name of an edge, a bend line or an opening.");
+}
+
 /** Every problem of an outline, each with its place. */
 export function outlineProblems(document: unknown, path = ""): DocumentProblem[] {
   const problems: DocumentProblem[] = [];
@@ -185,7 +199,7 @@ export function outlineProblems(document: unknown, path = ""): DocumentProblem[]
     ];
   onlyKeys(
     document,
-    ["format", "version", "name", "points", "curves", "relations", "dimensions", "values"],
+    ["format", "version", "name", "points", "curves", "relations", "dimensions", "values", "references"],
     path,
     say,
   );
@@ -206,6 +220,8 @@ export function outlineProblems(document: unknown, path = ""): DocumentProblem[]
       say(`${at}/measures`, "This is length, angle or number.");
   });
   list("curves", MOST_CURVES, (entry, at) => checkCurve(entry, at, say, found));
+  const stood = new Set<string>();
+  list("references", MOST_CURVES, (entry, at) => checkReference(entry, at, say, found, stood));
   list("relations", MOST_RELATIONS, (entry, at) => checkRelation(entry, at, say, found, ids));
   list("dimensions", MOST_RELATIONS, (entry, at) => checkDimension(entry, at, say, found, { ids, names }));
   return problems;

@@ -78,6 +78,7 @@ const OUTLINES: Schema = {
           relations: { type: "array", items: { type: "object" } },
           dimensions: { type: "array", items: { type: "object" } },
           values: { type: "array", items: { type: "object" } },
+          references: { type: "array", items: { type: "object" } },
         },
       },
     },

@@ -1,0 +1,160 @@
+import {
+  freshIds,
+  type Outline,
+  type OutlineCurve,
+  type OutlineDimension,
+  type OutlineReference,
+  type Relation,
+} from "../outline.ts";
+import { asPoint, type Backdrop, endsOf, type Place, type XY } from "./place.ts";
+
+/** An outline while it is changed: what is drawn into it, and what is taken out with all that hangs on it. */
+export class OutlineDraft {
+  readonly points: Record<string, XY>;
+  curves: OutlineCurve[];
+  relations: Relation[];
+  dimensions: OutlineDimension[];
+  private references: OutlineReference[];
+  private readonly fresh: (of: string) => string;
+
+  constructor(
+    private readonly outline: Outline,
+    /** Whether what is drawn is only to draw by. */
+    private readonly construction = false,
+  ) {
+    this.points = { ...outline.points };
+    this.curves = [...outline.curves];
+    this.relations = [...outline.relations];
+    this.dimensions = [...outline.dimensions];
+    this.references = [...(outline.references ?? [])];
+    this.fresh = freshIds(outline);
+  }
+
+  /** The outline as it is now. */
+  done(): Outline {
+    const { references: _, ...rest } = this.outline;
+    return {
+      ...rest,
+      points: this.points,
+      curves: this.curves,
+      relations: this.relations,
+      dimensions: this.dimensions,
+      ...(this.references.length > 0 ? { references: this.references } : {}),
+    };
+  }
+
+  curve = (id: string): OutlineCurve => this.curves.find((c) => c.id === id)!;
+
+  point(at: XY): string {
+    const id = this.fresh("p");
+    this.points[id] = at;
+    return id;
+  }
+
+  line(a: string, b: string, construction = this.construction): string {
+    const id = this.fresh("l");
+    this.curves.push({ id, kind: "line", a, b, ...(construction ? { construction } : {}) });
+    return id;
+  }
+
+  arc(a: string, b: string, c: string, ccw: boolean, construction = this.construction): string {
+    const id = this.fresh("a");
+    this.curves.push({ id, kind: "arc", a, b, c, ccw, ...(construction ? { construction } : {}) });
+    return id;
+  }
+
+  circle(c: string, r: number, construction = this.construction): string {
+    const id = this.fresh("c");
+    this.curves.push({ id, kind: "circle", c, r, ...(construction ? { construction } : {}) });
+    return id;
+  }
+
+  relate(kind: Relation["kind"], ...of: string[]): void {
+    const same = (r: Relation) =>
+      r.kind === kind && r.of.length === of.length && r.of.every((v) => of.includes(v));
+    if (!this.relations.some(same)) this.relations.push({ id: this.fresh("r"), kind, of });
+  }
+
+  measure(kind: OutlineDimension["kind"], value: string | number, ...of: string[]): string {
+    const id = this.fresh("d");
+    this.dimensions.push({ id, kind, of, value });
+    return id;
+  }
+
+  /** The point that stands at a place, and stays with what it was caught by. */
+  pointAt({ at, caught }: Place): string {
+    if (caught?.by === "point") return caught.id;
+    if (caught?.by === "part") return this.pointOfPart(at, caught.backdrop, caught.at);
+    const id = this.point(at);
+    if (caught?.by === "middle") this.relate("middle", id, caught.curve);
+    if (caught?.by === "curve") this.relate("on", id, caught.curve);
+    if (caught?.by === "crossing") for (const curve of caught.curves) this.relate("on", id, curve);
+    return id;
+  }
+
+  private pointOfPart(at: XY, backdrop: Backdrop, where: "a" | "b" | "centre" | "middle" | "on"): string {
+    const curve = this.curve(this.referTo(backdrop));
+    if (where === "centre" && curve.kind !== "line") return curve.c;
+    if ((where === "a" || where === "b") && curve.kind !== "circle") return curve[where];
+    const id = this.point(at);
+    this.relate(where === "middle" && curve.kind === "line" ? "middle" : "on", id, curve.id);
+    return id;
+  }
+
+  /** The curve that stands for something of the part; it is there once, however often it is drawn on. */
+  referTo({ name, curve }: Backdrop): string {
+    const known = this.references.find((r) => r.to === name);
+    if (known) return known.id;
+    const id =
+      curve.kind === "line"
+        ? this.line(this.point(curve.a), this.point(curve.b), true)
+        : curve.kind === "arc"
+          ? this.arc(this.point(curve.a), this.point(curve.b), this.point(curve.c), curve.ccw, true)
+          : this.circle(this.point(curve.c), curve.r, true);
+    this.references.push({ id, to: name });
+    return id;
+  }
+
+  isReference = (id: string): boolean => this.references.some((r) => r.id === id);
+
+  replaceCurve(curve: OutlineCurve): void {
+    this.curves = this.curves.map((c) => (c.id === curve.id ? curve : c));
+  }
+
+  /** How many curves end or have their middle at a point. */
+  uses = (point: string): number => this.curves.filter((c) => endsOf(c).includes(point)).length;
+
+  /** Takes things out: points, curves, relations and dimensions by id, with all that is said of them. */
+  remove(ids: Iterable<string>): void {
+    const gone = new Set(ids);
+    for (const c of this.curves) if (endsOf(c).some((p) => gone.has(p))) gone.add(c.id);
+    const before = new Set(this.curves.filter((c) => gone.has(c.id)).flatMap(endsOf));
+    this.curves = this.curves.filter((c) => !gone.has(c.id));
+    for (const p of before) if (this.uses(p) === 0) gone.add(p);
+    for (const id of gone) delete this.points[id];
+    this.references = this.references.filter((r) => !gone.has(r.id));
+    const stays = (r: { id: string; of: readonly string[] }) =>
+      !gone.has(r.id) && !r.of.some((id) => gone.has(id));
+    this.relations = this.relations.filter(stays);
+    this.dimensions = this.dimensions.filter(stays);
+  }
+
+  /** Takes a point out that nothing is drawn with any more, unless something is still said of it. */
+  dropIfIdle(point: string): void {
+    const said = [...this.relations, ...this.dimensions].some((r) => r.of.includes(point));
+    if (this.uses(point) === 0 && !said) delete this.points[point];
+  }
+
+  /** What a curve's length says of it, which no longer holds once it is cut or lengthened. */
+  forgetLength(curve: string): void {
+    this.dimensions = this.dimensions.filter(
+      (d) => !(d.of.includes(curve) && (d.kind === "length" || d.kind === "arcLength")),
+    );
+    const isLine = this.curve(curve).kind === "line";
+    this.relations = this.relations.filter(
+      (r) => !(r.of.includes(curve) && (r.kind === "middle" || (r.kind === "equal" && isLine))),
+    );
+  }
+
+  where = (point: string) => asPoint(this.points[point]);
+}
