@@ -117,6 +117,10 @@ export class OutlineDraft {
 
   isReference = (id: string): boolean => this.references.some((r) => r.id === id);
 
+  /** Whether a point stands where the part has it. */
+  isOfPart = (point: string): boolean =>
+    this.curves.some((c) => this.isReference(c.id) && endsOf(c).includes(point));
+
   replaceCurve(curve: OutlineCurve): void {
     this.curves = this.curves.map((c) => (c.id === curve.id ? curve : c));
   }

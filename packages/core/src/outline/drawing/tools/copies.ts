@@ -26,6 +26,10 @@ function picked(into: OutlineDraft, { picks }: ToolTask): { curves: OutlineCurve
   return { curves, points: [...points] };
 }
 
+/** The points that are picked, but for those that stand where the part has them. */
+const movable = (into: OutlineDraft, task: ToolTask): string[] =>
+  picked(into, task).points.filter((p) => !into.isOfPart(p));
+
 /** Draws curves again with their points moved. Returns the new name of each point and curve. */
 function copied(
   into: OutlineDraft,
@@ -114,7 +118,7 @@ export const moveTool: DrawTool = {
   key: "v",
   stages: [{ hint: "From where is it moved?" }, { hint: "To where?", values: ["length", "angle"] }],
   draw: (into, task) => {
-    const { points } = picked(into, task);
+    const points = movable(into, task);
     if (points.length === 0) return undrawn("Pick what is moved first.");
     const by = stepOf(task);
     for (const p of points) into.points[p] = plus(into.points[p], by);
@@ -152,7 +156,7 @@ export const turnTool: DrawTool = {
   ],
   reads: (place, { places }) => (places.length === 1 ? { angle: readPiece(place, places[0].at).angle } : {}),
   draw: (into, task) => {
-    const { points } = picked(into, task);
+    const points = movable(into, task);
     if (points.length === 0) return undrawn("Pick what is turned first.");
     const [about, to] = task.places;
     const angle = task.typed.angle?.value ?? readPiece(to, about.at).angle;
