@@ -192,7 +192,7 @@ function rayOn(near: Near, ray: Ray, pointer: XY): Found[] {
     for (const side of [-1, 1]) places.push(plus(ray.from, ray.to, t + side * Math.sqrt(half)));
   }
   return places
-    .filter((at) => apart(nearestOn(shape, at), at) < 1e-6)
+    .filter((at) => apart(nearestOn(shape, at), at) < 1e-6 && apart(at, ray.from) > 1e-6)
     .map((at) => foundAt(at, pointer, caughtOn(near), ray.way));
 }
 

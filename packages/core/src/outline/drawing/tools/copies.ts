@@ -1,5 +1,5 @@
 import type { OutlineCurve } from "../../outline.ts";
-import { crossingsOf, ledOn, nearestOn, shapeOf } from "../curve-places.ts";
+import { crossingsOf, ledOn, nearestOn, shapeOf, turnOfArc } from "../curve-places.ts";
 import { type Drawn, type DrawTool, NOTHING, type ToolTask, type Undrawn, undrawn } from "../draw-tool.ts";
 import type { OutlineDraft } from "../outline-draft.ts";
 import {
@@ -360,6 +360,21 @@ function besideShape(shape: Backdrop["curve"], back: boolean, by: number): Backd
   return { ...shape, a: at(shape.a), b: at(shape.b) };
 }
 
+const NO_ROOM =
+  "At that distance the pieces no longer meet as they do: there is no room for one of them. Give a smaller one.";
+
+/** Whether a moved curve runs as its own does: neither turned round nor over. */
+function runsLike(own: Backdrop["curve"], moved: Backdrop["curve"]): boolean {
+  if (own.kind === "line" && moved.kind === "line") {
+    const [u, v] = [minus(own.b, own.a), minus(moved.b, moved.a)];
+    return u[0] * v[0] + u[1] * v[1] > NOTHING;
+  }
+  if (own.kind !== "arc" || moved.kind !== "arc") return true;
+  return (
+    Math.abs(turnOfArc(own).sweep - turnOfArc(moved).sweep) < Math.PI && apart(moved.a, moved.b) > NOTHING
+  );
+}
+
 /** Draws the moved curves, joined where they meet, each as far from its own. */
 function drawBeside(
   into: OutlineDraft,
@@ -385,15 +400,24 @@ function drawBeside(
         : s.b;
   };
   const closed = chain.length > 2 && startOf(chain[0]) === endPoint(chain[chain.length - 1]);
-  const joints = chain.map((link, i): XY => {
+  const joints: XY[] = [];
+  for (const [i, link] of chain.entries()) {
     const next = (i + 1) % chain.length;
-    if (next === 0 && !closed) return endOf(link, i, true);
     const here = endOf(link, i, true);
-    const meet = crossingsOf(ledOn(moved[i], 1e5), ledOn(moved[next], 1e5));
-    return meet.reduce((best, m) => (apart(m, here) < apart(best, here) ? m : best), meet[0] ?? here);
+    const last = next === 0 && !closed;
+    const meet = last ? [here] : crossingsOf(ledOn(moved[i], 1e5), ledOn(moved[next], 1e5));
+    if (meet.length === 0) return undrawn(NO_ROOM);
+    joints.push(meet.reduce((best, m) => (apart(m, here) < apart(best, here) ? m : best)));
+  }
+  const startAt = closed ? joints[joints.length - 1] : endOf(chain[0], 0, false);
+  const turnsOver = chain.some(({ c, back }, i) => {
+    const [from, to] = [i === 0 ? startAt : joints[i - 1], joints[i]];
+    const [a, b] = back ? [to, from] : [from, to];
+    return !runsLike(shapeOf(c, into.points), { ...moved[i], a, b } as Backdrop["curve"]);
   });
+  if (turnsOver) return undrawn(NO_ROOM);
   const points = joints.map((at) => into.point(at));
-  const begin = closed ? points[points.length - 1] : into.point(endOf(chain[0], 0, false));
+  const begin = closed ? points[points.length - 1] : into.point(startAt);
   chain.forEach(({ c, back }, i) => {
     const [from, to] = [i === 0 ? begin : points[i - 1], points[i]];
     const [a, b] = back ? [to, from] : [from, to];

@@ -23,7 +23,7 @@ export function aimed(place: Place, from: XY, typed: TypedNumbers): Place {
   // What caught it no longer does; the way it runs stays, if that was not typed.
   return {
     at,
-    ...(place.way && !angle ? { way: place.way } : {}),
+    ...(place.way && !angle && Math.hypot(...d) > NOTHING ? { way: place.way } : {}),
     ...(place.after ? { after: place.after } : {}),
   };
 }
