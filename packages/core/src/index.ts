@@ -122,6 +122,7 @@ export { blankPicture, curvePath, foldedPicture } from "./formats/svg/svg.ts";
 export { type JobMessage, type JobOutcome, type JobRequest, tooLong } from "./jobs/job.ts";
 export { buffersOf, type Packet, Receiver, Sender } from "./jobs/sent-once.ts";
 export { OutlineDrag } from "./outline/drag.ts";
+export { nearestOn, placeAt, radiusOf, shapeOf, turnOfArc } from "./outline/drawing/curve-places.ts";
 export type {
   DrawTool,
   ToolStage,
@@ -138,6 +139,13 @@ export {
   drawTool,
   removeFrom,
 } from "./outline/drawing/draw-tools.ts";
+export {
+  dimensionOffers,
+  isTooMuch,
+  type Offer,
+  relationOffers,
+  withOffer,
+} from "./outline/drawing/offers.ts";
 export type { Backdrop, Caught, Place, Way, XY } from "./outline/drawing/place.ts";
 export { type SnapOptions, snapPlace } from "./outline/drawing/snap.ts";
 export { Equations } from "./outline/equations.ts";
@@ -262,6 +270,7 @@ export {
   polygonLoop,
   rectangleLoop,
 } from "./plane/loop.ts";
+export type { Bounds } from "./plane/point.ts";
 export { dot, fromFrame, type Point, point, samePoint, subtract } from "./plane/point.ts";
 export { type Region, regionArea, regionBounds, regionLoops } from "./plane/region.ts";
 export type { Result } from "./result.ts";

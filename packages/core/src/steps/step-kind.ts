@@ -3,6 +3,7 @@ import type { ChartAnswer } from "../bend/chart-look-up.ts";
 import type { HemForm } from "../bend/hem-rule.ts";
 import type { Die } from "../bend/tooling.ts";
 import type { FieldSpec, FieldValues, PickEntry, RawValues } from "../fields/field.ts";
+import type { Backdrop } from "../outline/drawing/place.ts";
 import type { Outline } from "../outline/outline.ts";
 import type { OutlineRegions } from "../outline/regions.ts";
 import type { SolvedOutline } from "../outline/solve.ts";
@@ -61,6 +62,10 @@ export interface DrawnOutline {
   readonly outline: Outline;
   readonly solved: SolvedOutline;
   readonly areas: OutlineRegions;
+  /** What of the part is seen behind it, in its own frame, where a step has placed it. */
+  readonly behind?: readonly Backdrop[];
+  /** What it stands for in the part that is no longer there. */
+  readonly lost?: readonly string[];
 }
 
 export interface StepContext {

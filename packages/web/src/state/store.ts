@@ -7,6 +7,7 @@ import {
 import { useCallback } from "react";
 import { useDispatch, useSelector, useStore } from "react-redux";
 import { buildsReducer } from "./build-slice.ts";
+import { drawingReducer } from "./drawing-slice.ts";
 import { partsReducer } from "./part-slice.ts";
 import { rememberDrafts, stockReducer } from "./stock-slice.ts";
 import { rememberView, viewReducer, viewToKeep } from "./view-slice.ts";
@@ -18,7 +19,13 @@ const listeners = createListenerMiddleware();
  * is no component is a `Thunk` that they send.
  */
 export const store = configureStore({
-  reducer: { parts: partsReducer, builds: buildsReducer, view: viewReducer, stock: stockReducer },
+  reducer: {
+    parts: partsReducer,
+    builds: buildsReducer,
+    view: viewReducer,
+    drawing: drawingReducer,
+    stock: stockReducer,
+  },
   // Documents are frozen by convention and meshes are large typed arrays: walking them on every action would cost more than it finds.
   middleware: (standard) =>
     standard({ serializableCheck: false, immutableCheck: false }).prepend(listeners.middleware),

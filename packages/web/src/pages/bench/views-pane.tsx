@@ -1,6 +1,7 @@
 import { lengthText, type PartBuild, unitName, whyBlankSize, whyFoldedSize } from "@hillcrest/core";
 import { type ReactNode, useCallback, useRef } from "react";
 import { offeredCorners, openBuild } from "../../state/build-slice.ts";
+import { drawnNow } from "../../state/drawing.ts";
 import { togglePick } from "../../state/edits.ts";
 import { useLabels } from "../../state/labels.ts";
 import { openPart } from "../../state/part-slice.ts";
@@ -16,6 +17,7 @@ import { WhyNumber } from "../../ui/why-card.tsx";
 import { BlankView } from "../../views/blank/blank-view.tsx";
 import { FoldDial } from "../../views/folded/fold-dial.tsx";
 import { FoldedView } from "../../views/folded/folded-view.tsx";
+import { DrawingPane } from "./drawing/drawing-pane.tsx";
 import { PickCard } from "./picking/pick-card.tsx";
 
 const nameOf = (pick: Pick): string =>
@@ -29,6 +31,9 @@ export function ViewsPane() {
   const pane = useRef<HTMLDivElement>(null);
   const labels = useLabels();
   const pick = usePicking(pane);
+  const drawing = useApp((s) => drawnNow(s) !== undefined);
+  // What is drawn is seen, whatever was chosen.
+  const shown = drawing && views === "folded" ? "both" : views;
   return (
     <div
       ref={pane}
@@ -38,19 +43,19 @@ export function ViewsPane() {
       className="relative flex min-h-0 grow outline-none"
       onPointerDown={(e) => isControl(e.target) || focusViews()}
     >
-      {views !== "blank" && (
+      {shown !== "blank" && (
         <section
           aria-label="Folded"
           className="relative min-w-0 overflow-hidden"
-          style={{ width: views === "both" ? `${split * 100}%` : "100%" }}
+          style={{ width: shown === "both" ? `${(drawing ? Math.min(split, 0.36) : split) * 100}%` : "100%" }}
         >
           <FoldedPane onPick={pick} />
         </section>
       )}
-      {views === "both" && <Divider pane={pane} />}
-      {views !== "folded" && (
-        <section aria-label="Blank" className="relative min-w-0 grow overflow-hidden">
-          <BlankPane onPick={pick} />
+      {shown === "both" && <Divider pane={pane} />}
+      {shown !== "folded" && (
+        <section aria-label={drawing ? "Drawing" : "Blank"} className="relative min-w-0 grow overflow-hidden">
+          {drawing ? <DrawingPane /> : <BlankPane onPick={pick} />}
         </section>
       )}
       <Notices />

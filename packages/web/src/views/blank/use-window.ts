@@ -1,4 +1,4 @@
-import type { Blank } from "@hillcrest/core";
+import type { Bounds } from "@hillcrest/core";
 import { type PointerEvent, type RefObject, useEffect, useMemo, useRef, useState } from "react";
 import { openPart } from "../../state/part-slice.ts";
 import { useApp } from "../../state/store.ts";
@@ -28,13 +28,20 @@ export function useSize(host: RefObject<SVGSVGElement | null>): Size {
   return size;
 }
 
+/** What is to be seen of a drawing: its bounds and size, mm. */
+export interface Framed {
+  readonly bounds: Bounds;
+  readonly width: number;
+  readonly height: number;
+}
+
 /**
  * What of the blank is seen: all of it, until it is zoomed to the pointer with the wheel or moved with a drag, and again
  * after a fit. A press that does not move is told as a click.
  */
 export function useWindow(
   host: RefObject<SVGSVGElement | null>,
-  blank: Blank,
+  blank: Framed,
   size: Size,
   onClick: (e: PointerEvent, seen: Window) => void,
 ) {
@@ -91,7 +98,7 @@ function useWheel(host: RefObject<SVGSVGElement | null>, seen: Window, onZoom: (
   }, [host]);
 }
 
-function fitWindow({ bounds, width, height }: Blank, size: { width: number; height: number }): Window {
+function fitWindow({ bounds, width, height }: Framed, size: { width: number; height: number }): Window {
   // Room for the header, and for the dimensions below and to the right.
   const zoom = Math.max(
     0.01,

@@ -8,35 +8,32 @@ import {
   lengthText,
   type Outline,
   type OutlineDimension,
-  type PartOutline,
   toDegrees,
   unitName,
 } from "@hillcrest/core";
 import { useState } from "react";
 import { QuantityField } from "../../../fields/quantity-field.tsx";
 import { openBuild } from "../../../state/build-slice.ts";
-import { setPartValues } from "../../../state/edits.ts";
+import { outlinesOf, setOutlines, withNewOutline } from "../../../state/drawing.ts";
+import { drawingActions } from "../../../state/drawing-slice.ts";
 import { useNames } from "../../../state/labels.ts";
-import { openPart } from "../../../state/part-slice.ts";
-import { useApp } from "../../../state/store.ts";
+import { useApp, useSend } from "../../../state/store.ts";
 import { useUnits } from "../../../state/units.ts";
 import { Button } from "../../../ui/button.tsx";
 import { download, fileName } from "../../../ui/error-boundary.tsx";
 import { FindingMark } from "../../../ui/finding-mark.tsx";
 import { OutlinePicture } from "./outline-picture.tsx";
+import { DIMENSION_WORDS, nameOf } from "./outline-words.ts";
 import { ReadOutlines } from "./read-outlines.tsx";
 
-const NONE: readonly PartOutline[] = [];
 const NOT_SOLVED: readonly DrawnOutline[] = [];
-
-const setOutlines = (outlines: readonly PartOutline[], mark?: string) =>
-  setPartValues({ outlines: outlines.length > 0 ? outlines : undefined }, mark);
 
 /** The outlines of the part: read in, driven by their numbers, with what is free and what does not go together. */
 export function OutlinePanel() {
-  const outlines = useApp((s) => openPart(s).document?.outlines ?? NONE);
+  const outlines = useApp(outlinesOf);
   const solved = useApp((s) => openBuild(s).latest?.outlines ?? NOT_SOLVED);
   const [chosen, setChosen] = useState<string>();
+  const send = useSend();
   const open = outlines.find((o) => o.key === chosen) ?? outlines[0];
   const drawn = solved.find((o) => o.key === open?.key);
   const add = (more: readonly Outline[]) => {
@@ -68,10 +65,22 @@ export function OutlinePanel() {
         ))}
         {outlines.length === 0 && (
           <p className="pb-2 leading-snug text-quiet">
-            No outlines yet. One that is read in can be the shape of a plate or of a cut, driven by its
-            numbers.
+            No outlines yet. One that is drawn or read in can be the shape of a plate, a cut, a leg or a
+            profile, driven by its numbers.
           </p>
         )}
+        <Button
+          kind="quiet"
+          data-draw-new
+          onClick={() => {
+            const { key, outlines: next } = withNewOutline();
+            setOutlines(next);
+            setChosen(key);
+            send(drawingActions.opened({ key, tool: "line" }));
+          }}
+        >
+          Draw a new one
+        </Button>
         <ReadOutlines onRead={add} />
       </div>
       {open && drawn && (
@@ -111,6 +120,7 @@ interface OutlineNumbersProps {
 function OutlineNumbers({ drawn, onChange, onRemove }: OutlineNumbersProps) {
   const { outline, solved } = drawn;
   const names = useNames();
+  const send = useSend();
   const wrong = new Set([...solved.conflicts, ...solved.problems.flatMap((p) => p.of ?? [])]);
   const setDimension = (next: OutlineDimension, mark?: string) =>
     onChange({ ...outline, dimensions: outline.dimensions.map((d) => (d.id === next.id ? next : d)) }, mark);
@@ -124,6 +134,9 @@ function OutlineNumbers({ drawn, onChange, onRemove }: OutlineNumbersProps) {
   return (
     <div className="grow space-y-2">
       <div className="flex items-baseline gap-4">
+        <Button kind="primary" data-draw onClick={() => send(drawingActions.opened({ key: drawn.key }))}>
+          Draw
+        </Button>
         <Button
           kind="quiet"
           onClick={() =>
@@ -189,14 +202,18 @@ function OutlineNumbers({ drawn, onChange, onRemove }: OutlineNumbersProps) {
           ))}
         </tbody>
       </table>
-      <Disagreements drawn={drawn} onDrop={drop} />
+      <Disagreements drawing={drawn} onDrop={drop} />
     </div>
   );
 }
 
+interface DisagreementsProps {
+  readonly drawing: Pick<DrawnOutline, "outline" | "solved"> & Partial<Pick<DrawnOutline, "areas">>;
+  readonly onDrop: (id: string) => void;
+}
+
 /** What does not go together, each with a way to drop it, and what else is wrong. */
-function Disagreements({ drawn, onDrop }: { drawn: DrawnOutline; onDrop: (id: string) => void }) {
-  const { outline, solved, areas } = drawn;
+export function Disagreements({ drawing: { outline, solved, areas }, onDrop }: DisagreementsProps) {
   return (
     <>
       {/* Below the fields: what comes up while one is typed into must not move it. */}
@@ -216,7 +233,7 @@ function Disagreements({ drawn, onDrop }: { drawn: DrawnOutline; onDrop: (id: st
           ))}
         </p>
       )}
-      {[...solved.problems, ...(solved.state === "conflict" ? [] : areas.problems)].map((p) => (
+      {[...solved.problems, ...(solved.state === "conflict" ? [] : (areas?.problems ?? []))].map((p) => (
         <p key={p.message} role="alert" className="leading-snug">
           <FindingMark level={solved.state === "conflict" ? "stop" : "warn"} /> {p.message}
         </p>
@@ -224,41 +241,6 @@ function Disagreements({ drawn, onDrop }: { drawn: DrawnOutline; onDrop: (id: st
     </>
   );
 }
-
-const KINDS: Readonly<Record<OutlineDimension["kind"], string>> = {
-  distance: "distance",
-  distanceX: "distance along X",
-  distanceY: "distance along Y",
-  toLine: "distance from the line",
-  length: "length",
-  angle: "angle",
-  radius: "radius",
-  diameter: "diameter",
-  arcLength: "length of the arc",
-};
-
-const nameOf = ({ relations, dimensions }: Outline, id: string): string => {
-  const dimension = dimensions.find((d) => d.id === id);
-  if (dimension) return `${dimension.name ?? id}: ${KINDS[dimension.kind]} of ${dimension.of.join(" and ")}`;
-  const relation = relations.find((r) => r.id === id);
-  return relation ? `${id}: ${relation.of.join(" and ")} ${WORDS[relation.kind]}` : id;
-};
-
-const WORDS: Readonly<Record<Outline["relations"][number]["kind"], string>> = {
-  coincident: "in one place",
-  level: "level",
-  upright: "upright",
-  parallel: "parallel",
-  square: "square to one another",
-  inLine: "in line",
-  tangent: "touching",
-  concentric: "about one middle",
-  equal: "equal",
-  symmetric: "symmetric",
-  middle: "half way",
-  on: "on one another",
-  fixed: "fixed",
-};
 
 interface DimensionProps {
   readonly dimension: OutlineDimension;
@@ -281,7 +263,7 @@ function Dimension({ dimension: d, value, wrong, onChange }: DimensionProps) {
     <tr data-outline-dimension={d.id}>
       <td className="pr-4 font-semibold">{d.name ?? ""}</td>
       <td className="pr-4 text-quiet">
-        {KINDS[d.kind]} of {d.of.join(", ")}
+        {DIMENSION_WORDS[d.kind]} of {d.of.join(", ")}
       </td>
       <td className="pr-4">
         {d.showing ? (
@@ -291,7 +273,7 @@ function Dimension({ dimension: d, value, wrong, onChange }: DimensionProps) {
             boxed
             spec={{
               key: `outline-${d.id}`,
-              label: `${KINDS[d.kind]} of ${d.of.join(", ")}`,
+              label: `${DIMENSION_WORDS[d.kind]} of ${d.of.join(", ")}`,
               dimension: angle ? "angle" : "length",
               default: "",
             }}

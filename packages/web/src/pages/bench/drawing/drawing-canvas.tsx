@@ -1,0 +1,190 @@
+import type { Outline, OutlineDrag, XY } from "@hillcrest/core";
+import { type PointerEvent, useEffect, useRef, useState } from "react";
+import { placeGiven, putOutline } from "../../../state/drawing.ts";
+import { drawingActions } from "../../../state/drawing-slice.ts";
+import { useApp, useSend } from "../../../state/store.ts";
+import { type Framed, useSize, useWindow, type Window } from "../../../views/blank/use-window.ts";
+import { Annotations } from "./annotations.tsx";
+import { Behind, Curves, Grid, Hint, Points, Preview, Rubber } from "./drawing-layers.tsx";
+import type { Screen } from "./layout.ts";
+import { type Aim, aimAt, type Drawing, takeHold, useTooling } from "./use-drawing.ts";
+
+/** How near the pointer must be to catch something, pixels. */
+const CATCH = 9;
+
+interface CanvasProps {
+  readonly drawing: Drawing;
+  readonly frame: Framed;
+  /** Where the pointer is, in the outline, once it has been over it: what is typed goes on from there. */
+  readonly pointer: XY | undefined;
+  readonly onPointer: (at: XY) => void;
+  readonly onAim: (aim: Aim | undefined) => void;
+}
+
+/** What of the drawing is meant at a place of it, with the tool and the numbers that stand. */
+function useAiming(drawing: Drawing) {
+  const { places, picks, construction, grid } = useApp((s) => s.drawing);
+  const tooling = useTooling();
+  return (where: XY, zoom: number, free: boolean): Aim =>
+    aimAt({
+      ...tooling,
+      drawing,
+      places,
+      picks,
+      construction,
+      pointer: where,
+      within: CATCH / zoom,
+      grid,
+      free,
+    });
+}
+
+/** The sheet on which an outline is drawn: zoomed with the wheel, moved with a drag on nothing. */
+export function DrawingCanvas({ drawing, frame, pointer, onPointer, onAim }: CanvasProps) {
+  const send = useSend();
+  const host = useRef<SVGSVGElement>(null);
+  const size = useSize(host);
+  const tool = useApp((s) => s.drawing.tool);
+  const { numbers } = useTooling();
+  const [free, setFree] = useState(false);
+  const [over, setOver] = useState(false);
+  const aimFor = useAiming(drawing);
+  const at = (e: { clientX: number; clientY: number }, { x, y, zoom }: Window): XY => {
+    const box = host.current!.getBoundingClientRect();
+    return [
+      (e.clientX - box.left - box.width / 2) / zoom + x,
+      y - (e.clientY - box.top - box.height / 2) / zoom,
+    ];
+  };
+  const seen = useWindow(host, frame, size, (e, window) => {
+    if (tool === undefined) pick(e);
+    else send(placeGiven(aimFor(at(e, window), window.zoom, e.altKey).place, drawing.now, numbers));
+  });
+  const pick = (e: PointerEvent) => {
+    const id = (e.target as Element).closest<SVGElement>("[data-thing]")?.dataset.thing;
+    if (id) send(drawingActions.picked({ id, add: e.shiftKey }));
+    else if (!e.shiftKey) send(drawingActions.pickedAll([]));
+  };
+  const hold = useHold(drawing, (e) => at(e, seen));
+  const aim = tool !== undefined && pointer ? aimFor(pointer, seen.zoom, free) : undefined;
+  // What the foot shows of it follows the pointer.
+  const told = JSON.stringify(aim && [aim.reads, aim.aimed.at]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: told only when what is read has changed
+  useEffect(() => onAim(aim), [told, onAim]);
+  return (
+    <svg
+      ref={host}
+      data-view="drawing"
+      className={`absolute inset-0 size-full touch-none select-none ${tool === undefined ? "" : "cursor-crosshair"}`}
+      role="img"
+      aria-label={`Drawing of ${drawing.outline.name}`}
+      onContextMenu={(e) => e.preventDefault()}
+      {...seen.drag}
+      onPointerDown={(e) => {
+        if (!hold.begin(e, tool)) seen.drag.onPointerDown(e);
+      }}
+      onPointerMove={(e) => {
+        setFree(e.altKey);
+        setOver(true);
+        onPointer(at(e, seen));
+        if (!hold.move(e)) seen.drag.onPointerMove(e);
+      }}
+      onPointerUp={(e) => {
+        if (!hold.end()) seen.drag.onPointerUp(e);
+        else if (!hold.hasMoved()) pick(e);
+      }}
+      onPointerLeave={() => setOver(false)}
+    >
+      {size.width > 0 && (
+        <Layers
+          drawing={drawing}
+          now={hold.moved ?? drawing.now}
+          seen={seen}
+          size={size}
+          aim={aim}
+          over={over}
+        />
+      )}
+    </svg>
+  );
+}
+
+interface LayersProps {
+  readonly drawing: Drawing;
+  readonly now: Outline;
+  readonly seen: Window;
+  readonly size: { readonly width: number; readonly height: number };
+  readonly aim: Aim | undefined;
+  readonly over: boolean;
+}
+
+/** All that is to be seen, from the back to the front. */
+function Layers({ drawing, now, seen, size: { width, height }, aim, over }: LayersProps) {
+  const { tool, places, picks, grid } = useApp((s) => s.drawing);
+  const at = ([x, y]: XY): XY => [
+    (x - seen.x) * seen.zoom + width / 2,
+    (seen.y - y) * seen.zoom + height / 2,
+  ];
+  const screen: Screen = { at, width, height };
+  const layer = { drawing, now, screen, picks };
+  return (
+    <>
+      <Grid pitch={grid} seen={seen} screen={screen} />
+      <Behind drawing={drawing} screen={screen} />
+      <Curves {...layer} />
+      {aim?.preview && <Preview before={drawing.now} after={aim.preview} screen={screen} />}
+      {aim && <Rubber places={places} aimed={aim.aimed} screen={screen} />}
+      <Points {...layer} />
+      <Annotations {...layer} seen={seen} quiet={tool !== undefined} />
+      {aim && over && <Hint aim={aim} screen={screen} />}
+    </>
+  );
+}
+
+/** Dragging what is free: it moves as what is asked for allows, and stays there when it is let go. */
+function useHold(drawing: Drawing, at: (e: PointerEvent) => XY) {
+  const [moved, setMoved] = useState<Outline>();
+  const held = useRef<{ drag: OutlineDrag; last: XY; from: XY; far: boolean } | undefined>(undefined);
+  const wasFar = useRef(false);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another outline lets go of what was held
+  useEffect(() => setMoved(undefined), [drawing.outline]);
+  return {
+    moved,
+    hasMoved: () => wasFar.current,
+    begin: (e: PointerEvent, tool: string | undefined): boolean => {
+      const thing = (e.target as Element).closest<SVGElement>("[data-grab]")?.dataset.grab;
+      if (tool !== undefined || e.button !== 0 || !thing || e.shiftKey) return false;
+      const drag = takeHold(drawing, thing);
+      if (!drag) return false;
+      held.current = { drag, last: at(e), from: [e.clientX, e.clientY], far: false };
+      wasFar.current = false;
+      e.currentTarget.setPointerCapture(e.pointerId);
+      return true;
+    },
+    move: (e: PointerEvent): boolean => {
+      const h = held.current;
+      if (!h) return false;
+      if (!h.far && Math.hypot(e.clientX - h.from[0], e.clientY - h.from[1]) < 4) return true;
+      h.far = true;
+      wasFar.current = true;
+      const [x, y] = at(e);
+      h.drag.by(x - h.last[0], y - h.last[1]);
+      h.last = [x, y];
+      setMoved(drawn(drawing.now, h.drag));
+      return true;
+    },
+    end: (): boolean => {
+      const h = held.current;
+      held.current = undefined;
+      if (!h) return false;
+      if (h.far) putOutline(drawing.key, drawn(drawing.now, h.drag));
+      return true;
+    },
+  };
+}
+
+const drawn = (now: Outline, { points, radii }: OutlineDrag): Outline => ({
+  ...now,
+  points,
+  curves: now.curves.map((c) => (c.kind === "circle" ? { ...c, r: radii[c.id] } : c)),
+});
