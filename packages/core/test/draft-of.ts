@@ -1,5 +1,6 @@
 import type { PartDocument } from "../src/index.ts";
 import { StepRunner } from "../src/part/run-steps.ts";
+import { SolvedOutlines } from "../src/part/solved-outlines.ts";
 import { evaluateStock } from "../src/part/stock.ts";
 import type { SheetDraft } from "../src/sheet/draft.ts";
 
@@ -12,6 +13,11 @@ export function draftOf(document: PartDocument): SheetDraft | undefined {
     Object.hasOwn(lengths, name)
       ? { ok: true as const, value: { value: lengths[name], dimension: "length" as const } }
       : undefined;
-  return new StepRunner().run(document, { stock, names, outlines: new Map(), known: ["t", "r"], text: "" })
-    .draft;
+  return new StepRunner().run(document, {
+    stock,
+    names,
+    outlines: new SolvedOutlines().of(document, names, ""),
+    known: ["t", "r"],
+    text: "",
+  }).draft;
 }

@@ -250,3 +250,349 @@ describe("the outlines of a part document", () => {
     ).toContain("used twice");
   });
 });
+
+/** An outline of straight lines and arcs through places; an arc comes with its middle and sense. */
+const lines = (
+  name: string,
+  places: readonly (readonly [number, number])[],
+  more: Partial<Outline> = {},
+): Outline => ({
+  format: "hillcrest-outline",
+  version: 1,
+  name,
+  points: Object.fromEntries(places.map((p, i) => [`p${i}`, p])),
+  curves: places.slice(1).map((_, i) => ({ id: `l${i}`, kind: "line", a: `p${i}`, b: `p${i + 1}` })),
+  relations: [],
+  dimensions: [],
+  ...more,
+});
+const closed = (name: string, places: readonly (readonly [number, number])[]): Outline => {
+  const open = lines(name, places);
+  const last = places.length - 1;
+  return { ...open, curves: [...open.curves, { id: `l${last}`, kind: "line", a: `p${last}`, b: "p0" }] };
+};
+const plate: StepDocument = { id: "s1", kind: "plate", width: "120", depth: "80" };
+const edge = (name: string) => [{ key: "a", at: name }];
+
+describe("a leg of a drawn outline", () => {
+  const ear = closed("Ear", [
+    [-20, 0],
+    [20, 0],
+    [20, 10],
+    [0, 30],
+    [-20, 10],
+  ]);
+  const wall = {
+    id: "s2",
+    kind: "flange",
+    edges: edge("s1.north"),
+    length: "30",
+    shape: "drawn",
+    drawn: "a",
+  };
+
+  test("is the leg of a flange and of a lug, its sides named as its lines", () => {
+    const flange = examinePart(part([ear], plate, wall));
+    expect(messages(flange)).toEqual([]);
+    const leg = platesOf(flange.sheet).find((p) => p.id === "s2a")!;
+    expect(leg.edges.map((e) => e.role).sort()).toEqual(["l1", "l2", "l3", "l4"]);
+    expect(flange.bends[0].length).toBeCloseTo(40, 9);
+    const lug = examinePart(part([ear], plate, { ...wall, kind: "lug", width: "40" }));
+    expect(lug.blank!.area).toBeCloseTo(9600 + 40 * 10 + 40 * 10, 8);
+  });
+
+  test.each([
+    [
+      "behind the bend",
+      closed("Leg", [
+        [-20, -2],
+        [20, 0],
+        [0, 9],
+      ]),
+      /reaches 2 mm behind the line/,
+    ],
+    [
+      "off the bend",
+      closed("Leg", [
+        [-20, 3],
+        [20, 3],
+        [0, 9],
+      ]),
+      /does not stand on the bend/,
+    ],
+    [
+      "in two pieces",
+      {
+        ...ear,
+        curves: [...ear.curves, { id: "o", kind: "circle", c: "c", r: 3 }],
+        points: { ...ear.points, c: [60, 9] },
+      } as Outline,
+      /has 2 areas; a leg takes one/,
+    ],
+    [
+      "with an opening",
+      {
+        ...ear,
+        curves: [...ear.curves, { id: "o", kind: "circle", c: "c", r: 3 }],
+        points: { ...ear.points, c: [0, 9] },
+      } as Outline,
+      /There is an opening in the outline/,
+    ],
+    [
+      "that is open",
+      lines("Leg", [
+        [-20, 0],
+        [20, 0],
+        [0, 9],
+      ]),
+      /bounds no area/,
+    ],
+  ])("%s is told, and the plate stands", (_, outline, says) => {
+    const build = examinePart(part([outline], plate, wall));
+    expect(messages(build).join()).toMatch(says);
+    expect(build.blank!.area).toBeCloseTo(9600, 9);
+  });
+});
+
+describe("a profile along a drawn chain", () => {
+  const chain = (outline: Outline, more: object = {}) =>
+    examinePart(
+      part([outline], { id: "s1", kind: "profile", form: "drawn", drawn: "a", width: "50", ...more }),
+    );
+  const legs = (rows: readonly object[], more: object = {}) =>
+    examinePart(part([], { id: "s1", kind: "profile", legs: rows, width: "50", ...more } as StepDocument));
+
+  test("is the same as of the legs that it says, whichever side its corners are on", () => {
+    const drawnZ = chain(
+      lines("Z", [
+        [0, 0],
+        [40, 0],
+        [40, 25],
+        [70, 25],
+      ]),
+    );
+    expect(drawnZ.findings.filter((f) => f.level === "stop")).toEqual([]);
+    const given = legs([
+      { key: "a", length: "40", turn: "90" },
+      { key: "b", length: "25", turn: "-90" },
+      { key: "c", length: "30" },
+    ]);
+    expect(drawnZ.blank!.height).toBeCloseTo(given.blank!.height, 9);
+    expect(drawnZ.bends.map((b) => b.up)).toEqual(given.bends.map((b) => b.up));
+    expect(drawnZ.folded!.box.max).toEqual(given.folded!.box.max.map((v) => expect.closeTo(v, 9)));
+  });
+
+  test("rolls its arcs about the radius that is drawn", () => {
+    const hook: Outline = {
+      ...lines("Hook", [
+        [0, 0],
+        [40, 0],
+        [60, 20],
+        [60, 50],
+      ]),
+      points: { p0: [0, 0], p1: [40, 0], p2: [60, 20], p3: [60, 50], m: [40, 20] },
+      curves: [
+        { id: "l0", kind: "line", a: "p0", b: "p1" },
+        { id: "a1", kind: "arc", a: "p1", b: "p2", c: "m", ccw: true },
+        { id: "l2", kind: "line", a: "p2", b: "p3" },
+      ],
+    };
+    const made = chain(hook, { on: "inner" });
+    expect(messages(made)).toEqual([]);
+    expect(made.bends.map((b) => [b.radius, b.angle])).toEqual([
+      [expect.closeTo(20, 9), expect.closeTo(Math.PI / 2, 9)],
+    ]);
+    const given = legs(
+      [
+        { key: "a", length: "40" },
+        { key: "b", form: "arc", turn: "90", radius: "20" },
+        { key: "c", length: "30" },
+      ],
+      { on: "inner" },
+    );
+    expect(made.blank!.height).toBeCloseTo(given.blank!.height, 9);
+  });
+
+  test.each([
+    [
+      "closed",
+      closed("O", [
+        [0, 0],
+        [40, 0],
+        [40, 30],
+      ]),
+      /The chain is closed/,
+    ],
+    ["of nothing", lines("Nothing", []), /Nothing is drawn/],
+    ["a circle", round(5), /A circle leads nowhere/],
+    [
+      "branching",
+      lines(
+        "Y",
+        [
+          [0, 0],
+          [40, 0],
+          [60, 20],
+        ],
+        {
+          points: { p0: [0, 0], p1: [40, 0], p2: [60, 20], p3: [60, -20] },
+          curves: [
+            { id: "a", kind: "line", a: "p0", b: "p1" },
+            { id: "b", kind: "line", a: "p1", b: "p2" },
+            { id: "c", kind: "line", a: "p1", b: "p3" },
+          ],
+        },
+      ),
+      /several chains|branches/,
+    ],
+    [
+      "with a leg too short for its bends",
+      lines("Short", [
+        [0, 0],
+        [40, 0],
+        [40, 3],
+        [80, 3],
+      ]),
+      /leave less than nothing of it/,
+    ],
+  ])("that is %s is told at the outline", (_, outline, says) => {
+    const build = chain(outline);
+    expect(messages(build).join()).toMatch(says);
+    expect(build.findings[0].field).toBe("drawn");
+    expect(build.sheet).toBeUndefined();
+  });
+});
+
+describe("a fold along a drawn line", () => {
+  const fold = (outline: Outline, more: object = {}) =>
+    examinePart(
+      part([outline], plate, {
+        id: "s2",
+        kind: "fold",
+        from: edge("s1.south"),
+        by: "drawn",
+        drawn: "a",
+        ...more,
+      } as StepDocument),
+    );
+
+  test("bends where it is drawn, in the frame of the plate", () => {
+    const slanted = fold(
+      lines("Line", [
+        [-60, 5],
+        [60, 15],
+      ]),
+    );
+    expect(messages(slanted)).toEqual([]);
+    expect(slanted.bends[0].length).toBeCloseTo(Math.hypot(120, 10), 6);
+    const level = fold(
+      lines("Line", [
+        [-10, 5],
+        [10, 5],
+      ]),
+    );
+    const beside = examinePart(
+      part([], plate, { id: "s2", kind: "fold", from: edge("s1.south"), distance: "45" } as StepDocument),
+    );
+    expect(level.folded!.box.max).toEqual(beside.folded!.box.max.map((v) => expect.closeTo(v, 9)));
+  });
+
+  test("takes one straight line, and says so of anything else", () => {
+    expect(
+      messages(
+        fold(
+          lines("Two", [
+            [-60, 5],
+            [0, 5],
+            [60, 15],
+          ]),
+        ),
+      ).join(),
+    ).toMatch(/has 2 pieces/);
+    expect(messages(fold(lines("None", []))).join()).toMatch(/Nothing is drawn/);
+  });
+});
+
+describe("what is drawn on the part", () => {
+  /** A triangle whose base lies on the plate's north edge, from its middle to its east end. */
+  const notch: Outline = {
+    ...closed("Notch", [
+      [0, 40],
+      [60, 40],
+      [30, 20],
+    ]),
+    points: { p0: [0, 40], p1: [60, 40], p2: [30, 20], e0: [-60, 40], e1: [60, 40] },
+    curves: [
+      ...closed("Notch", [
+        [0, 40],
+        [60, 40],
+        [30, 20],
+      ]).curves,
+      { id: "ref", kind: "line", a: "e0", b: "e1", construction: true },
+    ],
+    references: [{ id: "ref", to: "s1.north" }],
+    relations: [
+      { id: "r1", kind: "middle", of: ["p0", "ref"] },
+      { id: "r2", kind: "coincident", of: ["p1", "e1"] },
+    ],
+    dimensions: [
+      { id: "d1", kind: "toLine", of: ["p2", "ref"], value: 20 },
+      { id: "d2", kind: "distanceX", of: ["p0", "p2"], value: 30 },
+    ],
+  };
+  const cut: StepDocument = {
+    id: "s2",
+    kind: "cut",
+    plate: edge("s1"),
+    form: "drawn",
+    drawn: "a",
+    x: "0",
+    y: "0",
+  };
+
+  test("follows it when the part changes, to the last digit", () => {
+    for (const depth of [80, 100, 61.5]) {
+      const build = examinePart(part([notch], { ...plate, depth: String(depth), width: "140" }, cut));
+      expect(messages(build)).toEqual([]);
+      // From the middle of the edge, 0, to its end, 70: a triangle 20 high.
+      expect(build.blank!.area).toBeCloseTo(140 * depth - (70 * 20) / 2, 7);
+      const [there] = build.outlines!;
+      expect(there.solved.points.p2[1]).toBeCloseTo(depth / 2 - 20, 9);
+      expect(there.behind!.map((b) => b.name)).toEqual(
+        expect.arrayContaining(["s1.north", "s1.south", "s1.east", "s1.west"]),
+      );
+      // The document keeps what was drawn: only commands write there.
+      expect(there.outline).toBe(notch);
+    }
+  });
+
+  test("that is no longer there is said, and stays where it was", () => {
+    const round = examinePart(part([notch], { ...plate, form: "round", diameter: "160" }, cut));
+    expect(messages(round).join()).toMatch(/drawn on something that is not there any more \(s1\.north\)/);
+    expect(round.outlines![0].lost).toEqual(["s1.north"]);
+    expect(round.blank!.area).toBeLessThan(Math.PI * 80 * 80 - 500);
+  });
+
+  test("can be a bend line, an opening, a round border", () => {
+    const wall: StepDocument = { id: "s3", kind: "flange", edges: edge("s1.north"), length: "30" };
+    const holed = { ...plate, holes: [{ key: "h", x: "10", y: "5", d: "8" }] };
+    const names = (...steps: StepDocument[]) => {
+      const build = examinePart(part([round(4)], ...steps));
+      return build.outlines![0].behind!;
+    };
+    const behind = names(holed, wall, { ...cut, id: "s4" });
+    const line = (name: string) => {
+      const curve = behind.find((b) => b.name === name)!.curve;
+      return curve.kind === "line" ? [curve.a[1], curve.b[1]] : [];
+    };
+    const BA = (Math.PI / 2) * (1.5 + 0.42 * 1.5);
+    expect(line("tangent:s3a")).toEqual([expect.closeTo(37, 9), expect.closeTo(37, 9)]);
+    expect(line("bend:s3a")).toEqual([expect.closeTo(37 + BA / 2, 9), expect.closeTo(37 + BA / 2, 9)]);
+    const circle = behind.find((b) => b.curve.kind === "circle")!;
+    expect(circle.curve).toMatchObject({
+      c: [expect.closeTo(10, 9), expect.closeTo(5, 9)],
+      r: expect.closeTo(4, 9),
+    });
+    expect(circle.label).toBe("opening in A");
+  });
+});

@@ -259,7 +259,7 @@ describe("names and words", () => {
     };
     const read = readDocument(old);
     if (!read.ok) throw new Error(read.error[0].message);
-    expect(read.value.version).toBe(2);
+    expect(read.value.version).toBe(3);
     expect(read.value.steps.map((s) => s.kind)).toEqual(["plate", "lug"]);
     expect(examinePart(read.value).blank!.height).toBeCloseTo(90, 9);
     expect(migrate({ version: 1, steps: "none" }).ok).toBe(true);

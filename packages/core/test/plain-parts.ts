@@ -7,9 +7,10 @@ import {
   type PartDocument,
   type StepDocument,
 } from "../src/index.ts";
+import { byPoints } from "./by-points.ts";
 
 /** A part of the steps, of the stock that a new part has. */
-export const part = (...steps: StepDocument[]): PartDocument => ({ ...newPart("Part"), steps });
+export const part = (...steps: StepDocument[]): PartDocument => byPoints({ ...newPart("Part"), steps });
 
 /** The plate of `part`, as its first step. */
 export const plate = (width: string, depth: string, holes: readonly object[] = []): StepDocument => ({

@@ -12,13 +12,14 @@ import {
   type StepDocument,
   whyBend,
 } from "../src/index.ts";
+import { byPoints } from "./by-points.ts";
 import { flawsOfStl } from "./manifold.ts";
 
 const at = (...names: string[]) => names.map((n, i) => ({ key: "abcdef"[i], at: n }));
 const step = (id: string, kind: string, values: object): StepDocument => ({ id, kind, ...values });
 const part = (stock: object, ...steps: StepDocument[]): PartDocument => {
   const fresh = newPart("Part");
-  return { ...fresh, stock: { ...fresh.stock, ...stock }, steps };
+  return byPoints({ ...fresh, stock: { ...fresh.stock, ...stock }, steps });
 };
 const messages = (b: PartBuild) =>
   b.findings.flatMap((f) => (f.rule === "deep-channel" ? [] : [`${f.level}: ${f.message}`]));

@@ -12,6 +12,7 @@ import {
   snapshotOf,
   startingLibrary,
 } from "../src/index.ts";
+import { byPoints } from "./by-points.ts";
 
 /** Parts that rules are asked about: of one card, whose only die makes every bend. */
 
@@ -35,11 +36,8 @@ export function cardWith(more: object = {}): CardSnapshot {
 }
 
 export const card = cardWith();
-export const part = (...steps: StepDocument[]): PartDocument => ({
-  ...newPart("Part"),
-  stock: { card },
-  steps,
-});
+export const part = (...steps: StepDocument[]): PartDocument =>
+  byPoints({ ...newPart("Part"), stock: { card }, steps });
 
 /** The rules by default with some numbers of a shop's own. */
 export const rules = (values: object, levels: object = {}): ShopRules => ({

@@ -668,7 +668,7 @@ describe("flanges that follow the rest of the part", () => {
     const behind = { ...wall, ...drawn, points: rows([-20, -2], [20, 0], [0, 9]) };
     expect(stops(plate, behind)[0]).toContain("reaches 2 mm behind the line");
     const crossed = { ...wall, ...drawn, points: rows([0, 0], [10, 0], [0, 9], [10, 9]) };
-    expect(stops(plate, crossed)[0]).toContain("The outline crosses itself at 5 mm, 4.5 mm");
+    expect(stops(plate, crossed)[0]).toContain("cross at 5, 4.5");
     const outline = {
       id: "s1",
       kind: "plate",

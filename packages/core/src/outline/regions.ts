@@ -21,7 +21,10 @@ export interface OutlineRegions {
 }
 
 /** A curve of an outline as it is solved, named after itself; a circle is a chain by itself. */
-function curveOf(c: Exclude<OutlineCurve, { kind: "circle" }>, points: SolvedOutline["points"]): Curve {
+export function curveOf(
+  c: Exclude<OutlineCurve, { kind: "circle" }>,
+  points: SolvedOutline["points"],
+): Curve {
   const [a, b] = [c.a, c.b].map((id) => point(...points[id]));
   if (c.kind === "line") return line(a, b, c.id);
   const m = point(...points[c.c]);

@@ -139,7 +139,7 @@ function build(
     stockRemarks,
     variables: values,
     names: all,
-    ...(around.outlines.size > 0 ? { outlines: [...around.outlines.values()] } : {}),
+    ...(around.outlines.size > 0 ? { outlines: whereTheyStand(around.outlines, outcomes) } : {}),
   };
   if (draft.roots.length === 0)
     return { made: { ...rest, bends: [], findings: sortFindings(findings, document.steps) } };
@@ -175,6 +175,16 @@ function build(
     findings: sortFindings(findings, document.steps),
   };
   return { made, draft };
+}
+
+/** The outlines of a part, each as the first step that places it has it. */
+function whereTheyStand(
+  outlines: ReadonlyMap<string, DrawnOutline>,
+  outcomes: readonly StepOutcome[],
+): DrawnOutline[] {
+  const all = new Map(outlines);
+  for (const { placed = [] } of [...outcomes].reverse()) for (const o of placed) all.set(o.key, o);
+  return [...all.values()];
 }
 
 /** Why a blank cannot be cut as one piece of metal for each sheet, and whether there is anything to show. */

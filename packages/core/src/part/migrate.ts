@@ -1,4 +1,5 @@
 import { fail, ok, type Result } from "../result.ts";
+import { pointTablesAreOutlines } from "./point-tables.ts";
 
 /** Turns a document of one version into the next. Pure; keeps what it does not know. */
 export type Migration = (document: Readonly<Record<string, unknown>>) => Record<string, unknown>;
@@ -18,7 +19,7 @@ const lipsAreLugs: Migration = (document) => ({
 });
 
 /** The step from version n to n + 1 stands at index n - 1. */
-export const MIGRATIONS: readonly Migration[] = [lipsAreLugs];
+export const MIGRATIONS: readonly Migration[] = [lipsAreLugs, pointTablesAreOutlines];
 
 /**
  * Brings a document up to the current version, one version at a time. A document of a later

@@ -19,6 +19,7 @@ import type { Names } from "../units/expression.ts";
 import type { PartDocument, StepDocument } from "./document.ts";
 import { likelyCorners, likelyNames } from "./likely-names.ts";
 import { bendNumbers, cornersOf, plateIdsOf, plateLabels } from "./references.ts";
+import { placeOutline } from "./solved-outlines.ts";
 
 /** What became of a step. `later` steps stand after the bookmark. */
 export type StepState = "built" | "wrong" | "paused" | "later";
@@ -37,6 +38,8 @@ export interface StepOutcome {
   readonly section?: BendSection;
   /** How its places are measured. */
   readonly marks?: readonly PlaceMark[];
+  /** The outlines that it has placed, as they stand there. */
+  readonly placed?: readonly DrawnOutline[];
   /** What is to be said beside fields. */
   readonly notes?: Readonly<Record<string, string>>;
 }
@@ -190,6 +193,7 @@ function runStep(run: StepRun): Kept {
   const valuesWith: StepContext["valuesWith"] = (own) =>
     evaluateFields(kind.fields, { ...step, ...own }, around.names, around.known);
   const values = valuesWith({});
+  const placed = new Map<string, DrawnOutline>();
   for (const p of values.problems) saying.refuse(p.field, p.message);
   const open = reopen(draft);
   if (!heard.wrong)
@@ -202,7 +206,14 @@ function runStep(run: StepRun): Kept {
       ...saying,
       valuesWith,
       editOf: (bend) => edits.get(bend),
-      outlineOf: (key) => around.outlines.get(key),
+      outlineOf: (key, behind) => {
+        const drawn = around.outlines.get(key);
+        if (!drawn || !behind) return drawn;
+        const there = placeOutline(drawn, behind(), around.names);
+        placed.set(key, there);
+        if (there.lost && there.lost.length > 0) saying.warn(DRAWN, lostOutline(there));
+        return there;
+      },
       historyOf: (id): StepHistory | undefined => {
         const kept = history.get(id);
         return kept && { before: kept.before, after: kept.after };
@@ -222,10 +233,17 @@ function runStep(run: StepRun): Kept {
     ...(outlooks ? { outlooks } : {}),
     ...(heard.section ? { section: heard.section } : {}),
     ...(marks.length > 0 ? { marks } : {}),
+    ...(placed.size > 0 ? { placed: [...placed.values()] } : {}),
     ...(Object.keys(notes).length > 0 ? { notes } : {}),
   };
   return { text: run.stepText, before: draft, after, outcome, findings };
 }
+
+/** The field that names an outline. */
+const DRAWN = "drawn";
+
+const lostOutline = ({ outline, lost = [] }: DrawnOutline): string =>
+  `The outline “${outline.name}” was drawn on something that is not there any more (${lost.slice(0, 3).join(", ")}${lost.length > 3 ? ", …" : ""}). It stays where it was; draw it on something else, or remove that line.`;
 
 function changed(before: SheetDraft, after: OpenDraft): boolean {
   if (before.plates.size !== after.plates.size || before.bends.size !== after.bends.size) return true;

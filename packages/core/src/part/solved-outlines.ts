@@ -1,3 +1,5 @@
+import type { Backdrop } from "../outline/drawing/place.ts";
+import { standOnPart } from "../outline/on-part.ts";
 import { outlineRegions } from "../outline/regions.ts";
 import { solveOutline } from "../outline/solve.ts";
 import type { DrawnOutline } from "../steps/step-kind.ts";
@@ -22,6 +24,21 @@ export class SolvedOutlines {
     this.kept = next;
     return new Map([...next].map(([key, { drawn }]) => [key, drawn]));
   }
+}
+
+/** An outline where a step has placed it: what is drawn on the part stands where that is, and the rest follows. */
+export function placeOutline(drawn: DrawnOutline, behind: readonly Backdrop[], names: Names): DrawnOutline {
+  const { outline, lost } = standOnPart(drawn.outline, behind);
+  if (outline === drawn.outline) return { ...drawn, behind };
+  const there = solveOutline(outline, names);
+  return {
+    ...drawn,
+    outline: drawn.outline,
+    solved: there,
+    areas: outlineRegions(outline, there),
+    behind,
+    lost,
+  };
 }
 
 function solved(entry: PartOutline, names: Names): DrawnOutline {

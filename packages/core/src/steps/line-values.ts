@@ -1,13 +1,15 @@
 import { choice, type FieldSpec, type FieldValues, type RawValues } from "../fields/field.ts";
-import { cross, dot, type Point, point, SAME, scale, subtract } from "../plane/point.ts";
+import { cross, dot, fromFrame, type Point, point, SAME, scale, subtract } from "../plane/point.ts";
 import { edgeFrame, edgeLength } from "../sheet/draft.ts";
 import type { FoldLine } from "../sheet/growing/grow-fold.ts";
 import { mm } from "../units/spoken-length.ts";
 import { lengthField } from "./bend-values.ts";
+import { behindOutline } from "./outline-behind.ts";
+import { drawnChain, drawnField } from "./outline-values.ts";
 import { pickedEdge, type SentencePart, type StepContext } from "./step-kind.ts";
 
 type Choices = Readonly<Record<string, string>>;
-const straight = { shown: (c: Choices) => c.by !== "points" };
+const straight = { shown: (c: Choices) => c.by === "distance" || c.by === "share" };
 const byPoints = { shown: (c: Choices) => c.by === "points" };
 
 /** A line across a plate, as fields: beside an edge, at a share of the plate, or between two points on edges. */
@@ -17,7 +19,9 @@ export const lineFields: readonly FieldSpec[] = [
     distance: "from",
     share: "of the plate from",
     points: "between points on",
+    drawn: "as drawn, on the plate of",
   }),
+  { ...drawnField, shown: (c: Choices) => c.by === "drawn" },
   lengthField("distance", "Distance", "30", { shown: (c: Choices) => c.by === "distance" }),
   {
     kind: "quantity",
@@ -62,6 +66,8 @@ export function lineSentence(raw: RawValues, choices: Choices): SentencePart[] {
       " at ",
       { field: "ontoAt" },
     );
+  else if (choices.by === "drawn")
+    out.push({ field: "by" }, " ", { field: "from" }, " in ", { field: "drawn" });
   else {
     out.push({ field: choices.by === "share" ? "share" : "distance" }, " ", { field: "by" }, " ", {
       field: "from",
@@ -83,6 +89,7 @@ export function findLine(values: FieldValues, context: StepContext): FoldLine | 
   }
   const found = pickedEdge(context, "from", pick);
   if (!found) return undefined;
+  if (values.choices.by === "drawn") return lineAsDrawn(values, context, found);
   return values.choices.by === "points"
     ? lineByPoints(values, context, found)
     : lineBesideEdge(values, context, found);
@@ -136,7 +143,7 @@ function lineBesideEdge(
 }
 
 function lineByPoints(values: FieldValues, context: StepContext, first: Found): FoldLine | undefined {
-  const { quantities: q, choices } = values;
+  const { quantities: q } = values;
   const pick = values.picks.onto?.[0];
   if (!pick) {
     context.refuse("onto", "Pick the edge on which the line ends.");
@@ -157,11 +164,38 @@ function lineByPoints(values: FieldValues, context: StepContext, first: Found): 
   };
   const a = on(first, q.fromAt ?? 0);
   const b = on(second, q.ontoAt ?? 0);
-  const length = Math.hypot(b.x - a.x, b.y - a.y);
-  if (length < 1e-6) {
+  if (Math.hypot(b.x - a.x, b.y - a.y) < 1e-6) {
     context.refuse("ontoAt", "The line begins and ends at the same point. Move one of its ends.");
     return undefined;
   }
+  return lineFrom(a, b, values, first);
+}
+
+/** The one line of an outline, in the frame of the plate that the edge is of. */
+function lineAsDrawn(values: FieldValues, context: StepContext, first: Found): FoldLine | undefined {
+  const { frame } = first.plate;
+  const chain = drawnChain(values, context.outlineOf, () =>
+    behindOutline(context.draft, frame, context.letterOf, context.numberOf),
+  );
+  if (!chain.ok) {
+    context.refuse(chain.error.field, chain.error.message);
+    return undefined;
+  }
+  const [only] = chain.value;
+  if (chain.value.length > 1 || only.kind !== "line") {
+    context.refuse(
+      drawnField.key,
+      `A fold runs along one straight line; the outline has ${chain.value.length > 1 ? `${chain.value.length} pieces` : "an arc"}. Make the others construction.`,
+    );
+    return undefined;
+  }
+  return lineFrom(fromFrame(frame, only.a), fromFrame(frame, only.b), values, first);
+}
+
+/** The line from one place to another, with what moves on its left. */
+function lineFrom(a: Point, b: Point, values: FieldValues, first: Found): FoldLine {
+  const { choices } = values;
+  const length = Math.hypot(b.x - a.x, b.y - a.y);
   const axis = scale(subtract(b, a), 1 / length);
   // The near side is the one on which the first edge begins.
   const ends = [first.edge.left, first.edge.right].map((p) => cross(axis, subtract(p, a)));

@@ -1,29 +1,42 @@
-import type { DrawnField, FieldProblem, FieldValues, RowsField } from "../fields/field.ts";
-import { reversed } from "../plane/curve.ts";
-import { intersectCurves } from "../plane/intersect.ts";
-import { type Loop, loopArea, polygonLoop } from "../plane/loop.ts";
+import type { DrawnField, FieldProblem, FieldValues } from "../fields/field.ts";
+import type { Backdrop } from "../outline/drawing/place.ts";
+import { curveOf } from "../outline/regions.ts";
+import { type Curve, curvesBounds, reversed } from "../plane/curve.ts";
 import { type Point, point, samePoint } from "../plane/point.ts";
 import type { Region } from "../plane/region.ts";
 import { fail, ok, type Result } from "../result.ts";
 import type { LegShape } from "../sheet/growing/spec.ts";
 import { mm } from "../units/spoken-length.ts";
-import type { DrawnOutline } from "./step-kind.ts";
-
-/** A drawn outline as a table of its corners, in order around it. */
-export const pointsField: RowsField = {
-  kind: "rows",
-  key: "points",
-  label: "Outline",
-  noun: "point",
-  most: 2000,
-  columns: [
-    { kind: "quantity", key: "x", label: "X", dimension: "length", default: "" },
-    { kind: "quantity", key: "y", label: "Y", dimension: "length", default: "" },
-  ],
-};
+import { legBase } from "./outline-behind.ts";
+import type { DrawnOutline, StepContext } from "./step-kind.ts";
 
 /** One of the part's outlines, for a step that is made by it. */
 export const drawnField: DrawnField = { kind: "drawn", key: "drawn", label: "Outline of the part" };
+
+/** The outline that a step is made by, where it goes together; or why it makes nothing. */
+function solvedOutline(
+  values: FieldValues,
+  outlineOf: (key: string) => DrawnOutline | undefined,
+): Result<DrawnOutline, FieldProblem> {
+  const field = drawnField.key;
+  const key = values.choices[field] ?? "";
+  if (key === "") return fail({ field, message: "Choose one of the part's outlines, or draw one." });
+  const drawn = outlineOf(key);
+  if (!drawn)
+    return fail({ field, message: `The outline ${key} is not in this part any more. Choose another.` });
+  const { solved } = drawn;
+  if (solved.state !== "conflict") return ok(drawn);
+  return fail({
+    field,
+    message:
+      solved.conflicts.length > 0
+        ? `In the outline ${called(drawn)} these do not go together: ${solved.conflicts.join(", ")}. Drop one of them.`
+        : `The outline ${called(drawn)} cannot be solved: ${solved.problems[0]?.message ?? "draw it nearer to its numbers."}`,
+  });
+}
+
+const called = ({ key, outline }: DrawnOutline): string =>
+  outline.name.trim() === "" ? key : `“${outline.name.trim()}”`;
 
 /**
  * The areas of the outline that a step is made by, its curves named as they are in it; or why there are none. One whose
@@ -33,95 +46,91 @@ export function drawnAreas(
   values: FieldValues,
   outlineOf: (key: string) => DrawnOutline | undefined,
 ): Result<readonly Region[], FieldProblem> {
-  const field = drawnField.key;
-  const key = values.choices[field] ?? "";
-  const drawn = outlineOf(key);
-  if (key === "") return fail({ field, message: "Choose one of the part's outlines." });
-  if (!drawn)
-    return fail({ field, message: `The outline ${key} is not in this part any more. Choose another.` });
-  const { solved, areas, outline } = drawn;
-  const called = outline.name.trim() === "" ? key : `“${outline.name.trim()}”`;
-  if (solved.state === "conflict")
-    return fail({
-      field,
-      message:
-        solved.conflicts.length > 0
-          ? `In the outline ${called} these do not go together: ${solved.conflicts.join(", ")}. Drop one of them.`
-          : `The outline ${called} cannot be solved: ${solved.problems[0]?.message ?? "draw it nearer to its numbers."}`,
-    });
+  const drawn = solvedOutline(values, outlineOf);
+  if (!drawn.ok) return drawn;
+  const { areas } = drawn.value;
   if (areas.regions.length === 0 || areas.problems.length > 0)
     return fail({
-      field,
-      message: `The outline ${called} bounds no area: ${areas.problems[0]?.message ?? "nothing is drawn in it."}`,
+      field: drawnField.key,
+      message: `The outline ${called(drawn.value)} bounds no area: ${areas.problems[0]?.message ?? "nothing is drawn in it."}`,
     });
   return ok(areas.regions);
-}
-
-/**
- * The loop that a table of points describes, counter-clockwise, each side named after the point that
- * it leaves; or what is wrong with it.
- */
-export function outlineLoop(values: FieldValues, name: (key: string) => string): Result<Loop, FieldProblem> {
-  const rows = values.rows.points ?? [];
-  const points = rows.map((r) => point(r.quantities.x ?? 0, r.quantities.y ?? 0));
-  const field = "points";
-  if (points.length < 3) return fail({ field, message: "An outline needs at least three points. Add some." });
-  const twice = points.findIndex((p, i) => samePoint(p, points[(i + 1) % points.length], 1e-6));
-  if (twice >= 0)
-    return fail({
-      field,
-      message: `Points ${twice + 1} and ${((twice + 1) % points.length) + 1} are the same. Move or remove one.`,
-    });
-  const loop = polygonLoop(
-    points,
-    rows.map((r) => name(r.key)),
-  );
-  const crossed = selfCrossing(loop);
-  if (crossed)
-    return fail({
-      field,
-      message: `The outline crosses itself at ${mm(crossed.x)}, ${mm(crossed.y)}. Put its points in order around it.`,
-    });
-  const area = loopArea(loop);
-  if (Math.abs(area) < 1e-6)
-    return fail({ field, message: "The outline's points stand on one line and enclose nothing." });
-  return ok(area > 0 ? loop : loop.map(reversed).reverse());
 }
 
 /**
  * A leg as drawn: it must stand on the line where the straight leg begins (y = 0) and reach nowhere
  * behind it, for there the bend is.
  */
-export function drawnLeg(values: FieldValues): Result<LegShape, FieldProblem> {
-  const drawn = outlineLoop(values, (key) => `side-${key}`);
-  if (!drawn.ok) return drawn;
-  const loop = drawn.value;
-  const field = "points";
-  const low = Math.min(...loop.map((c) => c.a.y));
+export function drawnLeg(
+  values: FieldValues,
+  outlineOf: StepContext["outlineOf"],
+  width: number,
+): Result<LegShape, FieldProblem> {
+  const areas = drawnAreas(values, (key) => outlineOf(key, () => legBase(width)));
+  if (!areas.ok) return areas;
+  const field = drawnField.key;
+  if (areas.value.length > 1)
+    return fail({ field, message: `The outline has ${areas.value.length} areas; a leg takes one.` });
+  const [{ outer, holes }] = areas.value;
+  if (holes.length > 0)
+    return fail({
+      field,
+      message:
+        "There is an opening in the outline of the leg. Cut it in the plate that comes of it, and leave it out here.",
+    });
+  const low = curvesBounds(outer).minY;
   if (low < -1e-6)
     return fail({
       field,
       message: `The outline reaches ${mm(-low)} behind the line where the straight leg begins. Keep its Y at 0 or above.`,
     });
-  const based = loop.some((c) => Math.abs(c.a.y) < 1e-6 && Math.abs(c.b.y) < 1e-6);
-  if (!based)
+  const stands = (c: Curve) => c.kind === "line" && Math.abs(c.a.y) < 1e-6 && Math.abs(c.b.y) < 1e-6;
+  if (!outer.some(stands))
     return fail({
       field,
-      message: "The outline does not stand on the bend: one of its sides must lie on Y 0.",
+      message: "The outline does not stand on the bend: one of its lines must lie on Y 0.",
     });
-  // The side on the bend is no border of the part.
-  const free = loop.map((c) =>
-    Math.abs(c.a.y) < 1e-6 && Math.abs(c.b.y) < 1e-6 ? { ...c, name: undefined } : c,
-  );
+  // The side on the bend is no border of the part, and solved to a hair it lies on it exactly.
+  const onBase = (p: Point) => (Math.abs(p.y) < 1e-6 ? point(p.x, 0) : p);
+  const free = outer.map((c) => ({
+    ...c,
+    a: onBase(c.a),
+    b: onBase(c.b),
+    ...(stands(c) ? { name: undefined } : {}),
+  }));
   return ok({ by: "outline", loop: free });
 }
 
-function selfCrossing(loop: Loop): Point | undefined {
-  for (let i = 0; i < loop.length; i++)
-    for (let j = i + 2; j < loop.length; j++) {
-      if (i === 0 && j === loop.length - 1) continue;
-      const [hit] = intersectCurves(loop[i], loop[j]);
-      if (hit) return hit;
-    }
-  return undefined;
+/** The curves of an outline that bound nothing but lead from one end to another, in order; or why there are none. */
+export function drawnChain(
+  values: FieldValues,
+  outlineOf: StepContext["outlineOf"],
+  behind?: () => readonly Backdrop[],
+): Result<readonly Curve[], FieldProblem> {
+  const field = drawnField.key;
+  const drawn = solvedOutline(values, (key) => outlineOf(key, behind));
+  if (!drawn.ok) return drawn;
+  const { outline, solved } = drawn.value;
+  const borders = outline.curves.filter((c) => !c.construction);
+  const wrong = (message: string) => fail<FieldProblem>({ field, message });
+  if (borders.length === 0)
+    return wrong("Nothing is drawn in the outline yet. Draw a chain from one end to the other.");
+  if (borders.some((c) => c.kind === "circle"))
+    return wrong("A circle leads nowhere: the outline must be one chain from one end to the other.");
+  const curves = borders.map((c) => curveOf(c as Exclude<typeof c, { kind: "circle" }>, solved.points));
+  const ends = curves.flatMap((c) => [c.a, c.b]);
+  const alone = ends.filter((p) => ends.filter((q) => samePoint(p, q, 1e-6)).length === 1);
+  if (alone.length === 0)
+    return wrong("The chain is closed. Take a line out: a profile has a beginning and an end.");
+  if (alone.length > 2)
+    return wrong("There are several chains. Join them end to end, or make what is not meant construction.");
+  const chain: Curve[] = [];
+  const left = new Set(curves);
+  for (let at = alone[0]; left.size > 0; at = chain[chain.length - 1].b) {
+    const next = [...left].find((c) => samePoint(c.a, at, 1e-6) || samePoint(c.b, at, 1e-6));
+    if (!next) return wrong("The chain branches or closes on itself. Each end may lead on to one other.");
+    left.delete(next);
+    chain.push(samePoint(next.a, at, 1e-6) ? next : reversed(next));
+  }
+  return ok(chain);
 }

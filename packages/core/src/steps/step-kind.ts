@@ -80,8 +80,11 @@ export interface StepContext {
   readonly valuesWith: (own: RawValues) => FieldValues;
   /** The sheet as it was before and after a step; nothing when that was not built. */
   readonly historyOf: (step: string) => StepHistory | undefined;
-  /** An outline of the part as it is solved, with its areas; nothing where there is none of this key. */
-  readonly outlineOf: (key: string) => DrawnOutline | undefined;
+  /**
+   * An outline of the part as it is solved, with its areas; nothing where there is none of this key. `behind`: what of the
+   * part stands behind it where the step places it; what is drawn on that follows it.
+   */
+  readonly outlineOf: (key: string, behind?: () => readonly Backdrop[]) => DrawnOutline | undefined;
   /** Says why the step cannot do what it is asked. */
   readonly refuse: (field: string | undefined, message: string) => void;
   /** Says something about a step that is built all the same. */

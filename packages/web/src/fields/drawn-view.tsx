@@ -1,38 +1,45 @@
 import type { DrawnField } from "@hillcrest/core";
-import { openPart } from "../state/part-slice.ts";
+import { outlinesOf } from "../state/drawing.ts";
+import { drawingActions } from "../state/drawing-slice.ts";
+import { drawNewFor } from "../state/drawn-shape.ts";
 import { useApp, useSend } from "../state/store.ts";
-import { viewActions } from "../state/view-slice.ts";
 import { ChoiceView } from "./choice-view.tsx";
 import type { FieldViewProps } from "./field-look.ts";
 
-const NONE = [] as const;
+const LINK =
+  "ml-1.5 font-semibold text-moss underline decoration-moss/50 underline-offset-2 hover:decoration-moss";
 
-/** One of the part's outlines; where there are none, the way to them. */
+/** One of the part's outlines, and the way to draw in it; where there is none, the way to a new one. */
 export function DrawnView(props: FieldViewProps<DrawnField>) {
-  const { field, value, onChange } = props;
-  const outlines = useApp((s) => openPart(s).document?.outlines ?? NONE);
+  const { field, value, onChange, step } = props;
+  const outlines = useApp(outlinesOf);
   const send = useSend();
   const key = typeof value === "string" ? value : "";
-  if (outlines.length === 0)
-    return (
-      <button
-        type="button"
-        data-field={field.key}
-        className="font-semibold text-moss underline"
-        onClick={() => send(viewActions.drawerChosen("outlines"))}
-      >
-        none yet: read one in
-      </button>
-    );
+  const chosen = outlines.some((o) => o.key === key);
+  const draw = (
+    <button
+      type="button"
+      data-draw-outline
+      data-field={outlines.length === 0 ? field.key : undefined}
+      className={LINK}
+      onClick={() => (chosen ? send(drawingActions.opened({ key })) : step && drawNewFor(step.step))}
+    >
+      {chosen ? "draw" : outlines.length === 0 ? "none yet: draw one" : "draw a new one"}
+    </button>
+  );
+  if (outlines.length === 0) return draw;
   const options = outlines.map((o) => ({ value: o.key, label: o.outline.name.trim() || o.key }));
   // A choice of two would swap at a click: nothing chosen yet is one of them.
-  const all = outlines.some((o) => o.key === key) ? options : [{ value: key, label: "choose…" }, ...options];
+  const all = chosen ? options : [{ value: key, label: "choose…" }, ...options];
   return (
-    <ChoiceView
-      {...props}
-      field={{ kind: "choice", key: field.key, label: field.label, default: "", options: all }}
-      value={key}
-      onChange={onChange}
-    />
+    <>
+      <ChoiceView
+        {...props}
+        field={{ kind: "choice", key: field.key, label: field.label, default: "", options: all }}
+        value={key}
+        onChange={onChange}
+      />
+      {draw}
+    </>
   );
 }

@@ -70,6 +70,12 @@ export class OutlineDraft {
   }
 
   relate(kind: Relation["kind"], ...of: string[]): void {
+    const line = kind === "level" || kind === "upright" ? this.curves.find((c) => c.id === of[0]) : undefined;
+    // Told of a line it is told of its ends.
+    if (line?.kind === "line")
+      this.relations = this.relations.filter(
+        (r) => !(r.kind === kind && r.of.includes(line.a) && r.of.includes(line.b)),
+      );
     const same = (r: Relation) =>
       r.kind === kind && r.of.length === of.length && r.of.every((v) => of.includes(v));
     if (!this.relations.some(same)) this.relations.push({ id: this.fresh("r"), kind, of });
@@ -82,10 +88,11 @@ export class OutlineDraft {
   }
 
   /** The point that stands at a place, and stays with what it was caught by. */
-  pointAt({ at, caught }: Place): string {
+  pointAt({ at, caught, lined }: Place): string {
     if (caught?.by === "point") return caught.id;
     if (caught?.by === "part") return this.pointOfPart(at, caught.backdrop, caught.at);
     const id = this.point(at);
+    if (lined && this.points[lined.point]) this.relate(lined.kind, lined.point, id);
     if (caught?.by === "middle") this.relate("middle", id, caught.curve);
     if (caught?.by === "curve") this.relate("on", id, caught.curve);
     if (caught?.by === "crossing") for (const curve of caught.curves) this.relate("on", id, curve);

@@ -39,6 +39,10 @@ export interface Place {
   readonly way?: Way;
   /** The curve at whose end it stands, where a chain goes on. */
   readonly after?: string;
+  /** The point at which that chain began. */
+  readonly start?: string;
+  /** It stands level with a point, or upright over it. */
+  readonly lined?: { readonly kind: "level" | "upright"; readonly point: string };
 }
 
 export const asPoint = ([x, y]: XY): Point => ({ x, y });

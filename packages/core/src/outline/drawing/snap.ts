@@ -21,8 +21,6 @@ export interface SnapOptions {
   readonly within: number;
   /** Where the piece that is being drawn comes from. */
   readonly from?: Place;
-  /** Where the chain that is being drawn began. */
-  readonly start?: Place;
   /** What is seen of the part behind. */
   readonly backdrops?: readonly Backdrop[];
   /** The pitch of the grid, mm; none if it is 0. */
@@ -64,16 +62,22 @@ export function snapPlace(outline: Outline, pointer: XY, options: SnapOptions): 
     within,
   );
   if (curve) return curve;
+  const lined = linedUp(outline, options);
+  const corner = nearest(
+    lined.flatMap((l) => rays.flatMap((r) => whereMet(r, l, pointer))),
+    within,
+  );
+  if (corner) return corner;
   const ray = nearest(
-    rays.map((r) => onRay(r, pointer)),
+    [...rays, ...lined].map((r) => onRay(r, pointer)),
     within,
   );
   if (ray) return ray;
   return onGrid(pointer, options.grid ?? 0);
 }
 
-const foundAt = (at: XY, pointer: XY, caught?: Caught, way?: Way): Found => ({
-  place: { at, ...(caught ? { caught } : {}), ...(way ? { way } : {}) },
+const foundAt = (at: XY, pointer: XY, caught?: Caught, way?: Way, lined?: Place["lined"]): Found => ({
+  place: { at, ...(caught ? { caught } : {}), ...(way ? { way } : {}), ...(lined ? { lined } : {}) },
   off: apart(at, pointer),
 });
 
@@ -144,6 +148,27 @@ interface Ray {
   readonly from: XY;
   readonly to: XY;
   readonly way?: Way;
+  readonly lined?: Place["lined"];
+}
+
+/** Level with the place where the chain began, and upright over it: there it is to come back to. */
+function linedUp({ points }: Outline, { from }: SnapOptions): Ray[] {
+  const point = from?.start;
+  const at = point === undefined ? undefined : points[point];
+  if (!from || !at || point === undefined || apart(at, from.at) < 1e-9) return [];
+  return [
+    { from: at, to: [1, 0], lined: { kind: "level", point } },
+    { from: at, to: [0, 1], lined: { kind: "upright", point } },
+  ];
+}
+
+/** Where a ray crosses the line over the beginning of its chain, if it does so squarely enough to be meant. */
+function whereMet(ray: Ray, line: Ray, pointer: XY): Found[] {
+  const across = turnOf(ray.to, line.to);
+  if (Math.abs(across) < 0.1) return [];
+  const at = plus(ray.from, ray.to, turnOf(minus(line.from, ray.from), line.to) / across);
+  if (apart(at, ray.from) < 1e-6) return [];
+  return [foundAt(at, pointer, undefined, ray.way, line.lined)];
 }
 
 function raysFrom(outline: Outline, { from }: SnapOptions): Ray[] {
@@ -168,9 +193,9 @@ function raysFrom(outline: Outline, { from }: SnapOptions): Ray[] {
   return rays;
 }
 
-function onRay({ from, to, way }: Ray, pointer: XY): Found {
+function onRay({ from, to, way, lined }: Ray, pointer: XY): Found {
   const far = along(minus(pointer, from), to);
-  return foundAt(plus(from, to, far), pointer, undefined, way);
+  return foundAt(plus(from, to, far), pointer, undefined, way, lined);
 }
 
 /** Where a ray meets a curve that the pointer is near to. */

@@ -7,7 +7,8 @@ import { fail, ok, type Result } from "../../result.ts";
 import { cutFlat } from "../../sheet/shaping/cut-flat.ts";
 import { mm } from "../../units/spoken-length.ts";
 import { lengthField } from "../bend-values.ts";
-import { drawnAreas, drawnField, outlineLoop, pointsField } from "../outline-values.ts";
+import { behindOutline } from "../outline-behind.ts";
+import { drawnAreas, drawnField } from "../outline-values.ts";
 import { findPlace, placeFields, placeSentence } from "../place-values.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
 
@@ -20,13 +21,11 @@ const fields: readonly FieldSpec[] = [
     rectangle: "rectangle",
     round: "round",
     slot: "slot",
-    outline: "outline by points",
     drawn: "drawn outline",
   }),
   lengthField("width", "Width", "20", { min: undefined, above: 0, ...forms("rectangle", "slot") }),
   lengthField("height", "Height", "10", { min: undefined, above: 0, ...forms("rectangle", "slot") }),
   lengthField("diameter", "Diameter", "10", { min: undefined, above: 0, ...forms("round") }),
-  { ...pointsField, ...forms("outline") },
   { ...drawnField, ...forms("drawn") },
   ...placeFields,
   {
@@ -37,7 +36,7 @@ const fields: readonly FieldSpec[] = [
     default: "0",
     min: -360,
     max: 360,
-    ...forms("rectangle", "slot", "outline", "drawn"),
+    ...forms("rectangle", "slot", "drawn"),
   },
   choice("through", "Cuts", "held", {
     held: "this plate and what is held flat with it",
@@ -74,8 +73,7 @@ function ownLoop(values: FieldValues, step: string): Result<Loop, FieldProblem> 
   if (choices.form === "round") return ok(circleLoop(point(0, 0), (q.diameter ?? 0) / 2, `cut:${step}`));
   if (choices.form === "rectangle")
     return ok(rectangleLoop(-w, -h, w, h, ["south", "east", "north", "west"].map(name)));
-  if (choices.form === "slot") return ok(slotLoop(w, h, name));
-  return outlineLoop(values, (key) => name(key));
+  return ok(slotLoop(w, h, name));
 }
 
 function slotLoop(w: number, h: number, name: (side: string) => string): Loop {
@@ -131,8 +129,6 @@ export const cutStep: StepKind = {
     if (!pick) return refuse("plate", "Pick the plate to cut.");
     const plate = draft.plates.get(pick.at);
     if (!plate) return lost("plate", pick);
-    const own = ownLoops(values, step, context.outlineOf);
-    if (!own.ok) return refuse(own.error.field, own.error.message);
     const place = findPlace(values, context, plate);
     if (!place) return;
     context.mark(place.mark);
@@ -146,6 +142,9 @@ export const cutStep: StepKind = {
         plate.frame.x.y * at.x.x + plate.frame.x.x * at.x.y,
       ),
     };
+    const behind = () => behindOutline(draft, frame, context.letterOf, context.numberOf);
+    const own = ownLoops(values, step, (key) => context.outlineOf(key, behind));
+    if (!own.ok) return refuse(own.error.field, own.error.message);
     const loops = own.value.map((loop) => loopFromFrame(frame, loop));
     const over = choices.through === "flat" ? new Set(draft.bends.keys()) : new Set(draft.held);
     const title = `The cut at ${mm(place.at.x)}, ${mm(place.at.y)} on plate ${context.letterOf(plate.id)}`;

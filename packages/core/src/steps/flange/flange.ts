@@ -44,7 +44,7 @@ import {
   turnField,
 } from "../bend-values.ts";
 import { holesFrom, holesOf } from "../hole-values.ts";
-import { drawnLeg, pointsField } from "../outline-values.ts";
+import { drawnField, drawnLeg } from "../outline-values.ts";
 import { axesMark } from "../place-values.ts";
 import {
   type BendSection,
@@ -150,9 +150,9 @@ const fields: readonly FieldSpec[] = [
     rectangle: "rectangle",
     angles: "trapezoid",
     step: "L or T",
-    outline: "drawn outline",
+    drawn: "drawn outline",
   }),
-  { ...pointsField, ...by("shape", "outline") },
+  { ...drawnField, ...by("shape", "drawn") },
   leanField("leftLean", "Left side leans in by"),
   leanField("rightLean", "Right side leans in by"),
   length("stepHeight", "Step at", "10", by("shape", "step")),
@@ -209,9 +209,16 @@ const outlooks = (values: FieldValues, stock: StockValues): Outlooks =>
     return numbers.ok ? { bend: numbers.value, up: chosen.choices.turn === "up" } : undefined;
   });
 
-function shapeOf(values: FieldValues): Result<LegShape, FieldProblem> {
+function shapeOf(
+  values: FieldValues,
+  outlineOf: StepContext["outlineOf"],
+  edge: number,
+): Result<LegShape, FieldProblem> {
   const { choices, quantities: q } = values;
-  if (choices.shape === "outline") return drawnLeg(values);
+  if (choices.shape === "drawn") {
+    const { from, to } = askedSpan(widthOf(values), edge);
+    return drawnLeg(values, outlineOf, to - from);
+  }
   if (choices.shape === "angles") return ok({ by: "angles", left: q.leftLean ?? 0, right: q.rightLean ?? 0 });
   if (choices.shape === "step")
     return ok({ by: "step", height: q.stepHeight ?? 0, left: q.leftStep ?? 0, right: q.rightStep ?? 0 });
@@ -389,7 +396,7 @@ function buildOne(
     right: reliefOf(values, "right", stock.relief),
   };
   const width = widthOf(values);
-  const legShape = shapeOf(values);
+  const legShape = shapeOf(values, context.outlineOf, edgeLength(found.edge));
   if (!legShape.ok) {
     refuse(legShape.error.field, legShape.error.message);
     return;
@@ -442,7 +449,7 @@ function sentence(raw: Readonly<Record<string, unknown>>): SentencePart[] {
       { field: "rightLean" },
       " right",
     );
-  if (c.shape === "outline") out.push(", ", { field: "shape" }, " with ", { field: "points" });
+  if (c.shape === "drawn") out.push(", ", { field: "shape" }, " ", { field: "drawn" });
   if (c.shape === "step")
     out.push(
       ", ",

@@ -1,10 +1,12 @@
 import { choice, type FieldSpec } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
+import { edgeLength } from "../../sheet/draft.ts";
 import { growLug } from "../../sheet/growing/grow-lug.ts";
+import { askedSpan } from "../../sheet/growing/site.ts";
 import { partsOfName } from "../../sheet/sheet.ts";
 import { lengthField } from "../bend-values.ts";
 import { holesFrom, holesOf } from "../hole-values.ts";
-import { drawnLeg, pointsField } from "../outline-values.ts";
+import { drawnField, drawnLeg } from "../outline-values.ts";
 import { pickedEdge, type SentencePart, type StepKind } from "../step-kind.ts";
 import { leanField, widthFieldsFor, widthOf, widthSentence } from "../width-values.ts";
 
@@ -17,9 +19,9 @@ const fields: readonly FieldSpec[] = [
   choice("shape", "Shape", "rectangle", {
     rectangle: "rectangle",
     angles: "trapezoid",
-    outline: "drawn outline",
+    drawn: "drawn outline",
   }),
-  { ...pointsField, shown: (c) => c.shape === "outline" },
+  { ...drawnField, shown: (c) => c.shape === "drawn" },
   leanField("leftLean", "Left side leans in by"),
   leanField("rightLean", "Right side leans in by"),
   holesFrom("0"),
@@ -36,7 +38,7 @@ export const lugStep: StepKind = {
     const c = choicesOf(fields, raw);
     const out: SentencePart[] = ["Lug on ", { field: "edges" }, ", ", { field: "length" }, " long, "];
     out.push(...widthSentence(raw, c));
-    if (c.shape === "outline") out.push(", ", { field: "shape" }, " with ", { field: "points" });
+    if (c.shape === "drawn") out.push(", ", { field: "shape" }, " ", { field: "drawn" });
     if (c.shape === "angles")
       out.push(", ", { field: "shape" }, " ", { field: "leftLean" }, " and ", { field: "rightLean" });
     return [...out, "."];
@@ -52,9 +54,12 @@ export const lugStep: StepKind = {
         context.refuse(problem.field, problem.message);
         continue;
       }
-      if (!pickedEdge(context, "edges", pick)) continue;
+      const found = pickedEdge(context, "edges", pick);
+      if (!found) continue;
       const { quantities: q, choices } = own;
-      const drawn = choices.shape === "outline" ? drawnLeg(own) : undefined;
+      const span = askedSpan(widthOf(own), edgeLength(found.edge));
+      const drawn =
+        choices.shape === "drawn" ? drawnLeg(own, context.outlineOf, span.to - span.from) : undefined;
       if (drawn && !drawn.ok) {
         context.refuse(drawn.error.field, drawn.error.message);
         continue;

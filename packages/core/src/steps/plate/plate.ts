@@ -1,6 +1,6 @@
 import { choice, type FieldProblem, type FieldSpec, type FieldValues } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
-import { moveCurve, moveLoop, translation } from "../../plane/isometry.ts";
+import { moveLoop, translation } from "../../plane/isometry.ts";
 import { circleLoop, type Loop, rectangleLoop } from "../../plane/loop.ts";
 import { point } from "../../plane/point.ts";
 import type { Region } from "../../plane/region.ts";
@@ -8,7 +8,7 @@ import { fail, ok, type Result } from "../../result.ts";
 import { growPlate } from "../../sheet/growing/grow-plate.ts";
 import type { Motion } from "../../space/vector.ts";
 import { holesFrom, holesOf } from "../hole-values.ts";
-import { drawnAreas, drawnField, outlineLoop, pointsField } from "../outline-values.ts";
+import { drawnAreas, drawnField } from "../outline-values.ts";
 import { axesMark } from "../place-values.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
 
@@ -19,7 +19,6 @@ const fields: readonly FieldSpec[] = [
   choice("form", "Form", "rectangle", {
     rectangle: "rectangle",
     round: "round",
-    outline: "outline by points",
     drawn: "drawn outline",
   }),
   {
@@ -52,7 +51,6 @@ const fields: readonly FieldSpec[] = [
     max: 20000,
     ...forms("round"),
   },
-  { ...pointsField, ...forms("outline") },
   { ...drawnField, ...forms("drawn") },
   choice(
     "at",
@@ -111,10 +109,6 @@ function plateOutline(
 function ownOutline(values: FieldValues): Result<Loop, FieldProblem> {
   const { width = 0, depth = 0, diameter = 0, x = 0, y = 0 } = values.quantities;
   if (values.choices.form === "round") return ok(circleLoop(point(x, y), diameter / 2, "rim"));
-  if (values.choices.form === "outline") {
-    const loop = outlineLoop(values, (key) => `side-${key}`);
-    return loop.ok ? ok(loop.value.map((c) => moveCurve(translation(point(x, y)), c))) : loop;
-  }
   const centred = values.choices.at === "centre";
   const x0 = centred ? x - width / 2 : x;
   const y0 = centred ? y - depth / 2 : y;
@@ -138,11 +132,9 @@ export const plateStep: StepKind = {
     const own: SentencePart[] =
       form === "round"
         ? [{ field: "form" }, ", ⌀ ", { field: "diameter" }]
-        : form === "outline"
-          ? ["of an ", { field: "form" }, " with ", { field: "points" }]
-          : form === "drawn"
-            ? ["of the ", { field: "form" }, " ", { field: "drawn" }]
-            : [{ field: "width" }, " by ", { field: "depth" }, ", ", { field: "at" }];
+        : form === "drawn"
+          ? ["of the ", { field: "form" }, " ", { field: "drawn" }]
+          : [{ field: "width" }, " by ", { field: "depth" }, ", ", { field: "at" }];
     return ["Plate ", ...own, ...place, ...stands, ...up, "."];
   },
   makes: ({ id }) => [{ plate: id, onBend: false }],

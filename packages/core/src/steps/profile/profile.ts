@@ -10,24 +10,32 @@ import {
   rowsOf,
 } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
+import { arcAngles, curveLength, directionAt } from "../../plane/curve.ts";
+import { cross, dot, type Point } from "../../plane/point.ts";
 import { fail, ok, type Result } from "../../result.ts";
 import { growProfile, type ProfileLeg } from "../../sheet/growing/grow-profile.ts";
 import type { BendSpec } from "../../sheet/growing/spec.ts";
 import { formatShort, toDegrees } from "../../units/quantity.ts";
 import { mm } from "../../units/spoken-length.ts";
 import { bendShape, bendSpec, lengthField } from "../bend-values.ts";
+import { drawnChain, drawnField } from "../outline-values.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
 
 /** What the chain of a profile is to the metal: where its legs' lengths are measured. */
 export type ChainOn = "outer" | "inner" | "middle" | "tangent" | "A" | "B";
 
+const byLegs = { shown: (c: Readonly<Record<string, string>>) => c.form !== "drawn" };
+
 const fields: readonly FieldSpec[] = [
+  choice("form", "Form", "legs", { legs: "by its legs", drawn: "drawn chain" }),
+  { ...drawnField, shown: (c) => c.form === "drawn" },
   {
     kind: "rows",
     key: "legs",
     label: "Legs",
     noun: "leg",
     most: 300,
+    ...byLegs,
     columns: [
       choice("form", "Form", "straight", { straight: "straight", arc: "arc" }),
       {
@@ -79,7 +87,13 @@ const fields: readonly FieldSpec[] = [
     A: "on side A",
     B: "on side B",
   }),
-  choice("angles", "Angles between legs", "turn", { turn: "as the turn", inside: "as the inside angle" }),
+  choice(
+    "angles",
+    "Angles between legs",
+    "turn",
+    { turn: "as the turn", inside: "as the inside angle" },
+    byLegs,
+  ),
   lengthField("gap", "Seam gap", "0", { max: 1000 }),
 ];
 
@@ -321,18 +335,23 @@ const bendOf = (context: StepContext, id: string, turn: Turn): Result<BendSpec> 
 
 function build(values: FieldValues, context: StepContext) {
   const { draft, refuse, step } = context;
-  const rows = values.rows.legs ?? [];
+  const drawn = values.choices.form === "drawn";
+  const rows = drawn ? drawnLegs(values, context) : ok(values.rows.legs ?? []);
+  if (!rows.ok) return refuse(rows.error.field, rows.error.message);
   const on = values.choices.on as ChainOn;
-  if (rows.length === 0)
+  if (rows.value.length === 0)
     return refuse("legs", "Add at least one leg: a length, and how the chain turns after it.");
-  const found = piecesOf(rows, context, on, values.choices.angles);
-  if (!found.ok) return refuse(found.error.field, found.error.message);
+  // A row that is drawn has no field of its own.
+  const tell = ({ field, message }: FieldProblem) =>
+    refuse(drawn && field.startsWith("legs") ? drawnField.key : field, message);
+  const found = piecesOf(rows.value, context, on, drawn ? "turn" : values.choices.angles);
+  if (!found.ok) return tell(found.error);
   const pieces = found.value;
   const bad = withGap(pieces, values.quantities.gap ?? 0, on);
-  if (bad) return refuse(bad.field, bad.message);
+  if (bad) return tell(bad);
   const turned = pieces.reduce((sum, p) => sum + (p.turn ? p.turn.shape.angle : 0), 0);
   if (pieces.length === 1 && pieces[0].length <= 0)
-    return refuse("legs", "The only leg has no length. Give it one.");
+    return tell({ field: "legs", message: "The only leg has no length. Give it one." });
   const tooRound = pieces.find((p) => p.turn && p.turn.shape.angle > (359.95 * Math.PI) / 180);
   if (tooRound)
     return refuse(
@@ -340,15 +359,43 @@ function build(values: FieldValues, context: StepContext) {
       `An arc of ${formatShort(toDegrees(tooRound.turn!.shape.angle))}° closes on itself and cannot be laid flat. Give it a seam gap. All turns together are ${formatShort(toDegrees(turned))}°.`,
     );
   const legs = legsOf(pieces, context, on);
-  if (!legs.ok) return refuse(legs.error.field, legs.error.message);
+  if (!legs.ok) return tell(legs.error);
   const { width = 0 } = values.quantities;
   const from = { both: -width / 2, right: 0, left: -width }[values.choices.side] ?? 0;
   growProfile(draft, { id: step, step, legs: legs.value, from, to: from + width }, context.letterOf);
 }
 
+/**
+ * A drawn chain as legs: its lines are straight ones, its arcs arcs, each turning to the left where its angle is positive.
+ * Where the chain turns at a corner the stock's radius rounds it.
+ */
+function drawnLegs(values: FieldValues, { outlineOf }: StepContext): Result<RowValue[], FieldProblem> {
+  const chain = drawnChain(values, outlineOf);
+  if (!chain.ok) return chain;
+  const curves = chain.value;
+  return ok(
+    curves.map((c, i): RowValue => {
+      const next = curves[i + 1];
+      const corner = next ? turnBetween(directionAt(c, 1), directionAt(next, 0)) : 0;
+      const key = c.name ?? `c${i}`;
+      if (c.kind === "line")
+        return { key, choices: { form: "straight" }, quantities: { length: curveLength(c), turn: corner } };
+      const { sweep } = arcAngles(c);
+      return { key, choices: { form: "arc" }, quantities: { turn: sweep, radius: c.r, corner } };
+    }),
+  );
+}
+
+/** How far a direction turns to the left to become another, radians; what is solved to a hair leads straight on. */
+function turnBetween(p: Point, q: Point): number {
+  const turn = Math.atan2(cross(p, q), dot(p, q));
+  return Math.abs(turn) < 1e-6 ? 0 : turn;
+}
+
 /** The plates of a profile, as far as its rows alone tell: one a straight run, and one after each last arc. */
 function makes(step: { readonly id: string } & RawValues) {
-  const rows = rowsOf(step, "legs");
+  // Those of a drawn chain only building shows.
+  const rows = step.form === "drawn" ? [] : rowsOf(step, "legs");
   const out = [{ plate: step.id, onBend: false }];
   let open = true;
   let begun = false;
@@ -392,8 +439,10 @@ export const profileStep: StepKind = {
   sentence: (raw) => {
     const c = choicesOf(fields, raw);
     const out: SentencePart[] = [
-      "Profile of ",
-      { field: "legs" },
+      "Profile ",
+      ...(c.form === "drawn"
+        ? ["of the ", { field: "form" }, " ", { field: "drawn" }]
+        : ["of ", { field: "legs" }]),
       ", ",
       { field: "width" },
       " wide, swept ",

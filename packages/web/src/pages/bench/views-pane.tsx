@@ -124,10 +124,11 @@ function Notices() {
   const made = useApp((s) => openBuild(s).shown?.build.sheet !== undefined);
   const stale = useApp((s) => openBuild(s).stale);
   const steps = useApp((s) => openPart(s).document?.steps.length ?? 0);
+  const drawing = useApp((s) => drawnNow(s) !== undefined);
   const failed = useApp((s) => openBuild(s).failed);
   return (
     <>
-      {!made && steps === 0 && <NothingYet />}
+      {!made && steps === 0 && !drawing && <NothingYet />}
       {stale && (
         <p
           role="status"

@@ -1,5 +1,6 @@
 import { choosePlaced } from "../../state/placing.ts";
 import type { Placed } from "../../state/view-slice.ts";
+import { drawsOutline } from "./drawn-outline.ts";
 import { metal, plans } from "./plans.tsx";
 import type { StepFace } from "./step-face.ts";
 
@@ -18,10 +19,11 @@ export const cutFace: StepFace = {
       slot: (
         <path d="M10 46V10h56v36ZM28 22a6 6 0 0 0 0 12h20a6 6 0 0 0 0-12Z" fillRule="evenodd" {...metal} />
       ),
-      outline: <path d="M10 46V10h56v36ZM26 34 30 20 46 18 52 28 40 36Z" fillRule="evenodd" {...metal} />,
+      drawn: <path d="M10 46V10h56v36ZM26 34 30 20 46 18 52 28 40 36Z" fillRule="evenodd" {...metal} />,
     }),
   },
   chooses: {
+    ...drawsOutline("form"),
     placed: (step, option) => {
       choosePlaced(step, option as Placed);
       return true;

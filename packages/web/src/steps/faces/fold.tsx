@@ -19,6 +19,7 @@ import { useApp } from "../../state/store.ts";
 import { inPart } from "../../state/units.ts";
 import { angleGrip, frameOf, type Grip } from "../../views/folded/grips.ts";
 import { SectionPicture } from "../pictures/section-picture.tsx";
+import { drawsOutline } from "./drawn-outline.ts";
 import type { FieldContext, GripPlace, StepFace } from "./step-face.ts";
 
 function foldGrips({ build, folding, bend, values }: GripPlace): Grip[] {
@@ -115,6 +116,7 @@ export const foldFace: StepFace = {
   ),
   // What lies before the line, seen from the edge, is what one means to fold.
   grows: [{ on: "edge", key: "D", field: "distance", single: true, values: { moves: "near" } }],
+  chooses: drawsOutline("by"),
   views: { meaning: FoldMeaning },
   grips: foldGrips,
 };

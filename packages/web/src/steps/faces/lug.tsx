@@ -49,10 +49,10 @@ export const lugFace: StepFace = {
     shape: plans({
       rectangle: <path d="M14 46V14h48v32Z" {...metal} />,
       angles: <path d="M14 46 24 14h28l10 32Z" {...metal} />,
-      outline: <path d="M14 46V32L38 10l24 22v14Z" {...metal} />,
+      drawn: <path d="M14 46V32L38 10l24 22v14Z" {...metal} />,
     }),
   },
   grows: [{ on: "edge", key: "L", field: "length" }],
-  chooses: drawsOutline,
+  chooses: drawsOutline("shape"),
   grips: lugGrips,
 };

@@ -1,4 +1,4 @@
-import { drawPlate } from "../../state/drawn-shape.ts";
+import { drawsOutline } from "./drawn-outline.ts";
 import { inPlate } from "./hole-places.ts";
 import { metal, plans } from "./plans.tsx";
 import type { StepFace } from "./step-face.ts";
@@ -20,14 +20,9 @@ export const plateFace: StepFace = {
     form: plans({
       rectangle: <path d="M12 42V14h52v28Z" {...metal} />,
       round: <circle cx="38" cy="28" r="18" {...metal} />,
-      outline: <path d="M12 42 18 14l28-4 18 16-10 18Z" {...metal} />,
+      drawn: <path d="M12 42 18 14l28-4 18 16-10 18Z" {...metal} />,
     }),
   },
-  chooses: {
-    form: (step, option) => {
-      if (option === "outline") drawPlate(step);
-      return option === "outline";
-    },
-  },
+  chooses: drawsOutline("form"),
   holeAt: inPlate,
 };

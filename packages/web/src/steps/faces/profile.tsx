@@ -1,3 +1,4 @@
+import { drawsOutline } from "./drawn-outline.ts";
 import { ProfilePicture } from "./profile-picture.tsx";
 import type { StepFace } from "./step-face.ts";
 
@@ -21,5 +22,6 @@ export const profileFace: StepFace = {
       { key: "c", length: "25", turn: "0" },
     ],
   }),
+  chooses: drawsOutline("form"),
   Beneath: ProfilePicture,
 };

@@ -60,10 +60,10 @@ export function holdTyped(into: OutlineDraft, line: OutlineLine, { typed }: Tool
 }
 
 /** Where the piece that was just drawn ends, for the next one of its chain; nothing where the chain came to something. */
-export const goesOn = (into: OutlineDraft, end: string, after: string, place: Place): Drawn =>
-  place.caught && place.caught.by !== "grid"
+export const goesOn = (into: OutlineDraft, end: string, after: string, start: string, place: Place): Drawn =>
+  place.caught?.by === "point"
     ? {}
-    : { next: { at: into.points[end], caught: { by: "point", id: end }, after } };
+    : { next: { at: into.points[end], caught: { by: "point", id: end }, after, start } };
 
 export const lineTool: DrawTool = {
   kind: "line",
@@ -91,7 +91,7 @@ export const lineTool: DrawTool = {
     const id = into.line(a, b);
     holdWay(into, id, to);
     holdTyped(into, into.curve(id) as OutlineLine, task, from.after);
-    return goesOn(into, b, id, to);
+    return goesOn(into, b, id, from.start ?? a, to);
   },
 };
 
@@ -158,7 +158,7 @@ export const leadOnTool: DrawTool = {
     const id = into.arc(a, b, into.point(middle.c), middle.ccw);
     into.relate("tangent", before, id);
     if (typed.radius) into.measure("radius", typed.radius.text, id);
-    return goesOn(into, b, id, to);
+    return goesOn(into, b, id, from.start ?? a, to);
   },
 };
 

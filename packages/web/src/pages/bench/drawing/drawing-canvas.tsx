@@ -91,7 +91,7 @@ export function DrawingCanvas({ drawing, frame, pointer, onPointer, onAim }: Can
       }}
       onPointerUp={(e) => {
         if (!hold.end()) seen.drag.onPointerUp(e);
-        else if (!hold.hasMoved()) pick(e);
+        else if (hold.pressed()) send(drawingActions.picked({ id: hold.pressed()!, add: e.shiftKey }));
       }}
       onPointerLeave={() => setOver(false)}
     >
@@ -145,19 +145,20 @@ function Layers({ drawing, now, seen, size: { width, height }, aim, over }: Laye
 function useHold(drawing: Drawing, at: (e: PointerEvent) => XY) {
   const [moved, setMoved] = useState<Outline>();
   const held = useRef<{ drag: OutlineDrag; last: XY; from: XY; far: boolean } | undefined>(undefined);
-  const wasFar = useRef(false);
+  const pressed = useRef<string | undefined>(undefined);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another outline lets go of what was held
   useEffect(() => setMoved(undefined), [drawing.outline]);
   return {
     moved,
-    hasMoved: () => wasFar.current,
+    /** What was pressed and let go without a move: with the pointer captured an event no longer says so. */
+    pressed: () => pressed.current,
     begin: (e: PointerEvent, tool: string | undefined): boolean => {
       const thing = (e.target as Element).closest<SVGElement>("[data-grab]")?.dataset.grab;
       if (tool !== undefined || e.button !== 0 || !thing || e.shiftKey) return false;
       const drag = takeHold(drawing, thing);
       if (!drag) return false;
       held.current = { drag, last: at(e), from: [e.clientX, e.clientY], far: false };
-      wasFar.current = false;
+      pressed.current = thing;
       e.currentTarget.setPointerCapture(e.pointerId);
       return true;
     },
@@ -166,7 +167,7 @@ function useHold(drawing: Drawing, at: (e: PointerEvent) => XY) {
       if (!h) return false;
       if (!h.far && Math.hypot(e.clientX - h.from[0], e.clientY - h.from[1]) < 4) return true;
       h.far = true;
-      wasFar.current = true;
+      pressed.current = undefined;
       const [x, y] = at(e);
       h.drag.by(x - h.last[0], y - h.last[1]);
       h.last = [x, y];

@@ -86,22 +86,21 @@ export const takeTool =
     return true;
   };
 
-/** Ends what was begun last: the chain, the tool, the picks, the drawing. */
+/** Ends what was begun last: the chain, the tool, the picks. The drawing itself is ended by Enter, or by Done. */
 const stepBack = (): Thunk<boolean> => (send, getState) => {
-  const { tool, places, picks } = getState().drawing;
+  const { tool, places } = getState().drawing;
   if (places.length > 0) send(drawingActions.placed([]));
   else if (tool !== undefined) send(drawingActions.toolChosen(undefined));
-  else if (picks.length > 0) send(drawingActions.pickedAll([]));
-  else send(drawingActions.closed());
+  else send(drawingActions.pickedAll([]));
   return true;
 };
 
-/** Sets the place where the pointer is; without a tool there is nothing to set. */
+/** Sets the place where the pointer is; without a tool there is nothing to set, and the drawing is done. */
 const enter =
   ({ drawing, aim, tooling }: KeyTask): Thunk<boolean> =>
   (send) => {
-    if (!tooling.tool || !aim) return true;
-    send(placeGiven(aim.place, drawing.now, tooling.numbers));
+    if (!tooling.tool) send(drawingActions.closed());
+    else if (aim) send(placeGiven(aim.place, drawing.now, tooling.numbers));
     return true;
   };
 

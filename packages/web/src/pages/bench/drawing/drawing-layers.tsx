@@ -195,7 +195,7 @@ export function Hint({ aim, screen }: { aim: Aim; screen: Screen }) {
   );
 }
 
-function hintOf({ caught, way }: Place): string {
+function hintOf({ caught, way, lined }: Place): string {
   const way1 = way
     ? { level: "level", upright: "upright", parallel: "parallel", square: "square", tangent: "leads on" }[
         way.kind
@@ -208,7 +208,8 @@ function hintOf({ caught, way }: Place): string {
       : { point: "at the point", middle: "half way", curve: "on it", crossing: "crossing", grid: "" }[
           caught.by
         ];
-  return [by, way1].filter(Boolean).join(", ");
+  const over = lined ? { level: "level with the beginning", upright: "over the beginning" }[lined.kind] : "";
+  return [by, way1, over].filter(Boolean).join(", ");
 }
 
 /** Lines of the grid, where they are no closer than a few pixels. */

@@ -168,7 +168,7 @@ function DrawingHead({ drawing, onDone }: { drawing: Drawing; onDone: () => void
         type="button"
         aria-pressed={construction}
         title="What is drawn is only to draw by (Q); of what is picked, make it so"
-        className={`rounded px-1.5 ${construction ? "bg-moss-soft font-semibold" : "text-quiet hover:text-ink"}`}
+        className={`rounded px-1.5 whitespace-nowrap ${construction ? "bg-moss-soft font-semibold" : "text-quiet hover:text-ink"}`}
         onClick={() => send(drawingActions.constructionToggled())}
       >
         to draw by

@@ -127,9 +127,7 @@ export function aimAt({
 }: AimTask): Aim {
   const { now, backdrops } = drawing;
   const from = tool?.stages[places.length]?.values?.length ? places[places.length - 1] : undefined;
-  const place = tool
-    ? snapPlace(now, pointer, { ...snap, from, start: places[0], backdrops })
-    : { at: pointer };
+  const place = tool ? snapPlace(now, pointer, { ...snap, from, backdrops }) : { at: pointer };
   const task = { places, typed: numbers, picks };
   const aimed = tool?.aim?.(place, task, now) ?? place;
   const reads = tool?.reads?.(aimed, task, now) ?? {};

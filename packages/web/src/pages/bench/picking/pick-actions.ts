@@ -10,6 +10,7 @@ import {
   sheetCorners,
   stepKind,
 } from "@hillcrest/core";
+import { drawCutOn } from "../../../state/drawn-shape.ts";
 import { keepStill, namesOfPicks, removeRow, stepOn, toggleHeld } from "../../../state/edits.ts";
 import type { Thunk } from "../../../state/store.ts";
 import { type Pick, viewActions } from "../../../state/view-slice.ts";
@@ -81,6 +82,7 @@ export function actionsFor(picks: readonly Pick[], build: PartBuild, document: P
         { key: "O", label: "Round hole", run: holeOn(pick, build, document) },
         { key: "M", label: "Hole from edges", run: holeFromEdges(pick, build, document) },
         { key: "C", label: "Cut", run: cutAt(pick, build) },
+        { key: "D", label: "Draw a cut", run: () => drawCutOn(pick.id) },
         ...growing("plate", picks),
         ...(still ? [] : [{ key: "A", label: "Keep still", run: () => keepStill(pick.id) }]),
         ...change,
