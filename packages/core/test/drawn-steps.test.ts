@@ -357,7 +357,7 @@ describe("a leg of a drawn outline", () => {
 describe("a profile along a drawn chain", () => {
   const chain = (outline: Outline, more: object = {}) =>
     examinePart(
-      part([outline], { id: "s1", kind: "profile", form: "drawn", drawn: "a", width: "50", ...more }),
+      part([outline], { id: "s1", kind: "profile", by: "drawn", drawn: "a", width: "50", ...more }),
     );
   const legs = (rows: readonly object[], more: object = {}) =>
     examinePart(part([], { id: "s1", kind: "profile", legs: rows, width: "50", ...more } as StepDocument));

@@ -26,14 +26,22 @@ import { store } from "./store.ts";
 import { viewActions } from "./view-slice.ts";
 
 /**
- * Makes a step one that is drawn, and opens the drawing: with the outline that it had, or with a new one that begins as
- * what the step makes now, driven by the numbers that it has. `field` and `option`: the choice that says so.
+ * Makes a step one that is drawn: with the outline that it had, or with one that no step has taken yet. Where there is none
+ * a new one begins as what the step makes now, driven by the numbers that it has, and its drawing is opened. `field` and
+ * `option`: the choice that says so.
  */
 export function drawStep(step: StepDocument, field: string, option: string): void {
   const known = outlinesOf(store.getState()).some((o) => o.key === step.drawn);
   if (known) {
     edit({ do: "set", step: step.id, values: { [field]: option } }, { step: step.id });
     store.dispatch(drawingActions.opened({ key: step.drawn as string }));
+    return;
+  }
+  const { steps = [] } = openPart(store.getState()).document ?? {};
+  const waiting = outlinesOf(store.getState()).filter((o) => steps.every((s) => s.drawn !== o.key));
+  if (waiting.length > 0) {
+    const { key } = waiting[waiting.length - 1];
+    edit({ do: "set", step: step.id, values: { [field]: option, drawn: key } }, { step: step.id });
     return;
   }
   const outline = asItIs(step);

@@ -24,11 +24,11 @@ import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
 /** What the chain of a profile is to the metal: where its legs' lengths are measured. */
 export type ChainOn = "outer" | "inner" | "middle" | "tangent" | "A" | "B";
 
-const byLegs = { shown: (c: Readonly<Record<string, string>>) => c.form !== "drawn" };
+const byLegs = { shown: (c: Readonly<Record<string, string>>) => c.by !== "drawn" };
 
 const fields: readonly FieldSpec[] = [
-  choice("form", "Form", "legs", { legs: "by its legs", drawn: "drawn chain" }),
-  { ...drawnField, shown: (c) => c.form === "drawn" },
+  choice("by", "Form", "legs", { legs: "by its legs", drawn: "drawn chain" }),
+  { ...drawnField, shown: (c) => c.by === "drawn" },
   {
     kind: "rows",
     key: "legs",
@@ -335,7 +335,7 @@ const bendOf = (context: StepContext, id: string, turn: Turn): Result<BendSpec> 
 
 function build(values: FieldValues, context: StepContext) {
   const { draft, refuse, step } = context;
-  const drawn = values.choices.form === "drawn";
+  const drawn = values.choices.by === "drawn";
   const rows = drawn ? drawnLegs(values, context) : ok(values.rows.legs ?? []);
   if (!rows.ok) return refuse(rows.error.field, rows.error.message);
   const on = values.choices.on as ChainOn;
@@ -395,7 +395,7 @@ function turnBetween(p: Point, q: Point): number {
 /** The plates of a profile, as far as its rows alone tell: one a straight run, and one after each last arc. */
 function makes(step: { readonly id: string } & RawValues) {
   // Those of a drawn chain only building shows.
-  const rows = step.form === "drawn" ? [] : rowsOf(step, "legs");
+  const rows = step.by === "drawn" ? [] : rowsOf(step, "legs");
   const out = [{ plate: step.id, onBend: false }];
   let open = true;
   let begun = false;
@@ -440,8 +440,8 @@ export const profileStep: StepKind = {
     const c = choicesOf(fields, raw);
     const out: SentencePart[] = [
       "Profile ",
-      ...(c.form === "drawn"
-        ? ["of the ", { field: "form" }, " ", { field: "drawn" }]
+      ...(c.by === "drawn"
+        ? ["of the ", { field: "by" }, " ", { field: "drawn" }]
         : ["of ", { field: "legs" }]),
       ", ",
       { field: "width" },

@@ -129,7 +129,7 @@ function Notices() {
   return (
     <>
       {!made && steps === 0 && !drawing && <NothingYet />}
-      {stale && (
+      {stale && !drawing && (
         <p
           role="status"
           data-stale

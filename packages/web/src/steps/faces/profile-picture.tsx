@@ -102,7 +102,7 @@ export function ProfilePicture({ context }: { context: FieldContext }) {
   const host = useRef<SVGSVGElement>(null);
   const drag = useRef<Drag | undefined>(undefined);
   const ask = useAsk();
-  if (!rows || rows.length === 0 || values.choices.form === "drawn") return null;
+  if (!rows || rows.length === 0 || values.choices.by === "drawn") return null;
   const { angles } = values.choices;
   const { path, ends, points } = chainOf(rows, angles);
   const { transform, zoom, place, back } = fitChain(points);

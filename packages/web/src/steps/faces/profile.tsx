@@ -22,6 +22,6 @@ export const profileFace: StepFace = {
       { key: "c", length: "25", turn: "0" },
     ],
   }),
-  chooses: drawsOutline("form"),
+  chooses: drawsOutline("by"),
   Beneath: ProfilePicture,
 };

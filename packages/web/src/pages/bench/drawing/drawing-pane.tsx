@@ -113,7 +113,9 @@ function frameOf({ now, backdrops }: Drawing): Framed {
   const most = (list: readonly number[]) => list.reduce((m, v) => Math.max(m, v), Number.NEGATIVE_INFINITY);
   const bounds = { minX: least(xs), maxX: most(xs), minY: least(ys), maxY: most(ys) };
   const room = Math.max(bounds.maxX - bounds.minX, bounds.maxY - bounds.minY, 1) * 0.12;
-  return { bounds, width: bounds.maxX - bounds.minX + room, height: bounds.maxY - bounds.minY + room };
+  // The tools stand at the left.
+  const seen = { ...bounds, minX: bounds.minX - 2 * room };
+  return { bounds: seen, width: seen.maxX - seen.minX + room, height: seen.maxY - seen.minY + room };
 }
 
 function DrawingHead({ drawing, onDone }: { drawing: Drawing; onDone: () => void }) {
