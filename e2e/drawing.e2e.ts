@@ -119,3 +119,201 @@ test("a plate is drawn with the mouse and driven by numbers that are typed, in a
   const [bulge] = dxf.outlines.flatMap((o) => o.vertices.flatMap((v) => (v.bulge ? [v.bulge] : [])));
   expect(Math.abs(bulge)).toBeGreaterThan(0.1);
 }, 90_000);
+
+const fields = '[data-drawing-foot] [data-field^="drawn-"]';
+/** A new part with a plate of 120 by 80 that is drawn, its drawing open. */
+async function drawnPlate() {
+  await page.goto(bench.base);
+  await page.click("text=New part");
+  await page.waitForSelector("text=Nothing on the Bench");
+  await key("p");
+  await page.click('[data-step="s1"] [data-field="form"]');
+  await page.click('[data-option="drawn"]');
+  await page.waitForSelector("[data-point=c]");
+}
+const pickDimension = (id: string) => page.locator(`[data-dimension="${id}"] text`).click();
+const clickAt = async ({ x, y }: { x: number; y: number }) => {
+  await page.mouse.move(x - 5, y + 4);
+  await page.mouse.move(x, y, { steps: 2 });
+  await page.mouse.click(x, y);
+};
+const folded = async () => (await page.locator('[data-size="folded"]').innerText()).replace(/\s+/g, " ");
+
+test("a plate that becomes a drawn one is what it was, and its numbers are typed on the drawing", async () => {
+  await drawnPlate();
+  await expect.poll(folded, SOON).toMatch(/^120\.00 × 80\.00/);
+  expect(await state()).toBe("all fixed");
+  await pickDimension("d1");
+  await page.locator(fields).click();
+  await key("Control+a");
+  await type("2*45.5", fields);
+  await expect.poll(folded, SOON).toMatch(/^91\.00 × 80\.00/);
+  await key("Enter");
+  // One undo takes back all that was typed into the field.
+  await key("Control+z");
+  await expect.poll(folded, SOON).toMatch(/^120\.00 × 80\.00/);
+});
+
+test("corners are rounded one after another; undo takes back each as a whole", async () => {
+  await drawnPlate();
+  await key("u");
+  await type("12", '[data-typed="size"]');
+  await key("Tab");
+  const corners = await points();
+  await clickAt(corners.c);
+  await clickAt(corners.d);
+  await expect
+    .poll(() => page.locator('[data-dimension] text:text-matches("R 12.00")').count(), SOON)
+    .toBe(2);
+  await key("Escape");
+  await key("Escape");
+  await key("Enter");
+  const dxf = await savedDxf(page);
+  expect(dxf.rounds).toBe(2);
+  expect([dxf.width, dxf.height]).toEqual([expect.closeTo(120, 6), expect.closeTo(80, 6)]);
+  await key("Control+z");
+  await key("Control+z");
+  await key("Control+z");
+  expect(await page.locator('[data-step="s1"] [data-field="width"]').inputValue()).toBe("120");
+});
+
+test("what goes against the rest only shows; made to drive it is named, and one is dropped by a click", async () => {
+  await drawnPlate();
+  const { a, c } = await points();
+  await clickAt(a);
+  await page.keyboard.down("Shift");
+  await clickAt(c);
+  await page.keyboard.up("Shift");
+  await key("d");
+  // The diagonal follows from the sides: it shows what it comes to, in brackets.
+  await expect
+    .poll(() => page.locator('[data-dimension] text:text-matches("^\\\\(144.22\\\\)$")').count(), SOON)
+    .toBe(1);
+  await page.click('[data-drawing-foot] input[type="checkbox"]');
+  const field = page.locator(fields);
+  await field.click();
+  await key("Control+a");
+  await type("150", fields);
+  await expect.poll(state, SOON).toBe("disagrees");
+  const named = await page.locator("[data-conflicts] button").allInnerTexts();
+  expect(named.some((t) => t.includes("length of south"))).toBe(true);
+  await key("Enter");
+  await page.locator('[data-conflicts] button:has-text("length of south")').click();
+  await expect.poll(state, SOON).toBe("all fixed");
+  // With a diagonal of 150 and 80 up it is as wide as Pythagoras says.
+  await expect.poll(folded, SOON).toMatch(/^126\.89 × 80\.00/);
+});
+
+test("a relation is picked by its mark and removed; what is free then moves when it is dragged", async () => {
+  await drawnPlate();
+  await page.locator('[data-mark="upright"]').first().click();
+  await key("Delete");
+  await expect.poll(state, SOON).toMatch(/^1 left free$/);
+  const before = await points();
+  await page.mouse.move(before.c.x, before.c.y);
+  await page.mouse.down();
+  await page.mouse.move(before.c.x + 30, before.c.y, { steps: 6 });
+  await page.mouse.up();
+  const after = await points();
+  expect(Math.abs(after.c.x - before.c.x) + Math.abs(after.d.x - before.d.x)).toBeGreaterThan(10);
+  // Its sizes are as they were: what drives does so all the way.
+  await expect.poll(() => page.locator('[data-dimension="d2"] text').textContent(), SOON).toBe("80.00");
+  await key("Control+z");
+  await expect.poll(async () => Math.round((await points()).c.x), SOON).toBe(Math.round(before.c.x));
+});
+
+test.each([
+  ["0", /must be above 0/],
+  ["-5", /must be above 0/],
+  ["1e16", /larger than a kilometre/],
+  ["3/0", /./],
+  ["wide", /./],
+])("a diameter of %s is told beneath the drawing, and nothing is drawn", async (text, says) => {
+  await drawnPlate();
+  await key("c");
+  const { o } = await points();
+  await clickAt({ x: o.x - 60, y: o.y + 20 });
+  await page.mouse.move(o.x - 40, o.y + 20);
+  // Nothing but digits begins a number by itself: the field is gone into.
+  await page.locator('[data-typed="diameter"]').click();
+  for (const k of text) await page.keyboard.type(k, { delay: 20 });
+  await key("Enter");
+  await expect.poll(() => page.locator("[data-drawing-problem]").innerText(), SOON).toMatch(says);
+  expect(await state()).toBe("all fixed");
+  await key("Escape");
+});
+
+test("in an inch part a typed length is in inches, while drawing and after", async () => {
+  await drawnPlate();
+  await key("Enter");
+  await page.click("[data-stock]");
+  await page.click('[data-units="in"]');
+  await key("Escape");
+  await page.click('[data-step="s1"] [data-draw-outline]');
+  await page.waitForSelector("[data-point=o]");
+  await expect.poll(() => page.locator('[data-dimension="d1"] text').textContent(), SOON).toBe("4.7244");
+  await key("c");
+  const { o } = await points();
+  await clickAt({ x: o.x - 60, y: o.y });
+  await page.mouse.move(o.x - 40, o.y);
+  await type("0.75", '[data-typed="diameter"]');
+  await key("Enter");
+  await key("Escape");
+  await expect.poll(() => page.locator('[data-dimension] text:text-matches("0.7500")').count(), SOON).toBe(1);
+  await pickDimension("d2");
+  await page.locator(fields).click();
+  await key("Control+a");
+  await type("3.25", fields);
+  await key("Enter");
+  await expect.poll(folded, SOON).toMatch(/^4\.7244 × 3\.2500/);
+  await key("Enter");
+  const dxf = await savedDxf(page);
+  expect(dxf.circles.map((c) => c.radius * 2)).toEqual([expect.closeTo(0.75 * 25.4, 9)]);
+});
+
+test("what is drawn on a plate's edge follows the edge", async () => {
+  await page.goto(bench.base);
+  await page.click("text=New part");
+  await page.waitForSelector("text=Nothing on the Bench");
+  await key("p");
+  await page.waitForSelector('[data-edge="s1.north"]', { state: "attached" });
+  await page.locator('[data-view="blank"]').click({ position: { x: 160, y: 340 } });
+  await key("d");
+  await page.waitForSelector('[data-behind="s1.north"]', { state: "attached" });
+  const { y, mid } = await page.locator('[data-behind="s1.north"]').evaluate((e) => {
+    const box = e.getBoundingClientRect();
+    return { y: box.y, mid: box.x + box.width / 2 };
+  });
+  // A notch at the edge: from the edge in, along, back out to the edge, and along it to the beginning.
+  await clickAt({ x: mid - 60, y });
+  await expect.poll(() => page.locator("[data-hint]").getAttribute("data-hint"), SOON).toMatch(/on A north/);
+  await clickAt({ x: mid - 60, y: y + 50 });
+  await clickAt({ x: mid + 40, y: y + 50 });
+  await clickAt({ x: mid + 40, y });
+  await clickAt({ x: mid - 60, y });
+  await key("Escape");
+  await expect.poll(folded, SOON).toMatch(/^120\.00 × 80\.00/);
+  await expect.poll(() => page.locator('[data-step="s2"] [role="alert"]').count(), SOON).toBe(0);
+  await key("Enter");
+  const before = await savedDxf(page);
+  expect(before.outlines[0].vertices.length).toBe(8);
+  const depths = (dxf: typeof before) => {
+    const ys = [...new Set(dxf.outlines[0].vertices.map((v) => Math.round(v.y * 1e4) / 1e4))].sort(
+      (p, q) => p - q,
+    );
+    return ys[ys.length - 1] - ys[ys.length - 2];
+  };
+  const deep = depths(before);
+  expect(deep).toBeGreaterThan(5);
+  const field = page.locator('[data-step="s1"] [data-field="depth"]');
+  await field.click();
+  await key("Control+a");
+  await page.keyboard.type("100", { delay: 40 });
+  await key("Enter");
+  await expect.poll(folded, SOON).toMatch(/^120\.00 × 100\.00/);
+  // Its mouth is still in the edge; how deep it is was left free, and stays where it was drawn.
+  const wider = await savedDxf(page);
+  expect(wider.outlines[0].vertices.length).toBe(8);
+  expect(wider.height).toBeCloseTo(100, 6);
+  expect(depths(wider)).toBeGreaterThan(deep + 5);
+});

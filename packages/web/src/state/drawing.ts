@@ -74,7 +74,7 @@ export function typedNumbers(
   typed: Readonly<Record<string, string>>,
   units: Units,
   names: Names | undefined,
-): { numbers: TypedNumbers; wrong: Readonly<Record<string, string>> } {
+): Typed {
   const numbers: Record<string, { text: string; value: number }> = {};
   const wrong: Record<string, string> = {};
   for (const { key, dimension, default: other } of tool.values) {
@@ -88,13 +88,24 @@ export function typedNumbers(
   return { numbers, wrong };
 }
 
-/** Gives the tool its next place; with the last one it draws. */
+/** What is typed for a tool: its numbers, and what is wrong with those that are none. */
+export interface Typed {
+  readonly numbers: TypedNumbers;
+  readonly wrong: Readonly<Record<string, string>>;
+}
+
+/** Gives the tool its next place; with the last one it draws. What is typed and is no number is never passed over. */
 export const placeGiven =
-  (place: Place, now: Outline, numbers: TypedNumbers): Thunk =>
+  (place: Place, now: Outline, { numbers, wrong }: Typed): Thunk =>
   (send, getState) => {
     const { key, tool: kind, places, picks, construction, typed } = getState().drawing;
     const tool = kind === undefined ? undefined : drawTool(kind);
     if (key === undefined || !tool) return;
+    const bad = tool.values.find((v) => wrong[v.key] !== undefined);
+    if (bad) {
+      send(drawingActions.refused(`${bad.label}: ${wrong[bad.key]}`));
+      return;
+    }
     const task = { places, typed: numbers, picks };
     const aimed = tool.aim?.(place, task, now) ?? place;
     const all = [...places, aimed];

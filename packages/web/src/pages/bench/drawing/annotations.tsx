@@ -8,6 +8,8 @@ import {
 } from "@hillcrest/core";
 import { memo, type PointerEvent, useMemo, useRef, useState } from "react";
 import { putOutline } from "../../../state/drawing.ts";
+import { drawingActions } from "../../../state/drawing-slice.ts";
+import { useSend } from "../../../state/store.ts";
 import { useUnits } from "../../../state/units.ts";
 import type { Window } from "../../../views/blank/use-window.ts";
 import type { LayerProps } from "./drawing-layers.tsx";
@@ -38,7 +40,8 @@ export function Annotations({ drawing, now, screen, seen, picks, quiet }: Annota
   const { marks, dimensions } = layOut(now, solved, screen, textOf);
   const wrong = new Set([...solved.conflicts, ...solved.problems.flatMap((p) => p.of ?? [])]);
   const colour = (id: string) => (wrong.has(id) ? "var(--stop)" : "var(--quiet)");
-  const text = useTextDrag(drawing, seen);
+  const send = useSend();
+  const text = useTextDrag(drawing, seen, (id, add) => send(drawingActions.picked({ id, add })));
   return (
     <g pointerEvents={quiet ? "none" : undefined}>
       {dimensions.map((d) => {
@@ -122,7 +125,7 @@ const MarkGlyph = memo(function MarkGlyph({ id, kind, x, y, wrong, picked }: Gly
 });
 
 /** A dimension's text is put where it reads best. */
-function useTextDrag(drawing: Drawing, seen: Window) {
+function useTextDrag(drawing: Drawing, seen: Window, onPick: (id: string, add: boolean) => void) {
   const held = useRef<{ id: string; from: XY; at: XY; to?: XY } | undefined>(undefined);
   const [shown, setShown] = useState<{ id: string; at: XY }>();
   return {
@@ -146,8 +149,9 @@ function useTextDrag(drawing: Drawing, seen: Window) {
       onPointerUp: (e: PointerEvent) => {
         const h = held.current;
         held.current = undefined;
-        if (!h?.to) return;
+        if (h?.id !== id) return;
         e.stopPropagation();
+        if (!h.to) return onPick(id, e.shiftKey);
         setShown(undefined);
         const box = e.currentTarget.closest("svg")!.getBoundingClientRect();
         const where: XY = [

@@ -45,7 +45,7 @@ export function DrawingCanvas({ drawing, frame, pointer, onPointer, onAim }: Can
   const host = useRef<SVGSVGElement>(null);
   const size = useSize(host);
   const tool = useApp((s) => s.drawing.tool);
-  const { numbers } = useTooling();
+  const tooling = useTooling();
   const [free, setFree] = useState(false);
   const [over, setOver] = useState(false);
   const aimFor = useAiming(drawing);
@@ -58,7 +58,7 @@ export function DrawingCanvas({ drawing, frame, pointer, onPointer, onAim }: Can
   };
   const seen = useWindow(host, frame, size, (e, window) => {
     if (tool === undefined) pick(e);
-    else send(placeGiven(aimFor(at(e, window), window.zoom, e.altKey).place, drawing.now, numbers));
+    else send(placeGiven(aimFor(at(e, window), window.zoom, e.altKey).place, drawing.now, tooling));
   });
   const pick = (e: PointerEvent) => {
     const id = (e.target as Element).closest<SVGElement>("[data-thing]")?.dataset.thing;

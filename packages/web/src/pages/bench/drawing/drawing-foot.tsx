@@ -79,11 +79,12 @@ function ToolNumbers({ drawing, tool, aim }: { drawing: Drawing; tool: DrawTool;
   const send = useSend();
   const units = useUnits();
   const { typed, places } = useApp((s) => s.drawing);
-  const { numbers, wrong } = useTooling();
+  const tooling = useTooling();
+  const { wrong } = tooling;
   const now = tool.stages[places.length]?.values ?? [];
   const set = () => {
     const from = places[places.length - 1]?.at ?? [0, 0];
-    send(placeGiven(aim?.place ?? { at: [from[0] + 1, from[1]] }, drawing.now, numbers));
+    send(placeGiven(aim?.place ?? { at: [from[0] + 1, from[1]] }, drawing.now, tooling));
     focusViews();
   };
   return tool.values.map(({ key, label, dimension, default: other }) => {

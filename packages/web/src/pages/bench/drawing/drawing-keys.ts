@@ -100,7 +100,7 @@ const enter =
   ({ drawing, aim, tooling }: KeyTask): Thunk<boolean> =>
   (send) => {
     if (!tooling.tool) send(drawingActions.closed());
-    else if (aim) send(placeGiven(aim.place, drawing.now, tooling.numbers));
+    else if (aim) send(placeGiven(aim.place, drawing.now, tooling));
     return true;
   };
 
