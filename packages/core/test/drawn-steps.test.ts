@@ -14,6 +14,7 @@ import {
   readOutlinesText,
   renameVariable,
   type StepDocument,
+  whyEdge,
   writeDxf,
 } from "../src/index.ts";
 
@@ -594,5 +595,83 @@ describe("what is drawn on the part", () => {
       r: expect.closeTo(4, 9),
     });
     expect(circle.label).toBe("opening in A");
+  });
+});
+
+describe("the numbers of an outline in the part's other expressions", () => {
+  const named: Outline = {
+    ...bracket,
+    dimensions: [
+      ...bracket.dimensions.map((d) => (d.id === "d4" ? { ...d, name: "bow" } : d)),
+      { id: "d9", kind: "distance", of: ["a", "c"], value: 0, showing: true, name: "across" },
+    ],
+  };
+  const made = (length: string, ...outlines: Outline[]) =>
+    examinePart(
+      part(outlines.length ? outlines : [named], drawn, {
+        id: "s2",
+        kind: "plate",
+        width: length,
+        depth: "10",
+        x: "200",
+      } as StepDocument),
+    );
+  const width = (length: string) => {
+    const build = made(length);
+    expect(build.findings.filter((f) => f.level === "stop")).toEqual([]);
+    return build.steps[1].values!.quantities.width;
+  };
+
+  test("are its dimensions by name, driving or showing, and the lengths of its arcs", () => {
+    expect(width("w")).toBeCloseTo(60, 9);
+    expect(width("2*bow + 1")).toBeCloseTo(12 * Math.PI + 1, 9);
+    expect(width("across")).toBeCloseTo(Math.hypot(60, 28), 9);
+    expect(width("arclength(round)/2")).toBeCloseTo(3 * Math.PI, 9);
+    expect(made("w").names!.across.value).toBeCloseTo(Math.hypot(60, 28), 9);
+  });
+
+  test.each([
+    ["arclength(south)", /no outline of the part has an arc called "south"/],
+    ["arclength(5)", /takes the name of one arc/],
+    ["arclength()", /needs a value/],
+    ["bowl", /bowl/],
+  ])("%s is told with what would do", (text, says) => {
+    expect(messages(made(text)).join()).toMatch(says);
+  });
+
+  test("are told where two outlines have one name, or one does not go together", () => {
+    expect(messages(made("w", named, { ...named, name: "Other" })).join()).toMatch(
+      /“Bracket” and “Other” both have a number called so/,
+    );
+    const broken: Outline = {
+      ...named,
+      dimensions: [...named.dimensions, { id: "dx", kind: "length", of: ["south"], value: 11 }],
+    };
+    expect(messages(made("w", broken)).join()).toMatch(/the outline “Bracket” does not go together/);
+  });
+
+  test("lead back from an edge: why it is so long names the dimension that drives it", () => {
+    const build = examinePart(part([named], drawn));
+    const lines = whyEdge(part([named], drawn), build, "s1.south").lines.map((l) => l.text);
+    expect(lines.join("\n")).toMatch(/line south of the outline “Bracket”, as it is solved/);
+    expect(lines.join("\n")).toMatch(/w: length of south = width = 60/);
+    const holed = part(
+      [
+        closed("Hole", [
+          [0, 0],
+          [12.5, 0],
+          [12.5, 9],
+          [0, 9],
+        ]),
+      ],
+      plate,
+      { id: "s2", kind: "cut", plate: edge("s1"), form: "drawn", drawn: "a", x: "0", y: "0" } as StepDocument,
+    );
+    const sides = platesOf(examinePart(holed).sheet)[0].edges.map((e) => e.role);
+    expect(sides).toContain("s2-l0");
+    const cutLines = whyEdge(holed, examinePart(holed), "s1.s2-l0").lines;
+    expect(
+      cutLines.some((l) => l.text.includes("line l0 of the outline “Hole”") && l.source === "step 2"),
+    ).toBe(true);
   });
 });

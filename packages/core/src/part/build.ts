@@ -16,6 +16,7 @@ import { NATURAL_RADIUS, type Names } from "../units/expression.ts";
 import type { DimensionedNumber } from "../units/quantity.ts";
 import { sayLengths } from "../units/spoken-length.ts";
 import type { PartDocument, StepDocument } from "./document.ts";
+import { outlineNames } from "./outline-names.ts";
 import { type StepOutcome, StepRunner, type Surroundings } from "./run-steps.ts";
 import { SolvedOutlines } from "./solved-outlines.ts";
 import { evaluateStock, type StockRemark } from "./stock.ts";
@@ -229,10 +230,15 @@ function surroundings(
   const said = values.flatMap(({ variable, result }): [string, DimensionedNumber][] =>
     result.ok ? [[variable.name, { value: result.value, dimension: variable.measures ?? "length" }]] : [],
   );
+  const drawn = outlineNames(outlines.values());
+  const numbers = [...drawn.found].flatMap(([name, result]) =>
+    result.ok ? [[name, result.value] as const] : [],
+  );
   return {
-    around: { stock, names, known, outlines, text },
+    // The part's own values come first: an outline that is placed in another part must not change what is there.
+    around: { stock, names: (name) => names(name) ?? drawn.names(name), known, outlines, text },
     values,
-    all: { ...own, ...Object.fromEntries(said) },
+    all: { ...Object.fromEntries(numbers), ...own, ...Object.fromEntries(said) },
   };
 }
 

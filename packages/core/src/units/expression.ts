@@ -184,11 +184,26 @@ function evaluateCall(node: Node, context: Reading, depth: number): Quantity {
   const { name } = token;
   if (args.length === 0) throw new Wrong(`${name} needs a value`);
   if (name === "in") return inInches(args, context, depth);
+  if (name === ARC_LENGTH) return arcLength(args, context);
   if (name === NATURAL_RADIUS) return overV(args.map(inner), context);
   if (!Object.hasOwn(FUNCTIONS, name))
     throw new Wrong(`there is no function "${name}"; there are ${Object.keys(FUNCTIONS).join(", ")}`);
   if (args.length > 1 && name !== "min" && name !== "max") throw new Wrong(`${name} takes one value`);
   return FUNCTIONS[name](args.map(inner), context.bareLength ?? 1);
+}
+
+/** `arclength(a1)`: how long an arc of one of the part's outlines is, or a circle is around. */
+export const ARC_LENGTH = "arclength";
+
+function arcLength(args: readonly Node[], context: Reading): Quantity {
+  const token = args.length === 1 && args[0].type === "Identifier" ? tokenOf(args[0], context) : undefined;
+  if (token?.kind !== "name")
+    throw new Wrong(`${ARC_LENGTH} takes the name of one arc, for example arclength(a1)`);
+  const found = context.names?.(`${ARC_LENGTH} ${token.name}`);
+  if (!found)
+    throw new Wrong(`no outline of the part has an arc called "${token.name}" that is solved before this is`);
+  if (!found.ok) throw new Wrong(found.error);
+  return dimensionOf("length", found.value.value);
 }
 
 /** `V(12)`: the inside radius that air bending over a V-width of 12 makes, by the share the stock names. */

@@ -1,13 +1,23 @@
 import type { WhyLine } from "../../bend/why-line.ts";
+import { DIMENSION_WORDS } from "../../outline/words.ts";
 import type { Point } from "../../plane/point.ts";
 import { regionBounds } from "../../plane/region.ts";
 import type { Measured } from "../../sheet/picking/measuring.ts";
 import { bendsOf, findEdge, platesOf } from "../../sheet/sheet.ts";
 import { sayLength } from "../../units/display.ts";
-import { formatFixed } from "../../units/quantity.ts";
+import { formatFixed, formatShort, toDegrees } from "../../units/quantity.ts";
 import type { PartBuild } from "../build.ts";
 import type { PartDocument } from "../document.ts";
-import { asked, materialSource, n, stepLink, stepName, thicknessLine, type Why } from "./asked.ts";
+import {
+  type Asked,
+  asked,
+  materialSource,
+  n,
+  stepLink,
+  stepName,
+  thicknessLine,
+  type Why,
+} from "./asked.ts";
 
 /** Explains the mass of the part. */
 export function whyMass(document: PartDocument, build: PartBuild): Why {
@@ -97,6 +107,39 @@ export function whyPlate(document: PartDocument, build: PartBuild, id: string): 
   };
 }
 
+/** What drives a line of the outline that a step is drawn by, through as many of its dimensions as lead to it. */
+function drawnLines(
+  a: Asked,
+  document: PartDocument,
+  build: PartBuild,
+  step: string,
+  role: string,
+): WhyLine[] {
+  // The sides of a cut are called after the step that cut them.
+  const by = document.steps.find((s) => s.drawn !== undefined && role.startsWith(`${s.id}-`));
+  const key = (by ?? document.steps.find((s) => s.id === step))?.drawn;
+  const drawn = build.outlines?.find((o) => o.key === key);
+  const line = drawn?.outline.curves.find((c) => c.id === (by ? role.slice(by.id.length + 1) : role));
+  if (!drawn || line?.kind !== "line") return [];
+  const { outline, solved } = drawn;
+  const own = new Set([line.id, line.a, line.b]);
+  const told = outline.dimensions.filter((d) => !d.showing && d.of.some((id) => own.has(id)));
+  const said = (value: number, kind: (typeof told)[number]["kind"]) =>
+    kind === "angle" ? `${formatShort(toDegrees(value), 4)}°` : a.l(value);
+  const held = outline.relations.filter((r) => r.of.some((id) => own.has(id))).length;
+  return [
+    {
+      text: `line ${line.id} of the outline “${outline.name}”, as it is solved`,
+      source: stepName(a, by?.id ?? step),
+      link: stepLink(by?.id ?? step),
+    },
+    ...told.map((d) => ({
+      text: `${d.name ? `${d.name}: ` : ""}${DIMENSION_WORDS[d.kind]} of ${d.of.join(" and ")} = ${String(d.value)}${said(solved.values[d.id], d.kind) === String(d.value) ? "" : ` = ${said(solved.values[d.id], d.kind)}`}`,
+    })),
+    ...(held > 0 ? [{ text: `and ${held} relations of it and its ends, with all that they lead to` }] : []),
+  ];
+}
+
 /** Explains the length of an edge by its two ends in the flat. */
 export function whyEdge(document: PartDocument, build: PartBuild, name: string): Why {
   const a = asked(document, build);
@@ -114,6 +157,7 @@ export function whyEdge(document: PartDocument, build: PartBuild, name: string):
         link: stepLink(found.plate.step),
       },
       { text: `in the flat from ${place(left)} to ${place(right)}` },
+      ...drawnLines(a, document, build, found.plate.step, role),
       { text: `√((${a.l(right.x - left.x)})² + (${a.l(right.y - left.y)})²) = ${a.l(found.length)}` },
     ],
   };

@@ -1,4 +1,5 @@
 import {
+  DIMENSION_WORDS,
   type DrawnOutline,
   dimensionOf,
   formatShort,
@@ -23,7 +24,7 @@ import { Button } from "../../../ui/button.tsx";
 import { download, fileName } from "../../../ui/error-boundary.tsx";
 import { FindingMark } from "../../../ui/finding-mark.tsx";
 import { OutlinePicture } from "./outline-picture.tsx";
-import { DIMENSION_WORDS, nameOf } from "./outline-words.ts";
+import { nameOf } from "./outline-words.ts";
 import { ReadOutlines } from "./read-outlines.tsx";
 
 const NOT_SOLVED: readonly DrawnOutline[] = [];

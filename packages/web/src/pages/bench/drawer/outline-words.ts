@@ -1,17 +1,5 @@
-import type { Outline, OutlineDimension } from "@hillcrest/core";
+import { DIMENSION_WORDS, type Outline } from "@hillcrest/core";
 import { RELATION_WORDS } from "../drawing/glyphs.tsx";
-
-export const DIMENSION_WORDS: Readonly<Record<OutlineDimension["kind"], string>> = {
-  distance: "distance",
-  distanceX: "distance along X",
-  distanceY: "distance along Y",
-  toLine: "distance from the line",
-  length: "length",
-  angle: "angle",
-  radius: "radius",
-  diameter: "diameter",
-  arcLength: "length of the arc",
-};
 
 /** A relation or dimension in words, by its id. */
 export const nameOf = ({ relations, dimensions }: Outline, id: string): string => {

@@ -1,4 +1,5 @@
 import {
+  DIMENSION_WORDS,
   type DrawTool,
   dimensionOf,
   dimensionOffers,
@@ -23,7 +24,6 @@ import { type Thunk, useApp, useSend } from "../../../state/store.ts";
 import { useUnits } from "../../../state/units.ts";
 import { FindingMark } from "../../../ui/finding-mark.tsx";
 import { focusShown, focusViews } from "../../../ui/focus.ts";
-import { DIMENSION_WORDS } from "../drawer/outline-words.ts";
 import { RELATION_GLYPHS, RELATION_WORDS } from "./glyphs.tsx";
 import { type Aim, type Drawing, useTooling } from "./use-drawing.ts";
 
