@@ -274,7 +274,7 @@ export {
 export type { Bounds } from "./plane/point.ts";
 export { dot, fromFrame, type Point, point, samePoint, subtract } from "./plane/point.ts";
 export { type Region, regionArea, regionBounds, regionLoops } from "./plane/region.ts";
-export type { Result } from "./result.ts";
+export { fail, ok, type Result } from "./result.ts";
 export { type Blank, blankOf } from "./sheet/blank/blank.ts";
 export { type SheetCorner, sheetCorners } from "./sheet/corners/corners.ts";
 export { newDraft } from "./sheet/draft.ts";

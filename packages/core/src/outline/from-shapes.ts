@@ -1,6 +1,7 @@
 import { fail, ok, type Result } from "../result.ts";
 import { formatShort } from "../units/quantity.ts";
 import { Equations } from "./equations.ts";
+import { arcsAlong, type Corner, type Smooth } from "./fit-arcs.ts";
 import {
   FARTHEST,
   freshIds,
@@ -31,15 +32,19 @@ export type Shape =
   /** A chain of straight pieces and, where the bulge tan(θ/4) of a corner is not nought, arcs that turn by θ. */
   | {
       readonly kind: "chain";
-      readonly corners: readonly { readonly at: Place; readonly bulge: number }[];
+      readonly corners: readonly Corner[];
       readonly closed: boolean;
-    };
+    }
+  /** A curve that is none of these, as an ellipse or a spline: arcs are drawn along it. */
+  | ({ readonly kind: "smooth" } & Smooth);
 
 export interface ShapesOptions {
   /** Millimetres in a unit of the file. */
   readonly scale?: number;
   /** Ends that are no farther apart are joined, mm. */
   readonly join?: number;
+  /** How far arcs may be from the curves that they are drawn along, mm. */
+  readonly tolerance?: number;
 }
 
 /** An outline made of shapes, and what was done to them on the way. */
@@ -52,6 +57,7 @@ export interface OutlineRead {
 /** Shorter pieces are no curves, mm. */
 const SHORTEST = 1e-6;
 const JOIN = 0.01;
+const TOLERANCE = 0.01;
 
 interface Piece {
   readonly kind: "line" | "arc";
@@ -62,7 +68,9 @@ interface Piece {
 }
 
 /** The two ends of each piece of a shape; a circle has none. */
-function piecesOf(shape: Exclude<Shape, { kind: "circle" }>): Piece[] {
+function piecesOf(shape: Exclude<Shape, { kind: "circle" }>, tolerance: number): Piece[] {
+  if (shape.kind === "smooth")
+    return piecesOf({ kind: "chain", corners: arcsAlong(shape, tolerance), closed: false }, tolerance);
   if (shape.kind === "line") return [{ ...shape, ccw: true }];
   if (shape.kind === "arc") {
     const { c, r, from, to } = shape;
@@ -112,6 +120,7 @@ const scaled = (shapes: readonly Shape[], f: number): Shape[] => {
   const at = ([x, y]: Place): Place => [x * f, y * f];
   return shapes.map((s): Shape => {
     if (s.kind === "line") return { ...s, a: at(s.a), b: at(s.b) };
+    if (s.kind === "smooth") return { kind: "smooth", at: (t) => at(s.at(t)), way: s.way };
     if (s.kind === "chain") return { ...s, corners: s.corners.map((k) => ({ ...k, at: at(k.at) })) };
     return { ...s, c: at(s.c), r: s.r * f };
   });
@@ -194,10 +203,11 @@ class Gathering {
 export function outlineFromShapes(
   name: string,
   shapes: readonly Shape[],
-  { scale = 1, join = JOIN }: ShapesOptions = {},
+  { scale = 1, join = JOIN, tolerance = TOLERANCE }: ShapesOptions = {},
 ): Result<OutlineRead> {
   const all = scaled(shapes, scale);
-  const pieces = all.flatMap((s) => (s.kind === "circle" ? [] : piecesOf(s)));
+  const pieces = all.flatMap((s) => (s.kind === "circle" ? [] : piecesOf(s, tolerance)));
+  const smooth = all.filter((s) => s.kind === "smooth");
   const rounds = all.filter((s) => s.kind === "circle");
   if (pieces.length + rounds.length > MOST_CURVES)
     return fail(`The file has ${pieces.length + rounds.length} curves; an outline can have ${MOST_CURVES}.`);
@@ -227,7 +237,13 @@ export function outlineFromShapes(
     relations: [],
     dimensions: [],
   };
-  return ok({ outline, notes: gathering.notes() });
+  const along = smooth.reduce((sum, s) => sum + piecesOf(s, tolerance).length, 0);
+  const notes = gathering.notes();
+  if (smooth.length > 0)
+    notes.push(
+      `${smooth.length} ${smooth.length === 1 ? "curve that is no line or arc was" : "curves that are no lines or arcs were"} drawn as ${along} arcs, within ${formatShort(tolerance, 4)} mm.`,
+    );
+  return ok({ outline, notes });
 }
 
 const rounded = ([x, y]: Place): string => `${x.toFixed(5)} ${y.toFixed(5)}`;

@@ -55,7 +55,12 @@ export function ShelfHead(props: ShelfHeadProps) {
       <Button kind="quiet" onClick={onBin}>
         {bin ? "Back to the Shelf" : "Bin"}
       </Button>
-      <FileButton accept=".json,application/json" multiple purpose="parts" onFiles={onImport}>
+      <FileButton
+        accept=".json,.dxf,.svg,application/json,image/svg+xml"
+        multiple
+        purpose="parts"
+        onFiles={onImport}
+      >
         <Upload size={14} /> Import
       </FileButton>
       <Button kind="primary" onClick={onMake}>

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { type PartEntry, partsApi } from "../../api/parts-api.ts";
 import { Button } from "../../ui/button.tsx";
+import { Dialog } from "../../ui/dialog.tsx";
 import { FindingMark } from "../../ui/finding-mark.tsx";
 import { useTheme, useTitle } from "../../ui/theme.ts";
 import { type Told, ToldDialog } from "../../ui/told-dialog.tsx";
@@ -16,7 +17,8 @@ export function ShelfPage() {
   const [bin, setBin] = useState(false);
   const [search, setSearch] = useState("");
   const [undo, setUndo] = useState<PartEntry>();
-  const { parts, problem, load, change, make, importFiles, unread, forget } = useShelf(bin);
+  const { parts, problem, load, change, make, importFiles, unread, forget, unscaled, takeUnit } =
+    useShelf(bin);
   const [having, setHaving] = useState<Having>("all");
   const shown = useFound(parts, search, having);
   return (
@@ -81,10 +83,38 @@ export function ShelfPage() {
           }
         />
       )}
+      <WhichUnit name={unscaled?.name} onTake={takeUnit} />
       <ToldDialog told={unread && unreadTold(unread)} onClose={forget} />
     </div>
   );
 }
+
+/** A drawing that says nothing of its units is asked about: a guess would be 25.4 times too large or too small. */
+const WhichUnit = ({
+  name,
+  onTake,
+}: {
+  name: string | undefined;
+  onTake: (scale: number | undefined) => void;
+}) => (
+  <Dialog
+    open={name !== undefined}
+    onClose={() => onTake(undefined)}
+    title={`In what is ${name ?? "it"} drawn?`}
+    actions={
+      <>
+        <Button kind="quiet" onClick={() => onTake(25.4)}>
+          Inches
+        </Button>
+        <Button kind="primary" onClick={() => onTake(1)}>
+          Millimetres
+        </Button>
+      </>
+    }
+  >
+    <p>The file does not say what one unit of it is.</p>
+  </Dialog>
+);
 
 const Problem = ({ text, onRetry }: { text: string; onRetry: () => void }) => (
   <p
@@ -120,11 +150,14 @@ const Binned = ({ name, onBack }: { name: string; onBack: () => void }) => (
 );
 
 /** A file that is no part: nothing of it was taken in, and why. */
-const unreadTold = ({ file, problems }: UnreadFile): Told => ({
-  title: `“${file}” cannot be read`,
-  lead: "Nothing was imported from it. What is wrong:",
-  lines: problems,
-});
+const unreadTold = ({ file, problems, imported }: UnreadFile): Told =>
+  imported
+    ? { title: `“${file}” is on the Shelf`, lead: "On the way:", lines: problems }
+    : {
+        title: `“${file}” cannot be read`,
+        lead: "Nothing was imported from it. What is wrong:",
+        lines: problems,
+      };
 
 function Empty({ bin, onMake, onDemo }: { bin: boolean; onMake: () => void; onDemo: () => void }) {
   if (bin) return <p className="py-16 text-center text-quiet">The bin is empty.</p>;

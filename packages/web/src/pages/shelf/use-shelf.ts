@@ -3,13 +3,16 @@ import { newPart, readDocumentText } from "@hillcrest/core";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import { type PartEntry, partsApi } from "../../api/parts-api.ts";
+import { isDrawing, type ReadDrawing, readDrawing } from "../../drawing-files/read-drawing.ts";
 import { lastSaves } from "../../state/saving.ts";
 import { stockOfNewPart } from "../bench/stock/card-pick.tsx";
+import { flatPart } from "./flat-part.ts";
 
-/** A file that is no part, and what is wrong with it. */
+/** A file that is no part and what is wrong with it; or one that was taken in, and what was done to it on the way. */
 export interface UnreadFile {
   readonly file: string;
   readonly problems: readonly string[];
+  readonly imported?: boolean;
 }
 
 /** The parts of the Shelf, or of its bin, and what can be done with them. */
@@ -17,7 +20,6 @@ export function useShelf(bin: boolean) {
   const navigate = useNavigate();
   const [parts, setParts] = useState<readonly PartEntry[]>();
   const [problem, setProblem] = useState<string>();
-  const [unread, setUnread] = useState<UnreadFile>();
 
   const attempt = useCallback(async (work: () => Promise<unknown>) => {
     try {
@@ -54,9 +56,38 @@ export function useShelf(bin: boolean) {
       const part = { ...newPart("New part"), stock: await stockOfNewPart() };
       navigate(`/parts/${(await partsApi.create(part)).id}`);
     });
+  const importing = useImport(change);
+  return { parts, problem, load, change, make, ...importing };
+}
+
+/** Takes files in: parts as they are, drawings as flat parts. What they are drawn in is asked where they do not say. */
+function useImport(change: (work: () => Promise<unknown>) => Promise<void>) {
+  const [unread, setUnread] = useState<UnreadFile>();
+  const [unscaled, setUnscaled] = useState<ReadDrawing>();
+  const addFlat = async (read: ReadDrawing, scale: number) => {
+    const made = flatPart(read, scale, await stockOfNewPart());
+    if (!made.ok) return setUnread({ file: read.name, problems: [made.error] });
+    await partsApi.create(made.value.document);
+    if (made.value.notes.length > 0)
+      setUnread({ file: read.name, problems: made.value.notes, imported: true });
+  };
+  /** A drawing that does not say in what it is drawn waits for its unit: `undefined` lets it be. */
+  const takeUnit = (scale: number | undefined) => {
+    const waiting = unscaled;
+    setUnscaled(undefined);
+    if (waiting && scale !== undefined) void change(() => addFlat(waiting, scale));
+  };
   const importFiles = (files: readonly File[]) =>
     change(async () => {
       for (const file of files ?? []) {
+        if (isDrawing(file)) {
+          const read = await readDrawing(file);
+          if (!read.ok) return setUnread({ file: file.name, problems: [read.error] });
+          if (read.value.drawn.scale === undefined && read.value.drawn.shapes.length > 0)
+            setUnscaled(read.value);
+          else await addFlat(read.value, read.value.drawn.scale ?? 1);
+          continue;
+        }
         const read = readDocumentText(await file.text());
         if (!read.ok) {
           const problems = read.error.map((p) => (p.path ? `${p.path}: ${p.message}` : p.message));
@@ -65,7 +96,8 @@ export function useShelf(bin: boolean) {
         await partsApi.create(read.value);
       }
     });
-  return { parts, problem, load, change, make, importFiles, unread, forget: () => setUnread(undefined) };
+  const forget = () => setUnread(undefined);
+  return { importFiles, unread, forget, unscaled, takeUnit };
 }
 
 /** The parts of whose names and stock all words of a search are a part. */

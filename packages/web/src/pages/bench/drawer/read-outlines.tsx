@@ -1,47 +1,36 @@
 import { type Outline, outlineFromShapes, readOutlinesText } from "@hillcrest/core";
 import { useState } from "react";
+import type { DrawnShapes } from "../../../drawing-files/dxf-shapes.ts";
+import { isDrawing, leftOut, type ReadDrawing, readDrawing } from "../../../drawing-files/read-drawing.ts";
 import { FileButton } from "../../../ui/file-button.tsx";
-import { type DxfShapes, readDxfShapes } from "./dxf-shapes.ts";
-
-/** A drawing file may be so large, bytes. */
-const LARGEST_FILE = 40_000_000;
 
 interface ReadOutlinesProps {
   readonly onRead: (outlines: readonly Outline[]) => void;
 }
 
-/** Reads outlines from a file: one of our own, or what a DXF draws. Says what was done to it, or why it is none. */
+/** Reads outlines from a file: one of our own, or what a DXF or an SVG draws. Says what was done to it, or why it is none. */
 export function ReadOutlines({ onRead }: ReadOutlinesProps) {
   const [told, setTold] = useState<readonly string[]>([]);
-  const [unscaled, setUnscaled] = useState<{ readonly name: string; readonly drawn: DxfShapes }>();
-  const takeShapes = (name: string, { shapes, others }: DxfShapes, scale: number) => {
+  const [unscaled, setUnscaled] = useState<ReadDrawing>();
+  const takeShapes = (name: string, drawn: DrawnShapes, scale: number) => {
     setUnscaled(undefined);
-    const made = outlineFromShapes(name, shapes, { scale });
+    const made = outlineFromShapes(name, drawn.shapes, { scale });
     if (!made.ok) return setTold([`${name}: ${made.error}`]);
-    const left = [...others].map(([kind, count]) => `${count} ${kind}`).join(", ");
-    setTold([...made.value.notes, ...(left ? [`Left out, for they are no lines or arcs: ${left}.`] : [])]);
+    setTold([...made.value.notes, ...leftOut(drawn)]);
     onRead([made.value.outline]);
   };
-  const readDxf = async (file: File) => {
-    const name = file.name.replace(/\.\w+$/, "").slice(0, 100);
-    try {
-      const drawn = readDxfShapes(await file.text());
-      // Of a file that draws nothing no unit need be known.
-      if (drawn.scale === undefined && drawn.shapes.length > 0) setUnscaled({ name, drawn });
-      else takeShapes(name, drawn, drawn.scale ?? 1);
-    } catch (error) {
-      const why = error instanceof Error ? error.message : String(error);
-      setTold([`${file.name} cannot be read as a DXF: ${why}`]);
-    }
+  const readShapes = async (file: File) => {
+    const read = await readDrawing(file);
+    if (!read.ok) return setTold([read.error]);
+    const { name, drawn } = read.value;
+    // Of a file that draws nothing no unit need be known.
+    if (drawn.scale === undefined && drawn.shapes.length > 0) setUnscaled({ name, drawn });
+    else takeShapes(name, drawn, drawn.scale ?? 1);
   };
   const readIn = async ([file]: readonly File[]) => {
     setTold([]);
     setUnscaled(undefined);
-    if (file.size > LARGEST_FILE)
-      return setTold([
-        `${file.name} is larger than ${LARGEST_FILE / 1e6} MB: save only what is wanted of it.`,
-      ]);
-    if (/\.dxf$/i.test(file.name)) return readDxf(file);
+    if (isDrawing(file)) return readShapes(file);
     const read = readOutlinesText(await file.text());
     if (read.ok) onRead(read.value);
     else setTold(read.error.map((p) => `${file.name}${p.path ? ` at ${p.path}` : ""}: ${p.message}`));
@@ -57,7 +46,7 @@ export function ReadOutlines({ onRead }: ReadOutlinesProps) {
   );
   return (
     <div className="mt-2">
-      <FileButton accept=".json,.dxf,application/json" purpose="outlines" onFiles={readIn}>
+      <FileButton accept=".json,.dxf,.svg,application/json,image/svg+xml" purpose="outlines" onFiles={readIn}>
         Read an outline in
       </FileButton>
       {unscaled && (
