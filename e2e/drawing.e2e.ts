@@ -317,3 +317,28 @@ test("what is drawn on a plate's edge follows the edge", async () => {
   expect(wider.height).toBeCloseTo(100, 6);
   expect(depths(wider)).toBeGreaterThan(deep + 5);
 });
+
+test("an open chain says where, and is closed by a click; an area is left out by one, and counts again", async () => {
+  await page.goto(bench.base);
+  await page.click("text=New part");
+  await page.click('[data-drawer="outlines"]');
+  await page.click("[data-draw-new]");
+  await page.click('[data-drawer="outlines"]');
+  await click(-100, -60);
+  await click(60, -58);
+  await click(62, 40);
+  await key("Escape");
+  expect(await page.locator("[data-mends]").count()).toBe(0);
+  await key("Escape");
+  await expect
+    .poll(() => page.locator("[data-mends]").innerText(), SOON)
+    .toMatch(/ends at .* nothing goes on from there/);
+  await page.click("[data-close-chains]");
+  await expect.poll(() => page.locator('[data-counts="true"]').count(), SOON).toBe(1);
+  expect(await page.locator("[data-mends]").count()).toBe(0);
+  await click(20, -30);
+  await page.click("[data-area=counts]");
+  await expect.poll(() => page.locator('[data-counts="false"]').count(), SOON).toBe(1);
+  await key("Delete");
+  await expect.poll(() => page.locator('[data-counts="true"]').count(), SOON).toBe(1);
+});

@@ -122,6 +122,7 @@ export { blankPicture, curvePath, foldedPicture } from "./formats/svg/svg.ts";
 export { type JobMessage, type JobOutcome, type JobRequest, tooLong } from "./jobs/job.ts";
 export { buffersOf, type Packet, Receiver, Sender } from "./jobs/sent-once.ts";
 export { OutlineDrag } from "./outline/drag.ts";
+export { closeChains } from "./outline/drawing/close-chains.ts";
 export { nearestOn, placeAt, radiusOf, shapeOf, turnOfArc } from "./outline/drawing/curve-places.ts";
 export type {
   DrawTool,
@@ -156,6 +157,7 @@ export {
   type Shape,
 } from "./outline/from-shapes.ts";
 export { holdAsItIs, standing } from "./outline/hold.ts";
+export { standOnPart } from "./outline/on-part.ts";
 export {
   DIMENSION_SLOTS,
   fitsSlot,
@@ -253,6 +255,7 @@ export { whyFlange } from "./part/why/why-flange.ts";
 export { whyDistance, whyEdge, whyFoldedSize, whyMass, whyPlate } from "./part/why/why-size.ts";
 export { combine, intersectLoops, overlapOf, subtractLoops } from "./plane/boolean.ts";
 export {
+  arcAngles,
   type Curve,
   curveLength,
   curvesBounds,

@@ -1,6 +1,15 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { holdAsItIs, type Outline, outlineRegions, regionArea, solveOutline } from "../src/index.ts";
+import {
+  closeChains,
+  holdAsItIs,
+  type Outline,
+  outlineProblems,
+  outlineRegions,
+  regionArea,
+  removeFrom,
+  solveOutline,
+} from "../src/index.ts";
 import { sameCases } from "./random-cases.ts";
 import { anyKnownOutline, numbersFrom } from "./random-outlines.ts";
 
@@ -206,5 +215,87 @@ describe("holding as it is", () => {
     const held = solveOutline(holdAsItIs(outline));
     expect(held.state).toBe("fixed");
     expect(performance.now() - start).toBeLessThan(5000);
+  });
+});
+
+describe("chains that are open", () => {
+  const chain = (...places: [number, number][]): Outline => ({
+    format: "hillcrest-outline",
+    version: 1,
+    name: "Open",
+    points: Object.fromEntries(places.map((p, i) => [`p${i}`, p])),
+    curves: places.slice(1).map((_, i) => ({ id: `l${i}`, kind: "line", a: `p${i}`, b: `p${i + 1}` })),
+    relations: [],
+    dimensions: [],
+  });
+  const areaOf = (outline: Outline) =>
+    outlineRegions(outline, solveOutline(outline)).regions.reduce((s, r) => s + regionArea(r), 0);
+
+  test("are closed by a line, or by bringing ends together that nearly meet", () => {
+    const far = closeChains(chain([0, 0], [40, 0], [40, 30]));
+    expect([far.closed, far.outline.curves.length]).toEqual([1, 3]);
+    expect(areaOf(far.outline)).toBeCloseTo(600, 9);
+    const near = closeChains(chain([0, 0], [40, 0], [40, 30], [0.2, 0.1]));
+    expect([near.closed, near.outline.curves.length]).toEqual([1, 3]);
+    expect(near.outline.relations).toEqual([{ id: "r1", kind: "coincident", of: ["p0", "p3"] }]);
+    expect(areaOf(near.outline)).toBeGreaterThan(590);
+  });
+
+  test("stay as they are where they branch, are one line alone, or construction", () => {
+    const y = chain([0, 0], [40, 0], [40, 30]);
+    const branched: Outline = {
+      ...y,
+      points: { ...y.points, q: [80, 0] },
+      curves: [...y.curves, { id: "q", kind: "line", a: "p1", b: "q" }],
+    };
+    expect(closeChains(branched).closed).toBe(0);
+    expect(closeChains(chain([0, 0], [40, 0])).closed).toBe(0);
+    expect(closeChains({ ...y, curves: y.curves.map((c) => ({ ...c, construction: true })) }).closed).toBe(0);
+    expect(closeChains(chain()).closed).toBe(0);
+  });
+});
+
+describe("areas that are left out", () => {
+  const square = (x: number, name: string): [string, [number, number]][] =>
+    (
+      [
+        [x, 0],
+        [x + 10, 0],
+        [x + 10, 10],
+        [x, 10],
+      ] as [number, number][]
+    ).map((p, i) => [`${name}${i}`, p]);
+  const two: Outline = {
+    format: "hillcrest-outline",
+    version: 1,
+    name: "Two",
+    points: Object.fromEntries([...square(0, "p"), ...square(20, "q")]),
+    curves: ["p", "q"].flatMap((n) =>
+      [0, 1, 2, 3].map((i) => ({
+        id: `${n}l${i}`,
+        kind: "line" as const,
+        a: `${n}${i}`,
+        b: `${n}${(i + 1) % 4}`,
+      })),
+    ),
+    relations: [],
+    dimensions: [],
+  };
+  const regions = (outline: Outline) => outlineRegions(outline, solveOutline(outline));
+
+  test("are told apart by a curve of their border, and do not count", () => {
+    expect(regions(two).regions.length).toBe(2);
+    const one = regions({ ...two, leftOut: ["ql2"] });
+    expect([one.regions.length, one.leftOut.length]).toEqual([1, 1]);
+    expect(one.regions[0].outer.map((c) => c.name)).toContain("pl0");
+  });
+
+  test("must be of curves that there are", () => {
+    expect(outlineProblems({ ...two, leftOut: ["ql2"] })).toEqual([]);
+    expect(outlineProblems({ ...two, leftOut: ["nothing"] })).toEqual([
+      { path: "/leftOut/0", message: 'There is no curve called "nothing".' },
+    ]);
+    // What is taken out of the drawing is no longer left out of it.
+    expect(removeFrom({ ...two, leftOut: ["ql2"] }, ["ql2"]).leftOut).toBeUndefined();
   });
 });

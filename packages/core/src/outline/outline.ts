@@ -14,6 +14,8 @@ export interface Outline {
   readonly values?: readonly NamedValue[];
   /** Curves that stand for something of the part: they are where that is, and follow it. */
   readonly references?: readonly OutlineReference[];
+  /** Areas that do not count, each by a curve of its outer border. */
+  readonly leftOut?: readonly string[];
 }
 
 /** A curve of an outline, by its id, and the part's name of the edge, bend line or opening that it stands for. */

@@ -199,7 +199,18 @@ export function outlineProblems(document: unknown, path = ""): DocumentProblem[]
     ];
   onlyKeys(
     document,
-    ["format", "version", "name", "points", "curves", "relations", "dimensions", "values", "references"],
+    [
+      "format",
+      "version",
+      "name",
+      "points",
+      "curves",
+      "relations",
+      "dimensions",
+      "values",
+      "references",
+      "leftOut",
+    ],
     path,
     say,
   );
@@ -220,6 +231,10 @@ export function outlineProblems(document: unknown, path = ""): DocumentProblem[]
       say(`${at}/measures`, "This is length, angle or number.");
   });
   list("curves", MOST_CURVES, (entry, at) => checkCurve(entry, at, say, found));
+  list("leftOut", MOST_CURVES, (id, at) => {
+    const curve = typeof id === "string" ? found.get(id) : undefined;
+    if (curve === undefined || curve === "point") say(at, `There is no curve called ${JSON.stringify(id)}.`);
+  });
   const stood = new Set<string>();
   list("references", MOST_CURVES, (entry, at) => checkReference(entry, at, say, found, stood));
   list("relations", MOST_RELATIONS, (entry, at) => checkRelation(entry, at, say, found, ids));

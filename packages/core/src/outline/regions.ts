@@ -17,6 +17,8 @@ const MOST_TOLD = 8;
 /** The areas that an outline's closed chains bound, openings within them, and why some of it bounds nothing. */
 export interface OutlineRegions {
   readonly regions: readonly Region[];
+  /** Areas that are bounded and do not count. */
+  readonly leftOut: readonly Region[];
   readonly problems: readonly OutlineProblem[];
 }
 
@@ -150,7 +152,7 @@ function liesWithin(inner: Loop, outer: Loop): boolean {
  * The areas within an outline's closed chains: what lies in one is metal, what lies in a chain within that is an
  * opening, and so on. Construction bounds nothing.
  */
-export function outlineRegions({ curves }: Outline, solved: SolvedOutline): OutlineRegions {
+export function outlineRegions({ curves, leftOut = [] }: Outline, solved: SolvedOutline): OutlineRegions {
   const drawn = curves.filter((c) => !c.construction);
   const rounds = drawn.flatMap((c) =>
     c.kind === "circle" ? [circleLoop(point(...solved.points[c.c]), solved.radii[c.id], c.id)] : [],
@@ -160,9 +162,12 @@ export function outlineRegions({ curves }: Outline, solved: SolvedOutline): Outl
   );
   const loops = [...closed, ...rounds].map((l) => (loopArea(l) < 0 ? [...l].reverse().map(reversed) : l));
   const crossed = crossings(loops);
-  if (crossed.length > 0) return { regions: [], problems: [...problems, ...crossed] };
+  if (crossed.length > 0) return { regions: [], leftOut: [], problems: [...problems, ...crossed] };
   const whole = loops.filter((l) => loopArea(l) > 1e-12);
-  return { regions: nested(whole), problems };
+  const out = new Set(leftOut);
+  const all = nested(whole);
+  const counts = (r: Region) => !r.outer.some((c) => c.name !== undefined && out.has(c.name));
+  return { regions: all.filter(counts), leftOut: all.filter((r) => !counts(r)), problems };
 }
 
 /** Loops within loops: every second one is an opening. */

@@ -79,6 +79,7 @@ const OUTLINES: Schema = {
           dimensions: { type: "array", items: { type: "object" } },
           values: { type: "array", items: { type: "object" } },
           references: { type: "array", items: { type: "object" } },
+          leftOut: { type: "array", items: { type: "string" } },
         },
       },
     },

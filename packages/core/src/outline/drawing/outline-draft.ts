@@ -32,9 +32,12 @@ export class OutlineDraft {
 
   /** The outline as it is now. */
   done(): Outline {
-    const { references: _, ...rest } = this.outline;
+    const { references: _, leftOut = [], ...rest } = this.outline;
+    const drawn = new Set(this.curves.map((c) => c.id));
+    const out = leftOut.filter((id) => drawn.has(id));
     return {
       ...rest,
+      ...(out.length > 0 ? { leftOut: out } : {}),
       points: this.points,
       curves: this.curves,
       relations: this.relations,

@@ -18,13 +18,18 @@ import { layOut, MARK } from "./layout.ts";
 import type { Drawing } from "./use-drawing.ts";
 
 interface AnnotationProps extends LayerProps {
-  readonly seen: Window;
+  /** What is seen, as numbers: they stay the same while the pointer moves. */
+  readonly left: number;
+  readonly top: number;
+  readonly zoom: number;
   /** While something is drawn marks are not in the way of the pointer. */
   readonly quiet: boolean;
 }
 
 /** Marks of relations and dimensions, which can be picked; a dimension's text is dragged to where it reads best. */
-export function Annotations({ drawing, now, screen, seen, picks, quiet }: AnnotationProps) {
+export const Annotations = memo(function Annotations(props: AnnotationProps) {
+  const { drawing, now, screen, picks, quiet, left, top, zoom } = props;
+  const seen = { x: left, y: top, zoom };
   const units = useUnits();
   const { solved } = drawing;
   const textOf = useMemo(
@@ -37,7 +42,10 @@ export function Annotations({ drawing, now, screen, seen, picks, quiet }: Annota
     },
     [units],
   );
-  const { marks, dimensions } = layOut(now, solved, screen, textOf);
+  const { marks, dimensions } = useMemo(
+    () => layOut(now, solved, screen, textOf),
+    [now, solved, screen, textOf],
+  );
   const wrong = new Set([...solved.conflicts, ...solved.problems.flatMap((p) => p.of ?? [])]);
   const colour = (id: string) => (wrong.has(id) ? "var(--stop)" : "var(--quiet)");
   const send = useSend();
@@ -84,7 +92,7 @@ export function Annotations({ drawing, now, screen, seen, picks, quiet }: Annota
       ))}
     </g>
   );
-}
+});
 
 interface GlyphProps {
   readonly id: string;

@@ -1,11 +1,11 @@
 import type { Outline, OutlineDrag, XY } from "@hillcrest/core";
-import { type PointerEvent, useEffect, useRef, useState } from "react";
+import { type PointerEvent, useEffect, useMemo, useRef, useState } from "react";
 import { placeGiven, putOutline } from "../../../state/drawing.ts";
 import { drawingActions } from "../../../state/drawing-slice.ts";
 import { useApp, useSend } from "../../../state/store.ts";
 import { type Framed, useSize, useWindow, type Window } from "../../../views/blank/use-window.ts";
 import { Annotations } from "./annotations.tsx";
-import { Behind, Curves, Grid, Hint, Points, Preview, Rubber } from "./drawing-layers.tsx";
+import { Areas, Behind, Curves, Grid, Hint, Points, Preview, Rubber } from "./drawing-layers.tsx";
 import type { Screen } from "./layout.ts";
 import { type Aim, aimAt, type Drawing, takeHold, useTooling } from "./use-drawing.ts";
 
@@ -121,21 +121,27 @@ interface LayersProps {
 /** All that is to be seen, from the back to the front. */
 function Layers({ drawing, now, seen, size: { width, height }, aim, over }: LayersProps) {
   const { tool, places, picks, grid } = useApp((s) => s.drawing);
-  const at = ([x, y]: XY): XY => [
-    (x - seen.x) * seen.zoom + width / 2,
-    (seen.y - y) * seen.zoom + height / 2,
-  ];
-  const screen: Screen = { at, width, height };
+  const { x: left, y: top, zoom } = seen;
+  // The same for as long as the window is: only what follows the pointer is drawn anew with it.
+  const screen = useMemo<Screen>(
+    () => ({
+      at: ([x, y]) => [(x - left) * zoom + width / 2, (top - y) * zoom + height / 2],
+      width,
+      height,
+    }),
+    [left, top, zoom, width, height],
+  );
   const layer = { drawing, now, screen, picks };
   return (
     <>
       <Grid pitch={grid} seen={seen} screen={screen} />
       <Behind drawing={drawing} screen={screen} />
+      <Areas drawing={drawing} screen={screen} picks={picks} />
       <Curves {...layer} />
       {aim?.preview && <Preview before={drawing.now} after={aim.preview} screen={screen} />}
       {aim && <Rubber places={places} aimed={aim.aimed} screen={screen} />}
       <Points {...layer} />
-      <Annotations {...layer} seen={seen} quiet={tool !== undefined} />
+      <Annotations {...layer} zoom={zoom} left={left} top={top} quiet={tool !== undefined} />
       {aim && over && <Hint aim={aim} screen={screen} />}
     </>
   );

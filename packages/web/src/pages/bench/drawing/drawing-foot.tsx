@@ -154,6 +154,20 @@ function Picked({ drawing }: { drawing: Drawing }) {
     picks.length === 1 ? drawing.outline.dimensions.find((d) => d.id === picks[0]) : undefined;
   const relation = picks.length === 1 ? drawing.outline.relations.find((r) => r.id === picks[0]) : undefined;
   if (picks.length === 0) return null;
+  const area = picks.length === 1 && picks[0].startsWith("area:") ? picks[0].slice(5) : undefined;
+  if (area !== undefined) {
+    const counts = !drawing.areas.leftOut.some((r) => r.outer.some((c) => c.name === area));
+    return (
+      <button
+        type="button"
+        data-area={counts ? "counts" : "out"}
+        className="font-semibold text-moss hover:underline"
+        onClick={() => send(toggleArea(drawing, area))}
+      >
+        {counts ? "Leave this area out (Delete)" : "Count this area (Delete)"}
+      </button>
+    );
+  }
   if (dimension) return <PickedDimension key={dimension.id} drawing={drawing} dimension={dimension} />;
   const remove = (
     <button
@@ -214,8 +228,27 @@ export const removePicks =
   (send, getState) => {
     const { picks } = getState().drawing;
     if (picks.length === 0) return;
+    const area = picks.find((id) => id.startsWith("area:"));
+    if (area !== undefined) {
+      send(toggleArea(drawing, area.slice(5)));
+      return;
+    }
     putOutline(drawing.key, removeFrom(drawing.now, picks));
     send(drawingActions.pickedAll([]));
+  };
+
+/** Leaves an area out that counts, or lets one count that was left out; `id`: a curve of its border. */
+const toggleArea =
+  ({ key, outline, areas }: Drawing, id: string): Thunk =>
+  () => {
+    const border = [...areas.regions, ...areas.leftOut]
+      .find((r) => r.outer.some((c) => c.name === id))
+      ?.outer.flatMap((c) => c.name ?? []);
+    const out = outline.leftOut ?? [];
+    const left = out.filter((o) => !border?.includes(o));
+    const { leftOut: _, ...rest } = outline;
+    const next = left.length < out.length ? left : [...out, id];
+    putOutline(key, next.length > 0 ? { ...rest, leftOut: next } : rest);
   };
 
 /** The value, the name and the office of a dimension that is picked. */

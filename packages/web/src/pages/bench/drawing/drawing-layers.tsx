@@ -1,12 +1,15 @@
 import {
+  arcAngles,
   type Outline,
   type OutlineCurve,
   type Place,
   placeAt,
+  regionLoops,
   shapeOf,
   turnOfArc,
   type XY,
 } from "@hillcrest/core";
+import { memo } from "react";
 import type { Window } from "../../../views/blank/use-window.ts";
 import type { Screen } from "./layout.ts";
 import type { Aim, Drawing } from "./use-drawing.ts";
@@ -35,7 +38,7 @@ export interface LayerProps {
 }
 
 /** What is drawn: what can still move in moss and dashed, what is fixed in ink, what disagrees in red. */
-export function Curves({ drawing, now, screen, picks }: LayerProps) {
+export const Curves = memo(function Curves({ drawing, now, screen, picks }: LayerProps) {
   const { solved, outline } = drawing;
   const free = new Set(solved.freePoints);
   const wrong = new Set(
@@ -72,9 +75,58 @@ export function Curves({ drawing, now, screen, picks }: LayerProps) {
       </g>
     );
   });
+});
+
+/** What its chains bound: what counts is filled as the blank is, what is left out is only hatched. */
+export const Areas = memo(function Areas({ drawing, screen, picks }: Omit<LayerProps, "now">) {
+  const { regions, leftOut } = drawing.areas;
+  const d = (r: (typeof regions)[number]) =>
+    regionLoops(r)
+      .map((loop) => loopPath(loop, screen))
+      .join("");
+  const area = (r: (typeof regions)[number], counts: boolean) => {
+    const id = `area:${r.outer.find((c) => c.name)?.name}`;
+    return (
+      <path
+        key={id}
+        data-thing={id}
+        data-counts={counts}
+        d={d(r)}
+        fillRule="evenodd"
+        fill={counts ? "var(--blank)" : "url(#left-out)"}
+        fillOpacity={counts ? 0.7 : 1}
+        stroke={picks.includes(id) ? "var(--amber)" : "none"}
+        strokeWidth={5}
+      />
+    );
+  };
+  return (
+    <>
+      <pattern id="left-out" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+        <path d="M0 0V7" stroke="var(--hairline)" strokeWidth="2" />
+      </pattern>
+      {regions.map((r) => area(r, true))}
+      {leftOut.map((r) => area(r, false))}
+    </>
+  );
+});
+
+/** A closed chain as a path on the screen. */
+function loopPath(loop: ReturnType<typeof regionLoops>[number], { at }: Screen): string {
+  const text = (p: { x: number; y: number }) =>
+    at([p.x, p.y])
+      .map((v) => v.toFixed(2))
+      .join(" ");
+  const size = Math.abs(at([1, 0])[0] - at([0, 0])[0]);
+  const piece = (c: (typeof loop)[number]) => {
+    if (c.kind === "line") return `L${text(c.b)}`;
+    const r = (c.r * size).toFixed(2);
+    return `A${r} ${r} 0 ${Math.abs(arcAngles(c).sweep) > Math.PI ? 1 : 0} ${c.ccw ? 0 : 1} ${text(c.b)}`;
+  };
+  return `M${text(loop[0].a)}${loop.map(piece).join("")}Z`;
 }
 
-export function Points({ drawing, now, screen, picks }: LayerProps) {
+export const Points = memo(function Points({ drawing, now, screen, picks }: LayerProps) {
   const free = new Set(drawing.solved.freePoints);
   return Object.entries(now.points).map(([id, p]) => {
     const [x, y] = screen.at(p);
@@ -94,10 +146,10 @@ export function Points({ drawing, now, screen, picks }: LayerProps) {
       </g>
     );
   });
-}
+});
 
 /** The part behind: its edges, bend lines and openings, which can be drawn on. */
-export function Behind({ drawing, screen }: { drawing: Drawing; screen: Screen }) {
+export const Behind = memo(function Behind({ drawing, screen }: { drawing: Drawing; screen: Screen }) {
   return (
     <g pointerEvents="none">
       {drawing.backdrops.map(({ name, curve }) => (
@@ -114,7 +166,7 @@ export function Behind({ drawing, screen }: { drawing: Drawing; screen: Screen }
       ))}
     </g>
   );
-}
+});
 
 const named = (c: Drawing["backdrops"][number]["curve"]) =>
   c.kind === "circle"

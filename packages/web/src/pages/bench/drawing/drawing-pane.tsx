@@ -1,4 +1,4 @@
-import { DRAW_TOOLS, unitName, type XY } from "@hillcrest/core";
+import { closeChains, DRAW_TOOLS, unitName, type XY } from "@hillcrest/core";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { outlinesOf, putOutline } from "../../../state/drawing.ts";
 import { drawingActions } from "../../../state/drawing-slice.ts";
@@ -6,6 +6,7 @@ import { useNames } from "../../../state/labels.ts";
 import { useApp, useSend } from "../../../state/store.ts";
 import { useUnits } from "../../../state/units.ts";
 import { Button } from "../../../ui/button.tsx";
+import { FindingMark } from "../../../ui/finding-mark.tsx";
 import { focusViews } from "../../../ui/focus.ts";
 import type { Framed } from "../../../views/blank/use-window.ts";
 import { Disagreements } from "../drawer/outline-panel.tsx";
@@ -53,15 +54,21 @@ function Table({ drawing }: { drawing: Drawing }) {
       dimensions: drawing.outline.dimensions.filter((d) => d.id !== id),
     });
   const { solved } = drawing;
-  const told = solved.state === "conflict" || drawing.lost.length > 0;
+  const tool = useApp((s) => s.drawing.tool);
+  // A chain that is being drawn is open: nothing is to be said of that.
+  const open = tool === undefined && solved.state !== "conflict" ? drawing.areas.problems : [];
+  const told = solved.state === "conflict" || drawing.lost.length > 0 || open.length > 0;
   return (
     <div className="absolute inset-0" data-drawing={drawing.key}>
       <DrawingCanvas drawing={drawing} frame={frame} pointer={pointer} onPointer={setPointer} onAim={onAim} />
       <DrawingHead drawing={drawing} onDone={() => send(drawingActions.closed())} />
       <Tools />
       {told && (
-        <div className="absolute inset-x-14 bottom-[70px] z-10 rounded-md border border-stop bg-panel px-3 py-1.5 text-[12.5px] shadow-card">
+        <div
+          className={`absolute right-3 bottom-[70px] left-20 z-10 rounded-md border bg-panel px-3 py-1.5 text-[12.5px] shadow-card ${solved.state === "conflict" ? "border-stop" : "border-hairline"}`}
+        >
           <Disagreements drawing={drawing} onDrop={drop} />
+          {open.length > 0 && <Mends drawing={drawing} />}
           {drawing.lost.length > 0 && (
             <p role="alert" data-lost>
               No longer in the part: {drawing.lost.join(", ")}. What was drawn on it stays where it was; draw
@@ -71,6 +78,35 @@ function Table({ drawing }: { drawing: Drawing }) {
         </div>
       )}
       <DrawingFoot drawing={drawing} aim={aim} />
+    </div>
+  );
+}
+
+/** What keeps chains from bounding an area, and what mends it. */
+function Mends({ drawing }: { drawing: Drawing }) {
+  const send = useSend();
+  const { problems } = drawing.areas;
+  const { outline, closed } = closeChains(drawing.now);
+  const crossing = problems.some((p) => p.message.includes(" cross at "));
+  return (
+    <div data-mends>
+      {problems.slice(0, 3).map((p) => (
+        <p key={p.message} className="leading-snug">
+          <FindingMark level="note" /> {p.message}
+        </p>
+      ))}
+      <p className="flex gap-4">
+        {closed > 0 && (
+          <Button kind="quiet" data-close-chains onClick={() => putOutline(drawing.key, outline)}>
+            Close {closed === 1 ? "it" : `all ${closed}`}
+          </Button>
+        )}
+        {crossing && (
+          <Button kind="quiet" data-trim onClick={() => send(takeTool("trim"))}>
+            Trim
+          </Button>
+        )}
+      </p>
     </div>
   );
 }
@@ -91,7 +127,7 @@ function useLostPlaces({ outline }: Drawing): void {
         (p.after !== undefined && !things.has(p.after)),
     );
     if (lost) send(drawingActions.placed([]));
-    const left = picks.filter((id) => things.has(id));
+    const left = picks.filter((id) => things.has(id.replace(/^area:/, "")));
     if (left.length < picks.length) send(drawingActions.pickedAll(left));
   }, [outline, places, picks, send]);
 }

@@ -5,11 +5,14 @@ import {
   drawTool,
   type Outline,
   OutlineDrag,
+  type OutlineRegions,
+  outlineRegions,
   type Place,
   type SolvedOutline,
   snapPlace,
   solveOutline,
   standing,
+  standOnPart,
   type TypedNumbers,
   type XY,
 } from "@hillcrest/core";
@@ -30,6 +33,7 @@ export interface Drawing {
   /** With its points where they are solved. */
   readonly now: Outline;
   readonly solved: SolvedOutline;
+  readonly areas: OutlineRegions;
   readonly backdrops: readonly Backdrop[];
   /** What it stands for in the part and is no longer there. */
   readonly lost: readonly string[];
@@ -47,32 +51,16 @@ export function useDrawing(): Drawing | undefined {
   const lost = built?.lost ?? NOTHING_LOST;
   return useMemo(() => {
     if (key === undefined || !outline) return undefined;
-    const placed = placedBehind(outline, backdrops);
+    const placed = backdrops.length > 0 ? standOnPart(outline, backdrops).outline : outline;
     const large = outline.curves.length > MOST_SOLVED_HERE && built;
     const solved = large ? built.solved : solveOutline(placed, names);
     const known =
       !large || placed.curves.every((c) => c.kind !== "circle" || solved.radii[c.id] !== undefined);
     const now =
       known && Object.keys(placed.points).every((p) => solved.points[p]) ? standing(placed, solved) : placed;
-    return { key, outline, now, solved, backdrops, lost };
+    const areas = large ? built.areas : outlineRegions(placed, solved);
+    return { key, outline, now, solved, areas, backdrops, lost };
   }, [key, outline, built, names, backdrops, lost]);
-}
-
-/** An outline whose references stand where the part has them. */
-function placedBehind(outline: Outline, backdrops: readonly Backdrop[]): Outline {
-  if (!outline.references?.length || backdrops.length === 0) return outline;
-  const behind = new Map(backdrops.map((b) => [b.name, b.curve]));
-  const to = new Map(outline.references.map((r) => [r.id, behind.get(r.to)]));
-  const points: Record<string, XY> = { ...outline.points };
-  const curves = outline.curves.map((c) => {
-    const there = to.get(c.id);
-    if (!there || there.kind !== c.kind) return c;
-    points[c.kind === "circle" ? c.c : c.a] = there.kind === "circle" ? there.c : there.a;
-    if (c.kind !== "circle" && there.kind !== "circle") points[c.b] = there.b;
-    if (c.kind === "arc" && there.kind === "arc") points[c.c] = there.c;
-    return c.kind === "circle" && there.kind === "circle" ? { ...c, r: there.r } : c;
-  });
-  return { ...outline, points, curves };
 }
 
 /** The tool that is taken up, with what is typed for it. */
