@@ -79,9 +79,11 @@ await shoot(page, "history");
 
 await openPart(page, bench.base, "Guy wire eye");
 await page.click('[data-drawer="outlines"]');
-await page.waitForSelector("[data-outline-dimension]");
-await shoot(page, "bench-outlines");
+await page.click("[data-draw]");
 await page.click('[data-drawer="outlines"]');
+await page.waitForSelector("[data-dimension]");
+await shoot(page, "bench-drawing");
+await page.click("[data-drawing-done]");
 
 await page.goto(`${bench.base}/stock/cards/ridge-galvanised-1-5`);
 await page.waitForSelector("[data-editor]");

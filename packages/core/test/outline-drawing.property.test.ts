@@ -15,8 +15,10 @@ import {
   type TypedNumbers,
   type XY,
 } from "../src/index.ts";
+import { sameCases } from "./random-cases.ts";
 
-const RUNS = Number(process.env.PROPERTY_RUNS ?? 60);
+sameCases(20261126);
+const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 60);
 
 const empty: Outline = {
   format: "hillcrest-outline",
