@@ -163,3 +163,53 @@ test("a DXF is read in: its units asked for, what is no line told, and what hold
   await page.waitForSelector("text=cannot be read as a DXF");
   expect(await page.locator("[data-outline]").count()).toBe(before + 2);
 });
+
+test("an outline is kept on Stock, taken into another part, and what changes is said before it is taken over", async () => {
+  const bracket = JSON.parse(example);
+  bracket.name = "Kept bracket";
+  writeFileSync(file, JSON.stringify(bracket));
+  const newPart = async () => {
+    await page.goto(bench.base);
+    await page.click("text=New part");
+    await page.click('[data-drawer="outlines"]');
+  };
+  await newPart();
+  await page.setInputFiles('[data-files="outlines"]', file);
+  await page.click("[data-keep]");
+  await page.waitForSelector("[data-keep]", { state: "detached" });
+  await isSaved(page);
+  const first = page.url();
+  // Another part takes it, with a number of its own.
+  await newPart();
+  await page.selectOption("[data-take-kept]", { label: "Kept bracket" });
+  await expect.poll(state, SOON).toMatch(/Kept bracket\s*fixed/);
+  await value.click();
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type("120", { delay: 40 });
+  await page.keyboard.press("Enter");
+  await isSaved(page);
+  const second = page.url();
+  // The first one changes what is kept: a radius of 8.
+  await page.goto(first);
+  await page.click('[data-drawer="outlines"]');
+  const radius = page.locator('[data-outline-dimension="d3"] input');
+  await radius.click();
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type("8", { delay: 40 });
+  await page.keyboard.press("Enter");
+  await page.click("[data-keep-changes]");
+  await page.waitForSelector("[data-keep-changes]", { state: "detached" });
+  await page.goto(second);
+  await page.click('[data-drawer="outlines"]');
+  await expect
+    .poll(() => page.locator("[data-kept-newer]").innerText(), SOON)
+    .toMatch(/“Kept bracket” was changed on Stock: 1 dimension otherwise/);
+  await page.click("[data-take-over]");
+  await page.waitForSelector("[data-kept-newer]", { state: "detached" });
+  expect(await radius.inputValue()).toBe("8");
+  expect(await value.inputValue()).toBe("120");
+  // On Stock it is among the outlines, drawn with its numbers.
+  await page.goto(`${bench.base}/stock/outlines`);
+  await page.waitForSelector('[data-kept-outline] svg[aria-label="The outline Kept bracket"]');
+  expect(await page.locator("[data-kept-outline] table").innerText()).toMatch(/radius\s+8/);
+}, 60_000);

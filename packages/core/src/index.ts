@@ -160,6 +160,7 @@ export { holdAsItIs, standing } from "./outline/hold.ts";
 export { standOnPart } from "./outline/on-part.ts";
 export {
   DIMENSION_SLOTS,
+  type DimensionKind,
   fitsSlot,
   freshIds,
   OUTLINE_FORMAT,
@@ -170,6 +171,7 @@ export {
   type OutlineReference,
   RELATION_SLOTS,
   type Relation,
+  type RelationKind,
 } from "./outline/outline.ts";
 export { outlineProblems, readOutline, readOutlinesText } from "./outline/read-outline.ts";
 export { type OutlineRegions, outlineRegions } from "./outline/regions.ts";
@@ -337,6 +339,7 @@ export { STEP_KINDS, stepKind } from "./steps/registry.ts";
 export type { BendSection, DrawnOutline, Outlook, Outlooks, PlaceMark, StepKind } from "./steps/step-kind.ts";
 export { type CardSnapshot, sameSnapshot, snapshotOf } from "./stock/card-snapshot.ts";
 export { ITEM_FIELDS } from "./stock/item-fields.ts";
+export { type KeptOutline, outlineChanges, takenOver } from "./stock/kept-outline.ts";
 export {
   emptyLibrary,
   type GaugeList,

@@ -50,6 +50,8 @@ export interface PartDocument {
 export interface PartOutline {
   readonly key: string;
   readonly outline: Outline;
+  /** The kept outline of the shop's stock that it was taken from, and at which revision. */
+  readonly kept?: { readonly id: string; readonly revision: number };
 }
 
 export const MOST_OUTLINES = 200;

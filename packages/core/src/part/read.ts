@@ -99,6 +99,12 @@ function checkTop(doc: Plain, say: Say): void {
   if (doc.outlines !== undefined)
     checkEntries(doc.outlines, "/outlines", MOST_OUTLINES, say, (entry, at) => {
       for (const p of outlineProblems(entry.outline, `${at}/outline`)) say(p.path, p.message);
+      const { kept } = entry;
+      if (
+        kept !== undefined &&
+        !(isPlain(kept) && typeof kept.id === "string" && Number.isInteger(kept.revision))
+      )
+        say(`${at}/kept`, `"kept" must say the id and the revision of a kept outline.`);
     });
   if (!Array.isArray(doc.steps)) {
     say("/steps", `"steps" must be a list.`);

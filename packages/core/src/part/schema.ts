@@ -66,6 +66,11 @@ const OUTLINES: Schema = {
     required: ["key", "outline"],
     properties: {
       key: KEY_SCHEMA,
+      kept: {
+        type: "object",
+        description: "The kept outline of the stock that it was taken from",
+        properties: { id: { type: "string" }, revision: { type: "integer" } },
+      },
       outline: {
         type: "object",
         required: ["format", "version", "name", "points"],

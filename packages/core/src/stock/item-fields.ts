@@ -166,6 +166,7 @@ export const ITEM_FIELDS: Readonly<Record<StockSection, readonly FieldSpec[]>> =
     },
   ],
   rules: [name, ...SHOP_RULE_FIELDS, note],
+  outlines: [name, note],
   cards: [
     name,
     { kind: "refers", key: "material", label: "Material", section: "materials" },

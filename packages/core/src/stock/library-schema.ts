@@ -110,7 +110,7 @@ export function librarySchema(): Schema {
     $id: "urn:hillcrest:stock",
     title: "Hillcrest stock library",
     type: "object",
-    required: ["format", "version", ...STOCK_SECTIONS.filter((s) => s !== "rules")],
+    required: ["format", "version", ...STOCK_SECTIONS.filter((s) => s !== "rules" && s !== "outlines")],
     properties: {
       format: { const: LIBRARY_FORMAT },
       version: { const: LIBRARY_VERSION },

@@ -5,6 +5,7 @@ import type { Die } from "../bend/tooling.ts";
 import type { RawValues } from "../fields/field.ts";
 import { itemsOfFields } from "../fields/field-kinds.ts";
 import { ITEM_FIELDS } from "./item-fields.ts";
+import type { KeptOutline } from "./kept-outline.ts";
 import type { ShopRuleSet } from "./shop-rule-set.ts";
 
 /** What a sheet is made of. */
@@ -85,6 +86,7 @@ export interface StockLibrary {
   readonly dies: readonly Die[];
   readonly testBends: readonly TestBends[];
   readonly rules: readonly ShopRuleSet[];
+  readonly outlines: readonly KeptOutline[];
   readonly cards: readonly StockCard[];
 }
 
@@ -101,6 +103,7 @@ export interface StockItems {
   readonly dies: Die;
   readonly testBends: TestBends;
   readonly rules: ShopRuleSet;
+  readonly outlines: KeptOutline;
   readonly cards: StockCard;
 }
 
@@ -115,6 +118,7 @@ export const STOCK_SECTIONS: readonly StockSection[] = [
   "charts",
   "dies",
   "rules",
+  "outlines",
   "cards",
 ];
 
@@ -125,6 +129,7 @@ export const SECTION_NOUNS: Readonly<Record<StockSection, string>> = {
   dies: "die",
   testBends: "set of test bends",
   rules: "set of shop rules",
+  outlines: "kept outline",
   cards: "stock card",
 };
 
@@ -138,6 +143,7 @@ export const emptyLibrary = (): StockLibrary => ({
   dies: [],
   testBends: [],
   rules: [],
+  outlines: [],
   cards: [],
 });
 

@@ -17,6 +17,7 @@ import {
   type Say,
 } from "../fields/checking.ts";
 import { checkFields } from "../fields/field-kinds.ts";
+import { outlineProblems } from "../outline/read-outline.ts";
 import { evaluateExpression } from "../units/expression.ts";
 import { formatShort } from "../units/quantity.ts";
 import { ITEM_FIELDS } from "./item-fields.ts";
@@ -38,6 +39,7 @@ export function itemProblems(section: StockSection, value: unknown, path = ""): 
   if (section === "gauges") checkGauges(item as GaugeList, path, say);
   if (section === "cards") checkReliefs(value, path, say);
   if (section === "charts") checkChart(value, path, say);
+  if (section === "outlines") problems.push(...outlineProblems(value.outline, `${path}/outline`));
   return problems;
 }
 

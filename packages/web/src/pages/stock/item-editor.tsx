@@ -3,6 +3,7 @@ import {
   chartWarnings,
   type Die,
   itemProblems,
+  type KeptOutline,
   type Material,
   SECTION_NOUNS,
   type ShopRuleSet,
@@ -27,6 +28,7 @@ import { ChartEditor } from "./chart-editor.tsx";
 import { DieDetails, MaterialDetails } from "./die-details.tsx";
 import { ImpactDialog } from "./impact-dialog.tsx";
 import { ItemForm } from "./item-form.tsx";
+import { KeptDetails } from "./kept-details.tsx";
 import { RulesEditor } from "./rules-editor.tsx";
 import { TestBendsEditor } from "./test-bends-editor.tsx";
 import { useItemKeys, useItemSaving } from "./use-item-saving.ts";
@@ -60,6 +62,7 @@ export function ItemEditor({ section, item }: ItemEditorProps) {
           <ItemForm section={section} item={item} onChange={set} />
         )}
         {section === "cards" && <CardDetails card={item as StockCard} onChange={set} />}
+        {section === "outlines" && <KeptDetails kept={item as KeptOutline} onChange={set} />}
         {section === "dies" && <DieDetails die={item as Die} />}
         {section === "materials" && <MaterialDetails material={item as Material} />}
       </div>

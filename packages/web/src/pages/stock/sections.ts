@@ -6,6 +6,7 @@ import {
   freshValues,
   type GaugeList,
   ITEM_FIELDS,
+  type KeptOutline,
   type Material,
   rulesOf,
   SECTION_NOUNS,
@@ -17,6 +18,7 @@ import {
   sayRule,
   type TestBends,
 } from "@hillcrest/core";
+import { emptyOutline } from "../../state/drawing.ts";
 import { freshItemId } from "../../state/stock.ts";
 
 /** The sections in the order in which a shop looks for them. */
@@ -28,6 +30,7 @@ export const SECTION_TABS: readonly { readonly section: StockSection; readonly t
   { section: "dies", title: "Dies" },
   { section: "gauges", title: "Thicknesses" },
   { section: "rules", title: "Shop rules" },
+  { section: "outlines", title: "Outlines" },
 ];
 
 const n = (v: number) => formatShort(v, 3);
@@ -62,6 +65,11 @@ export function sayItem(
     }
     case "rules":
       return sayRules(item as ShopRuleSet);
+    case "outlines": {
+      const { curves, dimensions } = (item as KeptOutline).outline;
+      const named = dimensions.flatMap((d) => d.name ?? []);
+      return `${curves.length} ${curves.length === 1 ? "curve" : "curves"}${named.length > 0 ? ` · ${named.join(", ")}` : ""}`;
+    }
     case "gauges":
       return `${(item as GaugeList).rows.length} thicknesses`;
   }
@@ -87,6 +95,7 @@ export function newItem<S extends StockSection>(
     return { ...item, rule: { method: "one K", k: 0.42 } } as unknown as StockItems[S];
   if (section === "cards")
     return { ...item, material: first("materials"), chart: first("charts") } as unknown as StockItems[S];
+  if (section === "outlines") return { ...item, outline: emptyOutline(name) } as unknown as StockItems[S];
   if (section === "gauges")
     return { ...item, rows: [{ name: "1 mm", thickness: 1 }] } as unknown as StockItems[S];
   return item as StockItems[S];

@@ -9,6 +9,7 @@ import {
   lengthText,
   type Outline,
   type OutlineDimension,
+  type PartOutline,
   toDegrees,
   unitName,
 } from "@hillcrest/core";
@@ -23,6 +24,7 @@ import { useUnits } from "../../../state/units.ts";
 import { Button } from "../../../ui/button.tsx";
 import { download, fileName } from "../../../ui/error-boundary.tsx";
 import { FindingMark } from "../../../ui/finding-mark.tsx";
+import { KeepOutline, TakeKept } from "./keep-outline.tsx";
 import { OutlinePicture } from "./outline-picture.tsx";
 import { nameOf } from "./outline-words.ts";
 import { ReadOutlines } from "./read-outlines.tsx";
@@ -83,11 +85,19 @@ export function OutlinePanel() {
           Draw a new one
         </Button>
         <ReadOutlines onRead={add} />
+        <TakeKept
+          onTake={(entry) => {
+            const key = freshKey(outlines);
+            setOutlines([...outlines, { key, ...entry }]);
+            setChosen(key);
+          }}
+        />
       </div>
       {open && drawn && (
         <>
           <OutlinePicture drawn={drawn} />
           <OutlineNumbers
+            entry={open}
             drawn={drawn}
             onChange={put}
             onRemove={() => setOutlines(outlines.filter((o) => o !== open))}
@@ -112,13 +122,14 @@ function State({ drawn }: { drawn?: DrawnOutline }) {
 }
 
 interface OutlineNumbersProps {
+  readonly entry: PartOutline;
   readonly drawn: DrawnOutline;
   readonly onChange: (outline: Outline, mark?: string) => void;
   readonly onRemove: () => void;
 }
 
 /** The numbers that drive an outline, what disagrees among them, and what can be done with it as a whole. */
-function OutlineNumbers({ drawn, onChange, onRemove }: OutlineNumbersProps) {
+function OutlineNumbers({ entry, drawn, onChange, onRemove }: OutlineNumbersProps) {
   const { outline, solved } = drawn;
   const names = useNames();
   const send = useSend();
@@ -161,6 +172,7 @@ function OutlineNumbers({ drawn, onChange, onRemove }: OutlineNumbersProps) {
             Hold it as it is
           </Button>
         )}
+        <KeepOutline key={entry.key} entry={entry} />
         <Button kind="quiet" onClick={onRemove}>
           Remove
         </Button>
