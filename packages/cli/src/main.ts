@@ -266,7 +266,7 @@ program
 program
   .command("outlines")
   .description("solve the outlines of a file, and say what is free and what disagrees")
-  .argument("<file>", 'an outline, or several under "outlines"')
+  .argument("<file>", 'an outline, several under "outlines", or a part with outlines')
   .option("--json", "print a list: an object for each outline, in their order")
   .action((file: string, options: { json?: boolean }) => {
     const solved = readOutlines(file);

@@ -380,6 +380,27 @@ describe("a place is caught", () => {
     expect(steep.way).toBeUndefined();
   });
 
+  test("where the piece touches a round, or stands square on a line, and holds so", () => {
+    const round = draw(outline, "circle", [at(80, 30), at(90, 30)]).outline;
+    const from = at(0, 20);
+    // From (0, 20) the tangent at the upper side of the circle about (80, 30).
+    const touch = snapPlace(round, [78.5, 39.5], { within: 2, from });
+    expect(touch.way).toEqual({ kind: "tangent", round: "c1" });
+    const line = draw(round, "line", [from, touch]);
+    const solved = solveOutline(line.outline);
+    expect(solved.state).toBe("free");
+    expect(line.outline.relations.map((r) => r.kind).sort()).toEqual(["on", "tangent"]);
+    const [cx, cy, tx, ty] = [80, 30, ...touch.at];
+    expect((tx - cx) * (tx - 0) + (ty - cy) * (ty - 20)).toBeCloseTo(0, 6);
+    const slope = draw(empty, "line", [at(0, 0), at(40, 30)]).outline;
+    // From (0, 25) the foot on the slope 3 in 4 is at (12, 9).
+    const foot = snapPlace(slope, [12.6, 8.5], { within: 2, from: at(0, 25) });
+    expect(foot).toMatchObject({
+      at: [expect.closeTo(12, 9), expect.closeTo(9, 9)],
+      way: { kind: "square", line: "l1" },
+    });
+  });
+
   test("on what the part has, once however often it is drawn on", () => {
     const a = caught(-20, -39.5);
     const b = caught(30, -40.5);

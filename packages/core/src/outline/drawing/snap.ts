@@ -49,7 +49,14 @@ export function snapPlace(outline: Outline, pointer: XY, options: SnapOptions): 
   const point = nearest([...pointsNear(outline, pointer), ...partPoints(behind, pointer)], within);
   if (point) return withWay(outline, point, options);
   const curves = curvesNear(outline, behind, pointer, within);
-  const special = nearest([...middles(curves, pointer), ...crossings(curves, pointer)], within);
+  const special = nearest(
+    [
+      ...middles(curves, pointer),
+      ...crossings(curves, pointer),
+      ...curves.flatMap((c) => touching(c, options.from, pointer)),
+    ],
+    within,
+  );
   if (special) return withWay(outline, special, options);
   const rays = raysFrom(outline, options);
   const met = nearest(
@@ -142,6 +149,31 @@ const crossings = (curves: readonly Near[], pointer: XY): Found[] =>
           : [],
       ),
   );
+
+/**
+ * Where a piece from a place touches a round, and where it stands square on a line: of the outline's own curves, for only
+ * those can be related.
+ */
+function touching(near: Near, from: Place | undefined, pointer: XY): Found[] {
+  const { shape, own } = near;
+  if (!from || !own) return [];
+  if (shape.kind === "line") {
+    const way = unit(minus(shape.b, shape.a));
+    const foot = plus(shape.a, way, along(minus(from.at, shape.a), way));
+    // From a place on the line itself nothing stands square on it.
+    if (apart(foot, from.at) < 1e-6 || apart(nearestOn(shape, foot), foot) > 1e-6) return [];
+    return [foundAt(foot, pointer, caughtOn(near), { kind: "square", line: own.id })];
+  }
+  const r = radiusOf(shape);
+  const out = minus(from.at, shape.c);
+  const far = Math.hypot(...out);
+  if (far <= r + 1e-6) return [];
+  const [turn, half] = [Math.atan2(out[1], out[0]), Math.acos(r / far)];
+  return [turn - half, turn + half]
+    .map((angle) => plus(shape.c, towards(angle), r))
+    .filter((at) => apart(nearestOn(shape, at), at) < 1e-6)
+    .map((at) => foundAt(at, pointer, caughtOn(near), { kind: "tangent", round: own.id }));
+}
 
 /** A way in which the piece that is being drawn may run, from its beginning or through the beginning of its chain. */
 interface Ray {
