@@ -213,3 +213,50 @@ test("an outline is kept on Stock, taken into another part, and what changes is 
   await page.waitForSelector('[data-kept-outline] svg[aria-label="The outline Kept bracket"]');
   expect(await page.locator("[data-kept-outline] table").innerText()).toMatch(/radius\s+8/);
 }, 60_000);
+
+test("a kept outline is put into a drawing by two places, mirrored, beside what is there", async () => {
+  await page.goto(bench.base);
+  await page.click("text=New part");
+  await page.click('[data-drawer="outlines"]');
+  await page.click("[data-draw-new]");
+  await page.click('[data-drawer="outlines"]');
+  const box = (await page.locator('[data-view="drawing"]').boundingBox())!;
+  const at = async (dx: number, dy: number) => {
+    await page.mouse.move(box.x + box.width / 2 + dx - 5, box.y + box.height / 2 - dy + 4);
+    await page.mouse.move(box.x + box.width / 2 + dx, box.y + box.height / 2 - dy, { steps: 2 });
+    await page.mouse.down();
+    await page.mouse.up();
+  };
+  await page.selectOption("[data-put-kept]", { label: "Kept bracket, mirrored" });
+  await at(-90, 60);
+  await at(60, 60);
+  await expect
+    .poll(() => page.locator('[data-dimension] text:text-matches("^w = 60.00$")').count(), SOON)
+    .toBe(1);
+  await expect.poll(() => page.locator('[data-counts="true"]').count(), SOON).toBe(1);
+  // Mirrored it lies below the line along which it was put.
+  const area = (await page.locator('[data-counts="true"]').boundingBox())!;
+  expect(area.y).toBeGreaterThan(box.y + box.height / 2 - 60 - 3);
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("Control+z");
+  await expect.poll(() => page.locator("[data-point]").count(), SOON).toBe(0);
+});
+
+test("an SVG is a flat part on the Shelf once it is said in what it is drawn", async () => {
+  const svg = join(tmpdir(), `hillcrest-cover-${process.pid}.svg`);
+  writeFileSync(
+    svg,
+    '<svg xmlns="http://www.w3.org/2000/svg"><rect width="4" height="2.5" rx="0.25"/><circle cx="2" cy="1.25" r="0.5"/></svg>',
+  );
+  await page.goto(bench.base);
+  await page.setInputFiles('[data-files="parts"]', svg);
+  await page.click("text=Inches");
+  await page.click(`text=hillcrest-cover-${process.pid}`);
+  await expect.poll(blank, SOON).toMatch(/101\.60 × 63\.50/);
+  const text = (await savedFile(page, () => page.keyboard.press("Control+e"))).text;
+  expect(text.match(/^CIRCLE$/gm)?.length).toBe(1);
+  writeFileSync(svg, "<svg><rect");
+  await page.goto(bench.base);
+  await page.setInputFiles('[data-files="parts"]', svg);
+  await page.waitForSelector("text=cannot be read");
+});

@@ -148,6 +148,7 @@ export {
   withOffer,
 } from "./outline/drawing/offers.ts";
 export type { Backdrop, Caught, Place, Way, XY } from "./outline/drawing/place.ts";
+export { putTool } from "./outline/drawing/put-outline.ts";
 export { type SnapOptions, snapPlace } from "./outline/drawing/snap.ts";
 export { Equations } from "./outline/equations.ts";
 export {

@@ -10,6 +10,7 @@ import {
   type Outline,
   type PartOutline,
   type Place,
+  putTool,
   storedFrom,
   type TypedNumbers,
   type Units,
@@ -17,6 +18,7 @@ import {
 import { drawingActions } from "./drawing-slice.ts";
 import { setPartValues } from "./edits.ts";
 import { openPart } from "./part-slice.ts";
+import { itemsNow } from "./stock-slice.ts";
 import { type State, store, type Thunk } from "./store.ts";
 
 const NONE: readonly PartOutline[] = [];
@@ -88,6 +90,20 @@ export function typedNumbers(
   return { numbers, wrong };
 }
 
+const PUT = "put:";
+
+/** The name of the tool that puts a kept outline into the drawing. */
+export const putKind = (id: string, mirrored: boolean): string =>
+  `${PUT}${mirrored ? "mirrored" : "plain"}:${id}`;
+
+/** A tool by its name; one that puts a kept outline in is made of what the shop's stock has. */
+export function toolOf(stock: State["stock"], kind: string | undefined): DrawTool | undefined {
+  if (!kind?.startsWith(PUT)) return kind === undefined ? undefined : drawTool(kind);
+  const [, way, id] = /^put:(\w+):(.*)$/.exec(kind) ?? [];
+  const kept = itemsNow(stock, "outlines").find((i) => i.id === id);
+  return kept && putTool(kind, { ...kept.outline, name: kept.name }, way === "mirrored");
+}
+
 /** What is typed for a tool: its numbers, and what is wrong with those that are none. */
 export interface Typed {
   readonly numbers: TypedNumbers;
@@ -99,7 +115,7 @@ export const placeGiven =
   (place: Place, now: Outline, { numbers, wrong }: Typed): Thunk =>
   (send, getState) => {
     const { key, tool: kind, places, picks, construction, typed } = getState().drawing;
-    const tool = kind === undefined ? undefined : drawTool(kind);
+    const tool = toolOf(getState().stock, kind);
     if (key === undefined || !tool) return;
     const bad = tool.values.find((v) => wrong[v.key] !== undefined);
     if (bad) {

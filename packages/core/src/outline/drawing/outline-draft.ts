@@ -1,3 +1,4 @@
+import type { NamedValue } from "../../units/named-values.ts";
 import {
   freshIds,
   type Outline,
@@ -14,6 +15,7 @@ export class OutlineDraft {
   curves: OutlineCurve[];
   relations: Relation[];
   dimensions: OutlineDimension[];
+  readonly values: NamedValue[];
   private references: OutlineReference[];
   private readonly fresh: (of: string) => string;
 
@@ -26,6 +28,7 @@ export class OutlineDraft {
     this.curves = [...outline.curves];
     this.relations = [...outline.relations];
     this.dimensions = [...outline.dimensions];
+    this.values = [...(outline.values ?? [])];
     this.references = [...(outline.references ?? [])];
     this.fresh = freshIds(outline);
   }
@@ -38,6 +41,7 @@ export class OutlineDraft {
     return {
       ...rest,
       ...(out.length > 0 ? { leftOut: out } : {}),
+      ...(this.values.length > 0 ? { values: this.values } : {}),
       points: this.points,
       curves: this.curves,
       relations: this.relations,
@@ -88,6 +92,11 @@ export class OutlineDraft {
     const id = this.fresh("d");
     this.dimensions.push({ id, kind, of, value });
     return id;
+  }
+
+  /** A dimension under an id of its own. */
+  addDimension(dimension: Omit<OutlineDimension, "id"> & { readonly id?: string }): void {
+    this.dimensions.push({ ...dimension, id: this.fresh("d") });
   }
 
   /** The point that stands at a place, and stays with what it was caught by. */

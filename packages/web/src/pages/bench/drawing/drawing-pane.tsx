@@ -1,8 +1,9 @@
 import { closeChains, DRAW_TOOLS, unitName, type XY } from "@hillcrest/core";
 import { useCallback, useEffect, useMemo, useState } from "react";
-import { outlinesOf, putOutline } from "../../../state/drawing.ts";
+import { outlinesOf, putKind, putOutline } from "../../../state/drawing.ts";
 import { drawingActions } from "../../../state/drawing-slice.ts";
 import { useNames } from "../../../state/labels.ts";
+import { useItems, useStock } from "../../../state/stock.ts";
 import { useApp, useSend } from "../../../state/store.ts";
 import { useUnits } from "../../../state/units.ts";
 import { Button } from "../../../ui/button.tsx";
@@ -211,6 +212,7 @@ function DrawingHead({ drawing, onDone }: { drawing: Drawing; onDone: () => void
       >
         to draw by
       </button>
+      <PutKept />
       <select
         aria-label="Grid"
         title="Grid"
@@ -235,6 +237,36 @@ function DrawingHead({ drawing, onDone }: { drawing: Drawing; onDone: () => void
         Done
       </Button>
     </header>
+  );
+}
+
+/** Kept outlines of the shop, to be put into the drawing by two places. */
+function PutKept() {
+  useStock();
+  const send = useSend();
+  const kept = useItems("outlines").filter((i) => i.outline.curves.length > 0);
+  if (kept.length === 0) return null;
+  return (
+    <select
+      aria-label="Put a kept outline in"
+      data-put-kept
+      className="w-24 rounded border border-hairline bg-raised px-1"
+      value=""
+      onChange={(e) => {
+        send(drawingActions.toolChosen(e.currentTarget.value));
+        focusViews();
+      }}
+    >
+      <option value="">put in…</option>
+      {kept.flatMap((i) =>
+        [false, true].map((mirrored) => (
+          <option key={putKind(i.id, mirrored)} value={putKind(i.id, mirrored)}>
+            {i.name}
+            {mirrored ? ", mirrored" : ""}
+          </option>
+        )),
+      )}
+    </select>
   );
 }
 

@@ -2,7 +2,6 @@ import {
   type Backdrop,
   type DrawTool,
   drawInto,
-  drawTool,
   type Outline,
   OutlineDrag,
   type OutlineRegions,
@@ -18,7 +17,7 @@ import {
 } from "@hillcrest/core";
 import { useMemo } from "react";
 import { openBuild } from "../../../state/build-slice.ts";
-import { drawnNow, typedNumbers } from "../../../state/drawing.ts";
+import { drawnNow, toolOf, typedNumbers } from "../../../state/drawing.ts";
 import { useNames } from "../../../state/labels.ts";
 import { useApp } from "../../../state/store.ts";
 import { useUnits } from "../../../state/units.ts";
@@ -72,13 +71,14 @@ export interface Tooling {
 
 export function useTooling(): Tooling {
   const kind = useApp((s) => s.drawing.tool);
+  const stock = useApp((s) => s.stock);
   const typed = useApp((s) => s.drawing.typed);
   const units = useUnits();
   const names = useNames();
   return useMemo(() => {
-    const tool = kind === undefined ? undefined : drawTool(kind);
+    const tool = toolOf(stock, kind);
     return tool ? { tool, ...typedNumbers(tool, typed, units, names) } : { numbers: {}, wrong: {} };
-  }, [kind, typed, units, names]);
+  }, [kind, typed, units, names, stock]);
 }
 
 /** The place that is meant where the pointer is, with what would be drawn there. */
