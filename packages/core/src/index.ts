@@ -150,6 +150,7 @@ export {
 export type { Backdrop, Caught, Place, Way, XY } from "./outline/drawing/place.ts";
 export { putTool } from "./outline/drawing/put-outline.ts";
 export { type SnapOptions, snapPlace } from "./outline/drawing/snap.ts";
+export { standForTool } from "./outline/drawing/stand-for.ts";
 export { Equations } from "./outline/equations.ts";
 export {
   foundRelations,

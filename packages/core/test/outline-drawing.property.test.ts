@@ -11,6 +11,7 @@ import {
   type Place,
   snapPlace,
   solveOutline,
+  standForTool,
   standing,
   type TypedNumbers,
   type XY,
@@ -399,6 +400,36 @@ describe("a place is caught", () => {
       at: [expect.closeTo(12, 9), expect.closeTo(9, 9)],
       way: { kind: "square", line: "l1" },
     });
+  });
+
+  test("by something else of the part, when what it stood for is gone", () => {
+    const drawnOn = draw(outline, "line", [caught(-20, -39.5), caught(30, -40.5)]).outline;
+    const [{ id }] = drawnOn.references!;
+    const other: Backdrop = {
+      name: "s1.north",
+      label: "A north",
+      curve: { kind: "line", a: [-60, 44], b: [60, 44] },
+    };
+    const stand = (place: Place, what = drawnOn) =>
+      drawInto(what, standForTool("stand", id), { places: [place], typed: {}, picks: [] });
+    const on = (backdrop: Backdrop): Place => ({ at: [0, 44], caught: { by: "part", backdrop, at: "on" } });
+    const moved = stand(on(other));
+    if ("problem" in moved) throw new Error(moved.problem);
+    expect(moved.outline.references).toEqual([{ id, to: "s1.north" }]);
+    // What is drawn on it comes along.
+    const solved = solveOutline(moved.outline);
+    const line2 = moved.outline.curves[moved.outline.curves.length - 1];
+    expect(line2.kind === "line" && [solved.points[line2.a][1], solved.points[line2.b][1]]).toEqual([
+      expect.closeTo(44, 6),
+      expect.closeTo(44, 6),
+    ]);
+    expect(stand(on(hole))).toEqual({ problem: expect.stringContaining("opening is no line") });
+    expect(stand(at(3, 3))).toEqual({ problem: expect.stringContaining("Point at something of the part") });
+    const both = draw(drawnOn, "line", [
+      { at: [0, 44], caught: { by: "part", backdrop: other, at: "a" } },
+      at(0, 60),
+    ]).outline;
+    expect(stand(on(other), both)).toEqual({ problem: expect.stringContaining("already") });
   });
 
   test("on what the part has, once however often it is drawn on", () => {

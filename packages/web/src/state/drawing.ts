@@ -11,6 +11,7 @@ import {
   type PartOutline,
   type Place,
   putTool,
+  standForTool,
   storedFrom,
   type TypedNumbers,
   type Units,
@@ -91,6 +92,10 @@ export function typedNumbers(
 }
 
 const PUT = "put:";
+const STAND = "stand:";
+
+/** The name of the tool that lets a curve stand for something else of the part. */
+export const standKind = (curve: string): string => `${STAND}${curve}`;
 
 /** The name of the tool that puts a kept outline into the drawing. */
 export const putKind = (id: string, mirrored: boolean): string =>
@@ -98,6 +103,7 @@ export const putKind = (id: string, mirrored: boolean): string =>
 
 /** A tool by its name; one that puts a kept outline in is made of what the shop's stock has. */
 export function toolOf(stock: State["stock"], kind: string | undefined): DrawTool | undefined {
+  if (kind?.startsWith(STAND)) return standForTool(kind, kind.slice(STAND.length));
   if (!kind?.startsWith(PUT)) return kind === undefined ? undefined : drawTool(kind);
   const [, way, id] = /^put:(\w+):(.*)$/.exec(kind) ?? [];
   const kept = itemsNow(stock, "outlines").find((i) => i.id === id);
@@ -141,5 +147,6 @@ export const placeGiven =
       ([k]) => tool.values.find((v) => v.key === k)?.default !== undefined,
     );
     send(drawingActions.typed(Object.fromEntries(kept)));
-    if (tool.onPicks && tool.kind !== "offset") send(drawingActions.toolChosen(undefined));
+    if ((tool.onPicks && tool.kind !== "offset") || tool.kind.startsWith(STAND))
+      send(drawingActions.toolChosen(undefined));
   };

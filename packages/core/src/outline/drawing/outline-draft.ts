@@ -134,6 +134,24 @@ export class OutlineDraft {
     return id;
   }
 
+  /** Lets a curve stand for another thing of the part; not where another curve does. */
+  standFor(id: string, { name, curve }: Backdrop): boolean {
+    if (this.references.some((r) => r.to === name && r.id !== id)) return false;
+    this.references = this.references.map((r) => (r.id === id ? { id, to: name } : r));
+    const own = this.curve(id);
+    if (own.kind === "circle" && curve.kind === "circle") {
+      this.points[own.c] = curve.c;
+      this.replaceCurve({ ...own, r: curve.r });
+    }
+    if (own.kind !== "circle" && curve.kind !== "circle")
+      [this.points[own.a], this.points[own.b]] = [curve.a, curve.b];
+    if (own.kind === "arc" && curve.kind === "arc") {
+      this.points[own.c] = curve.c;
+      this.replaceCurve({ ...own, ccw: curve.ccw });
+    }
+    return true;
+  }
+
   isReference = (id: string): boolean => this.references.some((r) => r.id === id);
 
   /** Whether a point stands where the part has it. */

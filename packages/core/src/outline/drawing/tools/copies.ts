@@ -178,12 +178,32 @@ function countOf({ typed }: ToolTask): number | Undrawn {
     : undrawn(`How many there are, the first with them, is a whole number from 2 to ${MOST_COPIES}.`);
 }
 
-/** Keeps a copy as its first: circles and arcs as large, lines as long and as they run. */
-function likeFirst(into: OutlineDraft, curves: readonly OutlineCurve[], names: ReadonlyMap<string, string>) {
+/**
+ * Keeps a copy as its first: circles and arcs as large, lines as long and as they run. Of lines that close a chain the last
+ * is as long by itself.
+ */
+function likeFirst(
+  into: OutlineDraft,
+  curves: readonly OutlineCurve[],
+  names: ReadonlyMap<string, string>,
+): void {
+  const leader = new Map<string, string>();
+  const find = (p: string): string => {
+    let at = p;
+    while (leader.has(at)) at = leader.get(at)!;
+    return at;
+  };
   for (const c of curves) {
     const copy = names.get(c.id)!;
+    if (c.kind !== "line") {
+      into.relate("equal", c.id, copy);
+      continue;
+    }
+    const [a, b] = [find(c.a), find(c.b)];
+    if (a === b) continue;
+    leader.set(a, b);
     into.relate("equal", c.id, copy);
-    if (c.kind === "line") into.relate("parallel", c.id, copy);
+    into.relate("parallel", c.id, copy);
   }
 }
 

@@ -126,8 +126,8 @@ function divide(into: OutlineDraft, curve: OutlineLine | OutlineArc, end: string
     into.relate("inLine", curve.id, second);
   } else {
     into.arc(begin, curve.b, curve.c, curve.ccw, curve.construction);
-    // About one middle already: they are of one circle if they are as large.
-    into.relate("equal", curve.id, into.curves[into.curves.length - 1].id);
+    // About one middle already: they are of one circle if they are as large, as they are where they meet.
+    if (end !== begin) into.relate("equal", curve.id, into.curves[into.curves.length - 1].id);
   }
 }
 

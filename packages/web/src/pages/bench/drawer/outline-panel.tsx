@@ -246,6 +246,19 @@ export function Disagreements({ drawing: { outline, solved, areas }, onDrop }: D
           ))}
         </p>
       )}
+      {solved.repeats.slice(0, 3).map((list) => (
+        <p key={list.join()} data-repeats className="leading-snug">
+          <FindingMark level="note" /> {nameOf(outline, list[list.length - 1])} only repeats what{" "}
+          {list.length - 1} others say: {list.slice(0, -1).slice(0, 4).join(", ")}.{" "}
+          <button
+            type="button"
+            className="font-semibold text-moss hover:underline"
+            onClick={() => onDrop(list[list.length - 1])}
+          >
+            Drop it
+          </button>
+        </p>
+      ))}
       {[...solved.problems, ...(solved.state === "conflict" ? [] : (areas?.problems ?? []))].map((p) => (
         <p key={p.message} role="alert" className="leading-snug">
           <FindingMark level={solved.state === "conflict" ? "stop" : "warn"} /> {p.message}

@@ -71,57 +71,8 @@ export function DrawingCanvas({ drawing, frame, pointer, onPointer, onAim }: Can
   const told = JSON.stringify(aim && [aim.reads, aim.aimed.at]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: told only when what is read has changed
   useEffect(() => onAim(aim), [told, onAim]);
-  return (
-    <svg
-      ref={host}
-      data-view="drawing"
-      className={`absolute inset-0 size-full touch-none select-none ${tool === undefined ? "" : "cursor-crosshair"}`}
-      role="img"
-      aria-label={`Drawing of ${drawing.outline.name}`}
-      onContextMenu={(e) => e.preventDefault()}
-      {...seen.drag}
-      onPointerDown={(e) => {
-        if (!hold.begin(e, tool)) seen.drag.onPointerDown(e);
-      }}
-      onPointerMove={(e) => {
-        setFree(e.altKey);
-        setOver(true);
-        onPointer(at(e, seen));
-        if (!hold.move(e)) seen.drag.onPointerMove(e);
-      }}
-      onPointerUp={(e) => {
-        if (!hold.end()) seen.drag.onPointerUp(e);
-        else if (hold.pressed()) send(drawingActions.picked({ id: hold.pressed()!, add: e.shiftKey }));
-      }}
-      onPointerLeave={() => setOver(false)}
-    >
-      {size.width > 0 && (
-        <Layers
-          drawing={drawing}
-          now={hold.moved ?? drawing.now}
-          seen={seen}
-          size={size}
-          aim={aim}
-          over={over}
-        />
-      )}
-    </svg>
-  );
-}
-
-interface LayersProps {
-  readonly drawing: Drawing;
-  readonly now: Outline;
-  readonly seen: Window;
-  readonly size: { readonly width: number; readonly height: number };
-  readonly aim: Aim | undefined;
-  readonly over: boolean;
-}
-
-/** All that is to be seen, from the back to the front. */
-function Layers({ drawing, now, seen, size: { width, height }, aim, over }: LayersProps) {
-  const { tool, places, picks, grid } = useApp((s) => s.drawing);
   const { x: left, y: top, zoom } = seen;
+  const { width, height } = size;
   // The same for as long as the window is: only what follows the pointer is drawn anew with it.
   const screen = useMemo<Screen>(
     () => ({
@@ -131,19 +82,83 @@ function Layers({ drawing, now, seen, size: { width, height }, aim, over }: Laye
     }),
     [left, top, zoom, width, height],
   );
+  return (
+    <>
+      <svg
+        ref={host}
+        data-view="drawing"
+        className={`absolute inset-0 size-full touch-none select-none ${tool === undefined ? "" : "cursor-crosshair"}`}
+        role="img"
+        aria-label={`Drawing of ${drawing.outline.name}`}
+        onContextMenu={(e) => e.preventDefault()}
+        {...seen.drag}
+        onPointerDown={(e) => {
+          if (!hold.begin(e, tool)) seen.drag.onPointerDown(e);
+        }}
+        onPointerMove={(e) => {
+          setFree(e.altKey);
+          setOver(true);
+          onPointer(at(e, seen));
+          if (!hold.move(e)) seen.drag.onPointerMove(e);
+        }}
+        onPointerUp={(e) => {
+          if (!hold.end()) seen.drag.onPointerUp(e);
+          else if (hold.pressed()) send(drawingActions.picked({ id: hold.pressed()!, add: e.shiftKey }));
+        }}
+        onPointerLeave={() => setOver(false)}
+      >
+        {width > 0 && (
+          <Layers drawing={drawing} now={hold.moved ?? drawing.now} screen={screen} seen={seen} />
+        )}
+      </svg>
+      {aim && width > 0 && <Pointed drawing={drawing} screen={screen} aim={aim} over={over} />}
+    </>
+  );
+}
+
+interface LayersProps {
+  readonly drawing: Drawing;
+  readonly now: Outline;
+  readonly screen: Screen;
+  readonly seen: Window;
+}
+
+/** All that is drawn, from the back to the front. */
+function Layers({ drawing, now, screen, seen }: LayersProps) {
+  const { tool, picks, grid } = useApp((s) => s.drawing);
   const layer = { drawing, now, screen, picks };
+  const { x, y, zoom } = seen;
   return (
     <>
       <Grid pitch={grid} seen={seen} screen={screen} />
       <Behind drawing={drawing} screen={screen} />
       <Areas drawing={drawing} screen={screen} picks={picks} />
       <Curves {...layer} />
-      {aim?.preview && <Preview before={drawing.now} after={aim.preview} screen={screen} />}
-      {aim && <Rubber places={places} aimed={aim.aimed} screen={screen} />}
       <Points {...layer} />
-      <Annotations {...layer} zoom={zoom} left={left} top={top} quiet={tool !== undefined} />
-      {aim && over && <Hint aim={aim} screen={screen} />}
+      <Annotations {...layer} zoom={zoom} left={x} top={y} quiet={tool !== undefined} />
     </>
+  );
+}
+
+interface PointedProps {
+  readonly drawing: Drawing;
+  readonly screen: Screen;
+  readonly aim: Aim;
+  readonly over: boolean;
+}
+
+/** What follows the pointer, over the rest and by itself: what lies under it need not be painted anew with every move. */
+function Pointed({ drawing, screen, aim, over }: PointedProps) {
+  const places = useApp((s) => s.drawing.places);
+  return (
+    <svg
+      className="pointer-events-none absolute inset-0 size-full will-change-transform select-none"
+      aria-hidden="true"
+    >
+      {aim.preview && <Preview before={drawing.now} after={aim.preview} screen={screen} />}
+      <Rubber places={places} aimed={aim.aimed} screen={screen} />
+      {over && <Hint aim={aim} screen={screen} />}
+    </svg>
   );
 }
 

@@ -177,13 +177,15 @@ const named = (c: Drawing["backdrops"][number]["curve"]) =>
 const placesOf = (c: Drawing["backdrops"][number]["curve"]): Outline["points"] =>
   c.kind === "circle" ? { c: c.c } : c.kind === "line" ? { a: c.a, b: c.b } : { a: c.a, b: c.b, c: c.c };
 
+const endsOf = (c: OutlineCurve): readonly string[] =>
+  c.kind === "line" ? [c.a, c.b] : c.kind === "arc" ? [c.a, c.b, c.c] : [c.c];
+
 /** What would be drawn with a click here. */
 export function Preview({ before, after, screen }: { before: Outline; after: Outline; screen: Screen }) {
   const known = new Map(before.curves.map((c) => [c.id, c]));
-  const same = (c: OutlineCurve) => {
-    const was = known.get(c.id);
-    return was && pathOn(was, before.points, screen) === pathOn(c, after.points, screen);
-  };
+  // What a tool has left alone is the very same thing: of very many nothing need be drawn to see it.
+  const same = (c: OutlineCurve) =>
+    known.get(c.id) === c && endsOf(c).every((p) => before.points[p] === after.points[p]);
   const left = new Set(after.curves.map((c) => c.id));
   const gone = before.curves.filter((c) => !left.has(c.id));
   return (

@@ -1,6 +1,6 @@
 import { closeChains, DRAW_TOOLS, unitName, type XY } from "@hillcrest/core";
 import { useCallback, useEffect, useMemo, useState } from "react";
-import { outlinesOf, putKind, putOutline } from "../../../state/drawing.ts";
+import { outlinesOf, putKind, putOutline, standKind } from "../../../state/drawing.ts";
 import { drawingActions } from "../../../state/drawing-slice.ts";
 import { useNames } from "../../../state/labels.ts";
 import { useItems, useStock } from "../../../state/stock.ts";
@@ -58,7 +58,8 @@ function Table({ drawing }: { drawing: Drawing }) {
   const tool = useApp((s) => s.drawing.tool);
   // A chain that is being drawn is open: nothing is to be said of that.
   const open = tool === undefined && solved.state !== "conflict" ? drawing.areas.problems : [];
-  const told = solved.state === "conflict" || drawing.lost.length > 0 || open.length > 0;
+  const repeats = tool === undefined && solved.repeats.length > 0;
+  const told = solved.state === "conflict" || drawing.lost.length > 0 || open.length > 0 || repeats;
   return (
     <div className="absolute inset-0" data-drawing={drawing.key}>
       <DrawingCanvas drawing={drawing} frame={frame} pointer={pointer} onPointer={setPointer} onAim={onAim} />
@@ -70,15 +71,39 @@ function Table({ drawing }: { drawing: Drawing }) {
         >
           <Disagreements drawing={drawing} onDrop={drop} />
           {open.length > 0 && <Mends drawing={drawing} />}
-          {drawing.lost.length > 0 && (
-            <p role="alert" data-lost>
-              No longer in the part: {drawing.lost.join(", ")}. What was drawn on it stays where it was; draw
-              on something else, or remove it.
-            </p>
-          )}
+          {drawing.lost.length > 0 && <Lost drawing={drawing} />}
         </div>
       )}
       <DrawingFoot drawing={drawing} aim={aim} />
+    </div>
+  );
+}
+
+/** What an outline stands on that the part no longer has, each to be picked again. */
+function Lost({ drawing: { outline, lost } }: { drawing: Drawing }) {
+  const send = useSend();
+  return (
+    <div role="alert" data-lost>
+      <p className="leading-snug">
+        <FindingMark level="warn" /> No longer in the part. What was drawn on it stays where it was.
+      </p>
+      {lost.slice(0, 4).map((name) => {
+        const curve = outline.references?.find((r) => r.to === name)?.id;
+        return (
+          <p key={name} className="flex items-baseline gap-3">
+            <span className="num">{name}</span>
+            {curve && (
+              <Button
+                kind="quiet"
+                data-stand-for={curve}
+                onClick={() => send(drawingActions.toolChosen(standKind(curve)))}
+              >
+                Pick another for it
+              </Button>
+            )}
+          </p>
+        );
+      })}
     </div>
   );
 }
