@@ -342,3 +342,23 @@ test("an open chain says where, and is closed by a click; an area is left out by
   await key("Delete");
   await expect.poll(() => page.locator('[data-counts="true"]').count(), SOON).toBe(1);
 });
+
+test("a step that is drawn takes its outline along into another part; the keys are listed for the drawing", async () => {
+  await drawnPlate();
+  await page.click('[aria-label="Keys"]');
+  await page.waitForSelector("text=Trim a piece away");
+  await key("Escape");
+  await key("Enter");
+  await page.click('[data-step="s1"]', { position: { x: 12, y: 12 } });
+  await key("Control+c");
+  await page.goto(bench.base);
+  await page.click("text=New part");
+  await page.waitForSelector("text=Nothing on the Bench");
+  await key("Control+v");
+  await expect.poll(folded, SOON).toMatch(/^120\.00 × 80\.00/);
+  expect(await page.locator('[data-drawer="outlines"]').innerText()).toMatch(/Outlines\s*1/);
+  // One undo takes both back.
+  await key("Control+z");
+  await page.waitForSelector("text=Nothing on the Bench");
+  expect(await page.locator('[data-drawer="outlines"]').innerText()).toMatch(/Outlines\s*0?$/);
+});

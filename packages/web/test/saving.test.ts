@@ -239,3 +239,22 @@ describe("the parts at hand", () => {
     expect(partsReducer(both, partActions.closed(undefined, "a")).open).toBe("b");
   });
 });
+
+test("a draft that an earlier Hillcrest left is brought up to date: nothing of it is lost", () => {
+  const points = [
+    [0, 0],
+    [50, 0],
+    [50, 20],
+  ].map(([x, y], i) => ({ key: `k${i}`, x: String(x), y: String(y) }));
+  const older = {
+    ...newPart("Older"),
+    version: 2,
+    steps: [{ id: "s1", kind: "plate", form: "outline", points }],
+  };
+  kept.set("hillcrest:unsaved:old", JSON.stringify({ revision: 4, document: older }));
+  const draft = readDraft("old", documentOf("100"))!;
+  expect(draft.revision).toBe(4);
+  expect(draft.document.version).toBe(3);
+  expect(draft.document.steps[0]).toMatchObject({ form: "drawn", drawn: draft.document.outlines![0].key });
+  expect(draft.document.outlines![0].outline.curves.length).toBe(3);
+});

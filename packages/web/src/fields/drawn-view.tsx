@@ -16,6 +16,17 @@ export function DrawnView(props: FieldViewProps<DrawnField>) {
   const send = useSend();
   const key = typeof value === "string" ? value : "";
   const chosen = outlines.some((o) => o.key === key);
+  const anew = chosen && step && (
+    <button
+      type="button"
+      data-draw-new-outline
+      title="Draw a new outline for it; the one that it has stays in the part"
+      className={LINK}
+      onClick={() => drawNewFor(step.step)}
+    >
+      new
+    </button>
+  );
   const draw = (
     <button
       type="button"
@@ -40,6 +51,7 @@ export function DrawnView(props: FieldViewProps<DrawnField>) {
         onChange={onChange}
       />
       {draw}
+      {anew}
     </>
   );
 }

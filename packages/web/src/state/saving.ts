@@ -1,4 +1,4 @@
-import type { PartCommand, PartDocument } from "@hillcrest/core";
+import { type PartCommand, type PartDocument, readDocument } from "@hillcrest/core";
 import { Refused, Unreachable } from "../api/ask.ts";
 import { partsApi, type StoredPart } from "../api/parts-api.ts";
 import { commandsToSave, type PartState, type PartsState, partActions } from "./part-slice.ts";
@@ -19,13 +19,19 @@ export function readDraft(id: string, kept: PartDocument): Draft | undefined {
   try {
     const text = localStorage.getItem(draftKey(id));
     const draft = text ? (JSON.parse(text) as Draft) : undefined;
-    if (!draft || JSON.stringify(draft.document) !== JSON.stringify(kept)) return draft;
+    if (!draft || JSON.stringify(draft.document) !== JSON.stringify(kept)) return draft && upToDate(draft);
     // It did arrive, as the window closed: later it would look like another's work.
     keepDraft(id, undefined);
     return undefined;
   } catch {
     return undefined;
   }
+}
+
+/** A draft may be older than this Hillcrest: it is brought to the version that is worked on now, as the server does. */
+function upToDate(draft: Draft): Draft {
+  const read = readDocument(draft.document);
+  return read.ok ? { ...draft, document: read.value } : draft;
 }
 
 function keepDraft(id: string, draft: Draft | undefined): void {

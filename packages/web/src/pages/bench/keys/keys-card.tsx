@@ -1,5 +1,8 @@
+import { DRAW_TOOLS } from "@hillcrest/core";
 import { Keyboard } from "lucide-react";
 import { Fragment } from "react";
+import { drawnNow } from "../../../state/drawing.ts";
+import { useApp } from "../../../state/store.ts";
 import { Button, Key } from "../../../ui/button.tsx";
 import { Popover } from "../../../ui/popover.tsx";
 
@@ -28,8 +31,21 @@ const KEYS: readonly (readonly [string, string])[] = [
   ["Esc", "let go of everything"],
 ];
 
-/** What the keys do. */
+const DRAWING_KEYS: readonly (readonly [string, string])[] = [
+  ...DRAW_TOOLS.map((t) => [t.key.toUpperCase(), t.title] as const),
+  ["D", "dimension of what is picked"],
+  ["1 … 9", "what is offered for what is picked"],
+  ["0 … 9", "the tool's first number; Tab goes on, Enter sets the place"],
+  ["Q", "only to draw by: what is picked, or what is drawn from now on"],
+  ["Alt", "nothing is caught while it is held"],
+  ["Delete", "remove what is picked"],
+  ["Z", "fit into the view"],
+  ["Enter", "the drawing is done"],
+];
+
+/** What the keys do: those of the drawing while something is drawn. */
 export function KeysCard() {
+  const drawing = useApp((s) => drawnNow(s) !== undefined);
   return (
     <Popover
       label="Keys"
@@ -41,8 +57,10 @@ export function KeysCard() {
       }
     >
       <h2 className="mb-2 font-bold">Keys and mouse</h2>
-      <dl className="grid grid-cols-[auto_1fr] items-baseline gap-x-4 gap-y-1">
-        {KEYS.map(([key, what]) => (
+      <dl
+        className={`grid items-baseline gap-x-4 gap-y-1 ${drawing ? "grid-cols-[auto_1fr_auto_1fr]" : "grid-cols-[auto_1fr]"}`}
+      >
+        {(drawing ? DRAWING_KEYS : KEYS).map(([key, what]) => (
           <Fragment key={key}>
             <dt className="text-right">
               <Key>{key}</Key>
@@ -52,7 +70,9 @@ export function KeysCard() {
         ))}
       </dl>
       <p className="mt-2 max-w-[330px] border-t border-hairline pt-2 text-quiet">
-        Folded view: right drag turns, middle drag moves, the wheel zooms to the pointer. Blank: drag moves.
+        {drawing
+          ? "Drag what is dashed to move it, nothing to move the view; the wheel zooms to the pointer. "
+          : "Folded view: right drag turns, middle drag moves, the wheel zooms to the pointer. Blank: drag moves. "}
         Numbers take expressions and units: 3/4in, 2*t + 1.
       </p>
     </Popover>

@@ -1,6 +1,7 @@
-import { stepKind } from "@hillcrest/core";
+import { freshKey, type PartOutline, type StepDocument, stepKind } from "@hillcrest/core";
 import { useEffect } from "react";
 import { openBuild } from "../../../state/build-slice.ts";
+import { outlinesOf } from "../../../state/drawing.ts";
 import { edit } from "../../../state/edits.ts";
 import { openPart, partActions } from "../../../state/part-slice.ts";
 import { type Thunk, useSend } from "../../../state/store.ts";
@@ -63,7 +64,13 @@ const command =
     return true;
   };
 
-const CARRIED = "hillcrest:carried-steps";
+const CARRIED = "hillcrest:carried";
+
+/** Steps on their way to another place, with the outlines that they are drawn by. */
+interface Carried {
+  readonly steps: readonly StepDocument[];
+  readonly outlines: readonly PartOutline[];
+}
 
 /** Takes the open step along, so that it can be put into another part. */
 const carrySteps = (): Thunk<boolean> => (_send, getState) => {
@@ -72,7 +79,9 @@ const carrySteps = (): Thunk<boolean> => (_send, getState) => {
   if (!step) return false;
   // What it stands on in this part comes along by name; where the other part has it too, it is kept.
   try {
-    localStorage.setItem(CARRIED, JSON.stringify([step]));
+    // The outline that it is drawn by goes along: the other part has none of it.
+    const outline = outlinesOf(getState()).find((o) => o.key === step.drawn);
+    localStorage.setItem(CARRIED, JSON.stringify({ steps: [step], outlines: outline ? [outline] : [] }));
   } catch {
     // A browser that keeps nothing carries nothing; the step itself is untouched.
     return false;
@@ -83,7 +92,26 @@ const carrySteps = (): Thunk<boolean> => (_send, getState) => {
 const putSteps = (): Thunk<boolean> => (send, getState) => {
   const text = localStorage.getItem(CARRIED);
   if (!text || !openPart(getState()).document) return false;
-  edit({ do: "paste", steps: JSON.parse(text) });
+  const carried = JSON.parse(text) as Carried;
+  const outlines = [...outlinesOf(getState())];
+  const keys = new Map<string, string>();
+  for (const { key, ...rest } of carried.outlines) {
+    // In the part that it comes from it is there already.
+    const same = outlines.find(
+      (o) => o.key === key && JSON.stringify(o.outline) === JSON.stringify(rest.outline),
+    );
+    const own = same?.key ?? freshKey(outlines);
+    keys.set(key, own);
+    if (!same) outlines.push({ key: own, ...rest });
+  }
+  const steps = carried.steps.map((s) =>
+    typeof s.drawn === "string" && keys.has(s.drawn) ? { ...s, drawn: keys.get(s.drawn)! } : s,
+  );
+  const more = outlines.length > outlinesOf(getState()).length;
+  edit({
+    do: "several",
+    commands: [...(more ? [{ do: "part" as const, values: { outlines } }] : []), { do: "paste", steps }],
+  });
   const last = openPart(getState()).document?.steps.at(-1);
   if (last) send(viewActions.stepOpened(last.id));
   return true;
