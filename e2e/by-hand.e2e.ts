@@ -111,10 +111,12 @@ test("a tank strap plate with a folded tongue, two flanges, roundings, holes fro
   await hand.type("84");
   await hand.key("Tab");
   await hand.type("160");
-  await hand.choose("s1", "form", "outline");
-  await page.waitForSelector('[data-view="blank"] [data-edge="s1.side-c"]', { state: "attached" });
+  await hand.choose("s1", "form", "drawn");
+  await page.waitForSelector("[data-drawing]");
+  await hand.key("Enter");
+  await page.waitForSelector('[data-view="blank"] [data-edge="s1.north"]', { state: "attached" });
   // The tongue, and the fold along its end.
-  await hand.edge("s1.side-c");
+  await hand.edge("s1.north");
   await hand.key("l");
   await hand.type("30");
   await hand.key("Tab", "Tab");
@@ -124,8 +126,8 @@ test("a tank strap plate with a folded tongue, two flanges, roundings, holes fro
   await hand.type("12");
   await hasBends(1);
   // Two flanges, 22 inside; the plate keeps its width over their outer faces.
-  await hand.edge("s1.side-b");
-  await hand.edge("s1.side-d", true);
+  await hand.edge("s1.east");
+  await hand.edge("s1.west", true);
   await hand.key("f");
   await hand.type("22");
   await hand.choose("s4", "lengthTo", "inner-mould");
@@ -135,7 +137,7 @@ test("a tank strap plate with a folded tongue, two flanges, roundings, holes fro
   await hand.corner("s4a.left+end");
   await hand.key("a");
   for (const name of ["s3.s2a-end+s2a-right", "s3.s2a-left+s2a-end"]) await hand.corner(name, true);
-  for (const name of ["s1.s2a-right+side-c@s2a-right", "s1.side-c+s2a-left"]) await hand.corner(name, true);
+  for (const name of ["s1.s2a-right+north@s2a-right", "s1.north+s2a-left"]) await hand.corner(name, true);
   await hand.key("r");
   await hand.type("4");
   // Three holes from the edges nearest to each, and their mirror images.
@@ -250,7 +252,9 @@ test("a leg as trapezoid, L, T and drawn, then used on another edge, in 25 actio
   await hand.key("Control+a");
   await hand.type("20");
   const tee = await savedDxf(page);
-  await hand.choose("s2", "shape", "outline");
+  await hand.choose("s2", "shape", "drawn");
+  await page.waitForSelector("[data-drawing]");
+  // More edges for the same leg: the drawing makes room for what is picked.
   const drawn = await savedDxf(page);
   await hand.click('[data-step="s2"] [data-pick-more]');
   await hand.edge("s1.south");

@@ -74,6 +74,10 @@ const slice = createSlice({
   },
   extraReducers: (builder) => {
     builder.addCase(viewActions.benchEntered, (): DrawingState => initialState);
+    // What is picked for a step is picked on the blank too: the drawing makes room for it.
+    builder.addCase(viewActions.pickingStarted, (s, { payload }) =>
+      payload ? { ...initialState, grid: s.grid } : s,
+    );
   },
 });
 

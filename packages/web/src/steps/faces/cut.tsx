@@ -1,5 +1,6 @@
 import { choosePlaced } from "../../state/placing.ts";
 import type { Placed } from "../../state/view-slice.ts";
+import { flatAsDrawn } from "./as-drawn.ts";
 import { drawsOutline } from "./drawn-outline.ts";
 import { metal, plans } from "./plans.tsx";
 import type { StepFace } from "./step-face.ts";
@@ -23,7 +24,7 @@ export const cutFace: StepFace = {
     }),
   },
   chooses: {
-    ...drawsOutline("form"),
+    ...drawsOutline("form", flatAsDrawn("height")),
     placed: (step, option) => {
       choosePlaced(step, option as Placed);
       return true;

@@ -9,6 +9,7 @@ import { inPart, useUnits } from "../../state/units.ts";
 import { WhyNumber } from "../../ui/why-card.tsx";
 import { angleGrip, frameOf, type Grip, lengthGrip } from "../../views/folded/grips.ts";
 import { SectionPicture } from "../pictures/section-picture.tsx";
+import { legAsDrawn } from "./as-drawn.ts";
 import { drawsOutline } from "./drawn-outline.ts";
 import { overMouldLine } from "./hole-places.ts";
 import { metal, plans } from "./plans.tsx";
@@ -140,7 +141,7 @@ export const flangeFace: StepFace = {
     lengthTo: bendPictures("lengthTo"),
   },
   grows: [{ on: "edge", key: "F", field: "length" }],
-  chooses: drawsOutline("shape"),
+  chooses: drawsOutline("shape", legAsDrawn),
   grips: flangeGrips,
   Follows: FlangeFollows,
   holeAt: overMouldLine,

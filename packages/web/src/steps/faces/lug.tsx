@@ -1,5 +1,6 @@
 import { facingOf, moveV, picksOf, platesOf, turnV } from "@hillcrest/core";
 import { type Grip, lengthGrip } from "../../views/folded/grips.ts";
+import { legAsDrawn } from "./as-drawn.ts";
 import { drawsOutline } from "./drawn-outline.ts";
 import { metal, plans } from "./plans.tsx";
 import type { GripPlace, StepFace } from "./step-face.ts";
@@ -53,6 +54,6 @@ export const lugFace: StepFace = {
     }),
   },
   grows: [{ on: "edge", key: "L", field: "length" }],
-  chooses: drawsOutline("shape"),
+  chooses: drawsOutline("shape", legAsDrawn),
   grips: lugGrips,
 };

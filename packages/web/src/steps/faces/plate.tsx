@@ -1,3 +1,4 @@
+import { flatAsDrawn } from "./as-drawn.ts";
 import { drawsOutline } from "./drawn-outline.ts";
 import { inPlate } from "./hole-places.ts";
 import { metal, plans } from "./plans.tsx";
@@ -23,6 +24,6 @@ export const plateFace: StepFace = {
       drawn: <path d="M12 42 18 14l28-4 18 16-10 18Z" {...metal} />,
     }),
   },
-  chooses: drawsOutline("form"),
+  chooses: drawsOutline("form", flatAsDrawn("depth")),
   holeAt: inPlate,
 };

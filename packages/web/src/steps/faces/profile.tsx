@@ -1,3 +1,4 @@
+import { chainAsDrawn } from "./as-drawn.ts";
 import { drawsOutline } from "./drawn-outline.ts";
 import { ProfilePicture } from "./profile-picture.tsx";
 import type { StepFace } from "./step-face.ts";
@@ -22,6 +23,6 @@ export const profileFace: StepFace = {
       { key: "c", length: "25", turn: "0" },
     ],
   }),
-  chooses: drawsOutline("by"),
+  chooses: drawsOutline("by", chainAsDrawn),
   Beneath: ProfilePicture,
 };
