@@ -5,6 +5,7 @@ import {
   createPartBuilder,
   examinePart,
   followingCopy,
+  holdAsItIs,
   newPart,
   type Outline,
   type PartBuild,
@@ -14,6 +15,7 @@ import {
   readOutlinesText,
   renameVariable,
   type StepDocument,
+  standOnPart,
   whyEdge,
   writeDxf,
 } from "../src/index.ts";
@@ -565,6 +567,18 @@ describe("what is drawn on the part", () => {
       // The document keeps what was drawn: only commands write there.
       expect(there.outline).toBe(notch);
     }
+  });
+
+  test("is held where it stands on the part as it is now, not as it was when it was drawn", () => {
+    const loose: Outline = { ...notch, dimensions: [] };
+    const document = part([loose], { ...plate, depth: "100" }, cut);
+    const [there] = examinePart(document).outlines!;
+    expect(there.solved.state).toBe("free");
+    const held = holdAsItIs(standOnPart(loose, there.behind!).outline);
+    const now = examinePart(part([held], { ...plate, depth: "100" }, cut)).outlines![0].solved;
+    expect(now.state).toBe("fixed");
+    for (const [id, [x, y]] of Object.entries(there.solved.points))
+      expect([now.points[id][0], now.points[id][1]]).toEqual([expect.closeTo(x, 8), expect.closeTo(y, 8)]);
   });
 
   test("that is no longer there is said, and stays where it was", () => {

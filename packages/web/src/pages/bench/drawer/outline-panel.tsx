@@ -10,6 +10,7 @@ import {
   type Outline,
   type OutlineDimension,
   type PartOutline,
+  standOnPart,
   toDegrees,
   unitName,
 } from "@hillcrest/core";
@@ -168,7 +169,11 @@ function OutlineNumbers({ entry, drawn, onChange, onRemove }: OutlineNumbersProp
           </Button>
         )}
         {solved.state === "free" && (
-          <Button kind="quiet" data-hold onClick={() => onChange(holdAsItIs(outline, names))}>
+          <Button
+            kind="quiet"
+            data-hold
+            onClick={() => onChange(holdAsItIs(standOnPart(outline, drawn.behind ?? []).outline, names))}
+          >
             Hold it as it is
           </Button>
         )}

@@ -165,4 +165,4 @@ const firstDimension =
 export const holdAll =
   (drawing: Drawing, names: Names | undefined): Thunk =>
   () =>
-    putOutline(drawing.key, holdAsItIs(drawing.outline, names));
+    putOutline(drawing.key, holdAsItIs(drawing.now, names));
