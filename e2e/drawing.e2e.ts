@@ -362,3 +362,41 @@ test("a step that is drawn takes its outline along into another part; the keys a
   await page.waitForSelector("text=Nothing on the Bench");
   expect(await page.locator('[data-drawer="outlines"]').innerText()).toMatch(/Outlines\s*0?$/);
 });
+
+test("a dimension is given a name by hand, which others use, and another one is followed", async () => {
+  await drawnPlate();
+  const name = page.locator("[data-dimension-name]");
+  await pickDimension("d1");
+  await name.click();
+  await type("wide", "[data-dimension-name]");
+  await key("Enter");
+  await expect
+    .poll(() => page.locator('[data-dimension="d1"] text').textContent(), SOON)
+    .toBe("wide = 120.00");
+  await pickDimension("d2");
+  await page.locator(fields).click();
+  await key("Control+a");
+  await type("wide/4", fields);
+  await key("Enter");
+  await expect.poll(folded, SOON).toMatch(/^120\.00 × 30\.00/);
+  await pickDimension("d1");
+  await name.click();
+  await key("Control+a");
+  await type("broad", "[data-dimension-name]");
+  await key("Enter");
+  await pickDimension("d2");
+  await expect.poll(() => page.locator(fields).inputValue(), SOON).toBe("broad/4");
+  await expect.poll(folded, SOON).toMatch(/^120\.00 × 30\.00/);
+  // What is no name is told, and the old one stays.
+  await pickDimension("d1");
+  await name.click();
+  await key("Control+a");
+  await type("2 wide", "[data-dimension-name]");
+  await key("Enter");
+  await expect
+    .poll(() => page.locator("[data-drawing-problem]").innerText(), SOON)
+    .toMatch(/cannot be a name/);
+  await expect
+    .poll(() => page.locator('[data-dimension="d1"] text').textContent(), SOON)
+    .toBe("broad = 120.00");
+});

@@ -248,6 +248,7 @@ export {
   evaluateVariables,
   formatVariable,
   nameProblem,
+  renameDimension,
   renameVariable,
   type Variable,
   variablesOf,

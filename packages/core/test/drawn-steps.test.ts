@@ -13,6 +13,7 @@ import {
   platesOf,
   readDocument,
   readOutlinesText,
+  renameDimension,
   renameVariable,
   type StepDocument,
   standOnPart,
@@ -662,6 +663,33 @@ describe("the numbers of an outline in the part's other expressions", () => {
       dimensions: [...named.dimensions, { id: "dx", kind: "length", of: ["south"], value: 11 }],
     };
     expect(messages(made("w", broken)).join()).toMatch(/the outline “Bracket” does not go together/);
+  });
+
+  test("follow a dimension that is given another name, in its outline and in the steps", () => {
+    const document = part([named], drawn, {
+      id: "s2",
+      kind: "plate",
+      width: "2*w + bow",
+      depth: "w",
+      x: "200",
+    } as StepDocument);
+    const before = examinePart(document).steps[1].values!.quantities;
+    const next = renameDimension(document, "a", "d1", "wide");
+    expect(next.outlines![0].outline.dimensions.map((d) => [d.name, d.value])).toEqual(
+      expect.arrayContaining([
+        ["wide", "width"],
+        [undefined, "wide * 2/3"],
+      ]),
+    );
+    expect(next.steps[1]).toMatchObject({ width: "2*wide + bow", depth: "wide" });
+    expect(examinePart(next).steps[1].values!.quantities).toEqual(before);
+    // A value of the part that is called so is what the steps mean.
+    const own = { ...document, variables: [{ key: "a", name: "w", value: "7" }] };
+    expect(renameDimension(own, "a", "d1", "wide").steps[1]).toMatchObject({ width: "2*w + bow" });
+    // Without a name it is followed nowhere, and what uses it says so.
+    const none = renameDimension(document, "a", "d1", "");
+    expect(none.outlines![0].outline.dimensions[0].name).toBeUndefined();
+    expect(messages(examinePart(none)).length).toBeGreaterThan(0);
   });
 
   test("lead back from an edge: why it is so long names the dimension that drives it", () => {

@@ -57,6 +57,42 @@ export function renameVariable(document: PartDocument, key: string, name: string
   };
 }
 
+/**
+ * Gives a dimension of one of the part's outlines another name, or none, and follows it: in the outline itself, and in every
+ * step unless the name meant something else there. Taken away it is followed nowhere: what uses it says so.
+ */
+export function renameDimension(
+  document: PartDocument,
+  outline: string,
+  id: string,
+  name: string,
+): PartDocument {
+  const entry = document.outlines?.find((o) => o.key === outline);
+  const old = entry?.outline.dimensions.find((d) => d.id === id)?.name;
+  if (!entry || old === (name || undefined)) return document;
+  const follow = <T>(value: T): T =>
+    typeof value === "string" && old && name ? (renameInExpression(value, old, name) as T & string) : value;
+  const { values } = entry.outline;
+  const renamed: Outline = {
+    ...entry.outline,
+    dimensions: entry.outline.dimensions.map((d) => {
+      const { name: own, ...rest } = d;
+      const next = d.id === id ? name : own;
+      return { ...rest, value: follow(d.value), ...(next ? { name: next } : {}) };
+    }),
+    ...(values ? { values: values.map((v) => ({ ...v, value: follow(v.value) })) } : {}),
+  };
+  // A value of the part that is called so comes first there: it is that which the steps mean.
+  const meant = !variablesOf(document).some((v) => v.name === old);
+  return {
+    ...document,
+    outlines: document.outlines!.map((o) => (o.key === outline ? { ...o, outline: renamed } : o)),
+    steps: meant
+      ? document.steps.map((s) => mapExpressions(stepKind(s.kind)?.fields ?? [], s, follow))
+      : document.steps,
+  };
+}
+
 /** An outline whose expressions follow a name of the part, unless it has one of its own that is called so. */
 function followedIn(outline: Outline, old: string, follow: <T>(value: T) => T): Outline {
   const { values = [], dimensions } = outline;

@@ -10,14 +10,16 @@ import {
   type Outline,
   type PartOutline,
   type Place,
+  patchBetween,
   putTool,
+  renameDimension,
   standForTool,
   storedFrom,
   type TypedNumbers,
   type Units,
 } from "@hillcrest/core";
 import { drawingActions } from "./drawing-slice.ts";
-import { setPartValues } from "./edits.ts";
+import { edit, setPartValues } from "./edits.ts";
 import { openPart } from "./part-slice.ts";
 import { itemsNow } from "./stock-slice.ts";
 import { type State, store, type Thunk } from "./store.ts";
@@ -108,6 +110,12 @@ export function toolOf(stock: State["stock"], kind: string | undefined): DrawToo
   const [, way, id] = /^put:(\w+):(.*)$/.exec(kind) ?? [];
   const kept = itemsNow(stock, "outlines").find((i) => i.id === id);
   return kept && putTool(kind, { ...kept.outline, name: kept.name }, way === "mirrored");
+}
+
+/** Gives a dimension another name, and follows it through the part. */
+export function nameDimension(key: string, id: string, name: string): void {
+  const { document } = openPart(store.getState());
+  if (document) edit(patchBetween(document, renameDimension(document, key, id, name)));
 }
 
 /** What is typed for a tool: its numbers, and what is wrong with those that are none. */

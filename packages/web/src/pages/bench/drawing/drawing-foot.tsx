@@ -17,7 +17,7 @@ import {
   withOffer,
 } from "@hillcrest/core";
 import { QuantityField } from "../../../fields/quantity-field.tsx";
-import { placeGiven, putOutline } from "../../../state/drawing.ts";
+import { nameDimension, placeGiven, putOutline } from "../../../state/drawing.ts";
 import { drawingActions } from "../../../state/drawing-slice.ts";
 import { useNames } from "../../../state/labels.ts";
 import { type Thunk, useApp, useSend } from "../../../state/store.ts";
@@ -285,7 +285,7 @@ function PickedDimension({ drawing, dimension: d }: { drawing: Drawing; dimensio
           onChange={(text, mark) => set({ ...d, value: text }, mark)}
         />
       )}
-      <DimensionName drawing={drawing} dimension={d} onChange={set} />
+      <DimensionName drawing={drawing} dimension={d} />
       <label className="flex items-center gap-1">
         <input
           type="checkbox"
@@ -316,13 +316,11 @@ function PickedDimension({ drawing, dimension: d }: { drawing: Drawing; dimensio
 
 /** The name by which other expressions use a dimension. */
 function DimensionName({
-  drawing: { outline },
+  drawing: { key, outline },
   dimension: d,
-  onChange: set,
 }: {
   drawing: Drawing;
   dimension: OutlineDimension;
-  onChange: (next: OutlineDimension) => void;
 }) {
   const send = useSend();
   return (
@@ -351,8 +349,7 @@ function DimensionName({
             e.currentTarget.value = d.name ?? "";
             return;
           }
-          const { name: _, ...rest } = d;
-          set(name === "" ? rest : { ...rest, name });
+          nameDimension(key, d.id, name);
         }}
       />
     </label>
