@@ -124,6 +124,27 @@ function rangeProblem({ kind }: OutlineDimension, value: number): string | undef
   return value > 0 ? undefined : "it must be above 0.";
 }
 
+/** How many more orders are tried where none of the plain ones leads to a least set. */
+const SHUFFLES = 6;
+
+/** Orders in which a least set is looked for: suspects first, then all, then all shuffled, each the same at every call. */
+function* orders(suspects: readonly string[], all: readonly string[]): Generator<readonly string[]> {
+  yield suspects;
+  yield [...suspects].reverse();
+  yield all;
+  yield [...all].reverse();
+  let seed = 9241;
+  for (let n = 0; n < SHUFFLES; n++) {
+    const list = [...all];
+    for (let i = list.length - 1; i > 0; i--) {
+      seed = (Math.imul(seed, 1103515245) + 12345) & 0x7fffffff;
+      const k = (seed >>> 8) % (i + 1);
+      [list[i], list[k]] = [list[k], list[i]];
+    }
+    yield list;
+  }
+}
+
 /** How large an outline is, mm. */
 function sizeOf(start: Float64Array): number {
   let most = 0;
@@ -211,7 +232,7 @@ class Task {
     let found: string[] = [];
     // What is off where they come nearest to holding is enough, if it does not go together by itself. A set is least
     // when the rest of it goes together without any one: where one is not, another order may lead to one that is.
-    for (const list of [suspects, [...suspects].reverse(), all, [...all].reverse()]) {
+    for (const list of orders(suspects, all)) {
       if (list.length === 0 || goTogether(list)) continue;
       const set = leastConflict(list, goTogether);
       const isLeast = !goTogether(set) && set.every((id) => goTogether(set.filter((other) => other !== id)));
