@@ -123,7 +123,7 @@ export { type JobMessage, type JobOutcome, type JobRequest, tooLong } from "./jo
 export { buffersOf, type Packet, Receiver, Sender } from "./jobs/sent-once.ts";
 export { OutlineDrag } from "./outline/drag.ts";
 export { closeChains } from "./outline/drawing/close-chains.ts";
-export { nearestOn, placeAt, radiusOf, shapeOf, turnOfArc } from "./outline/drawing/curve-places.ts";
+export { placeAt, shapeOf, turnOfArc } from "./outline/drawing/curve-places.ts";
 export type {
   DrawTool,
   ToolStage,
@@ -139,6 +139,7 @@ export {
   drawInto,
   drawTool,
   removeFrom,
+  withoutSaying,
 } from "./outline/drawing/draw-tools.ts";
 export {
   dimensionOffers,
@@ -161,19 +162,16 @@ export {
 export { holdAsItIs, standing } from "./outline/hold.ts";
 export { standOnPart } from "./outline/on-part.ts";
 export {
-  DIMENSION_SLOTS,
   type DimensionKind,
-  fitsSlot,
-  freshIds,
   OUTLINE_FORMAT,
   OUTLINE_VERSION,
   type Outline,
   type OutlineCurve,
   type OutlineDimension,
   type OutlineReference,
-  RELATION_SLOTS,
   type Relation,
   type RelationKind,
+  withDistinctIds,
 } from "./outline/outline.ts";
 export { outlineProblems, readOutline, readOutlinesText } from "./outline/read-outline.ts";
 export { type OutlineRegions, outlineRegions } from "./outline/regions.ts";
@@ -279,8 +277,16 @@ export {
   polygonLoop,
   rectangleLoop,
 } from "./plane/loop.ts";
-export type { Bounds } from "./plane/point.ts";
-export { dot, fromFrame, type Point, point, samePoint, subtract } from "./plane/point.ts";
+export {
+  type Bounds,
+  dot,
+  EMPTY_BOUNDS,
+  fromFrame,
+  type Point,
+  point,
+  samePoint,
+  subtract,
+} from "./plane/point.ts";
 export { type Region, regionArea, regionBounds, regionLoops } from "./plane/region.ts";
 export { fail, ok, type Result } from "./result.ts";
 export { type Blank, blankOf } from "./sheet/blank/blank.ts";

@@ -1,4 +1,4 @@
-type Place = readonly [number, number];
+import { turnOf as cross, along as dot, type XY as Place, unit } from "./drawing/place.ts";
 
 /** A curve that is no line or arc, over a parameter from 0 to 1: where it is, and which way it runs there. */
 export interface Smooth {
@@ -39,13 +39,6 @@ export function arcsAlong(curve: Smooth, tolerance: number): Corner[] {
   for (let i = 0; i < PARTS; i++) follow(i / PARTS, (i + 1) / PARTS, 0);
   return [...corners, { at: curve.at(1), bulge: 0 }];
 }
-
-const unit = ([x, y]: Place): Place => {
-  const length = Math.hypot(x, y) || 1;
-  return [x / length, y / length];
-};
-const dot = ([ax, ay]: Place, [bx, by]: Place) => ax * bx + ay * by;
-const cross = ([ax, ay]: Place, [bx, by]: Place) => ax * by - ay * bx;
 
 /** Two arcs from p, leaving along u, to q, arriving along v, that lead on into one another. */
 function biarc(p: Place, u: Place, q: Place, v: Place): [Corner, Corner] {

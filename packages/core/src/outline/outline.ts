@@ -165,6 +165,20 @@ export const fitsSlot = (slot: Slot, found: OutlineCurve | "point"): boolean => 
   return slot === (found.kind === "line" ? "line" : "round");
 };
 
+/**
+ * An outline whose relations and dimensions are called like none of its points and curves, so that an id says what is meant.
+ * The format lets them share ids, and a file from elsewhere may.
+ */
+export function withDistinctIds(outline: Outline): Outline {
+  const { points, curves, relations, dimensions } = outline;
+  const things = new Set([...Object.keys(points), ...curves.map((c) => c.id)]);
+  if (![...relations, ...dimensions].some((r) => things.has(r.id))) return outline;
+  const fresh = freshIds(outline);
+  const own = <T extends { readonly id: string }>(of: string, list: readonly T[]): T[] =>
+    list.map((r) => (things.has(r.id) ? { ...r, id: fresh(of) } : r));
+  return { ...outline, relations: own("r", relations), dimensions: own("d", dimensions) };
+}
+
 /** Gives ids that nothing in an outline has yet, none of them twice: `r1`, `r2` and so on, by what they are of. */
 export function freshIds({ points, curves, relations, dimensions }: Outline): (of: string) => string {
   const taken = new Set([

@@ -101,6 +101,9 @@ export function drawnLeg(
   return ok({ by: "outline", loop: free });
 }
 
+/** As many as a table of legs may have. */
+const MOST_PIECES = 300;
+
 /** The curves of an outline that bound nothing but lead from one end to another, in order; or why there are none. */
 export function drawnChain(
   values: FieldValues,
@@ -115,6 +118,8 @@ export function drawnChain(
   const wrong = (message: string) => fail<FieldProblem>({ field, message });
   if (borders.length === 0)
     return wrong("Nothing is drawn in the outline yet. Draw a chain from one end to the other.");
+  if (borders.length > MOST_PIECES)
+    return wrong(`A chain has at most ${MOST_PIECES} pieces; this one has ${borders.length}.`);
   if (borders.some((c) => c.kind === "circle"))
     return wrong("A circle leads nowhere: the outline must be one chain from one end to the other.");
   const curves = borders.map((c) => curveOf(c as Exclude<typeof c, { kind: "circle" }>, solved.points));

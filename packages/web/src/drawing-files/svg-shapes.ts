@@ -91,7 +91,12 @@ function gather(
   depth: number,
 ): void {
   const name = nameOf(e);
-  if (UNSEEN.has(name) || e.getAttribute("display") === "none" || depth > DEEPEST) return;
+  if (UNSEEN.has(name) || e.getAttribute("display") === "none") return;
+  if (depth > DEEPEST) {
+    const deep = `deeper than ${DEEPEST} groups`;
+    found.others.set(deep, (found.others.get(deep) ?? 0) + 1);
+    return;
+  }
   const m = times(around, transformOf(e.getAttribute("transform") ?? ""));
   if (GROUPS.has(name)) {
     for (const child of Array.from(e.childNodes)) if (isElement(child)) gather(child, m, found, depth + 1);

@@ -57,7 +57,7 @@ export function placeAt(s: Shape, share: number): XY {
 }
 
 /** The place of a curve that is nearest to another. */
-export function nearestOn(s: Shape, at: XY): XY {
+export function nearestPlace(s: Shape, at: XY): XY {
   const share = shareAt(s, at);
   return s.kind === "circle" ? placeAt(s, share) : placeAt(s, Math.max(0, Math.min(1, share)));
 }

@@ -84,6 +84,13 @@ export function removeFrom(outline: Outline, ids: Iterable<string>): Outline {
   return into.done();
 }
 
+/** An outline without one of its relations or dimensions; points and curves stay, also one that has the same id. */
+export const withoutSaying = (outline: Outline, id: string): Outline => ({
+  ...outline,
+  relations: outline.relations.filter((r) => r.id !== id),
+  dimensions: outline.dimensions.filter((d) => d.id !== id),
+});
+
 /** An outline some of whose curves are only to draw by, or are no longer. */
 export function asConstruction(outline: Outline, ids: readonly string[], construction: boolean): Outline {
   const chosen = new Set(ids);

@@ -134,7 +134,8 @@ export function withOffer(
       next = { ...next, relations: [...next.relations, { id, kind: offer.relation, of: offer.of }] };
     else {
       const shown = { id, kind: offer.dimension, of: offer.of, value: 0, showing: true };
-      const measured = solveOutline({ ...next, dimensions: [...next.dimensions, shown] }, names).values[id];
+      // It is measured where it stands: nothing need be solved for that.
+      const measured = solveOutline({ ...next, relations: [], dimensions: [shown] }, names).values[id];
       next = { ...next, dimensions: [...next.dimensions, { ...drivenBy(shown, measured) }] };
     }
   }

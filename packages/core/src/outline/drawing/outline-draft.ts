@@ -9,6 +9,10 @@ import {
 } from "../outline.ts";
 import { asPoint, type Backdrop, endsOf, type Place, type XY } from "./place.ts";
 
+/** A relation by what it says, in whichever order but for what is half way between others. */
+const keyOf = (kind: Relation["kind"], of: readonly string[]): string =>
+  `${kind} ${(kind === "middle" ? of : [...of].sort()).join()}`;
+
 /** An outline while it is changed: what is drawn into it, and what is taken out with all that hangs on it. */
 export class OutlineDraft {
   readonly points: Record<string, XY>;
@@ -50,7 +54,25 @@ export class OutlineDraft {
     };
   }
 
-  curve = (id: string): OutlineCurve => this.curves.find((c) => c.id === id)!;
+  private byId = new Map<string, OutlineCurve>();
+  private byIdOf: readonly OutlineCurve[] = [];
+  private said = new Set<string>();
+  private saidOf: readonly Relation[] = [];
+
+  /** A curve by its id. The list is gone through once for as long as it is the same one, and only grows. */
+  curve = (id: string): OutlineCurve => {
+    if (this.byIdOf !== this.curves || this.byId.size !== this.curves.length) {
+      this.byId = new Map(this.curves.map((c) => [c.id, c]));
+      this.byIdOf = this.curves;
+    }
+    return this.byId.get(id)!;
+  };
+
+  private draw(curve: OutlineCurve): string {
+    if (this.byIdOf === this.curves) this.byId.set(curve.id, curve);
+    this.curves.push(curve);
+    return curve.id;
+  }
 
   point(at: XY): string {
     const id = this.fresh("p");
@@ -60,32 +82,37 @@ export class OutlineDraft {
 
   line(a: string, b: string, construction = this.construction): string {
     const id = this.fresh("l");
-    this.curves.push({ id, kind: "line", a, b, ...(construction ? { construction } : {}) });
-    return id;
+    return this.draw({ id, kind: "line", a, b, ...(construction ? { construction } : {}) });
   }
 
   arc(a: string, b: string, c: string, ccw: boolean, construction = this.construction): string {
     const id = this.fresh("a");
-    this.curves.push({ id, kind: "arc", a, b, c, ccw, ...(construction ? { construction } : {}) });
-    return id;
+    return this.draw({ id, kind: "arc", a, b, c, ccw, ...(construction ? { construction } : {}) });
   }
 
   circle(c: string, r: number, construction = this.construction): string {
     const id = this.fresh("c");
-    this.curves.push({ id, kind: "circle", c, r, ...(construction ? { construction } : {}) });
-    return id;
+    return this.draw({ id, kind: "circle", c, r, ...(construction ? { construction } : {}) });
   }
 
   relate(kind: Relation["kind"], ...of: string[]): void {
-    const line = kind === "level" || kind === "upright" ? this.curves.find((c) => c.id === of[0]) : undefined;
-    // Told of a line it is told of its ends.
-    if (line?.kind === "line")
+    const line = of.length === 1 && (kind === "level" || kind === "upright") ? this.curve(of[0]) : undefined;
+    // Told of a line it need not be told of its ends.
+    if (line?.kind === "line" && this.isSaid(kind, [line.a, line.b]))
       this.relations = this.relations.filter(
         (r) => !(r.kind === kind && r.of.includes(line.a) && r.of.includes(line.b)),
       );
-    const same = (r: Relation) =>
-      r.kind === kind && r.of.length === of.length && r.of.every((v) => of.includes(v));
-    if (!this.relations.some(same)) this.relations.push({ id: this.fresh("r"), kind, of });
+    if (this.isSaid(kind, of)) return;
+    this.said.add(keyOf(kind, of));
+    this.relations.push({ id: this.fresh("r"), kind, of });
+  }
+
+  private isSaid(kind: Relation["kind"], of: readonly string[]): boolean {
+    if (this.saidOf !== this.relations) {
+      this.said = new Set(this.relations.map((r) => keyOf(r.kind, r.of)));
+      this.saidOf = this.relations;
+    }
+    return this.said.has(keyOf(kind, of));
   }
 
   measure(kind: OutlineDimension["kind"], value: string | number, ...of: string[]): string {

@@ -1,5 +1,5 @@
 import type { Outline, OutlineCurve } from "../outline.ts";
-import { crossingsOf, directionOf, nearestOn, radiusOf, shapeOf, shareAt } from "./curve-places.ts";
+import { crossingsOf, directionOf, nearestPlace, radiusOf, shapeOf, shareAt } from "./curve-places.ts";
 import {
   along,
   apart,
@@ -65,7 +65,7 @@ export function snapPlace(outline: Outline, pointer: XY, options: SnapOptions): 
   );
   if (met) return met;
   const curve = nearest(
-    curves.map((c) => foundAt(nearestOn(c.shape, pointer), pointer, caughtOn(c))),
+    curves.map((c) => foundAt(nearestPlace(c.shape, pointer), pointer, caughtOn(c))),
     within,
   );
   if (curve) return curve;
@@ -116,7 +116,7 @@ interface Near {
 }
 
 function curvesNear(outline: Outline, behind: readonly Backdrop[], pointer: XY, within: number): Near[] {
-  const close = ({ shape }: Near) => apart(nearestOn(shape, pointer), pointer) <= within;
+  const close = ({ shape }: Near) => apart(nearestPlace(shape, pointer), pointer) <= within;
   return [
     ...outline.curves.map((own): Near => ({ own, shape: shapeOf(own, outline.points) })),
     ...behind.map((backdrop): Near => ({ backdrop, shape: backdrop.curve })),
@@ -161,7 +161,7 @@ function touching(near: Near, from: Place | undefined, pointer: XY): Found[] {
     const way = unit(minus(shape.b, shape.a));
     const foot = plus(shape.a, way, along(minus(from.at, shape.a), way));
     // From a place on the line itself nothing stands square on it.
-    if (apart(foot, from.at) < 1e-6 || apart(nearestOn(shape, foot), foot) > 1e-6) return [];
+    if (apart(foot, from.at) < 1e-6 || apart(nearestPlace(shape, foot), foot) > 1e-6) return [];
     return [foundAt(foot, pointer, caughtOn(near), { kind: "square", line: own.id })];
   }
   const r = radiusOf(shape);
@@ -171,7 +171,7 @@ function touching(near: Near, from: Place | undefined, pointer: XY): Found[] {
   const [turn, half] = [Math.atan2(out[1], out[0]), Math.acos(r / far)];
   return [turn - half, turn + half]
     .map((angle) => plus(shape.c, towards(angle), r))
-    .filter((at) => apart(nearestOn(shape, at), at) < 1e-6)
+    .filter((at) => apart(nearestPlace(shape, at), at) < 1e-6)
     .map((at) => foundAt(at, pointer, caughtOn(near), { kind: "tangent", round: own.id }));
 }
 
@@ -249,7 +249,7 @@ function rayOn(near: Near, ray: Ray, pointer: XY): Found[] {
     for (const side of [-1, 1]) places.push(plus(ray.from, ray.to, t + side * Math.sqrt(half)));
   }
   return places
-    .filter((at) => apart(nearestOn(shape, at), at) < 1e-6 && apart(at, ray.from) > 1e-6)
+    .filter((at) => apart(nearestPlace(shape, at), at) < 1e-6 && apart(at, ray.from) > 1e-6)
     .map((at) => foundAt(at, pointer, caughtOn(near), ray.way));
 }
 

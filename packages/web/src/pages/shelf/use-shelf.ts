@@ -63,7 +63,7 @@ export function useShelf(bin: boolean) {
 /** Takes files in: parts as they are, drawings as flat parts. What they are drawn in is asked where they do not say. */
 function useImport(change: (work: () => Promise<unknown>) => Promise<void>) {
   const [unread, setUnread] = useState<UnreadFile>();
-  const [unscaled, setUnscaled] = useState<ReadDrawing>();
+  const [unscaled, setUnscaled] = useState<readonly ReadDrawing[]>([]);
   const addFlat = async (read: ReadDrawing, scale: number) => {
     const made = flatPart(read, scale, await stockOfNewPart());
     if (!made.ok) return setUnread({ file: read.name, problems: [made.error] });
@@ -71,10 +71,10 @@ function useImport(change: (work: () => Promise<unknown>) => Promise<void>) {
     if (made.value.notes.length > 0)
       setUnread({ file: read.name, problems: made.value.notes, imported: true });
   };
-  /** A drawing that does not say in what it is drawn waits for its unit: `undefined` lets it be. */
+  /** Drawings that do not say in what they are drawn wait for their units, one after another; `undefined` lets one be. */
   const takeUnit = (scale: number | undefined) => {
-    const waiting = unscaled;
-    setUnscaled(undefined);
+    const [waiting, ...rest] = unscaled;
+    setUnscaled(rest);
     if (waiting && scale !== undefined) void change(() => addFlat(waiting, scale));
   };
   const importFiles = (files: readonly File[]) =>
@@ -84,7 +84,7 @@ function useImport(change: (work: () => Promise<unknown>) => Promise<void>) {
           const read = await readDrawing(file);
           if (!read.ok) return setUnread({ file: file.name, problems: [read.error] });
           if (read.value.drawn.scale === undefined && read.value.drawn.shapes.length > 0)
-            setUnscaled(read.value);
+            setUnscaled((waiting) => [...waiting, read.value]);
           else await addFlat(read.value, read.value.drawn.scale ?? 1);
           continue;
         }
@@ -97,7 +97,7 @@ function useImport(change: (work: () => Promise<unknown>) => Promise<void>) {
       }
     });
   const forget = () => setUnread(undefined);
-  return { importFiles, unread, forget, unscaled, takeUnit };
+  return { importFiles, unread, forget, unscaled: unscaled[0], takeUnit };
 }
 
 /** The parts of whose names and stock all words of a search are a part. */

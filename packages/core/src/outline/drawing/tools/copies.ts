@@ -1,5 +1,5 @@
-import type { OutlineCurve } from "../../outline.ts";
-import { crossingsOf, ledOn, nearestOn, shapeOf, turnOfArc } from "../curve-places.ts";
+import { MOST_CURVES, type OutlineCurve } from "../../outline.ts";
+import { crossingsOf, ledOn, nearestPlace, shapeOf, turnOfArc } from "../curve-places.ts";
 import { type Drawn, type DrawTool, NOTHING, type ToolTask, type Undrawn, undrawn } from "../draw-tool.ts";
 import type { OutlineDraft } from "../outline-draft.ts";
 import {
@@ -57,7 +57,8 @@ function copied(
 }
 
 function mirror(into: OutlineDraft, task: ToolTask): Drawn | Undrawn {
-  const axis = curveAt(into, task) ?? into.curves.find((c) => c.id === lineOf(into, task));
+  const ofPart = lineOf(into, task);
+  const axis = ofPart === undefined ? curveAt(into, task) : into.curve(ofPart);
   const what = picked(into, { ...task, picks: task.picks.filter((id) => id !== axis?.id) });
   if (axis?.kind !== "line") return undrawn("Mirror about a line: point at one that is drawn.");
   if (what.points.length === 0)
@@ -171,8 +172,11 @@ function turnedAbout(at: XY, about: XY, angle: number): XY {
   return [about[0] + c * x - s * y, about[1] + s * x + c * y];
 }
 
-function countOf({ typed }: ToolTask): number | Undrawn {
+function countOf({ typed }: ToolTask, into: OutlineDraft, each: number): number | Undrawn {
   const count = typed.count?.value ?? 3;
+  const all = into.curves.length + each * (count - 1);
+  if (Number.isInteger(count) && count <= MOST_COPIES && all > MOST_CURVES)
+    return undrawn(`That would be ${all} curves; an outline can have ${MOST_CURVES}.`);
   return Number.isInteger(count) && count >= 2 && count <= MOST_COPIES
     ? count
     : undrawn(`How many there are, the first with them, is a whole number from 2 to ${MOST_COPIES}.`);
@@ -209,7 +213,7 @@ function likeFirst(
 
 function row(into: OutlineDraft, task: ToolTask): Drawn | Undrawn {
   const what = picked(into, task);
-  const count = countOf(task);
+  const count = countOf(task, into, what.curves.length);
   if (typeof count !== "number") return count;
   if (what.points.length === 0) return undrawn("Pick what stands in a row first.");
   const by = stepOf(task);
@@ -255,7 +259,7 @@ export const rowTool: DrawTool = {
 
 function ring(into: OutlineDraft, task: ToolTask): Drawn | Undrawn {
   const what = picked(into, task);
-  const count = countOf(task);
+  const count = countOf(task, into, what.curves.length);
   if (typeof count !== "number") return count;
   if (what.points.length === 0) return undrawn("Pick what stands in a ring first.");
   const [about] = task.places;
@@ -306,7 +310,7 @@ function offset(into: OutlineDraft, task: ToolTask): Drawn | Undrawn {
   const shapes = new Map(curves.map((c) => [c.id, shapeOf(c, into.points)]));
   const near = curves.reduce((best, c) => (off(c) < off(best) ? c : best));
   function off(c: OutlineCurve) {
-    return apart(nearestOn(shapes.get(c.id)!, place.at), place.at);
+    return apart(nearestPlace(shapes.get(c.id)!, place.at), place.at);
   }
   const by = task.typed.distance?.value ?? off(near);
   if (!(by > NOTHING)) return undrawn("The distance must be above 0: point to one side.");

@@ -4,7 +4,7 @@ import {
   directionOf,
   ledOn,
   lengthOfShape,
-  nearestOn,
+  nearestPlace,
   placeAt,
   shapeOf,
   shareAt,
@@ -44,7 +44,7 @@ export function curveAt(into: OutlineDraft, { places }: ToolTask): OutlineCurve 
   const drawn = into.curves.filter((c) => !into.isReference(c.id));
   const named = drawn.find((c) => c.id === id);
   if (named) return named;
-  const off = (c: OutlineCurve) => apart(nearestOn(shapeOf(c, into.points), place.at), place.at);
+  const off = (c: OutlineCurve) => apart(nearestPlace(shapeOf(c, into.points), place.at), place.at);
   return drawn.reduce<OutlineCurve | undefined>(
     (best, c) => (!best || off(c) < off(best) ? c : best),
     undefined,
@@ -176,7 +176,7 @@ function split(into: OutlineDraft, task: ToolTask): Drawn | Undrawn {
   if (curve.kind === "circle")
     return undrawn("A circle splits into arcs where others cross it: trim it there.");
   const shape = shapeOf(curve, into.points);
-  const at = nearestOn(shape, task.places[0].at);
+  const at = nearestPlace(shape, task.places[0].at);
   const share = shareAt(shape, at);
   if (share * lengthOfShape(shape) < 1e-6 || (1 - share) * lengthOfShape(shape) < 1e-6)
     return undrawn("It ends there already. Point at a place between its ends.");

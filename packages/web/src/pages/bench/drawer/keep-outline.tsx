@@ -2,14 +2,13 @@ import { type KeptOutline, outlineChanges, type PartOutline, takenOver } from "@
 import { useState } from "react";
 import { stockApi } from "../../../api/stock-api.ts";
 import { outlinesOf, setOutlines } from "../../../state/drawing.ts";
-import { freshItemId, loadStock, useItems, useStock } from "../../../state/stock.ts";
+import { freshItemId, loadStock, useItems } from "../../../state/stock.ts";
 import { useApp, useAsk } from "../../../state/store.ts";
 import { Button } from "../../../ui/button.tsx";
 import { FindingMark } from "../../../ui/finding-mark.tsx";
 
 /** Keeps an outline of the part on Stock, or takes over there what was changed here and the other way round. */
 export function KeepOutline({ entry }: { entry: PartOutline }) {
-  useStock();
   const ask = useAsk();
   const saved = useApp((s) =>
     s.stock.entries?.find((e) => e.section === "outlines" && e.item.id === entry.kept?.id),
@@ -84,7 +83,6 @@ export function KeepOutline({ entry }: { entry: PartOutline }) {
 
 /** Takes a kept outline of the shop into the part. */
 export function TakeKept({ onTake }: { onTake: (entry: Omit<PartOutline, "key">) => void }) {
-  useStock();
   const items = useItems("outlines");
   const entries = useApp((s) => s.stock.entries);
   const there = items.filter((i) => i.outline.curves.length > 0);

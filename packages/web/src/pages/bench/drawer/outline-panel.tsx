@@ -13,6 +13,7 @@ import {
   standOnPart,
   toDegrees,
   unitName,
+  withoutSaying,
 } from "@hillcrest/core";
 import { useState } from "react";
 import { QuantityField } from "../../../fields/quantity-field.tsx";
@@ -20,6 +21,7 @@ import { openBuild } from "../../../state/build-slice.ts";
 import { outlinesOf, setOutlines, withNewOutline } from "../../../state/drawing.ts";
 import { drawingActions } from "../../../state/drawing-slice.ts";
 import { useNames } from "../../../state/labels.ts";
+import { useStock } from "../../../state/stock.ts";
 import { useApp, useSend } from "../../../state/store.ts";
 import { useUnits } from "../../../state/units.ts";
 import { Button } from "../../../ui/button.tsx";
@@ -36,6 +38,7 @@ const NOT_SOLVED: readonly DrawnOutline[] = [];
 export function OutlinePanel() {
   const outlines = useApp(outlinesOf);
   const solved = useApp((s) => openBuild(s).latest?.outlines ?? NOT_SOLVED);
+  useStock();
   const [chosen, setChosen] = useState<string>();
   const send = useSend();
   const open = outlines.find((o) => o.key === chosen) ?? outlines[0];
@@ -138,12 +141,7 @@ function OutlineNumbers({ entry, drawn, onChange, onRemove }: OutlineNumbersProp
   const setDimension = (next: OutlineDimension, mark?: string) =>
     onChange({ ...outline, dimensions: outline.dimensions.map((d) => (d.id === next.id ? next : d)) }, mark);
   const values = outline.values ?? [];
-  const drop = (id: string) =>
-    onChange({
-      ...outline,
-      relations: outline.relations.filter((r) => r.id !== id),
-      dimensions: outline.dimensions.filter((d) => d.id !== id),
-    });
+  const drop = (id: string) => onChange(withoutSaying(outline, id));
   return (
     <div className="grow space-y-2">
       <div className="flex items-baseline gap-4">

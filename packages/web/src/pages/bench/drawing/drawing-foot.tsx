@@ -169,22 +169,12 @@ function Picked({ drawing }: { drawing: Drawing }) {
     );
   }
   if (dimension) return <PickedDimension key={dimension.id} drawing={drawing} dimension={dimension} />;
-  const remove = (
-    <button
-      type="button"
-      data-remove
-      className="font-semibold text-moss hover:underline"
-      onClick={() => send(removePicks(drawing))}
-    >
-      Remove (Delete)
-    </button>
-  );
   if (relation)
     return (
       <>
         <span className="font-semibold">{RELATION_WORDS[relation.kind]}</span>
         <span className="text-quiet">{relation.of.join(", ")}</span>
-        {remove}
+        <RemovePicked drawing={drawing} />
       </>
     );
   return (
@@ -218,8 +208,22 @@ function Picked({ drawing }: { drawing: Drawing }) {
           )}
         </button>
       ))}
-      {remove}
+      <RemovePicked drawing={drawing} />
     </>
+  );
+}
+
+function RemovePicked({ drawing }: { drawing: Drawing }) {
+  const send = useSend();
+  return (
+    <button
+      type="button"
+      data-remove
+      className="font-semibold text-moss hover:underline"
+      onClick={() => send(removePicks(drawing))}
+    >
+      Remove (Delete)
+    </button>
   );
 }
 
@@ -253,7 +257,6 @@ const toggleArea =
 
 /** The value, the name and the office of a dimension that is picked. */
 function PickedDimension({ drawing, dimension: d }: { drawing: Drawing; dimension: OutlineDimension }) {
-  const send = useSend();
   const names = useNames();
   const { solved, outline } = drawing;
   const set = (next: OutlineDimension, mark?: string) =>
@@ -302,14 +305,7 @@ function PickedDimension({ drawing, dimension: d }: { drawing: Drawing; dimensio
         />
         drives
       </label>
-      <button
-        type="button"
-        data-remove
-        className="font-semibold text-moss hover:underline"
-        onClick={() => send(removePicks(drawing))}
-      >
-        Remove (Delete)
-      </button>
+      <RemovePicked drawing={drawing} />
     </>
   );
 }

@@ -1,4 +1,4 @@
-import { DRAW_TOOLS, drawTool, holdAsItIs, type Names } from "@hillcrest/core";
+import { asConstruction, DRAW_TOOLS, drawTool, holdAsItIs, type Names } from "@hillcrest/core";
 import { useEffect, useRef } from "react";
 import { placeGiven, putOutline } from "../../../state/drawing.ts";
 import { drawingActions } from "../../../state/drawing-slice.ts";
@@ -125,27 +125,16 @@ const constructionKey =
     const chosen = curves.filter((c) => picks.includes(c.id));
     if (chosen.length === 0) send(drawingActions.constructionToggled());
     else
-      send(
-        makeConstruction(
-          drawing,
+      putOutline(
+        drawing.key,
+        asConstruction(
+          drawing.now,
           chosen.map((c) => c.id),
           !chosen.every((c) => c.construction),
         ),
       );
     return true;
   };
-
-const makeConstruction =
-  (drawing: Drawing, ids: readonly string[], construction: boolean): Thunk =>
-  () =>
-    putOutline(drawing.key, {
-      ...drawing.now,
-      curves: drawing.now.curves.map((c) => {
-        if (!ids.includes(c.id)) return c;
-        const { construction: _, ...rest } = c;
-        return construction ? { ...rest, construction } : rest;
-      }),
-    });
 
 const firstDimension =
   ({ drawing, names }: KeyTask): Thunk<boolean> =>

@@ -15,7 +15,7 @@ import type { Screen } from "./layout.ts";
 import type { Aim, Drawing } from "./use-drawing.ts";
 
 /** A curve as an SVG path on the screen. */
-function pathOn(c: OutlineCurve, points: Outline["points"], { at }: Screen): string {
+export function pathOn(c: OutlineCurve, points: Outline["points"], { at }: Pick<Screen, "at">): string {
   const shape = shapeOf(c, points);
   const text = (p: XY) =>
     at(p)

@@ -1,4 +1,4 @@
-import { closeChains, DRAW_TOOLS, unitName, type XY } from "@hillcrest/core";
+import { closeChains, DRAW_TOOLS, unitName, withoutSaying, type XY } from "@hillcrest/core";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { outlinesOf, putKind, putOutline, standKind } from "../../../state/drawing.ts";
 import { drawingActions } from "../../../state/drawing-slice.ts";
@@ -14,6 +14,7 @@ import { Disagreements } from "../drawer/outline-panel.tsx";
 import { DrawingCanvas } from "./drawing-canvas.tsx";
 import { DrawingFoot } from "./drawing-foot.tsx";
 import { holdAll, takeTool, useDrawingKeys } from "./drawing-keys.ts";
+import { boundsOfPlaces, placesOfOutline, placesOfShape } from "./drawn-bounds.ts";
 import { TOOL_PICTURES } from "./glyphs.tsx";
 import { type Aim, type Drawing, useDrawing } from "./use-drawing.ts";
 
@@ -48,12 +49,7 @@ function Table({ drawing }: { drawing: Drawing }) {
     focusViews();
   }, []);
   const onAim = useCallback((next: Aim | undefined) => setAim(next), []);
-  const drop = (id: string) =>
-    putOutline(drawing.key, {
-      ...drawing.outline,
-      relations: drawing.outline.relations.filter((r) => r.id !== id),
-      dimensions: drawing.outline.dimensions.filter((d) => d.id !== id),
-    });
+  const drop = (id: string) => putOutline(drawing.key, withoutSaying(drawing.outline, id));
   const { solved } = drawing;
   const tool = useApp((s) => s.drawing.tool);
   // A chain that is being drawn is open: nothing is to be said of that.
@@ -160,20 +156,8 @@ function useLostPlaces({ outline }: Drawing): void {
 
 /** What is to be seen: the outline and the part behind it, or a sheet's worth of nothing. */
 function frameOf({ now, backdrops }: Drawing): Framed {
-  const places: XY[] = [...Object.values(now.points)];
-  for (const c of now.curves)
-    if (c.kind === "circle") {
-      const [x, y] = now.points[c.c];
-      places.push([x - c.r, y - c.r], [x + c.r, y + c.r]);
-    }
-  for (const { curve: c } of backdrops)
-    if (c.kind === "circle") places.push([c.c[0] - c.r, c.c[1] - c.r], [c.c[0] + c.r, c.c[1] + c.r]);
-    else places.push(c.a, c.b);
-  if (places.length < 2) places.push([-60, -45], [60, 45]);
-  const [xs, ys] = [places.map((p) => p[0]), places.map((p) => p[1])];
-  const least = (list: readonly number[]) => list.reduce((m, v) => Math.min(m, v), Number.POSITIVE_INFINITY);
-  const most = (list: readonly number[]) => list.reduce((m, v) => Math.max(m, v), Number.NEGATIVE_INFINITY);
-  const bounds = { minX: least(xs), maxX: most(xs), minY: least(ys), maxY: most(ys) };
+  const places = [...placesOfOutline(now), ...backdrops.flatMap((b) => placesOfShape(b.curve))];
+  const bounds = boundsOfPlaces(places.length < 2 ? [...places, [-60, -45], [60, 45]] : places);
   const room = Math.max(bounds.maxX - bounds.minX, bounds.maxY - bounds.minY, 1) * 0.12;
   // The tools stand at the left.
   const seen = { ...bounds, minX: bounds.minX - 2 * room };

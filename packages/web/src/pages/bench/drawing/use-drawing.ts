@@ -13,6 +13,7 @@ import {
   standing,
   standOnPart,
   type TypedNumbers,
+  withDistinctIds,
   type XY,
 } from "@hillcrest/core";
 import { useMemo } from "react";
@@ -43,7 +44,9 @@ const NOTHING_LOST: readonly string[] = [];
 
 export function useDrawing(): Drawing | undefined {
   const key = useApp((s) => s.drawing.key);
-  const outline = useApp(drawnNow);
+  const kept = useApp(drawnNow);
+  // A pick is an id: what is drawn and what is said of it must not share one.
+  const outline = useMemo(() => kept && withDistinctIds(kept), [kept]);
   const built = useApp((s) => openBuild(s).latest?.outlines?.find((o) => o.key === s.drawing.key));
   const names = useNames();
   const backdrops = built?.behind ?? NO_BACKDROPS;
