@@ -400,3 +400,78 @@ test("a dimension is given a name by hand, which others use, and another one is 
     .poll(() => page.locator('[data-dimension="d1"] text').textContent(), SOON)
     .toBe("broad = 120.00");
 });
+
+test("numbers of every sort are typed key by key: sides, how many, angle, distance, with Tab between", async () => {
+  await drawnPlate();
+  const { o } = await points();
+  const number = (k: string) => `[data-typed="${k}"]`;
+  // Nothing but a digit begins the first number; Tab goes on to the next.
+  await key("g");
+  await clickAt({ x: o.x - 90, y: o.y });
+  await page.mouse.move(o.x - 70, o.y);
+  await type("8", number("sides"));
+  await key("Tab");
+  await type("24.5", number("diameter"));
+  await key("Enter");
+  await key("Escape");
+  await expect.poll(() => page.locator('[data-dimension] text:text-matches("24.50$")').count(), SOON).toBe(1);
+  const before = await page.locator("g[data-free]").count();
+  // A circle, four times in a row by 12.5 at 90 degrees.
+  await key("c");
+  await clickAt({ x: o.x + 60, y: o.y + 60 });
+  await page.mouse.move(o.x + 70, o.y + 60);
+  await type("6", number("diameter"));
+  await key("Enter");
+  await key("Escape");
+  const circle = page.locator("g[data-free][data-thing^=c]").last();
+  await circle
+    .locator("path")
+    .last()
+    .click({ position: { x: 1, y: 12 }, force: true });
+  await key("n");
+  await clickAt({ x: o.x + 60, y: o.y + 60 });
+  await page.mouse.move(o.x + 60, o.y + 20);
+  await type("4", number("count"));
+  await key("Tab");
+  await type("12.5", number("length"));
+  await key("Tab");
+  await type("90", number("angle"));
+  await key("Enter");
+  await expect.poll(() => page.locator("g[data-free]").count(), SOON).toBe(before + 4);
+  await key("Escape");
+  // A line beside the plate's south side, at a distance that is an expression.
+  await page.locator('g[data-thing="south"] path').last().click({ force: true });
+  await key("f");
+  await page.mouse.move(o.x, o.y + 40);
+  await type("10/4", number("distance"));
+  await key("Enter");
+  await key("Escape");
+  await expect.poll(() => page.locator('[data-dimension] text:text-matches("^2.50$")').count(), SOON).toBe(1);
+});
+
+test("an outline is given another name by hand, long or short, and keeps the old one where it is left empty", async () => {
+  await drawnPlate();
+  const name = page.locator("[data-outline-name]");
+  const long =
+    "Eye plate of the northern guy wire, second design, with a wider foot and a bore for the 18 mm shackle";
+  await name.click();
+  await key("Control+a");
+  await type("Rock foot", "[data-outline-name]");
+  await key("Enter");
+  await expect
+    .poll(() => page.locator('[data-step="s1"] [data-field="drawn"]').innerText(), SOON)
+    .toBe("Rock foot");
+  await name.click();
+  await key("Control+a");
+  await page.keyboard.insertText(long);
+  await key("Enter");
+  await expect.poll(() => page.locator('[data-step="s1"]').innerText(), SOON).toContain(long);
+  // However long it is, what stands beside it is still there to be clicked.
+  const done = (await page.locator("[data-drawing-done]").boundingBox())!;
+  expect(done.x + done.width).toBeLessThanOrEqual(1280);
+  await name.click();
+  await key("Control+a");
+  await key("Delete");
+  await key("Enter");
+  expect(await page.locator('[data-step="s1"]').innerText()).toContain(long);
+});

@@ -260,3 +260,43 @@ test("an SVG is a flat part on the Shelf once it is said in what it is drawn", a
   await page.setInputFiles('[data-files="parts"]', svg);
   await page.waitForSelector("text=cannot be read");
 });
+
+test("several drawings that do not say their units are asked about one after another", async () => {
+  const files = [1, 2].map((n) => {
+    const path = join(tmpdir(), `hillcrest-shim${n}-${process.pid}.svg`);
+    writeFileSync(path, `<svg xmlns="http://www.w3.org/2000/svg"><rect width="${n}0" height="5"/></svg>`);
+    return path;
+  });
+  await page.goto(bench.base);
+  await page.setInputFiles('[data-files="parts"]', files);
+  await page.waitForSelector("[role=dialog] >> text=shim1");
+  await page.click("text=Millimetres");
+  await page.waitForSelector("[role=dialog] >> text=shim2");
+  await page.click("text=Inches");
+  await page.click(`text=hillcrest-shim2-${process.pid}`);
+  await expect.poll(blank, SOON).toMatch(/508\.00 × 127\.00/);
+  await page.goto(bench.base);
+  await page.click(`text=hillcrest-shim1-${process.pid}`);
+  await expect.poll(blank, SOON).toMatch(/10\.00 × 5\.00/);
+});
+
+test("a kept outline is given a name and a note by hand on Stock, and a file that is none is refused there", async () => {
+  await page.goto(`${bench.base}/stock/outlines`);
+  await page.waitForSelector("[data-kept-outline]");
+  const name = page.locator('[data-field="name"]');
+  await name.click();
+  await page.keyboard.press("Control+a");
+  for (const k of "Bracket of the mast") {
+    await page.keyboard.type(k, { delay: 25 });
+    expect(await name.evaluate((e) => e === document.activeElement)).toBe(true);
+  }
+  await page.locator('[data-field="note"]').click();
+  await page.keyboard.type("for the anemometer arm", { delay: 15 });
+  await page.click("[data-save]");
+  await page.waitForSelector('[data-item="Bracket of the mast"]');
+  writeFileSync(file, JSON.stringify({ ...JSON.parse(example), points: {} }));
+  await page.setInputFiles('[data-files="kept-outline"]', file);
+  await page.waitForSelector("[data-kept-outline] [role=alert] >> text=There is no point called");
+  // What was kept is as it was.
+  await page.waitForSelector('[data-kept-outline] svg[aria-label="The outline Kept bracket"]');
+});
