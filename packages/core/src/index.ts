@@ -178,7 +178,7 @@ export { type OutlineRegions, outlineRegions } from "./outline/regions.ts";
 export { dimensionOf, type OutlineProblem, type SolvedOutline, solveOutline } from "./outline/solve.ts";
 export { groupsOf, solveGroup } from "./outline/solve-group.ts";
 export { linearise } from "./outline/sparse.ts";
-export { DIMENSION_WORDS } from "./outline/words.ts";
+export { DIMENSION_WORDS, RELATION_WORDS, sayOf } from "./outline/words.ts";
 export {
   ACCEPTED_WITHIN,
   type AcceptedFinding,

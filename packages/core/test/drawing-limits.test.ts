@@ -24,23 +24,15 @@ import {
   type XY,
 } from "../src/index.ts";
 import { part, spentOn } from "./plain-parts.ts";
+import { nothingDrawn } from "./random-outlines.ts";
 
-const empty: Outline = {
-  format: "hillcrest-outline",
-  version: 1,
-  name: "Drawn",
-  points: {},
-  curves: [],
-  relations: [],
-  dimensions: [],
-};
 const at = (x: number, y: number): Place => ({ at: [x, y] });
 const tool = (kind: string): DrawTool => drawTool(kind)!;
 const typed = (numbers: Record<string, number>): TypedNumbers =>
   Object.fromEntries(Object.entries(numbers).map(([key, value]) => [key, { text: value, value }]));
 /** Two lines that cross, a circle, an arc that leads on: something for every tool to work on. */
 const drawn: Outline = {
-  ...empty,
+  ...nothingDrawn,
   points: {
     a: [0, 0],
     b: [60, 0],
@@ -60,7 +52,7 @@ const drawn: Outline = {
   ],
 };
 const circles = (count: number): Outline => ({
-  ...empty,
+  ...nothingDrawn,
   points: Object.fromEntries(
     Array.from({ length: count }, (_, i) => [`p${i}`, [(i % 70) * 10, Math.floor(i / 70) * 10] as XY]),
   ),
@@ -208,7 +200,7 @@ describe("drawing costs in proportion to what is drawn", () => {
 
   test("closing open chains, and saying what is offered for all that is picked", () => {
     const chains = (n: number): Outline => ({
-      ...empty,
+      ...nothingDrawn,
       points: Object.fromEntries(
         Array.from({ length: n }, (_, i) => [
           [`a${i}`, [i * 10, 0]],
@@ -319,7 +311,7 @@ test("a dimension that is offered begins as what is there, whatever else does no
 
 test("a chain of very many pieces is refused as a profile, at once and in words", () => {
   const long: Outline = {
-    ...empty,
+    ...nothingDrawn,
     points: Object.fromEntries(Array.from({ length: 5001 }, (_, i) => [`p${i}`, [i * 5, (i % 2) * 5] as XY])),
     curves: Array.from({ length: 5000 }, (_, i) => ({
       id: `l${i}`,

@@ -17,19 +17,11 @@ import {
   type XY,
 } from "../src/index.ts";
 import { sameCases } from "./random-cases.ts";
+import { nothingDrawn } from "./random-outlines.ts";
 
 sameCases(20261126);
 const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 60);
 
-const empty: Outline = {
-  format: "hillcrest-outline",
-  version: 1,
-  name: "Drawn",
-  points: {},
-  curves: [],
-  relations: [],
-  dimensions: [],
-};
 const edge: Backdrop = {
   name: "s1.south",
   label: "A south",
@@ -77,7 +69,7 @@ describe("whatever is drawn, by any tool, on anything", () => {
     const seen = new Map<string, number>();
     fc.assert(
       fc.property(fc.array(stroke, { minLength: 3, maxLength: 9 }), (strokes) => {
-        let outline = empty;
+        let outline = nothingDrawn;
         for (const s of strokes) {
           const result = drawn(outline, s);
           if ("problem" in result) {
@@ -145,16 +137,18 @@ describe("numbers typed while drawing", () => {
     const aimed: Place[] = [];
     for (const [i, place] of places.entries()) {
       const own = tool(kind).stages[i].values?.includes(key) ? typed(key, value) : {};
-      aimed.push(tool(kind).aim?.(place, { places: aimed.slice(), typed: own, picks: [] }, empty) ?? place);
+      aimed.push(
+        tool(kind).aim?.(place, { places: aimed.slice(), typed: own, picks: [] }, nothingDrawn) ?? place,
+      );
     }
-    const { outline } = draw(empty, kind, aimed, typed(key, value, `${value} + 0`));
+    const { outline } = draw(nothingDrawn, kind, aimed, typed(key, value, `${value} + 0`));
     expect(outline.dimensions).toEqual([expect.objectContaining({ kind: measures, value: `${value} + 0` })]);
     const solved = solveOutline(outline);
     expect(solved.values[outline.dimensions[0].id]).toBeCloseTo(value, 9);
   });
 
   test("keep a line's angle from the line before it; a right one makes it level or upright", () => {
-    const first = draw(empty, "line", [at(0, 0), { at: [40, 0], way: { kind: "level" } }]);
+    const first = draw(nothingDrawn, "line", [at(0, 0), { at: [40, 0], way: { kind: "level" } }]);
     const steep = draw(first.outline, "line", [first.next!, at(60, 20)], typed("angle", Math.PI / 4));
     expect(steep.outline.dimensions).toEqual([expect.objectContaining({ kind: "angle", value: 45 })]);
     const up = draw(first.outline, "line", [first.next!, at(40, 20)], typed("angle", Math.PI / 2));
@@ -162,7 +156,7 @@ describe("numbers typed while drawing", () => {
   });
 
   test.each([0, -3, Number.NaN, Number.POSITIVE_INFINITY, 1e16])("of %s are refused in words", (value) => {
-    const result = drawInto(empty, tool("circle"), {
+    const result = drawInto(nothingDrawn, tool("circle"), {
       places: [at(0, 0), at(4, 0)],
       typed: typed("diameter", value),
       picks: [],
@@ -173,7 +167,7 @@ describe("numbers typed while drawing", () => {
 
 describe("changing what is drawn", () => {
   const box = () =>
-    draw(empty, "rectangle", [at(0, 0), at(60, 40)], { ...typed("width", 60), ...typed("height", 40) })
+    draw(nothingDrawn, "rectangle", [at(0, 0), at(60, 40)], { ...typed("width", 60), ...typed("height", 40) })
       .outline;
   const corner = (outline: Outline, x: number, y: number): Place => {
     const [id] = Object.entries(outline.points).find(([, p]) => Math.hypot(p[0] - x, p[1] - y) < 1e-9)!;
@@ -209,7 +203,7 @@ describe("changing what is drawn", () => {
     expect(result(45, corner(box(), 60, 40))).toEqual({
       problem: expect.stringContaining("takes more than there is"),
     });
-    const alone = draw(empty, "line", [at(0, 0), at(10, 0)]).outline;
+    const alone = draw(nothingDrawn, "line", [at(0, 0), at(10, 0)]).outline;
     expect(drawInto(alone, tool("round"), { places: [at(0, 0)], typed: {}, picks: [] })).toEqual({
       problem: expect.stringContaining("no corner"),
     });
@@ -247,7 +241,7 @@ describe("changing what is drawn", () => {
   });
 
   test("leads a line on to the next curve, and splits one that stays in line", () => {
-    const wall = draw(empty, "line", [at(50, -10), at(50, 30)]).outline;
+    const wall = draw(nothingDrawn, "line", [at(50, -10), at(50, 30)]).outline;
     const short = draw(wall, "line", [at(0, 5), at(20, 5)]).outline;
     const id = short.curves[1].id;
     const led = draw(short, "extend", [{ at: [18, 5], caught: { by: "curve", curve: id } }]).outline;
@@ -259,7 +253,7 @@ describe("changing what is drawn", () => {
   });
 
   test("mirrors about a line, and what is mirrored follows", () => {
-    const axis = draw(empty, "line", [at(0, -10), { at: [0, 50], way: { kind: "upright" } }]).outline;
+    const axis = draw(nothingDrawn, "line", [at(0, -10), { at: [0, 50], way: { kind: "upright" } }]).outline;
     const first = draw(axis, "circle", [at(20, 10), at(24, 10)]).outline;
     const circle = first.curves.find((c) => c.kind === "circle")!;
     const mirrored = draw(
@@ -288,7 +282,7 @@ describe("changing what is drawn", () => {
   });
 
   test("repeats in a row whose pitch drives all, and in a ring on one circle", () => {
-    const one = draw(empty, "circle", [at(0, 0), at(2, 0)], typed("diameter", 4)).outline;
+    const one = draw(nothingDrawn, "circle", [at(0, 0), at(2, 0)], typed("diameter", 4)).outline;
     const id = one.curves[0].id;
     const row = draw(
       one,
@@ -314,7 +308,7 @@ describe("changing what is drawn", () => {
       );
     for (const c of circles) expect(solved.radii[c.id]).toBeCloseTo(2.5, 8);
     const ring = draw(
-      draw(empty, "circle", [at(30, 0), at(33, 0)]).outline,
+      draw(nothingDrawn, "circle", [at(30, 0), at(33, 0)]).outline,
       "ring",
       [at(0, 0)],
       typed("count", 5),
@@ -346,7 +340,7 @@ describe("changing what is drawn", () => {
 });
 
 describe("a place is caught", () => {
-  const outline = draw(empty, "line", [at(0, 0), at(40, 0)]).outline;
+  const outline = draw(nothingDrawn, "line", [at(0, 0), at(40, 0)]).outline;
   const [line] = outline.curves;
   const caught = (x: number, y: number, from?: Place) =>
     snapPlace(outline, [x, y], { within: 2, from, backdrops: [edge, hole] });
@@ -393,7 +387,7 @@ describe("a place is caught", () => {
     expect(line.outline.relations.map((r) => r.kind).sort()).toEqual(["on", "tangent"]);
     const [cx, cy, tx, ty] = [80, 30, ...touch.at];
     expect((tx - cx) * (tx - 0) + (ty - cy) * (ty - 20)).toBeCloseTo(0, 6);
-    const slope = draw(empty, "line", [at(0, 0), at(40, 30)]).outline;
+    const slope = draw(nothingDrawn, "line", [at(0, 0), at(40, 30)]).outline;
     // From (0, 25) the foot on the slope 3 in 4 is at (12, 9).
     const foot = snapPlace(slope, [12.6, 8.5], { within: 2, from: at(0, 25) });
     expect(foot).toMatchObject({

@@ -10,22 +10,13 @@ import {
   solveOutline,
 } from "../src/index.ts";
 import { sameCases, spread } from "./random-cases.ts";
-import { anyKnownOutline } from "./random-outlines.ts";
+import { anyKnownOutline, nothingDrawn } from "./random-outlines.ts";
 
 sameCases(20261128);
 const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 60);
-const empty: Outline = {
-  format: "hillcrest-outline",
-  version: 1,
-  name: "Into",
-  points: {},
-  curves: [],
-  relations: [],
-  dimensions: [],
-};
 /** A foot: level, upright, fixed, driven along X and Y and by a value of its own. */
 const foot: Outline = {
-  ...empty,
+  ...nothingDrawn,
   name: "Foot",
   points: { a: [0, 0], b: [40, 0], c: [40, 15], d: [0, 15], m: [12, 7] },
   curves: [
@@ -85,7 +76,7 @@ describe("an outline that is put into another", () => {
         spread(-3, 3),
         fc.boolean(),
         ([x, y], angle, mirrored) => {
-          const outline = put(empty, foot, [x, y], angle, mirrored);
+          const outline = put(nothingDrawn, foot, [x, y], angle, mirrored);
           expect(outlineProblems(outline)).toEqual([]);
           const solved = solveOutline(held(outline));
           // What is fixed and driven in its own frame is so in this one, but for helping lines, which may be as long as they like.
@@ -108,7 +99,7 @@ describe("an outline that is put into another", () => {
   });
 
   test("keeps its names, and where the drawing has them takes others and follows them", () => {
-    const twice = put(put(empty, foot, [0, 0], 0), foot, [100, 0], 0.5);
+    const twice = put(put(nothingDrawn, foot, [0, 0], 0), foot, [100, 0], 0.5);
     expect(twice.dimensions.flatMap((d) => d.name ?? [])).toEqual(["wide", "wide_2"]);
     expect(twice.values!.map((v) => v.name)).toEqual(["long", "long_2"]);
     expect(twice.dimensions.filter((d) => typeof d.value === "string").map((d) => d.value)).toEqual([
@@ -137,7 +128,7 @@ describe("an outline that is put into another", () => {
           points: before.points,
           curves: drawn.curves.map((c) => (c.kind === "circle" ? { ...c, r: before.radii[c.id] } : c)),
         };
-        const outline = put(empty, there, [7, -4], angle, mirrored);
+        const outline = put(nothingDrawn, there, [7, -4], angle, mirrored);
         expect(outlineProblems(outline)).toEqual([]);
         expect(solveOutline(outline).state).not.toBe("conflict");
       }),
@@ -146,7 +137,7 @@ describe("an outline that is put into another", () => {
   }, 60_000);
 
   test("needs a direction", () => {
-    const drawn = drawInto(empty, putTool("put", foot, false), {
+    const drawn = drawInto(nothingDrawn, putTool("put", foot, false), {
       places: [{ at: [3, 3] }, { at: [3, 3] }],
       typed: {},
       picks: [],

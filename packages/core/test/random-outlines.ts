@@ -8,6 +8,17 @@ import {
   type Relation,
 } from "../src/outline/outline.ts";
 
+/** An outline in which nothing is drawn yet. */
+export const nothingDrawn: Outline = {
+  format: OUTLINE_FORMAT,
+  version: OUTLINE_VERSION,
+  name: "Drawn",
+  points: {},
+  curves: [],
+  relations: [],
+  dimensions: [],
+};
+
 /** An outline that is known to have a solution: where everything stands there, and the same drawn a little off. */
 export interface KnownOutline {
   readonly drawn: Outline;

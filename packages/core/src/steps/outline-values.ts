@@ -1,6 +1,7 @@
 import type { DrawnField, FieldProblem, FieldValues } from "../fields/field.ts";
 import type { Backdrop } from "../outline/drawing/place.ts";
 import { curveOf } from "../outline/regions.ts";
+import { sayOf } from "../outline/words.ts";
 import { type Curve, curvesBounds, reversed } from "../plane/curve.ts";
 import { type Point, point, samePoint } from "../plane/point.ts";
 import type { Region } from "../plane/region.ts";
@@ -12,6 +13,9 @@ import type { DrawnOutline, StepContext } from "./step-kind.ts";
 
 /** One of the part's outlines, for a step that is made by it. */
 export const drawnField: DrawnField = { kind: "drawn", key: "drawn", label: "Outline of the part" };
+
+/** Of what disagrees so many are said at the step; the drawing lists all. */
+const MOST_SAID = 4;
 
 /** The outline that a step is made by, where it goes together; or why it makes nothing. */
 function solvedOutline(
@@ -30,7 +34,10 @@ function solvedOutline(
     field,
     message:
       solved.conflicts.length > 0
-        ? `In the outline ${called(drawn)} these do not go together: ${solved.conflicts.join(", ")}. Drop one of them.`
+        ? `In the outline ${called(drawn)} these do not go together: ${solved.conflicts
+            .slice(0, MOST_SAID)
+            .map((id) => sayOf(drawn.outline, id))
+            .join("; ")}${solved.conflicts.length > MOST_SAID ? "; …" : ""}. Drop one of them.`
         : `The outline ${called(drawn)} cannot be solved: ${solved.problems[0]?.message ?? "draw it nearer to its numbers."}`,
   });
 }

@@ -10,6 +10,7 @@ import {
   type Outline,
   type OutlineDimension,
   type PartOutline,
+  sayOf,
   standOnPart,
   toDegrees,
   unitName,
@@ -29,7 +30,6 @@ import { download, fileName } from "../../../ui/error-boundary.tsx";
 import { FindingMark } from "../../../ui/finding-mark.tsx";
 import { KeepOutline, TakeKept } from "./keep-outline.tsx";
 import { OutlinePicture } from "./outline-picture.tsx";
-import { nameOf } from "./outline-words.ts";
 import { ReadOutlines } from "./read-outlines.tsx";
 
 const NOT_SOLVED: readonly DrawnOutline[] = [];
@@ -244,14 +244,14 @@ export function Disagreements({ drawing: { outline, solved, areas }, onDrop }: D
               title={`Drop ${id}`}
               onClick={() => onDrop(id)}
             >
-              {nameOf(outline, id)}
+              {sayOf(outline, id)}
             </button>
           ))}
         </p>
       )}
       {solved.repeats.slice(0, 3).map((list) => (
         <p key={list.join()} data-repeats className="leading-snug">
-          <FindingMark level="note" /> {nameOf(outline, list[list.length - 1])} only repeats what{" "}
+          <FindingMark level="note" /> {sayOf(outline, list[list.length - 1])} only repeats what{" "}
           {list.length - 1} others say: {list.slice(0, -1).slice(0, 4).join(", ")}.{" "}
           <button
             type="button"

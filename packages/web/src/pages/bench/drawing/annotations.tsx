@@ -3,6 +3,7 @@ import {
   formatShort,
   lengthText,
   type OutlineDimension,
+  RELATION_WORDS,
   toDegrees,
   type XY,
 } from "@hillcrest/core";
@@ -13,7 +14,7 @@ import { useSend } from "../../../state/store.ts";
 import { useUnits } from "../../../state/units.ts";
 import type { Window } from "../../../views/blank/use-window.ts";
 import type { LayerProps } from "./drawing-layers.tsx";
-import { RELATION_GLYPHS, RELATION_WORDS } from "./glyphs.tsx";
+import { RELATION_GLYPHS } from "./glyphs.tsx";
 import { layOut, MARK } from "./layout.ts";
 import type { Drawing } from "./use-drawing.ts";
 

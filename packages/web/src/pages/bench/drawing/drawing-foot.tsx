@@ -9,6 +9,7 @@ import {
   type Offer,
   type Outline,
   type OutlineDimension,
+  RELATION_WORDS,
   relationOffers,
   removeFrom,
   toDegrees,
@@ -24,7 +25,7 @@ import { type Thunk, useApp, useSend } from "../../../state/store.ts";
 import { useUnits } from "../../../state/units.ts";
 import { FindingMark } from "../../../ui/finding-mark.tsx";
 import { focusShown, focusViews } from "../../../ui/focus.ts";
-import { RELATION_GLYPHS, RELATION_WORDS } from "./glyphs.tsx";
+import { RELATION_GLYPHS } from "./glyphs.tsx";
 import { type Aim, type Drawing, useTooling } from "./use-drawing.ts";
 
 /** Under the drawing: what to do now, the numbers of the tool, and what can be done with what is picked. */
@@ -35,7 +36,9 @@ export function DrawingFoot({ drawing, aim }: { drawing: Drawing; aim: Aim | und
   const hint = tooling.tool
     ? tooling.tool.stages[places.length]?.hint
     : picks.length > 0
-      ? "What is to hold of it?"
+      ? picks.some((id) => drawing.outline.dimensions.some((d) => d.id === id))
+        ? "Its value can be an expression; its text is dragged to where it reads best."
+        : "What is to hold of it?"
       : "Take a tool by its key, or pick what is drawn. Shift picks more; what is dashed can be dragged.";
   return (
     <div

@@ -28,23 +28,6 @@ export const RELATION_GLYPHS: Readonly<Record<Relation["kind"], ReactNode>> = {
   fixed: <path d="M-4.5-1h9M0-4.5V-1M-3-1l-1.5 4M0-1l-1.5 4M3-1 1.5 3" />,
 };
 
-/** What each relation is called where one is chosen. */
-export const RELATION_WORDS: Readonly<Record<Relation["kind"], string>> = {
-  coincident: "in one place",
-  level: "level",
-  upright: "upright",
-  parallel: "parallel",
-  square: "square",
-  inLine: "in line",
-  tangent: "touching",
-  concentric: "about one middle",
-  equal: "equal",
-  symmetric: "symmetric",
-  middle: "half way",
-  on: "on it",
-  fixed: "fixed here",
-};
-
 /** Pictures of the tools, in 20 by 20. */
 export const TOOL_PICTURES: Readonly<Record<string, ReactNode>> = {
   line: <path d="M3 15 9 6l8 5" />,
