@@ -15,7 +15,7 @@ import type { DrawnOutline, StepContext } from "./step-kind.ts";
 export const drawnField: DrawnField = { kind: "drawn", key: "drawn", label: "Outline of the part" };
 
 /** Of what disagrees so many are said at the step; the drawing lists all. */
-const MOST_SAID = 4;
+const MOST_SAID = 12;
 
 /** The outline that a step is made by, where it goes together; or why it makes nothing. */
 function solvedOutline(
