@@ -281,6 +281,29 @@ describe("hillcrest outlines", () => {
     ]);
   });
 
+  test("are those of a part of before, whose shape was a table of points: the same blank, its sides called as they were", () => {
+    const points = [
+      ["a", 0, 0],
+      ["b", 60, 0],
+      ["c", 60, 25],
+    ].map(([key, x, y]) => ({ key, x, y }));
+    const stock = {
+      material: "Steel",
+      density: "7850",
+      thickness: "1.5",
+      radius: "1.5",
+      flatBy: "K",
+      k: "0.42",
+    };
+    const steps = [{ id: "s1", kind: "plate", form: "outline", points }];
+    const old = put("old.json", { format: "hillcrest-part", version: 2, name: "Old", stock, steps });
+    const [outline] = JSON.parse(hillcrest("outlines", old, "--json").out);
+    expect(outline).toMatchObject({ name: "Plate 1", state: "fixed", points: { "at-c": [60, 25] } });
+    const { blank } = JSON.parse(hillcrest("blank", old, "--json").out);
+    expect([blank.width, blank.height]).toEqual([expect.closeTo(60, 9), expect.closeTo(25, 9)]);
+    expect(hillcrest("validate", old)).toMatchObject({ status: 0 });
+  });
+
   test("says the same in words, and what is wrong with a file by its place", () => {
     const fine = hillcrest("outlines", put("one.json", line("One", 40)));
     expect(fine).toMatchObject({ status: 0, out: "One: 1 left free\n" });

@@ -231,3 +231,50 @@ test("a chart of a hundred thousand rows is kept, listed short and read whole", 
   expect((await entry<BendChart>("charts", "huge")).item).toEqual(item);
   expect(itemOf(await library(), "charts", "huge")).toEqual(item);
 });
+
+describe("a kept outline", () => {
+  const outline = (width: number) => ({
+    format: "hillcrest-outline",
+    version: 1,
+    name: "Lug",
+    points: { a: [0, 0], b: [30, 0], c: [30, 20] },
+    curves: [
+      { id: "s", kind: "line", a: "a", b: "b" },
+      { id: "e", kind: "line", a: "b", b: "c" },
+      { id: "w", kind: "line", a: "c", b: "a" },
+    ],
+    relations: [{ id: "r1", kind: "level", of: ["s"] }],
+    dimensions: [{ id: "d1", kind: "length", of: ["s"], value: width, name: "wide" }],
+  });
+  const item = (width: number) => ({ id: "lug", name: "Lug", note: "", outline: outline(width) });
+  const put = (revision: number, what: unknown) =>
+    ask<{ revision: number }>("PUT", "/stock/outlines/lug", { revision, item: what });
+
+  test("is kept with its revision, and is in the library that leaves the shop", async () => {
+    const saved = await put(0, item(30));
+    expect(saved.status).toBe(200);
+    expect(saved.body.revision).toBe(1);
+    expect((await entry("outlines", "lug")).item).toEqual(item(30));
+    expect((await put(1, item(45))).body.revision).toBe(2);
+    const left = await library();
+    expect(left.outlines.map((o) => o.outline.dimensions[0].value)).toEqual([45]);
+    const back = await ask<{ added: number; replaced: number }>("POST", "/stock/library", { library: left });
+    expect(back.status).toBe(200);
+  });
+
+  test("that someone else has changed meanwhile is refused, and one that is none is told by its place", async () => {
+    const { revision } = await entry("outlines", "lug");
+    expect((await put(revision - 1, item(50))).status).toBe(409);
+    const wrong = await put(revision, { ...item(50), outline: { ...outline(50), points: { a: [0, 0] } } });
+    expect(wrong.status).toBe(400);
+    expect(JSON.stringify(wrong.body)).toContain("/outline/curves/0/b");
+    expect((await put(revision, { ...item(50), outline: undefined })).status).toBe(400);
+    expect((await entry("outlines", "lug")).revision).toBe(revision);
+  });
+
+  test("is removed, and the parts that have it keep their own", async () => {
+    expect((await ask("DELETE", "/stock/outlines/lug")).status).toBeLessThan(300);
+    expect((await ask("GET", "/stock/outlines/lug")).status).toBe(404);
+    expect((await library()).outlines).toEqual([]);
+  });
+});
