@@ -2,6 +2,7 @@ import { type KeptOutline, outlineChanges, type PartOutline, takenOver } from "@
 import { useState } from "react";
 import { stockApi } from "../../../api/stock-api.ts";
 import { outlinesOf, setOutlines } from "../../../state/drawing.ts";
+import { openPart } from "../../../state/part-slice.ts";
 import { freshItemId, loadStock, useItems } from "../../../state/stock.ts";
 import { useApp, useAsk } from "../../../state/store.ts";
 import { Button } from "../../../ui/button.tsx";
@@ -14,12 +15,14 @@ export function KeepOutline({ entry }: { entry: PartOutline }) {
     s.stock.entries?.find((e) => e.section === "outlines" && e.item.id === entry.kept?.id),
   );
   const [told, setTold] = useState<string>();
-  const put = (next: PartOutline) =>
-    setOutlines(ask(outlinesOf).map((o) => (o.key === entry.key ? next : o)));
+  const put = (change: Partial<PartOutline>) =>
+    setOutlines(ask(outlinesOf).map((o) => (o.key === entry.key ? { ...o, ...change } : o)));
   const save = async (id: string, revision: number, item: Omit<KeptOutline, "id" | "outline">) => {
+    const part = ask(openPart).id;
     try {
       const done = await stockApi.save("outlines", revision, { ...item, id, outline: entry.outline });
-      put({ ...entry, kept: { id, revision: done.revision } });
+      // Meanwhile it may have been drawn on, or another part been opened.
+      if (ask(openPart).id === part) put({ kept: { id, revision: done.revision } });
       setTold(undefined);
       await loadStock();
     } catch (error) {
@@ -58,16 +61,11 @@ export function KeepOutline({ entry }: { entry: PartOutline }) {
           <Button
             kind="quiet"
             data-take-over
-            onClick={() =>
-              put({ ...entry, outline: own, kept: { id: saved.item.id, revision: saved.revision } })
-            }
+            onClick={() => put({ outline: own, kept: { id: saved.item.id, revision: saved.revision } })}
           >
             Take it over
           </Button>
-          <Button
-            kind="quiet"
-            onClick={() => put({ ...entry, kept: { id: saved.item.id, revision: saved.revision } })}
-          >
+          <Button kind="quiet" onClick={() => put({ kept: { id: saved.item.id, revision: saved.revision } })}>
             Leave it
           </Button>
         </span>
