@@ -1,25 +1,31 @@
-import { mkdirSync, writeFileSync } from "node:fs";
-import { basename, dirname, isAbsolute, join } from "node:path";
+import { basename, isAbsolute, join } from "node:path";
 import { pathToFileURL } from "node:url";
 import {
+  type BatchOrder,
   type BendQuestion,
+  BUILT_IN_PRESETS,
+  COMPARE_WITHIN,
+  compareBlank,
+  DEFAULT_PATTERN,
   dimensionOf,
   documentSchema,
-  evenState,
+  drawBlank,
   examineFully,
   examinePart,
+  FILE_FORMATS,
+  FOLDED_VIEWS,
+  isDrawable,
   isStopped,
   librarySchema,
   notChecked,
   type Outline,
   type PartBuild,
   type PartDocument,
-  partStl,
+  patternProblem,
   type ReportedFinding,
   reportFindings,
   type SolvedOutline,
   sarifLog,
-  stops,
   summarize,
   toDegrees,
   type Why,
@@ -28,11 +34,21 @@ import {
   whyBlankArea,
   whyBlankSize,
   whyMass,
-  writeDxf,
 } from "@hillcrest/core";
 import { Command, InvalidArgumentError, Option } from "commander";
+import { comparisonReport, describeComparison } from "./compare-report.ts";
 import { editPart, readCommandArguments, replaceFile } from "./edit-part.ts";
-import { readOutlines, readPart, readShopRules, UnreadableFile } from "./read-part.ts";
+import { exportTogether, exportZip, readWanted } from "./export-many.ts";
+import { readDrawing, readOutlines, readPart, readShopRules, UnreadableFile } from "./read-part.ts";
+import {
+  formatNamed,
+  type PresetOptions,
+  presetFor,
+  print,
+  save,
+  type WriteOptions,
+  writePart,
+} from "./write-files.ts";
 
 const FINE = 0;
 const STOPPED = 1;
@@ -43,51 +59,127 @@ const program = new Command("hillcrest")
   .showHelpAfterError()
   .exitOverride((error) => process.exit(error.exitCode === 0 ? FINE : UNREADABLE));
 
-program
-  .command("blank")
-  .description("work out the flat pattern of one or more parts")
-  .argument("<file...>", "part documents")
-  .option("--dxf <path>", "write the blank of a single part to this DXF file")
-  .option("--out <dir>", "write a DXF for each part into this folder")
-  .option("--json", "print numbers as JSON: an object for one file, a list for several")
-  .option("--check", "ask every check, also whether plates and bends stand in one another")
-  .option("--anyway", "write a DXF also of a part that findings stop; the file then says so")
-  .action((files: string[], options: BlankOptions) => {
-    if (options.dxf && options.out) throw new UnreadableFile("Give either --dxf or --out, not both.");
-    if (options.dxf && files.length > 1)
-      throw new UnreadableFile("--dxf takes one part; use --out DIR for several.");
-    const parts = files.map((file) => ({ file, document: readPart(file) }));
-    const examine = options.check ? examineFully : examinePart;
-    const results = parts.map(({ file, document }) => ({ file, document, build: examine(document) }));
-    const names = uniqueNames(files);
-    results.forEach(({ build }, i) => {
-      const path = options.dxf ?? (options.out ? join(options.out, `${names[i]}.dxf`) : undefined);
-      if (path) saveDxf(path, build, options.anyway ?? false);
-    });
-    if (options.json) {
-      const summaries = results.map(({ document, build }) => summarize(document.name, build));
-      print(JSON.stringify(summaries.length === 1 ? summaries[0] : summaries, null, 2));
-    } else for (const { document, build } of results) print(describe(document, build));
-    process.exitCode = results.some(({ build }) => isStopped(build) || !build.blank) ? STOPPED : FINE;
-  });
+const presetOptions = (command: Command): Command =>
+  command
+    .option(
+      "--preset <file|name>",
+      `how files are written: ${BUILT_IN_PRESETS.map((p) => p.id).join(", ")}, or a file`,
+    )
+    .addOption(new Option("--dxf-version <version>", "version of DXF").choices(["r12", "r2000"]))
+    .addOption(new Option("--units <unit>", "units that files are written in").choices(["mm", "in"]));
 
-interface BlankOptions {
+presetOptions(
+  program
+    .command("blank")
+    .description("work out the flat pattern of one or more parts")
+    .argument("<file...>", "part documents")
+    .option("--dxf <path>", "write the blank of a single part to this DXF file")
+    .option("--out <dir>", "write a file for each part into this folder")
+    .option("--to <path>", "write a single part to this file, of the kind that --format says")
+    .option(
+      "--format <key>",
+      `kind of file for --out and --to: ${FILE_FORMATS.map((f) => f.key).join(", ")}`,
+      "dxf",
+    )
+    .option("--at <share>", "how far to fold where the part is shown folded, 0 flat to 1", readShare, 1)
+    .addOption(new Option("--view <view>", "from where a folded picture is seen").choices(FOLDED_VIEWS))
+    .option("--dots <width>", "how wide a picture is", readWhole, 1600)
+    .option("--json", "print numbers as JSON: an object for one file, a list for several")
+    .option("--check", "ask every check, also whether plates and bends stand in one another")
+    .option("--anyway", "write files also of a part that findings stop; a DXF then says so"),
+).action(async (files: string[], options: BlankOptions) => {
+  const targets = [options.dxf, options.out, options.to].filter((t) => t !== undefined);
+  if (targets.length > 1) throw new UnreadableFile("Give one of --dxf, --to and --out.");
+  const single = options.dxf ?? options.to;
+  if (single && files.length > 1)
+    throw new UnreadableFile(`${options.dxf ? "--dxf" : "--to"} takes one part; use --out DIR for several.`);
+  const format = formatNamed(options.dxf ? "dxf" : options.format);
+  const parts = files.map((file) => ({ file, document: readPart(file) }));
+  const examine = options.check ? examineFully : examinePart;
+  const results = parts.map(({ file, document }) => ({ file, document, build: examine(document) }));
+  const names = uniqueNames(files);
+  const write = { ...options, fold: options.at };
+  let refused = false;
+  for (const [i, { document, build }] of results.entries()) {
+    const path = single ?? (options.out ? join(options.out, `${names[i]}.${format.ending}`) : undefined);
+    if (path && !(await writePart(path, format, document, build, write))) refused = true;
+  }
+  if (options.json) {
+    const summaries = results.map(({ document, build }) => summarize(document.name, build));
+    print(JSON.stringify(summaries.length === 1 ? summaries[0] : summaries, null, 2));
+  } else for (const { document, build } of results) print(describe(document, build));
+  const stopped = results.some(({ build }) => isStopped(build) || !build.blank);
+  process.exitCode = stopped || refused ? STOPPED : FINE;
+});
+
+interface BlankOptions extends WriteOptions {
   readonly dxf?: string;
   readonly out?: string;
+  readonly to?: string;
+  readonly format: string;
+  readonly at: number;
   readonly json?: boolean;
   readonly check?: boolean;
+}
+
+presetOptions(
+  program
+    .command("export")
+    .description("write many parts at once, with a cut list and the proof of every file")
+    .argument("<part...>", "part documents; FILE=4 for four of one")
+    .option("--zip <path>", "a file for each part, in this zip")
+    .option("--together <path>", "all side by side in this one DXF")
+    .option("--format <key>", "kind of file in the zip", "dxf")
+    .option("--pattern <text>", "how files in the zip are called", DEFAULT_PATTERN)
+    .option("--spacing <mm>", "between blanks that lie side by side", readSpacing, 5)
+    .option("--apart", "a file for each piece of a part that falls into several")
+    .option("--anyway", "also parts that findings stop"),
+).action(async (files: string[], options: ExportOptions) => {
+  if ((options.zip === undefined) === (options.together === undefined))
+    throw new UnreadableFile("Say where to write: --zip FILE.zip, or --together FILE.dxf.");
+  const wrong = patternProblem(options.pattern);
+  if (wrong) throw new UnreadableFile(`--pattern: ${wrong}`);
+  const { format } = options;
+  formatNamed(format);
+  const parts = files.map(readWanted).map(({ file, quantity }) => ({ document: readPart(file), quantity }));
+  const order: BatchOrder = {
+    format,
+    preset: presetFor(parts[0].document, options),
+    apart: options.apart ?? false,
+    anyway: options.anyway ?? false,
+  };
+  const refused = options.zip
+    ? await exportZip(options.zip, parts, order, options)
+    : exportTogether(options.together!, parts, order, options);
+  process.exitCode = refused > 0 ? STOPPED : FINE;
+});
+
+interface ExportOptions extends PresetOptions {
+  readonly zip?: string;
+  readonly together?: string;
+  readonly format: string;
+  readonly pattern: string;
+  readonly spacing: number;
+  readonly apart?: boolean;
   readonly anyway?: boolean;
 }
 
-/** Writes a blank, but for that of a stopped part: nobody should cut what cannot be made unawares. */
-function saveDxf(path: string, build: PartBuild, anyway: boolean): void {
-  if (!build.sheet || !build.blank) return void tell(`${path}: not written, there is no blank`);
-  const stopping = build.findings.filter(stops);
-  if (stopping.length > 0 && !anyway)
-    return void tell(`${path}: not written, findings stop the part; --anyway writes it all the same`);
-  const remarks = stopping.map((f) => `Findings stop this part: ${f.message}`);
-  save(path, writeDxf(build.sheet, build.blank, { remarks }));
-}
+program
+  .command("compare")
+  .description("hold a DXF that came back against the blank; ends with 1 where they differ")
+  .argument("<file>", "part document")
+  .argument("<returned>", "the DXF")
+  .option("--within <mm>", "what is off by no more than this is the same", readSpacing, COMPARE_WITHIN)
+  .option("--json", "print what differs as JSON")
+  .action((file: string, returned: string, options: { within: number; json?: boolean }) => {
+    const document = readPart(file);
+    const build = examinePart(document);
+    if (!isDrawable(build)) throw new UnreadableFile(`“${document.name}” has no blank to compare with.`);
+    const preset = { ...presetFor(document, {}), units: "mm", turn: "page", origin: "corner" } as const;
+    const found = compareBlank(drawBlank({ document, build, preset }), readDrawing(returned), options);
+    print(options.json ? JSON.stringify(comparisonReport(found), null, 2) : describeComparison(found));
+    process.exitCode = found.same ? FINE : STOPPED;
+  });
 
 program
   .command("check")
@@ -134,17 +226,15 @@ function describeFindings(file: string, findings: readonly ReportedFinding[]): s
 
 program
   .command("fold")
-  .description("write the folded part as STL")
+  .description("write the folded part as STL; `blank --format` writes other kinds")
   .argument("<file>", "part document")
   .requiredOption("--stl <path>", "the STL file to write")
   .option("--at <share>", "how far to fold, 0 flat to 1 folded", readShare, 1)
-  .action((file: string, options: { stl: string; at: number }) => {
+  .action(async (file: string, options: { stl: string; at: number }) => {
     const document = readPart(file);
     const build = examinePart(document);
     tellFindings(document, build);
-    if (build.sheet) {
-      save(options.stl, partStl(build.sheet, evenState(build.sheet, options.at), document.anchor, 0.02));
-    }
+    if (build.sheet) await writePart(options.stl, formatNamed("stl"), document, build, { fold: options.at });
     process.exitCode = isStopped(build) || !build.sheet ? STOPPED : FINE;
   });
 
@@ -333,6 +423,13 @@ function readWhole(text: string): number {
   return whole;
 }
 
+function readSpacing(text: string): number {
+  const length = Number(text);
+  if (!(length >= 0 && length <= 10_000))
+    throw new InvalidArgumentError("It must be a number of mm from 0 to 10000.");
+  return length;
+}
+
 function readShare(text: string): number {
   const share = Number(text);
   if (!(share >= 0 && share <= 1)) throw new InvalidArgumentError("It must be a number from 0 to 1.");
@@ -349,19 +446,6 @@ function uniqueNames(files: readonly string[]): string[] {
     return count === 1 ? name : `${name}-${count}`;
   });
 }
-
-function save(path: string, content: string | Uint8Array): void {
-  try {
-    mkdirSync(dirname(path), { recursive: true });
-    writeFileSync(path, content);
-  } catch (error) {
-    throw new UnreadableFile(`${path}: it cannot be written (${(error as Error).message})`);
-  }
-  tell(`wrote ${path}`);
-}
-
-const tell = (text: string) => process.stderr.write(`${text}\n`);
-const print = (text: string) => process.stdout.write(`${text}\n`);
 
 function describe(document: PartDocument, build: PartBuild): string {
   const { blank, folded } = build;
@@ -383,7 +467,7 @@ function tellFindings(document: PartDocument, build: PartBuild): void {
 }
 
 try {
-  program.parse();
+  await program.parseAsync();
 } catch (error) {
   if (!(error instanceof UnreadableFile)) throw error;
   process.stderr.write(`${error.message}\n`);

@@ -2,12 +2,16 @@ import { readFileSync } from "node:fs";
 import {
   DOCUMENT_FORMAT,
   type DocumentProblem,
+  type DrawnShapes,
+  type ExportPreset,
   examinePart,
   type Outline,
   type PartDocument,
   type Result,
   readDocumentText,
+  readDxfShapes,
   readOutlinesText,
+  readPresetText,
   readRulesText,
   type ShopRules,
   type SolvedOutline,
@@ -42,6 +46,19 @@ function isPart(text: string): boolean {
     return JSON.parse(text)?.format === DOCUMENT_FORMAT;
   } catch {
     return false;
+  }
+}
+
+/** Reads an export preset from disk, likewise. */
+export const readPreset = (path: string): ExportPreset => read(path, readPresetText);
+
+/** Reads the drawing that a DXF holds; the error names the file. */
+export function readDrawing(path: string): DrawnShapes {
+  const text = textOf(path);
+  try {
+    return readDxfShapes(text);
+  } catch (error) {
+    throw new UnreadableFile(`${path}: it cannot be read as a DXF (${(error as Error).message})`);
   }
 }
 

@@ -1,4 +1,17 @@
 export {
+  type BatchAnswer,
+  type BatchFile,
+  type BatchOrder,
+  type BatchPart,
+  batchDrawing,
+  batchPart,
+  type CutListRow,
+  cutListCsv,
+  materialOfPart,
+  proofsText,
+} from "./batch/batch.ts";
+export { DEFAULT_PATTERN, distinctNames, nameBy, patternProblem, safeName } from "./batch/file-names.ts";
+export {
   type BendShape,
   bendAllowance,
   bendDeduction,
@@ -112,13 +125,54 @@ export {
 } from "./fields/field.ts";
 export { choicesOf, freshValues, shownFields } from "./fields/field-kinds.ts";
 export { numberProblem } from "./fields/kinds/number.ts";
-export { DEFAULT_DXF_LAYERS, DXF_LAYERS, type DxfLayer, dxfLayerName, writeDxf } from "./formats/dxf/dxf.ts";
+export {
+  COMPARE_WITHIN,
+  type Comparison,
+  compareBlank,
+  type Difference,
+} from "./formats/compare/compare-blank.ts";
+export { bendListCsv } from "./formats/csv/bend-list-csv.ts";
+export { csvText } from "./formats/csv/csv.ts";
+export {
+  type BlankToDraw,
+  bendNote,
+  drawBlank,
+  isDrawable,
+  pieceOfBlank,
+} from "./formats/drawing/draw-blank.ts";
+export type { Drawing, DrawnBlank, DrawnEntity, DrawnFacts } from "./formats/drawing/drawing.ts";
+export {
+  cornersOf,
+  type NoteBox,
+  type NoteWish,
+  placeNotes,
+  placesAlong,
+  readable,
+} from "./formats/drawing/note-places.ts";
+export { sideBySide } from "./formats/drawing/side-by-side.ts";
+export { strokeText, textWidth } from "./formats/drawing/strokes.ts";
+export { type DxfVersion, writeDxf } from "./formats/dxf/dxf.ts";
+export { type DxfExport, exportDxf } from "./formats/dxf/export-dxf.ts";
+export { type Proof, type ProofLine, proveDxf } from "./formats/dxf/prove-dxf.ts";
+export { type DrawnShapes, readDxfShapes } from "./formats/dxf/read-shapes.ts";
+export { writeGlb, writeGltf } from "./formats/gltf/gltf.ts";
 export { type ReportedFinding, reportFindings } from "./formats/json/findings.ts";
 export { summarize } from "./formats/json/summary.ts";
+export {
+  FILE_FORMATS,
+  type FileFormat,
+  type FileJob,
+  fileFormat,
+  type MadeFile,
+} from "./formats/registry.ts";
 export { sarifLog } from "./formats/sarif/sarif.ts";
+export { type CleanSurface, cleanSurface } from "./formats/stl/clean-surface.ts";
+export { foldedSurface } from "./formats/stl/folded-surface.ts";
 export { partStl } from "./formats/stl/part-stl.ts";
 export { writeStl } from "./formats/stl/stl.ts";
-export { blankPicture, curvePath, foldedPicture } from "./formats/svg/svg.ts";
+export { drawingSvg } from "./formats/svg/drawing-svg.ts";
+export { blankPicture, curvePath, FOLDED_VIEWS, type FoldedView, foldedPicture } from "./formats/svg/svg.ts";
+export { write3mf } from "./formats/threemf/threemf.ts";
 export { type JobMessage, type JobOutcome, type JobRequest, tooLong } from "./jobs/job.ts";
 export { buffersOf, type Packet, Receiver, Sender } from "./jobs/sent-once.ts";
 export { OutlineDrag } from "./outline/drag.ts";
@@ -186,6 +240,17 @@ export {
   acceptanceOf,
   canBeAccepted,
 } from "./part/accepted.ts";
+export { type BendListRow, bendList, fromDatum } from "./part/bend-list.ts";
+export { type BlankFacts, blankFacts, factChanges } from "./part/blank-facts.ts";
+export {
+  BLANK_SHOWS,
+  type BlankDimension,
+  type BlankSettings,
+  type BlankShow,
+  DEFAULT_SHOWS,
+  orientationOf,
+  presetOf,
+} from "./part/blank-settings.ts";
 export {
   type BendRow,
   type BuiltStock,
@@ -288,8 +353,18 @@ export {
   subtract,
 } from "./plane/point.ts";
 export { type Region, regionArea, regionBounds, regionLoops } from "./plane/region.ts";
+export { extentAlong, type SmallestRectangle, smallestRectangle } from "./plane/smallest-rectangle.ts";
 export { fail, ok, type Result } from "./result.ts";
 export { type Blank, blankOf } from "./sheet/blank/blank.ts";
+export { type FlatPlace, flatPlace } from "./sheet/blank/flat-place.ts";
+export {
+  BLANK_TURNS,
+  type BlankTurn,
+  moveBlank,
+  type Orientation,
+  orientBlank,
+  type PlacedBlank,
+} from "./sheet/blank/orientation.ts";
 export { type SheetCorner, sheetCorners } from "./sheet/corners/corners.ts";
 export { newDraft } from "./sheet/draft.ts";
 export { finishSheet } from "./sheet/finish.ts";
@@ -347,6 +422,19 @@ export { cornerOf } from "./steps/profile/profile.ts";
 export { STEP_KINDS, stepKind } from "./steps/registry.ts";
 export type { BendSection, DrawnOutline, Outlook, Outlooks, PlaceMark, StepKind } from "./steps/step-kind.ts";
 export { type CardSnapshot, sameSnapshot, snapshotOf } from "./stock/card-snapshot.ts";
+export {
+  BUILT_IN_PRESETS,
+  DRAWN_CONTENTS,
+  type DrawnContent,
+  type ExportPreset,
+  LINE_TYPES,
+  layersOf,
+  PLAIN_PRESET,
+  PRESET_FIELDS,
+  type PresetLayer,
+  presetDocument,
+  readPresetText,
+} from "./stock/export-preset.ts";
 export { ITEM_FIELDS } from "./stock/item-fields.ts";
 export { type KeptOutline, outlineChanges, takenOver } from "./stock/kept-outline.ts";
 export {

@@ -1,7 +1,6 @@
-import { outlineFromShapes, outlineRegions, regionArea, solveOutline } from "@hillcrest/core";
+import { outlineFromShapes, outlineRegions, readDxfShapes, regionArea, solveOutline } from "@hillcrest/core";
 import { DOMParser } from "@xmldom/xmldom";
 import { describe, expect, test } from "vitest";
-import { readDxfShapes } from "../src/drawing-files/dxf-shapes.ts";
 import { readSvgShapes, type SvgElement } from "../src/drawing-files/svg-shapes.ts";
 import { flatPart } from "../src/pages/shelf/flat-part.ts";
 

@@ -1,3 +1,5 @@
+import type { Curve } from "../plane/curve.ts";
+import { circleLoop } from "../plane/loop.ts";
 import { fail, ok, type Result } from "../result.ts";
 import { formatShort } from "../units/quantity.ts";
 import { Equations } from "./equations.ts";
@@ -65,6 +67,20 @@ interface Piece {
   readonly b: Place;
   readonly c?: Place;
   readonly ccw: boolean;
+}
+
+/**
+ * The lines and arcs that a shape is made of, in its own units; arcs are drawn along what is neither, within `tolerance`.
+ * Pieces of no length are left out; a circle is two half turns.
+ */
+export function curvesOfShape(shape: Shape, tolerance = TOLERANCE): Curve[] {
+  if (shape.kind === "circle") return [...circleLoop({ x: shape.c[0], y: shape.c[1] }, shape.r)];
+  return piecesOf(shape, tolerance).flatMap(({ kind, a, b, c, ccw }): Curve[] => {
+    const ends = { a: { x: a[0], y: a[1] }, b: { x: b[0], y: b[1] } };
+    if (kind === "arc" && c)
+      return [{ kind, ...ends, c: { x: c[0], y: c[1] }, r: Math.hypot(a[0] - c[0], a[1] - c[1]), ccw }];
+    return a[0] === b[0] && a[1] === b[1] ? [] : [{ kind: "line", ...ends }];
+  });
 }
 
 /** The two ends of each piece of a shape; a circle has none. */

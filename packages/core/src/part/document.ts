@@ -3,6 +3,7 @@ import type { Outline } from "../outline/outline.ts";
 import type { MeasureEnd, MeasureFaces } from "../sheet/picking/measuring.ts";
 import type { Units } from "../units/display.ts";
 import type { AcceptedFinding } from "./accepted.ts";
+import type { BlankSettings } from "./blank-settings.ts";
 import type { Follows } from "./follow.ts";
 import type { Variable } from "./variables.ts";
 
@@ -44,6 +45,8 @@ export interface PartDocument {
   readonly accepted?: readonly AcceptedFinding[];
   /** Bends that are shown unfolded. */
   readonly held?: readonly string[];
+  /** How its blank lies, what is shown with it, and how it leaves. */
+  readonly blank?: BlankSettings;
 }
 
 /** An outline of a part, and the key by which steps name it. */

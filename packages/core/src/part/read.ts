@@ -16,6 +16,7 @@ import { snapshotProblems } from "../stock/card-snapshot.ts";
 import { itemProblems } from "../stock/read-item.ts";
 import { UNITS } from "../units/display.ts";
 import { MOST_ACCEPTED } from "./accepted.ts";
+import { checkBlankSettings } from "./blank-settings.ts";
 import {
   DOCUMENT_FORMAT,
   LARGEST_DOCUMENT,
@@ -96,6 +97,7 @@ function checkTop(doc: Plain, say: Say): void {
       }
     });
   checkAccepted(doc.accepted, say);
+  checkBlankSettings(doc.blank, say);
   if (doc.outlines !== undefined)
     checkEntries(doc.outlines, "/outlines", MOST_OUTLINES, say, (entry, at) => {
       for (const p of outlineProblems(entry.outline, `${at}/outline`)) say(p.path, p.message);

@@ -6,6 +6,7 @@ import { OUTLINE_FORMAT, OUTLINE_VERSION } from "../outline/outline.ts";
 import { STEP_KINDS } from "../steps/registry.ts";
 import { itemSchema, snapshotSchema } from "../stock/library-schema.ts";
 import { UNITS } from "../units/display.ts";
+import { BLANK_SCHEMA } from "./blank-settings.ts";
 import {
   DOCUMENT_FORMAT,
   DOCUMENT_VERSION,
@@ -166,6 +167,7 @@ export function documentSchema(): Schema {
       builtTo: { type: "string", description: "Build only up to and with this step" },
       anchor: { type: "string", description: "The plate that stays still" },
       accepted: ACCEPTED,
+      blank: BLANK_SCHEMA,
       held: { type: "array", items: { type: "string" }, description: "Bends shown unfolded" },
       steps: { type: "array", maxItems: MOST_STEPS, items: stepSchema() },
     },

@@ -46,6 +46,21 @@ export function asCircle(loop: Loop): { c: Point; r: number } | undefined {
   return same ? { c: first.c, r: first.r } : undefined;
 }
 
+/**
+ * A loop in which each curve ends exactly where the next begins: pieces that were cut apart by different neighbours meet
+ * within rounding only. A place where an arc ends is taken as the arc has it.
+ */
+export function welded(loop: Loop): Loop {
+  const begins = loop.map((c, i) => {
+    const before = loop[(i + loop.length - 1) % loop.length];
+    return c.kind === "line" && before.kind === "arc" ? before.b : c.a;
+  });
+  return loop.map((c, i) => {
+    const b = begins[(i + 1) % loop.length];
+    return c.a === begins[i] && c.b === b ? c : { ...c, a: begins[i], b };
+  });
+}
+
 /** Of two names the one that a joined line goes by; nothing when it can have neither. */
 export type NameChoice = (p: string | undefined, q: string | undefined) => string | undefined;
 

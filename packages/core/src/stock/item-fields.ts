@@ -2,6 +2,7 @@ import { HEM_FORMS, HEM_RULES, type HemForm, STARTING_HEM_K } from "../bend/hem-
 import { GRAINS, LEGS_MEASURED, MOST_COUPONS } from "../bend/test-bend.ts";
 import type { FieldSpec, NumberField } from "../fields/field.ts";
 import type { Dimension } from "../units/quantity.ts";
+import { PRESET_FIELDS } from "./export-preset.ts";
 import type { StockSection } from "./library.ts";
 import { SHOP_RULE_FIELDS } from "./shop-rule-set.ts";
 
@@ -167,6 +168,7 @@ export const ITEM_FIELDS: Readonly<Record<StockSection, readonly FieldSpec[]>> =
   ],
   rules: [name, ...SHOP_RULE_FIELDS, note],
   outlines: [name, note],
+  presets: [name, ...PRESET_FIELDS, note],
   cards: [
     name,
     { kind: "refers", key: "material", label: "Material", section: "materials" },

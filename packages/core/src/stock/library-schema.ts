@@ -103,6 +103,9 @@ export function snapshotSchema(): Schema {
   };
 }
 
+/** Sections that libraries of before have none of. */
+const LATER_SECTIONS: ReadonlySet<StockSection> = new Set(["rules", "outlines", "presets"]);
+
 /** The JSON Schema (draft 2020-12) of a stock library, made from the items' own fields. */
 export function librarySchema(): Schema {
   return {
@@ -110,7 +113,7 @@ export function librarySchema(): Schema {
     $id: "urn:hillcrest:stock",
     title: "Hillcrest stock library",
     type: "object",
-    required: ["format", "version", ...STOCK_SECTIONS.filter((s) => s !== "rules" && s !== "outlines")],
+    required: ["format", "version", ...STOCK_SECTIONS.filter((s) => !LATER_SECTIONS.has(s))],
     properties: {
       format: { const: LIBRARY_FORMAT },
       version: { const: LIBRARY_VERSION },

@@ -4,6 +4,7 @@ import type { TestBends } from "../bend/test-bend.ts";
 import type { Die } from "../bend/tooling.ts";
 import type { RawValues } from "../fields/field.ts";
 import { itemsOfFields } from "../fields/field-kinds.ts";
+import type { ExportPreset } from "./export-preset.ts";
 import { ITEM_FIELDS } from "./item-fields.ts";
 import type { KeptOutline } from "./kept-outline.ts";
 import type { ShopRuleSet } from "./shop-rule-set.ts";
@@ -87,6 +88,7 @@ export interface StockLibrary {
   readonly testBends: readonly TestBends[];
   readonly rules: readonly ShopRuleSet[];
   readonly outlines: readonly KeptOutline[];
+  readonly presets: readonly ExportPreset[];
   readonly cards: readonly StockCard[];
 }
 
@@ -104,6 +106,7 @@ export interface StockItems {
   readonly testBends: TestBends;
   readonly rules: ShopRuleSet;
   readonly outlines: KeptOutline;
+  readonly presets: ExportPreset;
   readonly cards: StockCard;
 }
 
@@ -119,6 +122,7 @@ export const STOCK_SECTIONS: readonly StockSection[] = [
   "dies",
   "rules",
   "outlines",
+  "presets",
   "cards",
 ];
 
@@ -130,6 +134,7 @@ export const SECTION_NOUNS: Readonly<Record<StockSection, string>> = {
   testBends: "set of test bends",
   rules: "set of shop rules",
   outlines: "kept outline",
+  presets: "export preset",
   cards: "stock card",
 };
 
@@ -144,6 +149,7 @@ export const emptyLibrary = (): StockLibrary => ({
   testBends: [],
   rules: [],
   outlines: [],
+  presets: [],
   cards: [],
 });
 

@@ -62,7 +62,7 @@ export function previewOf(document: PartDocument, build: PartBuild, pixels?: num
   const count = (level: string) => build.findings.filter((f) => f.level === level && !f.accepted).length;
   const fits = (svg: string) => (svg.length <= LARGEST_PICTURE ? svg : "");
   const pictures = {
-    folded: sheet ? fits(foldedPicture(sheet, document.anchor, pixels)) : "",
+    folded: sheet ? fits(foldedPicture(sheet, { anchor: document.anchor, pixels })) : "",
     blank: sheet && blank ? fits(blankPicture(sheet, blank)) : "",
   };
   const summary = {

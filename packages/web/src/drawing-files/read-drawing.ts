@@ -1,5 +1,4 @@
-import { fail, ok, type Result } from "@hillcrest/core";
-import { type DrawnShapes, readDxfShapes } from "./dxf-shapes.ts";
+import { type DrawnShapes, fail, ok, type Result, readDxfShapes } from "@hillcrest/core";
 import { readSvgShapes } from "./svg-shapes.ts";
 
 /** A drawing file may be so large, bytes. */

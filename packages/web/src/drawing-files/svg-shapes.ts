@@ -1,6 +1,5 @@
-import type { Shape } from "@hillcrest/core";
+import type { DrawnShapes, Shape } from "@hillcrest/core";
 import svgpath from "svgpath";
-import type { DrawnShapes } from "./dxf-shapes.ts";
 
 type Place = readonly [number, number];
 /** x' = a·x + c·y + e, y' = b·x + d·y + f, as SVG writes it. */

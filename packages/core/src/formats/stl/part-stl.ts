@@ -1,33 +1,12 @@
-import { type FoldState, foldSheet } from "../../sheet/folding/fold.ts";
-import { foldMesh } from "../../sheet/meshes/folded-mesh.ts";
-import { meshSheet } from "../../sheet/meshes/mesh.ts";
-import { type Bend, bendsOf, type Sheet } from "../../sheet/sheet.ts";
+import type { FoldState } from "../../sheet/folding/fold.ts";
+import type { Sheet } from "../../sheet/sheet.ts";
+import { foldedSurface } from "./folded-surface.ts";
 import { writeStl } from "./stl.ts";
 
-/** The least inside radius that a file of points shows (mm), and in steps of single precision at the part's size. */
-const LEAST_RADIUS = 1e-3;
-const LEAST_STEPS = 256;
-
-/**
- * A folded sheet as binary STL, within `chord` (mm) of its surface. A hem that is folded flat on itself
- * would have no inside: its metal stands as far apart there as the format needs to tell its two sides,
- * a few thousandths of a millimetre.
- */
-export function partStl(
+/** A folded sheet as binary STL, within `chord` (mm) of its surface. */
+export const partStl = (
   sheet: Sheet,
   state: FoldState,
   anchor: string | undefined,
   chord: number,
-): Uint8Array {
-  const size = Math.max(
-    1,
-    ...bendsOf(sheet).map((b) => Math.abs(b.origin.x) + Math.abs(b.origin.y) + b.width),
-  );
-  const least = Math.max(LEAST_RADIUS, LEAST_STEPS * 2 ** (Math.floor(Math.log2(size)) - 23));
-  const open = (b: Bend): Bend =>
-    b.radius >= least || b.angle < 1e-9
-      ? b
-      : { ...b, radius: least, k: (b.allowance / b.angle - least) / sheet.t };
-  const shown: Sheet = { ...sheet, pieces: sheet.pieces.map((p) => (p.kind === "bend" ? open(p) : p)) };
-  return writeStl(foldMesh(meshSheet(shown, chord), foldSheet(shown, state, anchor)));
-}
+): Uint8Array => writeStl(foldedSurface(sheet, state, anchor, chord));

@@ -1,11 +1,9 @@
-import type { Mesh } from "../../space/mesh.ts";
-import { cleanSurface } from "./clean-surface.ts";
+import type { CleanSurface } from "./clean-surface.ts";
 
 const HEADER = "Hillcrest part, millimetres";
 
-/** A closed mesh as binary STL, in millimetres: every edge joins exactly two triangles, none is collapsed. */
-export function writeStl(mesh: Mesh): Uint8Array {
-  const { positions: p, triangles } = cleanSurface(mesh);
+/** A closed surface as binary STL, in millimetres: every edge joins exactly two triangles, none is collapsed. */
+export function writeStl({ positions: p, triangles }: CleanSurface): Uint8Array {
   const bytes = new Uint8Array(84 + triangles.length * 50);
   const view = new DataView(bytes.buffer);
   for (let i = 0; i < HEADER.length; i++) bytes[i] = HEADER.charCodeAt(i);

@@ -26,7 +26,11 @@ export function curvePath(curves: readonly Curve[], closed: boolean): string {
 
 const loopPath = (loop: Loop) => curvePath(loop, true);
 
-function frame(box: { minX: number; minY: number; maxX: number; maxY: number }, body: string): string {
+function frame(
+  box: { minX: number; minY: number; maxX: number; maxY: number },
+  body: string,
+  trueSize = false,
+): string {
   const margin = Math.max(box.maxX - box.minX, box.maxY - box.minY) * 0.03 || 1;
   const view = [
     box.minX - margin,
@@ -34,7 +38,9 @@ function frame(box: { minX: number; minY: number; maxX: number; maxY: number }, 
     box.maxX - box.minX + 2 * margin,
     box.maxY - box.minY + 2 * margin,
   ];
-  return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="${view.map(short).join(" ")}">${body}</svg>`;
+  const [, , width, height] = view.map(short);
+  const size = trueSize ? ` width="${width}mm" height="${height}mm"` : "";
+  return `<svg xmlns="http://www.w3.org/2000/svg"${size} viewBox="${view.map(short).join(" ")}">${body}</svg>`;
 }
 
 const PEN = 'vector-effect="non-scaling-stroke"';
@@ -56,11 +62,31 @@ export function blankPicture(sheet: Sheet, blank: Blank): string {
   return frame({ minX, minY: -maxY, maxX, maxY: -minY }, outline + bends.join(""));
 }
 
-// The eye stands in front, to the left and above; right and up follow from it.
-const EYE: Vector = normal([-0.52, -0.72, 0.62]);
-const RIGHT: Vector = normal(crossV([0, 0, 1], EYE));
-const UP: Vector = crossV(EYE, RIGHT);
+/** Where the folded part is looked at from. */
+export const FOLDED_VIEWS = ["oblique", "front", "top", "right"] as const;
+export type FoldedView = (typeof FOLDED_VIEWS)[number];
+
+/** The way to the eye; right and up on the picture follow from it. */
+const EYES: Readonly<Record<FoldedView, Vector>> = {
+  // In front, to the left and above.
+  oblique: [-0.52, -0.72, 0.62],
+  front: [0, -1, 0],
+  top: [0, 0, 1],
+  right: [1, 0, 0],
+};
 const LIGHT: Vector = normal([-0.25, -0.55, 0.9]);
+
+interface Camera {
+  readonly eye: Vector;
+  readonly right: Vector;
+  readonly up: Vector;
+}
+
+function cameraOf(view: FoldedView): Camera {
+  const eye = normal(EYES[view]);
+  const right = normal(view === "top" ? [1, 0, 0] : crossV([0, 0, 1], eye));
+  return { eye, right, up: crossV(eye, right) };
+}
 
 function normal(v: Vector): Vector {
   return scaleV(v, 1 / Math.hypot(v[0], v[1], v[2]));
@@ -78,18 +104,32 @@ interface Face {
 /** A picture on a card of the Shelf is so many pixels wide. */
 const SMALL = 300;
 
-/** A small picture of the folded part, drawn back to front. */
-export function foldedPicture(sheet: Sheet, anchor?: string, pixels = SMALL): string {
-  const folding = foldSheet(sheet, evenState(sheet, 1), anchor);
+/** How the folded part is pictured. */
+export interface FoldedPicture {
+  readonly anchor?: string;
+  /** How wide it will be shown: that finely it is drawn. */
+  readonly pixels?: number;
+  /** From 0, flat, to 1, folded. */
+  readonly fold?: number;
+  readonly view?: FoldedView;
+  /** In plain colours and as large as the part is, for a file, rather than in those of the page it stands on. */
+  readonly asFile?: boolean;
+}
+
+/** A picture of the folded part, drawn back to front. */
+export function foldedPicture(sheet: Sheet, options: FoldedPicture = {}): string {
+  const { anchor, pixels = SMALL, fold = 1, view = "oblique", asFile = false } = options;
+  const { eye, right, up } = cameraOf(view);
+  const folding = foldSheet(sheet, evenState(sheet, fold), anchor);
   const { x0, y0, x1, y1 } = platesOf(sheet)[0].box;
   // As fine as a picture of that size can show.
   const chord = Math.max(0.2, Math.hypot(x1 - x0, y1 - y0) / 700) * Math.min(1, SMALL / pixels);
   const facet = Math.min(0.35, 0.35 * Math.sqrt(SMALL / pixels));
   const faces: Face[] = [];
-  const add: AddFace = (rings, facing, metal, facet = false) => {
-    if (dotV(facing, EYE) <= 1e-6 || rings.length === 0) return;
-    const depth = rings[0].reduce((sum, p) => sum + dotV(p, EYE), 0) / rings[0].length;
-    faces.push({ depth, rings, facing, metal, facet });
+  const add: AddFace = (rings, facing, metal, isFacet = false) => {
+    if (dotV(facing, eye) <= 1e-6 || rings.length === 0) return;
+    const depth = rings[0].reduce((sum, p) => sum + dotV(p, eye), 0) / rings[0].length;
+    faces.push({ depth, rings, facing, metal, facet: isFacet });
   };
   sheet.pieces.forEach((piece, i) => {
     if (piece.kind === "plate")
@@ -98,27 +138,40 @@ export function foldedPicture(sheet: Sheet, anchor?: string, pixels = SMALL): st
   });
   faces.sort((p, q) => p.depth - q.depth);
   const box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
-  const drawn = faces.map((f) => {
-    const path = f.rings.map((ring) => {
-      const points = ring.map((p) => {
-        const [x, y] = [dotV(p, RIGHT), -dotV(p, UP)];
-        box.minX = Math.min(box.minX, x);
-        box.maxX = Math.max(box.maxX, x);
-        box.minY = Math.min(box.minY, y);
-        box.maxY = Math.max(box.maxY, y);
-        return `${short(x)} ${short(y)}`;
-      });
-      return `M${points.join("L")}Z`;
+  const pathOf = (ring: readonly Vector[]) => {
+    const points = ring.map((p) => {
+      const [x, y] = [dotV(p, right), -dotV(p, up)];
+      box.minX = Math.min(box.minX, x);
+      box.maxX = Math.max(box.maxX, x);
+      box.minY = Math.min(box.minY, y);
+      box.maxY = Math.max(box.maxY, y);
+      return `${short(x)} ${short(y)}`;
     });
-    const light = Math.max(0, dotV(f.facing, LIGHT));
-    const shade = Math.round(62 + 38 * light);
-    const fill = `color-mix(in srgb,var(--metal-${f.metal},#C9CEC8) ${shade}%,var(--metal-dark,#4c5652))`;
-    const pen = f.facet
-      ? `style="fill:${fill};stroke:${fill}"`
-      : `style="fill:${fill}" stroke="var(--ink,#22302C)" stroke-opacity=".35"`;
-    return `<path d="${path.join("")}" ${pen} fill-rule="evenodd" stroke-width=".6" ${PEN}/>`;
-  });
-  return frame(box, drawn.join(""));
+    return `M${points.join("L")}Z`;
+  };
+  const body = faces.map((f) => drawFace(f, f.rings.map(pathOf).join(""), asFile)).join("");
+  return frame(box, body, asFile);
+}
+
+/** Metal as it is lit, by its sides: pale zinc, bluer on side B, darker where it is cut. */
+const METALS: Readonly<Record<Face["metal"], readonly [number, number, number]>> = {
+  a: [0xc9, 0xce, 0xc8],
+  b: [0xbc, 0xc7, 0xcc],
+  edge: [0x9f, 0xa7, 0x9f],
+};
+const DARK = [0x4c, 0x56, 0x52];
+
+function drawFace({ facing, metal, facet }: Face, path: string, asFile: boolean): string {
+  const shade = Math.round(62 + 38 * Math.max(0, dotV(facing, LIGHT)));
+  const mixed = METALS[metal].map((v, i) => Math.round((v * shade + DARK[i] * (100 - shade)) / 100));
+  const fill = asFile
+    ? `#${mixed.map((v) => v.toString(16).padStart(2, "0")).join("")}`
+    : `color-mix(in srgb,var(--metal-${metal},#C9CEC8) ${shade}%,var(--metal-dark,#4c5652))`;
+  const ink = asFile ? "#22302C" : "var(--ink,#22302C)";
+  const pen = facet
+    ? `style="fill:${fill};stroke:${fill}"`
+    : `style="fill:${fill}" stroke="${ink}" stroke-opacity=".35"`;
+  return `<path d="${path}" ${pen} fill-rule="evenodd" stroke-width="${asFile ? ".2" : ".6"}" ${asFile ? "" : PEN}/>`;
 }
 
 type AddFace = (

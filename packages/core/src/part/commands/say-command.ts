@@ -108,6 +108,7 @@ const PART_WORDS: Readonly<Record<string, (value: unknown) => string>> = {
   follows: (v) => (v ? "brought up to date with the part it follows" : "no longer follows another part"),
   builtTo: (v) => (v ? "built up to a step only" : "built to its end"),
   anchor: () => "another plate keeps still",
+  blank: () => "blank page changed",
   held: (v) =>
     Array.isArray(v) && v.length > 0
       ? `${v.length} ${v.length === 1 ? "bend" : "bends"} held flat`

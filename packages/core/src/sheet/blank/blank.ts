@@ -2,7 +2,15 @@ import { Kept } from "../../kept.ts";
 import { overlapOf } from "../../plane/boolean.ts";
 import { type Curve, curveBounds, curveLength, curvesBounds, type Line, line } from "../../plane/curve.ts";
 import { intersectCurves } from "../../plane/intersect.ts";
-import { asCircle, type Loop, loopArea, loopLength, polygonLoop, simplifyLoop } from "../../plane/loop.ts";
+import {
+  asCircle,
+  type Loop,
+  loopArea,
+  loopLength,
+  polygonLoop,
+  simplifyLoop,
+  welded,
+} from "../../plane/loop.ts";
 import { NearCurves } from "../../plane/near-curves.ts";
 import {
   along,
@@ -278,7 +286,7 @@ function finishBlank(
   for (const chain of stitchLoops(curves).loops) {
     const { loop, slits: torn } = withoutSpikes(chain);
     slits.push(...torn);
-    if (loop.length > 1) loops.push(simplifyLoop(loop));
+    if (loop.length > 1) loops.push(welded(simplifyLoop(loop)));
   }
   const outlines = loops.filter((l) => loopArea(l) > SAME);
   const openings = loops.filter((l) => loopArea(l) < -SAME);

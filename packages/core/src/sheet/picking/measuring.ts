@@ -138,6 +138,12 @@ function findThing(sheet: Sheet, end: MeasureEnd): Thing | undefined {
   }
 }
 
+/** Where a thing lies on the flat sheet, from one end to the other; nothing when it is gone. */
+export function flatPlaces(sheet: Sheet, end: MeasureEnd): readonly [Point, Point] | undefined {
+  const [first] = findThing(sheet, end)?.runs ?? [];
+  return first && [first[0].flat, first[1].flat];
+}
+
 /**
  * Measures between two things of a sheet in a fold state: the shortest distance between them, the
  * angle between edges or faces, and the distance along the flat sheet. Nothing when one is gone.

@@ -2,12 +2,14 @@ import {
   type BendChart,
   DEFAULT_RULES,
   type Die,
+  type ExportPreset,
   formatShort,
   freshValues,
   type GaugeList,
   ITEM_FIELDS,
   type KeptOutline,
   type Material,
+  PLAIN_PRESET,
   rulesOf,
   SECTION_NOUNS,
   type ShopRuleSet,
@@ -31,6 +33,7 @@ export const SECTION_TABS: readonly { readonly section: StockSection; readonly t
   { section: "gauges", title: "Thicknesses" },
   { section: "rules", title: "Shop rules" },
   { section: "outlines", title: "Outlines" },
+  { section: "presets", title: "Export presets" },
 ];
 
 const n = (v: number) => formatShort(v, 3);
@@ -70,6 +73,10 @@ export function sayItem(
       const named = dimensions.flatMap((d) => d.name ?? []);
       return `${curves.length} ${curves.length === 1 ? "curve" : "curves"}${named.length > 0 ? ` · ${named.join(", ")}` : ""}`;
     }
+    case "presets": {
+      const { version, units, layers } = item as ExportPreset;
+      return `${version.toUpperCase()}, ${units} · ${layers.filter((l) => !l.leftOut).length} contents`;
+    }
     case "gauges":
       return `${(item as GaugeList).rows.length} thicknesses`;
   }
@@ -96,6 +103,7 @@ export function newItem<S extends StockSection>(
   if (section === "cards")
     return { ...item, material: first("materials"), chart: first("charts") } as unknown as StockItems[S];
   if (section === "outlines") return { ...item, outline: emptyOutline(name) } as unknown as StockItems[S];
+  if (section === "presets") return { ...PLAIN_PRESET, id: item.id, name } as unknown as StockItems[S];
   if (section === "gauges")
     return { ...item, rows: [{ name: "1 mm", thickness: 1 }] } as unknown as StockItems[S];
   return item as StockItems[S];

@@ -1,6 +1,5 @@
-import { type Outline, outlineFromShapes, readOutlinesText } from "@hillcrest/core";
+import { type DrawnShapes, type Outline, outlineFromShapes, readOutlinesText } from "@hillcrest/core";
 import { useState } from "react";
-import type { DrawnShapes } from "../../../drawing-files/dxf-shapes.ts";
 import { isDrawing, leftOut, type ReadDrawing, readDrawing } from "../../../drawing-files/read-drawing.ts";
 import { FileButton } from "../../../ui/file-button.tsx";
 

@@ -1,7 +1,7 @@
-import type { Shape } from "@hillcrest/core";
 import DxfParser, {
   type IArcEntity,
   type ICircleEntity,
+  type IDxf,
   type IEllipseEntity,
   type IEntity,
   type ILineEntity,
@@ -9,10 +9,16 @@ import DxfParser, {
   type IPolylineEntity,
   type ISplineEntity,
 } from "dxf-parser";
+import type { Shape } from "../../outline/from-shapes.ts";
+
+/** The package exports its class alone, which its types do not say to every way of loading it. */
+const Parser = DxfParser as unknown as new () => { parseSync(text: string): IDxf | null };
 
 /** What a drawing file holds, in its own units, and what those are. */
 export interface DrawnShapes {
   readonly shapes: readonly Shape[];
+  /** The layer of each shape, where the file has layers. */
+  readonly layers?: readonly string[];
   /** Millimetres in a unit; nothing where the file does not say. */
   readonly scale?: number;
   /** Kinds of entities that are no lines or arcs, each with how many there are. */
@@ -112,18 +118,30 @@ function deBoor(
   return d[degree];
 }
 
-/** Reads a DXF. Throws where the text is none. */
-export function readDxfShapes(text: string): DrawnShapes {
-  const file = new DxfParser().parseSync(text);
+/** Reads the text of a DXF by a parser that shares nothing with the writer. Throws where the text is none. */
+export function parseDxf(text: string): IDxf {
+  const file = new Parser().parseSync(text);
   if (!file) throw new Error("there is nothing in it");
+  return file;
+}
+
+/** What a DXF that was read draws. */
+export function shapesOfDxf(file: IDxf): DrawnShapes {
   const others = new Map<string, number>();
+  const layers: string[] = [];
   const shapes = file.entities.flatMap((entity): Shape[] => {
     const shape = shapeOf(entity);
-    if (shape) return [shape];
+    if (shape) {
+      layers.push(entity.layer ?? "0");
+      return [shape];
+    }
     others.set(entity.type, (others.get(entity.type) ?? 0) + 1);
     return [];
   });
   const units = Number((file.header as Record<string, unknown> | undefined)?.$INSUNITS ?? 0);
   const scale = SCALES[units];
-  return { shapes, others, ...(scale === undefined ? {} : { scale }) };
+  return { shapes, layers, others, ...(scale === undefined ? {} : { scale }) };
 }
+
+/** Reads what a DXF draws. Throws where the text is none. */
+export const readDxfShapes = (text: string): DrawnShapes => shapesOfDxf(parseDxf(text));

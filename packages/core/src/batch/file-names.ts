@@ -1,0 +1,40 @@
+/** What a pattern of file names may hold, each in braces. */
+export const NAME_WORDS = ["part", "material", "thickness", "quantity", "piece", "number"] as const;
+export type NameWord = (typeof NAME_WORDS)[number];
+
+export const DEFAULT_PATTERN = "{part}_{material}_{thickness}_{quantity}";
+
+/** What is wrong with a pattern, and what would do; nothing when it is fine. */
+export function patternProblem(pattern: string): string | undefined {
+  if (pattern.trim() === "") return `A pattern needs at least one word, such as ${DEFAULT_PATTERN}.`;
+  const unknown = [...pattern.matchAll(/\{([^}]*)\}/g)].find(
+    ([, word]) => !NAME_WORDS.includes(word as NameWord),
+  );
+  if (unknown)
+    return `There is no ${unknown[0].slice(0, 40)}; there are ${NAME_WORDS.map((w) => `{${w}}`).join(", ")}.`;
+  return /[{}]/.test(pattern.replace(/\{[^{}]*\}/g, "")) ? "A brace stands alone in the pattern." : undefined;
+}
+
+/** Letters, digits, spaces, dots and dashes; names that some systems keep for themselves get a dash before them. */
+export function safeName(text: string): string {
+  const name = text
+    .replace(/[^\p{L}\p{N} ._-]+/gu, "_")
+    .replace(/^[ .]+|[ .]+$/g, "")
+    .slice(0, 100);
+  return /^(con|prn|aux|nul|com\d|lpt\d)$/i.test(name) ? `_${name}` : name || "part";
+}
+
+/** A file's name by a pattern, without its ending. */
+export const nameBy = (pattern: string, values: Readonly<Record<NameWord, string>>): string =>
+  safeName(pattern.replace(/\{(\w+)\}/g, (_, word: NameWord) => safeName(values[word] || "-")));
+
+/** Names that differ, whatever the case of their letters: those that would not get a number. */
+export function distinctNames(names: readonly string[]): string[] {
+  const seen = new Set<string>();
+  return names.map((name) => {
+    let own = name;
+    for (let k = 2; seen.has(own.toLowerCase()); k++) own = `${name}-${k}`;
+    seen.add(own.toLowerCase());
+    return own;
+  });
+}
