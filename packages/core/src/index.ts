@@ -433,6 +433,7 @@ export {
   PRESET_FIELDS,
   type PresetLayer,
   presetDocument,
+  presetProblems,
   readPresetText,
 } from "./stock/export-preset.ts";
 export { ITEM_FIELDS } from "./stock/item-fields.ts";

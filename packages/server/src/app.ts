@@ -11,6 +11,9 @@ import { checkBodyShape } from "./body-shape.ts";
 import type { BuildPool } from "./builds/build-pool.ts";
 import { databaseTrouble } from "./database-trouble.ts";
 import { addDemoParts, addDemoStock } from "./demo.ts";
+import { BatchJobs } from "./exports/batch-jobs.ts";
+import { ExportLog } from "./exports/export-log.ts";
+import { exportsRouter, partFilesRouter } from "./exports/exports-router.ts";
 import { openApi } from "./openapi.ts";
 import { PartHistory } from "./parts/part-history.ts";
 import { PartService } from "./parts/part-service.ts";
@@ -19,6 +22,9 @@ import { PreviewMaker } from "./parts/preview-maker.ts";
 import { guardRequests, knownNames } from "./request-guard.ts";
 import { stockRouter } from "./stock/stock-router.ts";
 import { StockService } from "./stock/stock-service.ts";
+
+/** A drawing that came back may have so many bytes. */
+const LARGEST_RETURNED = 40_000_000;
 
 export interface AppOptions {
   readonly source: DataSource;
@@ -66,10 +72,16 @@ export function createApp({ source, pool, file, host, names, log, pages, demo }:
   );
   // A stock library may hold charts of very many rows; a part may not.
   app.use("/api/stock", express.json({ limit: LARGEST_LIBRARY }));
+  app.use("/api/parts/:id/compare", express.json({ limit: LARGEST_RETURNED }));
   app.use("/api", express.json({ limit: LARGEST_DOCUMENT + 100_000 }));
   app.use("/api", checkBodyShape);
   app.get("/api/health", (_req, res) => void res.json({ ok: true }));
   app.get("/api/openapi.json", (_req, res) => void res.json(openApi()));
+  const left = new ExportLog(source);
+  const jobs = new BatchJobs(parts, pool, left, log);
+  pool.onClose(() => jobs.close());
+  app.use("/api/parts/:id", partFilesRouter(parts, stock, pool, left));
+  app.use("/api/exports", exportsRouter(jobs, stock));
   app.use("/api/parts", partsRouter(parts, history, pool));
   app.use("/api/stock", stockRouter(stock, parts, pool));
   app.post("/api/demo", async (_req, res) => {

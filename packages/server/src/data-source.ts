@@ -4,10 +4,12 @@ import { dirname } from "node:path";
 import libsql from "libsql";
 import { DataSource } from "typeorm";
 import { DatabaseTrouble } from "./database-trouble.ts";
+import { ExportRow } from "./exports/export.entity.ts";
 import { CreatePart1760000000001 } from "./migrations/0001-create-part.ts";
 import { CreateStock1760000000002 } from "./migrations/0002-create-stock.ts";
 import { PreviewsApart1764000000003 } from "./migrations/0003-previews-apart.ts";
 import { CreateRevision1764100000004 } from "./migrations/0004-create-revision.ts";
+import { CreateExport1764200000005 } from "./migrations/0005-create-export.ts";
 import { PartRow } from "./parts/part.entity.ts";
 import { RevisionRow } from "./parts/revision.entity.ts";
 import { StockItemRow } from "./stock/stock-item.entity.ts";
@@ -17,6 +19,7 @@ const MIGRATIONS = [
   CreateStock1760000000002,
   PreviewsApart1764000000003,
   CreateRevision1764100000004,
+  CreateExport1764200000005,
 ];
 
 /** Whether a file may be written, or made. A new one needs its folder to be. */
@@ -47,7 +50,7 @@ export async function openDatabase(path: string): Promise<DataSource> {
     type: "better-sqlite3",
     driver: libsql,
     database: path,
-    entities: [PartRow, RevisionRow, StockItemRow],
+    entities: [PartRow, RevisionRow, StockItemRow, ExportRow],
     migrations: MIGRATIONS,
     migrationsRun: false,
     synchronize: false,

@@ -1,4 +1,5 @@
 import { documentSchema, librarySchema } from "@hillcrest/core";
+import { exportPaths, exportSchemas } from "./exports/exports-openapi.ts";
 import { partPaths, partSchemas } from "./parts/parts-openapi.ts";
 import { stockPaths, stockSchemas } from "./stock/stock-openapi.ts";
 
@@ -16,6 +17,7 @@ export function openApi(): object {
     paths: {
       ...partPaths,
       ...stockPaths,
+      ...exportPaths,
       "/api/demo": {
         post: { summary: "Add the Fernhollow Ridge parts", responses: { 201: { description: "Added" } } },
       },
@@ -26,6 +28,7 @@ export function openApi(): object {
         StockLibrary: library,
         ...partSchemas,
         ...stockSchemas,
+        ...exportSchemas,
         Problem: {
           type: "object",
           properties: {

@@ -5,6 +5,7 @@ import { type BlankToDraw, drawBlank, isDrawable } from "../formats/drawing/draw
 import type { DrawnBlank } from "../formats/drawing/drawing.ts";
 import type { ProofLine } from "../formats/dxf/prove-dxf.ts";
 import { fileFormat } from "../formats/registry.ts";
+import { type BlankFacts, blankFacts } from "../part/blank-facts.ts";
 import { orientationOf } from "../part/blank-settings.ts";
 import type { PartDocument } from "../part/document.ts";
 import { STOCK_FIELDS, stockRaw } from "../part/stock.ts";
@@ -58,6 +59,8 @@ export interface CutListRow {
 export interface BatchAnswer {
   readonly files: readonly BatchFile[];
   readonly row: CutListRow;
+  /** What the blank is, in numbers, where there is a file of it. */
+  readonly facts?: BlankFacts;
 }
 
 /** The material of a part, as it is called. */
@@ -122,14 +125,21 @@ export function batchPart(part: BatchPart, order: BatchOrder): BatchAnswer {
   const wrong = files.flatMap((f) => f.proof).find((l) => !l.holds);
   return wrong
     ? { files: [], row: { ...row, refused: `its proof does not hold: ${wrong.text}` } }
-    : { files, row };
+    : { files, row, facts: blankFacts(build) };
 }
 
 /** Draws one part for a file that all parts share. */
-export function batchDrawing(part: BatchPart, order: BatchOrder): { drawn?: DrawnBlank; row: CutListRow } {
+export function batchDrawing(
+  part: BatchPart,
+  order: BatchOrder,
+): { drawn?: DrawnBlank; row: CutListRow; facts?: BlankFacts } {
   const { row, build } = readyPart(part, order.anyway);
   return build
-    ? { row, drawn: drawBlank({ document: part.document, build, preset: order.preset }) }
+    ? {
+        row,
+        drawn: drawBlank({ document: part.document, build, preset: order.preset }),
+        facts: blankFacts(build),
+      }
     : { row };
 }
 

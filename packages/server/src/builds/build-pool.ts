@@ -7,6 +7,18 @@ import {
   tooLong,
 } from "@hillcrest/core";
 import { Piscina } from "piscina";
+import type {
+  BatchQuestion,
+  BatchWritten,
+  CompareQuestion,
+  compare,
+  drawOne,
+  drawTogether,
+  FileAnswer,
+  FileQuestion,
+  TogetherQuestion,
+  ZipQuestion,
+} from "../exports/export-work.ts";
 import type { PartPreview } from "../parts/preview.ts";
 import type { CardChange } from "../stock/card-change.ts";
 
@@ -19,6 +31,7 @@ export class BuildPool {
   private pool: Piscina | undefined;
   private readonly limit: number;
   private closed = false;
+  private readonly closing: (() => Promise<void>)[] = [];
 
   constructor(limit = BUILD_LIMIT) {
     this.limit = limit;
@@ -42,6 +55,41 @@ export class BuildPool {
     signal?: AbortSignal,
   ): Promise<JobOutcome<CardChange>> {
     return this.run("cardChange", { document, card }, signal);
+  }
+
+  makeFile(question: FileQuestion, signal?: AbortSignal): Promise<JobOutcome<FileAnswer>> {
+    return this.run("makeFile", question, signal);
+  }
+
+  compare(question: CompareQuestion): Promise<JobOutcome<ReturnType<typeof compare>>> {
+    return this.run("compare", question);
+  }
+
+  batchFiles(question: BatchQuestion, signal?: AbortSignal): Promise<JobOutcome<BatchWritten>> {
+    return this.run("batchFiles", question, signal);
+  }
+
+  drawOne(
+    question: Pick<BatchQuestion, "part" | "order">,
+    signal?: AbortSignal,
+  ): Promise<JobOutcome<ReturnType<typeof drawOne>>> {
+    return this.run("drawOne", question, signal);
+  }
+
+  together(
+    question: TogetherQuestion,
+    signal?: AbortSignal,
+  ): Promise<JobOutcome<ReturnType<typeof drawTogether>>> {
+    return this.run("drawTogether", question, signal);
+  }
+
+  zip(question: ZipQuestion, signal?: AbortSignal): Promise<JobOutcome<void>> {
+    return this.run("zipFiles", question, signal);
+  }
+
+  /** Has something done before the pool is closed. */
+  onClose(work: () => Promise<void>): void {
+    this.closing.push(work);
   }
 
   /** Threads are started when the first build is asked for. */
@@ -84,6 +132,7 @@ export class BuildPool {
   /** Ends every build that is under way. */
   async close(): Promise<void> {
     this.closed = true;
+    await Promise.all(this.closing.map((work) => work()));
     await this.pool?.destroy();
     this.pool = undefined;
   }

@@ -22,3 +22,5 @@ export const findings = (document: PartDocument): readonly ReportedFinding[] =>
 
 export const cardChange = ({ document, card }: { document: PartDocument; card: CardSnapshot }): CardChange =>
   changeByCard(document, card);
+
+export { batchFiles, compare, drawOne, drawTogether, makeFile, zipFiles } from "../exports/export-work.ts";
