@@ -333,6 +333,7 @@ export {
   pointAt,
   reversed,
 } from "./plane/curve.ts";
+export { type Isometry, moveCurve, moveDirection, movePoint } from "./plane/isometry.ts";
 export {
   asCircle,
   circleLoop,
@@ -347,6 +348,7 @@ export {
   dot,
   EMPTY_BOUNDS,
   fromFrame,
+  joinBounds,
   type Point,
   point,
   samePoint,
@@ -356,6 +358,12 @@ export { type Region, regionArea, regionBounds, regionLoops } from "./plane/regi
 export { extentAlong, type SmallestRectangle, smallestRectangle } from "./plane/smallest-rectangle.ts";
 export { fail, ok, type Result } from "./result.ts";
 export { type Blank, blankOf } from "./sheet/blank/blank.ts";
+export {
+  type DimensionAlong,
+  type FlatDimension,
+  flatDimension,
+  movePlace,
+} from "./sheet/blank/flat-dimension.ts";
 export { type FlatPlace, flatPlace } from "./sheet/blank/flat-place.ts";
 export {
   BLANK_TURNS,
@@ -391,6 +399,7 @@ export {
   foldVertices,
 } from "./sheet/meshes/folded-mesh.ts";
 export { meshSheet, type SheetMesh } from "./sheet/meshes/mesh.ts";
+export { outsideSizes } from "./sheet/outside-size.ts";
 export {
   type Face,
   type Measured,

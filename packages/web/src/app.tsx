@@ -7,6 +7,10 @@ import { useTheme } from "./ui/theme.ts";
 // The Bench brings the 3D views along, which the Shelf need not wait for.
 const BenchPage = lazy(() => import("./pages/bench/bench-page.tsx").then((m) => ({ default: m.BenchPage })));
 
+const BlankPage = lazy(() => import("./pages/blank/blank-page.tsx").then((m) => ({ default: m.BlankPage })));
+
+const PartPages = lazy(() => import("./pages/part/part-pages.tsx").then((m) => ({ default: m.PartPages })));
+
 const StockPage = lazy(() => import("./pages/stock/stock-page.tsx").then((m) => ({ default: m.StockPage })));
 const StudyPage = lazy(() => import("./pages/study/study-page.tsx").then((m) => ({ default: m.StudyPage })));
 
@@ -21,7 +25,10 @@ export function App() {
       <BrowserRouter>
         <Routes>
           <Route path="/" element={<ShelfPage />} />
-          <Route path="/parts/:id" element={<Opening page={<BenchPage />} />} />
+          <Route path="/parts/:id" element={<Opening page={<PartPages />} />}>
+            <Route index element={<Opening page={<BenchPage />} />} />
+            <Route path="blank" element={<Opening page={<BlankPage />} />} />
+          </Route>
           <Route path="/parts/:id/history" element={<Opening page={<HistoryPage />} />} />
           {["/stock", "/stock/:section", "/stock/:section/:id"].map((path) => (
             <Route key={path} path={path} element={<Opening page={<StockPage />} />} />

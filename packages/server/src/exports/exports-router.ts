@@ -66,7 +66,7 @@ async function fileAsked(
   if (version !== undefined && version !== "r12" && version !== "r2000")
     return `"version" must be r12 or r2000.`;
   if (units !== undefined && units !== "mm" && units !== "in") return `"units" must be mm or in.`;
-  const own = { ...preset, ...(version ? { version } : {}), ...(units ? { units } : {}) };
+  const own = { ...preset, ...(version ? { version } : {}), ...(units ? { units } : {}) } as ExportPreset;
   return {
     document,
     format,

@@ -1,5 +1,7 @@
 import type { PartCommand, PartDocument } from "@hillcrest/core";
 import type {
+  ExportEntry,
+  NewExport,
   PartEntry,
   PartPictures,
   PartPreview,
@@ -9,7 +11,16 @@ import type {
 } from "@hillcrest/server";
 import { ask } from "./ask.ts";
 
-export type { PartEntry, PartPictures, PartPreview, RevisionEntry, StoredPart, StoredRevision };
+export type {
+  ExportEntry,
+  NewExport,
+  PartEntry,
+  PartPictures,
+  PartPreview,
+  RevisionEntry,
+  StoredPart,
+  StoredRevision,
+};
 
 interface Saved {
   readonly revision: number;
@@ -36,5 +47,7 @@ export const partsApi = {
     ask<Saved>("POST", `/parts/${id}/revisions/${to}/restore`, { revision }),
   callRevision: (id: string, number: number, name: string | null) =>
     ask<void>("PUT", `/parts/${id}/revisions/${number}/name`, { name }),
+  exports: (id: string) => ask<ExportEntry[]>("GET", `/parts/${id}/exports`),
+  noteExport: (id: string, entry: NewExport) => ask<ExportEntry>("POST", `/parts/${id}/exports`, entry),
   addDemo: () => ask<{ added: number }>("POST", "/demo"),
 };

@@ -2,6 +2,7 @@ import { acceptanceOf, applyCommand, type Finding, freshKey, type Mend, mendComm
 import { requestPreview } from "../worker/check-client.ts";
 import { buildActions } from "./build-slice.ts";
 import { edit, setPartValues } from "./edits.ts";
+import { rememberName } from "./own-name.ts";
 import { openPart } from "./part-slice.ts";
 import type { Thunk } from "./store.ts";
 
@@ -43,28 +44,13 @@ export const mend =
     if (command) edit(command);
   };
 
-const NAME = "hillcrest:accepts-as";
-
-/** Who accepted something last in this browser. */
-export function lastName(): string {
-  try {
-    return localStorage.getItem(NAME) ?? "";
-  } catch {
-    return "";
-  }
-}
-
 /** Takes a finding as it is, with a reason and a name; the part keeps both. */
 export const acceptFinding =
   (finding: Finding, reason: string, by: string): Thunk =>
   (_send, getState) => {
     const accepted = openPart(getState()).document?.accepted ?? [];
     setPartValues({ accepted: [...accepted, acceptanceOf(finding, freshKey(accepted), reason, by)] });
-    try {
-      localStorage.setItem(NAME, by);
-    } catch {
-      // A browser that keeps nothing asks for the name again.
-    }
+    rememberName(by);
   };
 
 /** A finding counts again. */

@@ -8,6 +8,7 @@ import { useCallback } from "react";
 import { useDispatch, useSelector, useStore } from "react-redux";
 import { buildsReducer } from "./build-slice.ts";
 import { drawingReducer } from "./drawing-slice.ts";
+import { exportingReducer } from "./exporting-slice.ts";
 import { partsReducer } from "./part-slice.ts";
 import { rememberDrafts, stockReducer } from "./stock-slice.ts";
 import { rememberView, viewReducer, viewToKeep } from "./view-slice.ts";
@@ -25,6 +26,7 @@ export const store = configureStore({
     view: viewReducer,
     drawing: drawingReducer,
     stock: stockReducer,
+    exporting: exportingReducer,
   },
   // Documents are frozen by convention and meshes are large typed arrays: walking them on every action would cost more than it finds.
   middleware: (standard) =>

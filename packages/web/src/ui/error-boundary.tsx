@@ -1,4 +1,6 @@
+import { safeName } from "@hillcrest/core";
 import { Component, type ErrorInfo, type ReactNode, useState } from "react";
+import { download } from "../state/download.ts";
 import { openPart } from "../state/part-slice.ts";
 import { useAsk } from "../state/store.ts";
 import { Button } from "./button.tsx";
@@ -6,23 +8,6 @@ import { Button } from "./button.tsx";
 interface State {
   readonly error?: Error;
 }
-
-/** Saves a text or bytes as a file on the person's disk. */
-export function download(name: string, content: string | Uint8Array, type: string): void {
-  const url = URL.createObjectURL(new Blob([content as BlobPart], { type }));
-  const link = document.createElement("a");
-  link.href = url;
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(url), 10_000);
-}
-
-/** A file name from a part's name: letters, digits, spaces, dots and dashes. */
-export const fileName = (name: string): string =>
-  name
-    .replace(/[^\p{L}\p{N} ._-]+/gu, "_")
-    .trim()
-    .slice(0, 80) || "part";
 
 /** When a page fails: says so, and hands the open part over, so that nothing is lost. */
 export class ErrorBoundary extends Component<{ children: ReactNode; fallback?: ReactNode }, State> {
@@ -64,7 +49,7 @@ function Failed({ error }: { error: Error }) {
           <Button
             onClick={() =>
               download(
-                `${fileName(document.name)}.json`,
+                `${safeName(document.name)}.json`,
                 JSON.stringify(document, null, 2),
                 "application/json",
               )

@@ -1,5 +1,13 @@
 import { type JobOutcome, type Packet, type PartDocument, Receiver } from "@hillcrest/core";
-import type { BuildAnswer, CornersQuestion, PartSize } from "./build-worker.ts";
+import type {
+  BuildAnswer,
+  CornersQuestion,
+  FileAnswer,
+  FileQuestion,
+  PartSize,
+  ReturnedAnswer,
+  ReturnedQuestion,
+} from "./build-worker.ts";
 import { JobLine, type JobPlace } from "./job-line.ts";
 
 /** No build may take longer (ms). One that a newer edit waits for is given up sooner. */
@@ -38,3 +46,16 @@ export const requestSizes = (
   part: string | undefined,
   documents: readonly PartDocument[],
 ): Promise<JobOutcome<readonly PartSize[]>> => line.run("sizes", documents, { part });
+
+/** Writes a part as a file in the worker, and reads it back. A newer question of the kind takes the place of one that waits. */
+export const requestFile = (
+  kind: "proof" | "file",
+  part: string,
+  question: FileQuestion,
+): Promise<JobOutcome<FileAnswer>> => line.run(kind, question, { part });
+
+/** Holds a drawing that came back against the blank, in the worker. */
+export const requestComparison = (
+  part: string,
+  question: ReturnedQuestion,
+): Promise<JobOutcome<ReturnedAnswer>> => line.run("compare", question, { part });

@@ -1,14 +1,26 @@
 import {
   buffersOf,
+  type Comparison,
+  compareBlank,
   cornersBefore,
   createExaminer,
+  drawBlank,
+  type ExportPreset,
   examinePart,
+  type FoldedView,
+  fileFormat,
+  isDrawable,
   meshSheet,
   type PartBuild,
   type PartDocument,
+  type Proof,
+  readDxfShapes,
   Sender,
   type SheetMesh,
+  stops,
 } from "@hillcrest/core";
+import { sha256 } from "@noble/hashes/sha2.js";
+import { bytesToHex, utf8ToBytes } from "@noble/hashes/utils.js";
 import { SCREEN_CHORD } from "./screen-chord.ts";
 import { serveJobs } from "./serve-jobs.ts";
 
@@ -41,7 +53,60 @@ const sizeOf = ({ blank, findings }: PartBuild): PartSize => ({
   findings: findings.length,
 });
 
+/** Asks for a part as a file. */
+export interface FileQuestion {
+  readonly document: PartDocument;
+  readonly format: string;
+  readonly preset: ExportPreset;
+  readonly fold?: number;
+  readonly view?: FoldedView;
+  readonly piece?: number;
+}
+
+/** A file with its proof and the hash of its bytes, or why there is none. */
+export type FileAnswer =
+  | { readonly content: string | Uint8Array; readonly proof?: Proof; readonly sha256: string }
+  | { readonly refused: string };
+
+function makeFile({ document, format, preset, ...rest }: FileQuestion): FileAnswer {
+  const build = examine(document);
+  if (!isDrawable(build)) return { refused: "There is no blank yet, or a step is wrong." };
+  const stopping = build.findings.filter(stops);
+  const remarks = stopping.map((f) => `Findings stop this part: ${f.message}`);
+  const { content, proof } = fileFormat(format)!.make({ document, build, preset, remarks, ...rest });
+  const bytes = typeof content === "string" ? utf8ToBytes(content) : content;
+  return { content, proof, sha256: bytesToHex(sha256(bytes)) };
+}
+
+/** Asks how a drawing that came back differs from the blank. */
+export interface ReturnedQuestion {
+  readonly document: PartDocument;
+  readonly preset: ExportPreset;
+  readonly text: string;
+  readonly within: number;
+}
+
+export type ReturnedAnswer = Comparison | { readonly refused: string };
+
+function compareReturned({ document, preset, text, within }: ReturnedQuestion): ReturnedAnswer {
+  const build = examine(document);
+  if (!isDrawable(build)) return { refused: "There is no blank yet to compare with." };
+  const drawn = drawBlank({
+    document,
+    build,
+    preset: { ...preset, units: "mm", turn: "page", origin: "corner" },
+  });
+  try {
+    return compareBlank(drawn, readDxfShapes(text), { within });
+  } catch (error) {
+    return { refused: `The file cannot be read as a DXF: ${(error as Error).message}` };
+  }
+}
+
 serveJobs({
+  proof: (question: FileQuestion) => ({ result: sender.pack(makeFile(question)) }),
+  file: (question: FileQuestion) => ({ result: sender.pack(makeFile(question)) }),
+  compare: (question: ReturnedQuestion) => ({ result: sender.pack(compareReturned(question)) }),
   sizes: (documents: readonly PartDocument[]) => ({
     result: sender.pack(documents.map((d) => sizeOf(examinePart(d)))),
   }),

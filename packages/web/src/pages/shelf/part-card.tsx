@@ -5,6 +5,7 @@ import { Link } from "react-router";
 import { type PartEntry, type PartPictures, partsApi } from "../../api/parts-api.ts";
 import { FindingMark } from "../../ui/finding-mark.tsx";
 import { PartPicture } from "../../ui/part-picture.tsx";
+import { QuantityBox } from "./export-many.tsx";
 
 interface PartCardProps {
   readonly part: PartEntry;
@@ -12,26 +13,35 @@ interface PartCardProps {
   readonly onCopy: (follows: boolean) => void;
   readonly onBin: () => void;
   readonly onRestore: () => void;
+  /** While parts are chosen: how many are wanted of this one. */
+  readonly wanted?: {
+    readonly quantity?: number;
+    readonly onChange: (quantity: number | undefined) => void;
+  };
 }
 
 /** A part on the Shelf: its pictures, its size and what is found of it, and what can be done with it. */
 export function PartCard(props: PartCardProps) {
-  const { part, bin } = props;
+  const { part, bin, wanted } = props;
   return (
     <div
       data-part={part.name}
       className="group relative overflow-hidden rounded-lg border border-hairline bg-panel transition-shadow hover:shadow-card"
     >
-      {bin ? (
+      {bin || wanted ? (
         <CardBody part={part} />
       ) : (
         <Link to={`/parts/${part.id}`}>
           <CardBody part={part} />
         </Link>
       )}
-      <div className="absolute top-2 right-2 flex gap-1 opacity-0 group-focus-within:opacity-100 group-hover:opacity-100">
-        <CardActions {...props} />
-      </div>
+      {wanted ? (
+        <QuantityBox name={part.name} {...wanted} />
+      ) : (
+        <div className="absolute top-2 right-2 flex gap-1 opacity-0 group-focus-within:opacity-100 group-hover:opacity-100">
+          <CardActions {...props} />
+        </div>
+      )}
     </div>
   );
 }

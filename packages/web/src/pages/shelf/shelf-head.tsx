@@ -21,11 +21,13 @@ interface ShelfHeadProps {
   readonly onBin: () => void;
   readonly onImport: (files: readonly File[]) => Promise<void>;
   readonly onMake: () => void;
+  readonly choosing: boolean;
+  readonly onChoose: () => void;
 }
 
 /** The Shelf's head: looking for parts, the bin, and how parts come to be. */
 export function ShelfHead(props: ShelfHeadProps) {
-  const { bin, search, onSearch, having, onHaving, onBin, onImport, onMake } = props;
+  const { bin, search, onSearch, having, onHaving, onBin, onImport, onMake, choosing, onChoose } = props;
   return (
     <PageHead here={bin ? "Bin" : "Shelf"}>
       <label className="ml-2 flex h-8 w-60 items-center gap-2 rounded-md border border-hairline bg-raised px-2.5 text-quiet focus-within:border-moss">
@@ -52,6 +54,16 @@ export function ShelfHead(props: ShelfHeadProps) {
         ))}
       </select>
       <span className="grow" />
+      {!bin && (
+        <Button
+          aria-pressed={choosing}
+          className={choosing ? "border-moss bg-moss-soft" : ""}
+          title="Choose parts, and how many of each, to export at once"
+          onClick={onChoose}
+        >
+          Choose
+        </Button>
+      )}
       <Button kind="quiet" onClick={onBin}>
         {bin ? "Back to the Shelf" : "Bin"}
       </Button>

@@ -6,6 +6,7 @@ import { FindingMark } from "../../ui/finding-mark.tsx";
 import { useTheme, useTitle } from "../../ui/theme.ts";
 import { type Told, ToldDialog } from "../../ui/told-dialog.tsx";
 import { CardGrid } from "./card-grid.tsx";
+import { Choosing, type Chosen } from "./export-many.tsx";
 import { PartCard } from "./part-card.tsx";
 import { ShelfHead } from "./shelf-head.tsx";
 import { type Having, type UnreadFile, useFound, useShelf } from "./use-shelf.ts";
@@ -21,6 +22,7 @@ export function ShelfPage() {
     useShelf(bin);
   const [having, setHaving] = useState<Having>("all");
   const shown = useFound(parts, search, having);
+  const [chosen, setChosen] = useState<Chosen>();
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: dropping a file is a second way to what Import does
     <div
@@ -40,6 +42,8 @@ export function ShelfPage() {
         onBin={() => setBin(!bin)}
         onImport={importFiles}
         onMake={() => void make()}
+        choosing={chosen !== undefined}
+        onChoose={() => setChosen(chosen ? undefined : new Map())}
       />
       <main className="mx-auto max-w-[1280px] px-6 pt-6">
         {problem && <Problem text={problem} onRetry={() => void load()} />}
@@ -58,20 +62,24 @@ export function ShelfPage() {
           />
         )}
         {shown && (
-          <CardGrid count={shown.length}>
-            {(i) => (
-              <PartCard
-                key={shown[i].id}
-                part={shown[i]}
-                bin={bin}
-                onCopy={(follows) => void change(() => partsApi.copy(shown[i].id, follows))}
-                onBin={() => void change(() => partsApi.bin(shown[i].id)).then(() => setUndo(shown[i]))}
-                onRestore={() => void change(() => partsApi.restore(shown[i].id))}
-              />
-            )}
-          </CardGrid>
+          <Cards
+            parts={shown}
+            bin={bin}
+            change={change}
+            onBinned={setUndo}
+            chosen={chosen}
+            onChosen={setChosen}
+          />
         )}
       </main>
+      {chosen && !bin && (
+        <Choosing
+          chosen={chosen}
+          shown={shown?.map((p) => p.id) ?? []}
+          onChange={setChosen}
+          onDone={() => setChosen(undefined)}
+        />
+      )}
       {undo && (
         <Binned
           name={undo.name}
@@ -87,6 +95,45 @@ export function ShelfPage() {
       <ToldDialog told={unread && unreadTold(unread)} onClose={forget} />
     </div>
   );
+}
+
+interface CardsProps {
+  readonly parts: readonly PartEntry[];
+  readonly bin: boolean;
+  readonly change: (work: () => Promise<unknown>) => Promise<void>;
+  readonly onBinned: (part: PartEntry) => void;
+  readonly chosen?: Chosen;
+  readonly onChosen: (chosen: Chosen) => void;
+}
+
+/** The parts as cards; while parts are chosen each says how many are wanted of it. */
+const Cards = ({ parts, bin, change, onBinned, chosen, onChosen }: CardsProps) => (
+  <CardGrid count={parts.length}>
+    {(i) => (
+      <PartCard
+        key={parts[i].id}
+        part={parts[i]}
+        bin={bin}
+        {...(chosen && {
+          wanted: {
+            quantity: chosen.get(parts[i].id),
+            onChange: (quantity) => onChosen(withQuantity(chosen, parts[i].id, quantity)),
+          },
+        })}
+        onCopy={(follows) => void change(() => partsApi.copy(parts[i].id, follows))}
+        onBin={() => void change(() => partsApi.bin(parts[i].id)).then(() => onBinned(parts[i]))}
+        onRestore={() => void change(() => partsApi.restore(parts[i].id))}
+      />
+    )}
+  </CardGrid>
+);
+
+/** What is chosen when one part is wanted so often; none is not at all. */
+function withQuantity(chosen: Chosen, id: string, quantity: number | undefined): Chosen {
+  const next = new Map(chosen);
+  if (quantity === undefined) next.delete(id);
+  else next.set(id, quantity);
+  return next;
 }
 
 /** A drawing that says nothing of its units is asked about: a guess would be 25.4 times too large or too small. */

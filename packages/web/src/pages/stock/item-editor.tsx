@@ -2,6 +2,7 @@ import {
   type BendChart,
   chartWarnings,
   type Die,
+  type ExportPreset,
   itemProblems,
   type KeptOutline,
   type Material,
@@ -29,6 +30,7 @@ import { DieDetails, MaterialDetails } from "./die-details.tsx";
 import { ImpactDialog } from "./impact-dialog.tsx";
 import { ItemForm } from "./item-form.tsx";
 import { KeptDetails } from "./kept-details.tsx";
+import { PresetDetails } from "./preset-details.tsx";
 import { RulesEditor } from "./rules-editor.tsx";
 import { TestBendsEditor } from "./test-bends-editor.tsx";
 import { useItemKeys, useItemSaving } from "./use-item-saving.ts";
@@ -63,6 +65,7 @@ export function ItemEditor({ section, item }: ItemEditorProps) {
         )}
         {section === "cards" && <CardDetails card={item as StockCard} onChange={set} />}
         {section === "outlines" && <KeptDetails kept={item as KeptOutline} onChange={set} />}
+        {section === "presets" && <PresetDetails preset={item as ExportPreset} onChange={set} />}
         {section === "dies" && <DieDetails die={item as Die} />}
         {section === "materials" && <MaterialDetails material={item as Material} />}
       </div>

@@ -7,12 +7,13 @@ import {
   outlineRegions,
   readOutlinesText,
   type StockItem,
+  safeName,
   solveOutline,
   toDegrees,
 } from "@hillcrest/core";
 import { useMemo, useState } from "react";
+import { download } from "../../state/download.ts";
 import { Button } from "../../ui/button.tsx";
-import { download, fileName } from "../../ui/error-boundary.tsx";
 import { FileButton } from "../../ui/file-button.tsx";
 import { FindingMark } from "../../ui/finding-mark.tsx";
 import { OutlinePicture } from "../bench/drawer/outline-picture.tsx";
@@ -78,7 +79,7 @@ export function KeptDetails({ kept, onChange }: KeptDetailsProps) {
         <Button
           kind="quiet"
           onClick={() =>
-            download(`${fileName(kept.name)}.json`, JSON.stringify(outline, null, 2), "application/json")
+            download(`${safeName(kept.name)}.json`, JSON.stringify(outline, null, 2), "application/json")
           }
         >
           Save as JSON

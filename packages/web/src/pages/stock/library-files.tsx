@@ -3,9 +3,9 @@ import { Download, Upload } from "lucide-react";
 import { useState } from "react";
 import { Refused } from "../../api/ask.ts";
 import { stockApi } from "../../api/stock-api.ts";
+import { download } from "../../state/download.ts";
 import { loadStock } from "../../state/stock.ts";
 import { Button } from "../../ui/button.tsx";
-import { download } from "../../ui/error-boundary.tsx";
 import { FileButton } from "../../ui/file-button.tsx";
 import { type Told, ToldDialog } from "../../ui/told-dialog.tsx";
 

@@ -6,6 +6,7 @@ import {
   checkChartRows,
   compareRows,
   formatShort,
+  safeName,
   type TableRule,
   writeChartText,
 } from "@hillcrest/core";
@@ -13,8 +14,8 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { ClipboardPaste, Download } from "lucide-react";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
+import { download } from "../../state/download.ts";
 import { Button } from "../../ui/button.tsx";
-import { download, fileName } from "../../ui/error-boundary.tsx";
 import { NumberBox } from "../../ui/number-box.tsx";
 import { PasteRows } from "./paste-rows.tsx";
 
@@ -61,7 +62,7 @@ export function TableEditor({ rule, chart, onChange }: TableEditorProps) {
         <Button data-paste onClick={() => setPasting("")}>
           <ClipboardPaste size={14} /> Paste or import
         </Button>
-        <Button onClick={() => download(`${fileName(chart.name)}.csv`, writeChartText(rule), "text/csv")}>
+        <Button onClick={() => download(`${safeName(chart.name)}.csv`, writeChartText(rule), "text/csv")}>
           <Download size={14} /> CSV
         </Button>
       </div>

@@ -28,6 +28,17 @@ export function useSize(host: RefObject<SVGSVGElement | null>): Size {
   return size;
 }
 
+/** What is kept free around a drawing, pixels. */
+export interface Room {
+  readonly left: number;
+  readonly right: number;
+  readonly top: number;
+  readonly bottom: number;
+}
+
+/** Room for the header, and for the dimensions below and to the right. */
+const ON_BENCH: Room = { left: 41, right: 69, top: 67, bottom: 83 };
+
 /** What is to be seen of a drawing: its bounds and size, mm. */
 export interface Framed {
   readonly bounds: Bounds;
@@ -44,11 +55,16 @@ export function useWindow(
   blank: Framed,
   size: Size,
   onClick: (e: PointerEvent, seen: Window) => void,
+  room: Room = ON_BENCH,
 ) {
   const part = useApp((s) => openPart(s).id);
   const fit = useApp((s) => (s.view.facing.to === "fit" ? s.view.facing.count : 0));
   const [byHand, setByHand] = useState<Window>();
-  const fitted = useMemo(() => fitWindow(blank, size), [blank, size]);
+  const { left, right, top, bottom } = room;
+  const fitted = useMemo(
+    () => fitWindow(blank, size, { left, right, top, bottom }),
+    [blank, size, left, right, top, bottom],
+  );
   // biome-ignore lint/correctness/useExhaustiveDependencies: a fit, or another part, lets go of what was set by hand
   useEffect(() => setByHand(undefined), [fit, part]);
   const seen = byHand ?? fitted;
@@ -98,15 +114,18 @@ function useWheel(host: RefObject<SVGSVGElement | null>, seen: Window, onZoom: (
   }, [host]);
 }
 
-function fitWindow({ bounds, width, height }: Framed, size: { width: number; height: number }): Window {
-  // Room for the header, and for the dimensions below and to the right.
+function fitWindow(
+  { bounds, width, height }: Framed,
+  size: { width: number; height: number },
+  { left, right, top, bottom }: Room,
+): Window {
   const zoom = Math.max(
     0.01,
-    Math.min((size.width - 110) / (width || 1), (size.height - 150) / (height || 1)),
+    Math.min((size.width - left - right) / (width || 1), (size.height - top - bottom) / (height || 1)),
   );
   return {
-    x: (bounds.minX + bounds.maxX) / 2 + 14 / zoom,
-    y: (bounds.minY + bounds.maxY) / 2 - 8 / zoom,
+    x: (bounds.minX + bounds.maxX) / 2 + (right - left) / 2 / zoom,
+    y: (bounds.minY + bounds.maxY) / 2 - (bottom - top) / 2 / zoom,
     zoom,
   };
 }

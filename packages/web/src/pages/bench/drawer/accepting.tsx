@@ -1,6 +1,7 @@
 import { ACCEPTED_WITHIN, type Finding } from "@hillcrest/core";
 import { useId, useState } from "react";
-import { acceptFinding, lastName, takeBackAcceptance } from "../../../state/mending.ts";
+import { acceptFinding, takeBackAcceptance } from "../../../state/mending.ts";
+import { lastName } from "../../../state/own-name.ts";
 import { useSend } from "../../../state/store.ts";
 import { Button } from "../../../ui/button.tsx";
 import { Popover } from "../../../ui/popover.tsx";

@@ -17,12 +17,12 @@ import type { ReactNode } from "react";
 import { Link } from "react-router";
 import { findingsOf, isChecking, openBuild } from "../../../state/build-slice.ts";
 import { toggleHeld } from "../../../state/edits.ts";
+import { saveFile } from "../../../state/exporting.ts";
 import { openPart } from "../../../state/part-slice.ts";
 import { useBenchSources } from "../../../state/sources.ts";
 import { useApp, useSend } from "../../../state/store.ts";
 import { useUnits } from "../../../state/units.ts";
 import { type DrawerTab, pickKey, viewActions } from "../../../state/view-slice.ts";
-import { download, fileName } from "../../../ui/error-boundary.tsx";
 import { FindingMark } from "../../../ui/finding-mark.tsx";
 import { focusViews } from "../../../ui/focus.ts";
 import { WhyNumber } from "../../../ui/why-card.tsx";
@@ -33,12 +33,12 @@ import { ValuesTable } from "./values-table.tsx";
 
 /** The foot: bend list and findings, with their counts when closed. */
 export function Drawer() {
+  const send = useSend();
   const drawer = useApp((s) => s.view.drawer);
   const findings = useApp((s) => findingsOf(openBuild(s)));
   const looking = useApp((s) => isChecking(openBuild(s)));
   // Numbers belong to the shape that is drawn; findings to what the steps say now.
   const shown = useApp((s) => openBuild(s).shown?.build);
-  const name = useApp((s) => openPart(s).document?.name ?? "");
   return (
     <section
       aria-label="Bend list, findings, measures, outlines and values"
@@ -55,7 +55,7 @@ export function Drawer() {
             type="button"
             className="text-quiet hover:text-ink"
             title="Save the bend list as CSV"
-            onClick={() => download(`${fileName(name)} bends.csv`, bendCsv(shown.bends), "text/csv")}
+            onClick={() => void send(saveFile("csv"))}
           >
             CSV
           </button>
@@ -281,22 +281,4 @@ function BendNumbers({ row, build }: Pick<BendLineProps, "row" | "build">) {
       )}
     </td>
   ));
-}
-
-function bendCsv(rows: readonly BendRow[]): string {
-  const lines = rows.map((b) =>
-    [
-      b.number,
-      b.between.join("/"),
-      b.up ? "up" : "down",
-      formatShort(toDegrees(b.angle), 6),
-      formatShort(b.radius, 6),
-      formatShort(b.k, 6),
-      formatFixed(b.allowance, 6),
-      b.deduction === undefined ? "" : formatFixed(b.deduction, 6),
-      formatFixed(b.length, 6),
-      b.pieces.map((v) => formatFixed(v, 6)).join(" + "),
-    ].join(","),
-  );
-  return `number,joins,direction,angle,radius,K,BA,BD,length,pieces\r\n${lines.join("\r\n")}\r\n`;
 }

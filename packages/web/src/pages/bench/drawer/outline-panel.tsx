@@ -10,6 +10,7 @@ import {
   type Outline,
   type OutlineDimension,
   type PartOutline,
+  safeName,
   sayOf,
   standOnPart,
   toDegrees,
@@ -19,6 +20,7 @@ import {
 import { useState } from "react";
 import { QuantityField } from "../../../fields/quantity-field.tsx";
 import { openBuild } from "../../../state/build-slice.ts";
+import { download } from "../../../state/download.ts";
 import { outlinesOf, setOutlines, withNewOutline } from "../../../state/drawing.ts";
 import { drawingActions } from "../../../state/drawing-slice.ts";
 import { useNames } from "../../../state/labels.ts";
@@ -26,7 +28,6 @@ import { useStock } from "../../../state/stock.ts";
 import { useApp, useSend } from "../../../state/store.ts";
 import { useUnits } from "../../../state/units.ts";
 import { Button } from "../../../ui/button.tsx";
-import { download, fileName } from "../../../ui/error-boundary.tsx";
 import { FindingMark } from "../../../ui/finding-mark.tsx";
 import { KeepOutline, TakeKept } from "./keep-outline.tsx";
 import { OutlinePicture } from "./outline-picture.tsx";
@@ -151,7 +152,7 @@ function OutlineNumbers({ entry, drawn, onChange, onRemove }: OutlineNumbersProp
         <Button
           kind="quiet"
           onClick={() =>
-            download(`${fileName(outline.name)}.json`, JSON.stringify(outline, null, 2), "application/json")
+            download(`${safeName(outline.name)}.json`, JSON.stringify(outline, null, 2), "application/json")
           }
         >
           Save as JSON

@@ -3,6 +3,7 @@ import { useEffect } from "react";
 import { openBuild } from "../../../state/build-slice.ts";
 import { outlinesOf } from "../../../state/drawing.ts";
 import { edit } from "../../../state/edits.ts";
+import { saveFile } from "../../../state/exporting.ts";
 import { openPart, partActions } from "../../../state/part-slice.ts";
 import { type Thunk, useSend } from "../../../state/store.ts";
 import { type Facing, type Views, viewActions } from "../../../state/view-slice.ts";
@@ -10,7 +11,6 @@ import { addStepOf } from "../../../steps/column/add-step.tsx";
 import { focusFirstField, focusViews, isControl, keysAreFree, takesText } from "../../../ui/focus.ts";
 import { runFold } from "../../../views/folded/fold-dial.tsx";
 import { stepFinding } from "../drawer/findings.tsx";
-import { saveDxf } from "../files/save-files.tsx";
 import { actionsFor } from "../picking/pick-actions.ts";
 
 const FACINGS: Readonly<Record<string, Facing>> = {
@@ -58,7 +58,7 @@ const command =
     else if (key === "y" && !takesText(e.target)) send(partActions.redone());
     else if (key === "c" && !takesText(e.target) && !String(getSelection())) return send(carrySteps());
     else if (key === "v" && !takesText(e.target)) return send(putSteps());
-    else if (key === "e") send(saveDxf());
+    else if (key === "e") void send(saveFile("dxf"));
     else if (key !== "s") return false;
     // Ctrl + S is only swallowed: everything saves by itself.
     return true;

@@ -1,0 +1,402 @@
+import {
+  BUILT_IN_PRESETS,
+  DEFAULT_PATTERN,
+  FILE_FORMATS,
+  PLAIN_PRESET,
+  patternProblem,
+} from "@hillcrest/core";
+import { useEffect, useRef, useState } from "react";
+import { type BatchState, exportsApi, type ManyRequest } from "../../api/exports-api.ts";
+import { lastName } from "../../state/own-name.ts";
+import { useItems, useStock } from "../../state/stock.ts";
+import { Button } from "../../ui/button.tsx";
+import { Dialog } from "../../ui/dialog.tsx";
+import { FindingMark } from "../../ui/finding-mark.tsx";
+import { NumberBox } from "../../ui/number-box.tsx";
+import { wholeValue } from "../../ui/whole-value.ts";
+
+/** Parts that are chosen to leave together, with how many are wanted of each. */
+export type Chosen = ReadonlyMap<string, number>;
+
+/** The bar at the foot while parts are chosen, and the question how they leave. */
+export function Choosing(props: Omit<ChosenBarProps, "onExport">) {
+  const [exporting, setExporting] = useState(false);
+  return (
+    <>
+      <ChosenBar {...props} onExport={() => setExporting(true)} />
+      {exporting && <ExportDialog chosen={props.chosen} onClose={() => setExporting(false)} />}
+    </>
+  );
+}
+
+interface ChosenBarProps {
+  readonly chosen: Chosen;
+  readonly shown: readonly string[];
+  readonly onChange: (chosen: Chosen) => void;
+  readonly onExport: () => void;
+  readonly onDone: () => void;
+}
+
+/** What is chosen, and what can be done with it; it stands at the foot while parts are chosen. */
+function ChosenBar({ chosen, shown, onChange, onExport, onDone }: ChosenBarProps) {
+  const pieces = [...chosen.values()].reduce((s, n) => s + n, 0);
+  return (
+    <div
+      role="toolbar"
+      aria-label="Chosen parts"
+      className="fixed inset-x-0 bottom-0 z-20 flex h-14 items-center gap-4 border-t border-hairline bg-panel px-6"
+    >
+      <span className="font-semibold" data-chosen>
+        {chosen.size} {chosen.size === 1 ? "part" : "parts"}, {pieces} {pieces === 1 ? "piece" : "pieces"}
+      </span>
+      <Button
+        kind="quiet"
+        onClick={() =>
+          onChange(new Map([...chosen, ...shown.map((id) => [id, chosen.get(id) ?? 1] as const)]))
+        }
+      >
+        All {shown.length} shown
+      </Button>
+      <Button kind="quiet" disabled={chosen.size === 0} onClick={() => onChange(new Map())}>
+        None
+      </Button>
+      <span className="grow" />
+      <Button onClick={onDone}>Done</Button>
+      <Button kind="primary" disabled={chosen.size === 0} onClick={onExport}>
+        Export…
+      </Button>
+    </div>
+  );
+}
+
+/** How many are wanted of a part, on its card. */
+export function QuantityBox({
+  name,
+  quantity,
+  onChange,
+}: {
+  name: string;
+  quantity?: number;
+  onChange: (quantity: number | undefined) => void;
+}) {
+  const [draft, setDraft] = useState<string>();
+  const wrong = draft !== undefined && !/^\s*[1-9]\d{0,3}\s*$/.test(draft);
+  return (
+    <span className="absolute inset-x-0 top-0 flex items-center gap-2 bg-panel/92 px-3 py-1.5">
+      <label className="flex grow items-center gap-2 font-semibold">
+        <input
+          type="checkbox"
+          aria-label={`Choose ${name}`}
+          className="size-4 accent-moss"
+          checked={quantity !== undefined}
+          onChange={(e) => onChange(e.currentTarget.checked ? 1 : undefined)}
+        />
+        {quantity === undefined ? "leave here" : "take along"}
+      </label>
+      {quantity !== undefined && (
+        <label className="flex items-center gap-1.5 text-quiet">
+          ×
+          <input
+            aria-label={`How many of ${name}`}
+            aria-invalid={wrong || undefined}
+            title={wrong ? "A whole number from 1 to 9999" : undefined}
+            className={`num w-14 rounded border bg-raised px-1.5 py-0.5 text-right text-ink ${wrong ? "border-stop text-stop" : "border-hairline"}`}
+            value={draft ?? String(quantity)}
+            {...wholeValue}
+            onChange={(e) => {
+              const text = e.currentTarget.value;
+              setDraft(text);
+              if (/^\s*[1-9]\d{0,3}\s*$/.test(text)) onChange(Number(text));
+            }}
+            onBlur={() => setDraft(undefined)}
+            onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+          />
+        </label>
+      )}
+    </span>
+  );
+}
+
+type Wish = Omit<ManyRequest, "parts" | "by">;
+
+const FIRST: Wish = {
+  as: "zip",
+  format: "dxf",
+  preset: PLAIN_PRESET.id,
+  pattern: DEFAULT_PATTERN,
+  spacing: 5,
+  apart: false,
+  anyway: false,
+};
+const KEPT = "hillcrest:export-many";
+
+function lastWish(): Wish {
+  try {
+    return { ...FIRST, ...JSON.parse(localStorage.getItem(KEPT) ?? "{}") };
+  } catch {
+    return FIRST;
+  }
+}
+
+/** How the chosen parts leave; then how far that is, and what could not. */
+function ExportDialog({ chosen, onClose }: { chosen: Chosen; onClose: () => void }) {
+  useStock();
+  const [wish, setWish] = useState(lastWish);
+  const [job, setJob] = useState<BatchState>();
+  const [problem, setProblem] = useState<string>();
+  const wrong = wish.as === "zip" ? patternProblem(wish.pattern) : undefined;
+  useFollowed(job, setJob, setProblem);
+  const put = (change: Partial<Wish>) => {
+    const next = { ...wish, ...change };
+    setWish(next);
+    try {
+      localStorage.setItem(KEPT, JSON.stringify(next));
+    } catch {
+      // The next export starts as the first did.
+    }
+  };
+  const begin = async () => {
+    setProblem(undefined);
+    const parts = [...chosen].map(([id, quantity]) => ({ id, quantity }));
+    try {
+      setJob(await exportsApi.begin({ ...wish, parts, by: lastName() }));
+    } catch (error) {
+      setProblem((error as Error).message);
+    }
+  };
+  const cancel = () => {
+    if (job) void exportsApi.drop(job.id).catch(() => undefined);
+    setJob(undefined);
+  };
+  const working = job?.state === "working";
+  return (
+    <Dialog
+      open
+      wide
+      onClose={working ? undefined : onClose}
+      title={`Export ${chosen.size} ${chosen.size === 1 ? "part" : "parts"}`}
+      actions={
+        working ? (
+          <Button onClick={cancel}>Cancel</Button>
+        ) : (
+          <>
+            <Button onClick={onClose}>{job?.state === "ready" ? "Done" : "Not now"}</Button>
+            {job?.state !== "ready" && (
+              <Button kind="primary" data-export disabled={wrong !== undefined} onClick={() => void begin()}>
+                Export
+              </Button>
+            )}
+          </>
+        )
+      }
+    >
+      {!job && <Wishes wish={wish} onPut={put} wrong={wrong} />}
+      {job && <Progress job={job} />}
+      {problem && (
+        <p role="alert" className="mt-2">
+          <FindingMark level="stop" /> {problem}
+        </p>
+      )}
+    </Dialog>
+  );
+}
+
+const LINE = "grid grid-cols-[11rem_1fr] items-center gap-3 py-1";
+const BOX = "h-8 min-w-0 rounded border border-hairline bg-raised px-2";
+
+function Wishes({
+  wish,
+  onPut,
+  wrong,
+}: {
+  wish: Wish;
+  onPut: (change: Partial<Wish>) => void;
+  wrong?: string;
+}) {
+  const presets = [...useItems("presets"), ...BUILT_IN_PRESETS];
+  return (
+    <>
+      <label className={LINE}>
+        As
+        <select
+          aria-label="As"
+          className={BOX}
+          value={wish.as}
+          onChange={(e) => onPut({ as: e.currentTarget.value as Wish["as"] })}
+        >
+          <option value="zip">a file each, in a zip with cut list and proofs</option>
+          <option value="together">one DXF with all side by side</option>
+        </select>
+      </label>
+      {wish.as === "zip" && (
+        <label className={LINE}>
+          Files
+          <select
+            aria-label="Files"
+            className={BOX}
+            value={wish.format}
+            onChange={(e) => onPut({ format: e.currentTarget.value })}
+          >
+            {FILE_FORMATS.map((f) => (
+              <option key={f.key} value={f.key}>
+                {f.label}
+                {f.of === "folded" ? ", folded" : ""}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      <label className={LINE}>
+        Preset
+        <select
+          aria-label="Preset"
+          className={BOX}
+          value={String(wish.preset)}
+          onChange={(e) => onPut({ preset: e.currentTarget.value })}
+        >
+          {presets.map((p) => (
+            <option key={p.id} value={p.id}>
+              {p.name}
+            </option>
+          ))}
+        </select>
+      </label>
+      {wish.as === "zip" ? (
+        <>
+          <label className={LINE}>
+            Files are called
+            <input
+              aria-label="Pattern of file names"
+              aria-invalid={wrong !== undefined || undefined}
+              className={`num ${BOX} ${wrong ? "border-stop" : ""}`}
+              value={wish.pattern}
+              maxLength={200}
+              spellCheck={false}
+              onChange={(e) => onPut({ pattern: e.currentTarget.value })}
+            />
+          </label>
+          {wrong && (
+            <p role="alert" className="text-stop">
+              {wrong}
+            </p>
+          )}
+          <Yes
+            label="A file for each piece of a part that falls into several"
+            on={wish.apart}
+            onChange={(apart) => onPut({ apart })}
+          />
+        </>
+      ) : (
+        <div className={LINE}>
+          Spacing
+          <span className="justify-self-start">
+            <NumberBox
+              label="Spacing"
+              value={wish.spacing}
+              dimension="length"
+              problem={(v) => (v >= 0 && v <= 10_000 ? undefined : "It must be from 0 to 10000 mm.")}
+              onChange={(spacing) => onPut({ spacing })}
+            />
+          </span>
+        </div>
+      )}
+      <Yes label="Also parts that findings stop" on={wish.anyway} onChange={(anyway) => onPut({ anyway })} />
+    </>
+  );
+}
+
+const Yes = ({ label, on, onChange }: { label: string; on: boolean; onChange: (on: boolean) => void }) => (
+  <label className="flex items-center gap-2 py-1">
+    <input
+      type="checkbox"
+      className="accent-moss"
+      checked={on}
+      onChange={(e) => onChange(e.currentTarget.checked)}
+    />
+    {label}
+  </label>
+);
+
+/** Looks after an export until it has ended, and fetches its file once it is ready. */
+function useFollowed(
+  job: BatchState | undefined,
+  onState: (job: BatchState) => void,
+  onProblem: (problem: string) => void,
+): void {
+  const fetched = useRef<string>(undefined);
+  useEffect(() => {
+    if (!job) return;
+    if (job.state === "ready" && fetched.current !== job.id) {
+      fetched.current = job.id;
+      const link = document.createElement("a");
+      link.href = exportsApi.file(job.id);
+      link.download = job.file ?? "";
+      link.click();
+    }
+    if (job.state !== "working") return;
+    let left = false;
+    const timer = setTimeout(() => {
+      exportsApi
+        .state(job.id)
+        .then((next) => !left && onState(next))
+        // Out of reach for a moment: what is under way goes on, and is looked at again.
+        .catch((error) => {
+          if (left) return;
+          onProblem((error as Error).message);
+          onState({ ...job });
+        });
+    }, 250);
+    return () => {
+      left = true;
+      clearTimeout(timer);
+    };
+  }, [job, onState, onProblem]);
+}
+
+function Progress({ job }: { job: BatchState }) {
+  const { state, done, total, doing, refused, problem } = job;
+  return (
+    <div data-export-state={state}>
+      <p>
+        {doing}
+        {state === "working" && `: ${done} of ${total}`}
+        {state === "ready" && ": it is on its way to your disk."}
+      </p>
+      <div
+        role="progressbar"
+        aria-label="How far it is"
+        aria-valuenow={done}
+        aria-valuemin={0}
+        aria-valuemax={total}
+        className="my-2 h-2 overflow-hidden rounded bg-moss-soft"
+      >
+        <div
+          className="h-full bg-moss transition-[width]"
+          style={{ width: `${(100 * done) / Math.max(1, total)}%` }}
+        />
+      </div>
+      {problem && (
+        <p role="alert">
+          <FindingMark level="stop" /> {problem}
+        </p>
+      )}
+      {refused.length > 0 && (
+        <>
+          <p className="mt-2 font-semibold">
+            {refused.length} {refused.length === 1 ? "part was" : "parts were"} not written:
+          </p>
+          <ul>
+            {refused.slice(0, 40).map((r, i) => (
+              <li key={i} className="leading-snug">
+                <FindingMark level="warn" /> {r.part}: {r.why}
+              </li>
+            ))}
+            {refused.length > 40 && (
+              <li className="text-quiet">… and {refused.length - 40} more, in the cut list</li>
+            )}
+          </ul>
+        </>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,9 @@
+/** Saves a text or bytes as a file on the person's disk. */
+export function download(name: string, content: string | Uint8Array, type: string): void {
+  const url = URL.createObjectURL(new Blob([content as BlobPart], { type }));
+  const link = document.createElement("a");
+  link.href = url;
+  link.download = name;
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(url), 10_000);
+}
