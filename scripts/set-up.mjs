@@ -86,27 +86,39 @@ export function buildAll() {
   );
 }
 
+/** Installs one of Debian's packages. */
+function installPackage(name) {
+  process.stdout.write(`Installing Debian's ${name}…\n`);
+  const sudo = process.getuid?.() === 0 ? [] : ["sudo"];
+  const apt = (...args) => {
+    const [command, ...rest] = [...sudo, "apt-get", ...args];
+    run(command, rest, {
+      env: { ...process.env, DEBIAN_FRONTEND: "noninteractive" },
+      stdio: ["ignore", "ignore", "inherit"],
+    });
+  };
+  apt("update", "-qq");
+  apt("install", "-y", "-qq", "--no-install-recommends", name);
+}
+
 /** Where a Chromium stands, installing Debian's if there is none. */
 export function ensureChromium() {
   const places = [process.env.CHROMIUM, "/usr/bin/chromium", "/usr/bin/chromium-browser"].filter(Boolean);
   const find = () => places.find((p) => existsSync(p));
-  if (!find()) {
-    process.stdout.write("Installing Debian's chromium…\n");
-    const sudo = process.getuid?.() === 0 ? [] : ["sudo"];
-    const apt = (...args) => {
-      const [command, ...rest] = [...sudo, "apt-get", ...args];
-      run(command, rest, {
-        env: { ...process.env, DEBIAN_FRONTEND: "noninteractive" },
-        stdio: ["ignore", "ignore", "inherit"],
-      });
-    };
-    apt("update", "-qq");
-    apt("install", "-y", "-qq", "--no-install-recommends", "chromium");
-  }
+  if (!find()) installPackage("chromium");
   const chromium = find();
   if (!chromium) {
     process.stderr.write("No chromium was found. Install it, or name one in the variable CHROMIUM.\n");
     process.exit(1);
   }
   return chromium;
+}
+
+/** The second reader of DXF files, by which the tests hold the first: Debian's python3-ezdxf. */
+export function ensureDxfReader() {
+  const there = () => spawnSync("/usr/bin/python3", ["-c", "import ezdxf"], { stdio: "ignore" }).status === 0;
+  if (!there()) installPackage("python3-ezdxf");
+  if (there()) return;
+  process.stderr.write("Debian's python3-ezdxf was not found, by which the tests read DXF files again.\n");
+  process.exit(1);
 }

@@ -2,10 +2,11 @@
 import { spawnSync } from "node:child_process";
 import { mkdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
-import { bin, buildAll, ensureChromium, installDependencies, root, run } from "./set-up.mjs";
+import { bin, buildAll, ensureChromium, ensureDxfReader, installDependencies, root, run } from "./set-up.mjs";
 
 installDependencies();
 const chromium = ensureChromium();
+ensureDxfReader();
 buildAll();
 process.stdout.write("Lint and format…\n");
 run(bin("biome"), ["check", "--error-on-warnings", "."]);

@@ -340,6 +340,7 @@ export {
   flattenLoop,
   type Loop,
   loopArea,
+  loopLength,
   polygonLoop,
   rectangleLoop,
 } from "./plane/loop.ts";

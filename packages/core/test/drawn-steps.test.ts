@@ -18,8 +18,8 @@ import {
   type StepDocument,
   standOnPart,
   whyEdge,
-  writeDxf,
 } from "../src/index.ts";
+import { dxfOf } from "./plain-parts.ts";
 
 const bracket = (() => {
   const text = readFileSync(new URL("../../../docs/format/outline.md", import.meta.url), "utf8");
@@ -62,7 +62,7 @@ describe("a plate of a drawn outline", () => {
       c: { x: expect.closeTo(48, 9), y: expect.closeTo(28, 9) },
     });
     // In the DXF a quarter round is a bulge of tan(90°/4).
-    const dxf = writeDxf(build.sheet!, build.blank!);
+    const { text: dxf } = dxfOf(part([bracket], drawn), {}, build);
     expect(
       dxf.split("\n").some((line) => Math.abs(Math.abs(Number(line)) - Math.tan(Math.PI / 8)) < 1e-9),
     ).toBe(true);

@@ -23,10 +23,9 @@ import {
   type StepDocument,
   summarize,
   whyBend,
-  writeDxf,
   writeStl,
 } from "../src/index.ts";
-import { part, withChange } from "./plain-parts.ts";
+import { dxfOf, part, withChange } from "./plain-parts.ts";
 
 const plate: StepDocument = { id: "s1", kind: "plate", width: "120", depth: "80" };
 const flange = (id: string, at: string, values: object = {}): StepDocument => ({
@@ -238,7 +237,7 @@ describe("what goes to the laser", () => {
 
   test("is one closed outline with true arcs, round openings as circles, and bend lines by direction", () => {
     const build = examinePart(tray());
-    const file = new DxfParser().parseSync(writeDxf(build.sheet!, build.blank!))!;
+    const file = new DxfParser().parseSync(dxfOf(tray(), {}, build).text)!;
     expect(file.header.$INSUNITS).toBe(4);
     const on = (layer: string) => file.entities.filter((e) => e.layer === layer);
     const [outline] = on("OUTLINE") as ILwpolylineEntity[];
@@ -253,9 +252,7 @@ describe("what goes to the laser", () => {
     const [down] = on("BENDS_DOWN") as ILineEntity[];
     expect(Math.abs(down.vertices[0].x - down.vertices[1].x)).toBeCloseTo(308, 9);
     expect(on("TANGENTS")).toEqual([]);
-    const all = new DxfParser().parseSync(
-      writeDxf(build.sheet!, build.blank!, { layers: ["outline", "tangents"] }),
-    )!;
+    const all = new DxfParser().parseSync(dxfOf(tray(), { contents: ["outline", "tangents"] }, build).text)!;
     expect(new Set(all.entities.map((e) => e.layer))).toEqual(new Set(["OUTLINE", "TANGENTS"]));
     expect(all.entities.filter((e) => e.layer === "TANGENTS").length).toBe(14);
   });

@@ -1,10 +1,15 @@
 import {
   applyCommand,
+  drawBlank,
+  type ExportPreset,
   examinePart,
+  exportDxf,
+  isDrawable,
   newPart,
   type PartBuild,
   type PartCommand,
   type PartDocument,
+  PLAIN_PRESET,
   type StepDocument,
 } from "../src/index.ts";
 import { byPoints } from "./by-points.ts";
@@ -58,3 +63,27 @@ export const withChange = (
     step,
     values: Object.fromEntries(Object.entries(values).map(([key, v]) => [key, v ?? null])),
   });
+
+/** What is asked of a preset besides what is plain; layers by the contents that are wanted. */
+export type PresetChange = Partial<Omit<ExportPreset, "layers">> & {
+  readonly contents?: readonly string[];
+};
+
+export const presetWith = ({ contents, ...more }: PresetChange = {}): ExportPreset => ({
+  ...PLAIN_PRESET,
+  ...more,
+  layers: PLAIN_PRESET.layers.map((l) => (contents ? { ...l, leftOut: !contents.includes(l.content) } : l)),
+});
+
+function ready(build: PartBuild) {
+  if (!isDrawable(build)) throw new Error("The part has no blank.");
+  return build;
+}
+
+/** A part's blank drawn for a file. */
+export const drawnOf = (document: PartDocument, change: PresetChange = {}, build = examinePart(document)) =>
+  drawBlank({ document, build: ready(build), preset: presetWith(change) });
+
+/** The same as DXF, with its proof. */
+export const dxfOf = (document: PartDocument, change: PresetChange = {}, build = examinePart(document)) =>
+  exportDxf({ document, build: ready(build), preset: presetWith(change) });

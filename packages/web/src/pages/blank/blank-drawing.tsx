@@ -1,5 +1,6 @@
 import {
   type BlankSettings,
+  type Bounds,
   bendList,
   type Comparison,
   type Curve,
@@ -10,6 +11,7 @@ import {
   formatShort,
   lengthText,
   type NoteBox,
+  type NoteWish,
   type PartBuild,
   type PartDocument,
   placeNotes,
@@ -50,10 +52,12 @@ export function BlankDrawing(props: BlankDrawingProps) {
         <Extras {...props} />
         <BendLines drawn={drawn} />
       </g>
-      {shows.has("letters") && <Letters {...props} />}
-      {(shows.has("numbers") || shows.has("notes")) && (
-        <BendNotes {...props} full={shows.has("notes") && settings.notes !== "number"} />
-      )}
+      <Labels
+        {...props}
+        letters={shows.has("letters")}
+        numbers={shows.has("numbers") || shows.has("notes")}
+        full={shows.has("notes") && settings.notes !== "number"}
+      />
       {shows.has("ordinates") && <Ordinates {...props} />}
       <OverallSize {...props} />
       {shows.has("grain") && <Grain {...props} />}
@@ -147,45 +151,6 @@ function Extras({ document, build, preset, settings }: BlankDrawingProps) {
   ));
 }
 
-/** The letter of each plate on its metal, beside whatever is cut or bent there. */
-function Letters({ drawn, place, zoom }: BlankDrawingProps) {
-  const step = stepOf(zoom);
-  const boxes = useMemo(() => {
-    const { blank } = drawn.placed;
-    const size = LETTER_SIZE / step;
-    const wishes = drawn.plates.map(({ letter, at, size: wide }) => ({
-      key: letter,
-      width: size,
-      height: size,
-      places: placesAround(at, wide / 2),
-    }));
-    return placeNotes(
-      wishes,
-      [...blank.outlines, ...blank.openings, ...blank.centreLines.map((l) => l.pieces)].flat(),
-    );
-  }, [drawn, step]);
-  return drawn.plates.map(({ letter, size }) => {
-    const box = boxes.get(letter);
-    if (!box || size * zoom < LETTER_SIZE) return null;
-    const { x, y } = place(box);
-    return (
-      <text
-        key={letter}
-        data-letter
-        x={x}
-        y={y + 5}
-        textAnchor="middle"
-        fontSize={15}
-        fontWeight={700}
-        fill="var(--quiet)"
-        pointerEvents="none"
-      >
-        {letter}
-      </text>
-    );
-  });
-}
-
 const LETTER_SIZE = 18;
 
 /** What keeps its size on the page is placed anew for each closeness, in steps. */
@@ -205,48 +170,89 @@ function* placesAround(at: { x: number; y: number }, far: number) {
 const NOTE_HEIGHT = 18;
 const LETTER = 6.9;
 
-/** Number, direction, angle and radius of each bend on its line, where they hide nothing; else beside it with a leader. */
-function BendNotes(props: BlankDrawingProps & { full: boolean }) {
-  const { build, drawn, zoom, place, units, full } = props;
-  const { placed } = drawn;
-  const notes = useMemo(() => {
-    const side = placed.side === "B";
+interface LabelsProps extends BlankDrawingProps {
+  readonly letters: boolean;
+  readonly numbers: boolean;
+  readonly full: boolean;
+}
+
+interface BendLabel {
+  readonly id: string;
+  readonly up: boolean;
+  /** What it says where there is room for it, the longest first. */
+  readonly texts: readonly string[];
+}
+
+/**
+ * Number, direction, angle and radius of each bend on its line, else beside it with a leader; the letter of each plate on
+ * its metal: none where it would hide a line, an opening or another.
+ */
+function Labels(props: LabelsProps) {
+  const { build, drawn, zoom, place, units, letters, numbers, full } = props;
+  const { side } = drawn.placed;
+  const labels = useMemo((): readonly BendLabel[] => {
+    if (!numbers) return [];
     return build.bends.map((b) => {
-      const up = b.up === side;
+      const up = b.up === (side === "B");
       const short = `${b.number}${up ? "▲" : "▼"}`;
       const long = `${short} ${formatShort(toDegrees(b.angle), 2)}° r ${shortLength(b.radius, units)}`;
       return { id: b.id, up, texts: full ? [long, short] : [short] };
     });
-  }, [build, placed, units, full]);
+  }, [build, side, units, numbers, full]);
   const step = stepOf(zoom);
-  const boxes = useMemo(() => noteBoxes(notes, drawn, step), [notes, drawn, step]);
-  return notes.map(({ id, up, texts }) => {
-    const found = texts.map((t, i) => ({ text: t, box: boxes.get(`${id} ${i}`) })).find((f) => f.box);
-    if (!found?.box) return null;
-    return (
-      <Note
-        key={id}
-        text={found.text}
-        box={found.box}
-        up={up}
-        id={id}
-        place={place}
-        drawn={drawn}
-        zoom={zoom}
-      />
-    );
-  });
+  const boxes = useMemo(() => labelBoxes(labels, letters, drawn, step), [labels, letters, drawn, step]);
+  return (
+    <>
+      {drawn.plates.map(({ letter }) => {
+        const box = boxes.get(`letter ${letter}`);
+        return box && <Letter key={letter} letter={letter} at={place(box)} />;
+      })}
+      {labels.map(({ id, up, texts }) => {
+        const found = texts.map((t, i) => ({ text: t, box: boxes.get(`${id} ${i}`) })).find((f) => f.box);
+        if (!found?.box) return null;
+        return (
+          <Note
+            key={id}
+            text={found.text}
+            box={found.box}
+            up={up}
+            id={id}
+            place={place}
+            drawn={drawn}
+            zoom={zoom}
+          />
+        );
+      })}
+    </>
+  );
 }
 
-function noteBoxes(
-  notes: readonly { readonly id: string; readonly texts: readonly string[] }[],
-  { placed }: SheetDrawn,
+const Letter = ({ letter, at }: { letter: string; at: { x: number; y: number } }) => (
+  <text
+    data-letter={letter}
+    x={at.x}
+    y={at.y + 5}
+    textAnchor="middle"
+    fontSize={15}
+    fontWeight={700}
+    fill="var(--quiet)"
+    pointerEvents="none"
+  >
+    {letter}
+  </text>
+);
+
+function labelBoxes(
+  labels: readonly BendLabel[],
+  letters: boolean,
+  { placed, plates }: SheetDrawn,
   zoom: number,
 ): ReadonlyMap<string, NoteBox> {
   const { blank } = placed;
   const lines = new Map(blank.centreLines.map((l) => [l.bend, l.pieces]));
-  const placedOnce = new Set<string>();
-  const wishes = notes.flatMap(({ id, texts }) => {
+  const done = new Set<string>();
+  const inSight = (box: NoteBox) => withinSight(box, blank.bounds, zoom);
+  const notes = labels.flatMap(({ id, texts }): NoteWish[] => {
     const pieces = lines.get(id) ?? [];
     if (pieces.length === 0) return [];
     const length = (c: Curve) => Math.hypot(c.b.x - c.a.x, c.b.y - c.a.y);
@@ -261,20 +267,46 @@ function noteBoxes(
         height: NOTE_HEIGHT / zoom,
         own: new Set<Curve>(pieces),
         places: placesAlong(longest.a, longest.b, fitting ? [0] : [], last ? NOTE_HEIGHT / zoom : 0),
-        fits: () => {
-          if (placedOnce.has(id)) return false;
-          placedOnce.add(id);
+        fits: (box) => {
+          if (done.has(id) || !inSight(box)) return false;
+          done.add(id);
           return true;
         },
       };
     });
   });
+  const size = LETTER_SIZE / zoom;
+  const onPlates = letters
+    ? plates
+        .filter((p) => p.size > size)
+        .map(
+          (p): NoteWish => ({
+            key: `letter ${p.letter}`,
+            width: size,
+            height: size,
+            places: placesAround(p.at, p.size / 2),
+          }),
+        )
+    : [];
   const curves = [
     ...blank.outlines.flat(),
     ...blank.openings.flat(),
     ...blank.centreLines.flatMap((l) => l.pieces),
   ];
-  return placeNotes(wishes, curves);
+  return placeNotes([...notes, ...onPlates], curves);
+}
+
+/** Beyond the blank a note may stand so far (pixels) before it meets the overall size, or the edge of the view. */
+const MOST_BEYOND = { left: 36, right: 22, up: 36, down: 22 };
+
+function withinSight(box: NoteBox, { minX, minY, maxX, maxY }: Bounds, zoom: number): boolean {
+  return cornersOf(box).every(
+    ({ x, y }) =>
+      x >= minX - MOST_BEYOND.left / zoom &&
+      x <= maxX + MOST_BEYOND.right / zoom &&
+      y >= minY - MOST_BEYOND.down / zoom &&
+      y <= maxY + MOST_BEYOND.up / zoom,
+  );
 }
 
 interface NoteProps {

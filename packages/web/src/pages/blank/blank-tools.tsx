@@ -64,16 +64,17 @@ export function BlankTools({ placed, tool, onTool, onPrint, onCompare }: BlankTo
           ))}
         </select>
         {settings.turn === "angle" && (
-          <NumberBox
-            label="Angle that the blank is turned by"
-            field="turn-angle"
-            value={settings.angle ?? 0}
-            dimension="angle"
-            bare
-            width="4.5rem"
-            problem={(v) => (Math.abs(v) <= 360 ? undefined : "It must be from -360° to 360°.")}
-            onChange={(angle, mark) => send(setBlank({ angle }, mark))}
-          />
+          <span className="w-16">
+            <NumberBox
+              label="Angle that the blank is turned by"
+              field="turn-angle"
+              value={settings.angle ?? 0}
+              dimension="angle"
+              bare
+              problem={(v) => (Math.abs(v) <= 360 ? undefined : "It must be from -360° to 360°.")}
+              onChange={(angle, mark) => send(setBlank({ angle }, mark))}
+            />
+          </span>
         )}
         {settings.turn === "edge" && (
           <button type="button" className="font-semibold text-moss" onClick={() => onTool("edge")}>

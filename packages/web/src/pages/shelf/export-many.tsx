@@ -19,14 +19,27 @@ import { wholeValue } from "../../ui/whole-value.ts";
 export type Chosen = ReadonlyMap<string, number>;
 
 /** The bar at the foot while parts are chosen, and the question how they leave. */
-export function Choosing(props: Omit<ChosenBarProps, "onExport">) {
+export function Choosing({ chosen, shown, onChange }: ChoosingProps) {
   const [exporting, setExporting] = useState(false);
   return (
     <>
-      <ChosenBar {...props} onExport={() => setExporting(true)} />
-      {exporting && <ExportDialog chosen={props.chosen} onClose={() => setExporting(false)} />}
+      <ChosenBar
+        chosen={chosen}
+        shown={shown.map((p) => p.id)}
+        onChange={onChange}
+        onDone={() => onChange(undefined)}
+        onExport={() => setExporting(true)}
+      />
+      {exporting && <ExportDialog chosen={chosen} onClose={() => setExporting(false)} />}
     </>
   );
+}
+
+interface ChoosingProps {
+  readonly chosen: Chosen;
+  readonly shown: readonly { readonly id: string }[];
+  /** Other parts are chosen; none any more when choosing ends. */
+  readonly onChange: (chosen: Chosen | undefined) => void;
 }
 
 interface ChosenBarProps {
@@ -82,16 +95,17 @@ export function QuantityBox({
   const [draft, setDraft] = useState<string>();
   const wrong = draft !== undefined && !/^\s*[1-9]\d{0,3}\s*$/.test(draft);
   return (
-    <span className="absolute inset-x-0 top-0 flex items-center gap-2 bg-panel/92 px-3 py-1.5">
-      <label className="flex grow items-center gap-2 font-semibold">
+    <span
+      className={`absolute top-2 left-2 flex h-9 items-center gap-3 rounded-md border bg-panel px-2.5 ${quantity === undefined ? "border-hairline" : "border-moss"}`}
+    >
+      <label className="flex items-center">
         <input
           type="checkbox"
           aria-label={`Choose ${name}`}
-          className="size-4 accent-moss"
+          className="size-5 accent-moss"
           checked={quantity !== undefined}
           onChange={(e) => onChange(e.currentTarget.checked ? 1 : undefined)}
         />
-        {quantity === undefined ? "leave here" : "take along"}
       </label>
       {quantity !== undefined && (
         <label className="flex items-center gap-1.5 text-quiet">

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { type PartEntry, partsApi } from "../../api/parts-api.ts";
+import type { ReadDrawing } from "../../drawing-files/read-drawing.ts";
 import { Button } from "../../ui/button.tsx";
 import { Dialog } from "../../ui/dialog.tsx";
 import { FindingMark } from "../../ui/finding-mark.tsx";
@@ -72,14 +73,7 @@ export function ShelfPage() {
           />
         )}
       </main>
-      {chosen && !bin && (
-        <Choosing
-          chosen={chosen}
-          shown={shown?.map((p) => p.id) ?? []}
-          onChange={setChosen}
-          onDone={() => setChosen(undefined)}
-        />
-      )}
+      {chosen && !bin && <Choosing chosen={chosen} shown={shown ?? []} onChange={setChosen} />}
       {undo && (
         <Binned
           name={undo.name}
@@ -91,8 +85,7 @@ export function ShelfPage() {
           }
         />
       )}
-      <WhichUnit name={unscaled?.name} onTake={takeUnit} />
-      <ToldDialog told={unread && unreadTold(unread)} onClose={forget} />
+      <Imported unscaled={unscaled} onUnit={takeUnit} unread={unread} onForget={forget} />
     </div>
   );
 }
@@ -135,6 +128,21 @@ function withQuantity(chosen: Chosen, id: string, quantity: number | undefined):
   else next.set(id, quantity);
   return next;
 }
+
+interface ImportedProps {
+  readonly unscaled?: ReadDrawing;
+  readonly onUnit: (scale: number | undefined) => void;
+  readonly unread?: UnreadFile;
+  readonly onForget: () => void;
+}
+
+/** What is asked and told of files that are taken in. */
+const Imported = ({ unscaled, onUnit, unread, onForget }: ImportedProps) => (
+  <>
+    <WhichUnit name={unscaled?.name} onTake={onUnit} />
+    <ToldDialog told={unread && unreadTold(unread)} onClose={onForget} />
+  </>
+);
 
 /** A drawing that says nothing of its units is asked about: a guess would be 25.4 times too large or too small. */
 const WhichUnit = ({

@@ -1,0 +1,300 @@
+import { describe, expect, it } from "vitest";
+import {
+  asCircle,
+  curveLength,
+  type ExportPreset,
+  loopArea,
+  loopLength,
+  type PartDocument,
+  proveDxf,
+  type StepDocument,
+  writeDxf,
+} from "../src/index.ts";
+import { drawnOf, dxfOf, type PresetChange, part, plate } from "./plain-parts.ts";
+
+const holes = [
+  { key: "a", x: "-30", y: "0", d: "8" },
+  { key: "b", x: "30", y: "0", d: "8" },
+  { key: "c", x: "0", y: "12", d: "1.1" },
+];
+const flange = (more: object = {}): StepDocument => ({
+  id: "s2",
+  kind: "flange",
+  edges: [{ key: "a", at: "s1.north" }],
+  length: "25",
+  ...more,
+});
+const bracket = part(plate("120", "60", holes), flange());
+
+/** Lines of the proof of a text that was changed behind the writer's back; those that do not hold. */
+function objections(
+  change: (text: string) => string,
+  preset: PresetChange = {},
+  document: PartDocument = bracket,
+): string[] {
+  const { text, drawn } = dxfOf(document, preset);
+  const changed = change(text);
+  expect(changed).not.toBe(text);
+  return proveDxf(changed, drawn, preset.version ?? "r2000")
+    .lines.filter((l) => !l.holds)
+    .map((l) => l.text);
+}
+
+/** The n-th entity of a kind, as the lines of the file. */
+function entity(text: string, kind: string, n = 0): string {
+  const parts = text.split("\r\n  0\r\n");
+  const found = parts.filter((p) => p.startsWith(`${kind}\r\n`))[n];
+  // From its own beginning to that of the next.
+  return `${found}\r\n  0\r\n`;
+}
+
+describe("a proof", () => {
+  it("holds for what was written", () => {
+    for (const version of ["r12", "r2000"] as const)
+      for (const curves of ["joined", "separate"] as const)
+        expect(dxfOf(bracket, { version, curves }).proof.holds).toBe(true);
+  });
+
+  it.each<readonly [string, (text: string) => string, PresetChange, RegExp]>([
+    [
+      "a hole moved by a hundred thousandth",
+      (t) =>
+        t.replace(
+          entity(t, "CIRCLE"),
+          entity(t, "CIRCLE").replace(/ 10\r\n([\d.]+)/, (_, x) => ` 10\r\n${Number(x) + 1e-5}`),
+        ),
+      {},
+      /round openings; 1 not/,
+    ],
+    [
+      "a hole larger by a billionth",
+      (t) => t.replace(entity(t, "CIRCLE"), entity(t, "CIRCLE").replace(/ 40\r\n4\.0/, " 40\r\n4.000000003")),
+      {},
+      /round openings; 1 not/,
+    ],
+    ["a hole less", (t) => t.replace(entity(t, "CIRCLE"), ""), {}, /closed loops/],
+    [
+      "a hole twice",
+      (t) => t.replace(entity(t, "CIRCLE"), entity(t, "CIRCLE").repeat(2)),
+      {},
+      /written twice/,
+    ],
+    ["a bend line less", (t) => t.replace(entity(t, "LINE"), ""), {}, /bends up.*1 not there/],
+    [
+      "a bend line shorter",
+      (t) =>
+        t.replace(
+          entity(t, "LINE"),
+          entity(t, "LINE").replace(/ 11\r\n([\d.]+)/, (_, x) => ` 11\r\n${Number(x) - 0.5}`),
+        ),
+      {},
+      /not there/,
+    ],
+    [
+      "an outline that is open",
+      (t) =>
+        t.replace(entity(t, "LWPOLYLINE"), entity(t, "LWPOLYLINE").replace(/ 70\r\n {5}1/, " 70\r\n     0")),
+      {},
+      /1 open/,
+    ],
+    [
+      "inches in the header",
+      (t) => t.replace(/\$INSUNITS\r\n 70\r\n {5}4/, "$INSUNITS\r\n 70\r\n     1"),
+      {},
+      /does not say millimetres/,
+    ],
+    [
+      "something above the plane",
+      (t) => t.replace(entity(t, "LINE"), entity(t, "LINE").replace(/ 30\r\n0\.0/, " 30\r\n5.0")),
+      {},
+      /not at z 0/,
+    ],
+    [
+      "something on a strange layer",
+      (t) => t.replace(entity(t, "CIRCLE"), entity(t, "CIRCLE").replace("OPENINGS", "ELSEWHERE")),
+      {},
+      /some on ELSEWHERE/,
+    ],
+    [
+      "a corner moved",
+      (t) => t.replace(/(LWPOLYLINE[\s\S]*? 10\r\n)([\d.]+)/, (_, head, x) => `${head}${Number(x) + 0.01}`),
+      {},
+      /area/,
+    ],
+    [
+      "a gap between lines that are apart",
+      (t) =>
+        t.replace(
+          entity(t, "LINE", 2),
+          entity(t, "LINE", 2).replace(/ 10\r\n([\d.]+)/, (_, x) => ` 10\r\n${Number(x) + 2e-5}`),
+        ),
+      { curves: "separate" },
+      /open/,
+    ],
+    [
+      "another scale",
+      (t) =>
+        t.replaceAll(
+          /( 1[01]\r\n| 2[01]\r\n| 40\r\n)([\d.]+)/g,
+          (_, code, v) => `${code}${Number(v) * 25.4}`,
+        ),
+      {},
+      /extents/,
+    ],
+    ["half a file", (t) => t.slice(0, t.length / 2), {}, /cannot be read|closed loops/],
+    ["no file at all", () => "not a drawing", {}, /./],
+  ])("does not hold for %s", (_, change, preset, said) => {
+    expect(objections(change, preset).join("\n")).toMatch(said);
+  });
+});
+
+describe("how a blank is written", () => {
+  it("as lines and arcs apart has one for each piece of each loop, round openings as circles", () => {
+    const { drawn } = dxfOf(bracket, { curves: "separate" });
+    const pieces = drawn.facts.outlines.flat().length;
+    const kinds = drawn.drawing.entities.map((e) => `${e.kind} ${e.content}`);
+    expect(kinds.filter((k) => k === "curve outline").length).toBe(pieces);
+    expect(kinds.filter((k) => k === "circle openings").length).toBe(3);
+  });
+
+  it("in inches has every number over 25.4, and says so in the header or, in R12, beside it", () => {
+    const [mm, inches] = [drawnOf(bracket), drawnOf(bracket, { units: "in" })];
+    expect(inches.drawing.bounds.maxX * 25.4).toBeCloseTo(mm.drawing.bounds.maxX, 10);
+    const r12 = dxfOf(bracket, { units: "in", version: "r12" });
+    expect(r12.text).not.toContain("$INSUNITS");
+    expect(r12.proof.lines.find((l) => l.text.startsWith("inches; R12 holds no units"))?.holds).toBe(true);
+    expect(dxfOf(bracket, { units: "in" }).text).toMatch(/\$INSUNITS\r\n 70\r\n {5}1/);
+  });
+
+  it("holds as many digits as a double has, and never an exponent", () => {
+    const { text, drawn } = dxfOf(bracket, { units: "in" });
+    const values = [...text.matchAll(/\r\n [1-4]\d\r\n([^\r]+)/g)].map((m) => m[1]);
+    expect(values.some((v) => /\.\d{15,}/.test(v))).toBe(true);
+    expect(values.every((v) => /^-?\d+\.?\d*$/.test(v.trim()))).toBe(true);
+    const written = new Set(values.map(Number));
+    for (const e of drawn.drawing.entities) if (e.kind === "circle") expect(written.has(e.r)).toBe(true);
+  });
+
+  it("with ticks has both ends of each bend line, and one line where two ticks would meet", () => {
+    const long = drawnOf(bracket, { bendLines: "ticks", tickLength: 7 });
+    const ticks = long.drawing.entities.flatMap((e) =>
+      e.kind === "curve" && e.content === "bendsUp" ? [e.curve] : [],
+    );
+    expect(ticks.map(curveLength)).toEqual([expect.closeTo(7, 9), expect.closeTo(7, 9)]);
+    const short = drawnOf(bracket, { bendLines: "ticks", tickLength: 80 });
+    expect(short.drawing.entities.filter((e) => e.content === "bendsUp").length).toBe(1);
+    expect(dxfOf(bracket, { bendLines: "ticks", tickLength: 7 }).proof.holds).toBe(true);
+  });
+
+  it("marks openings that are too small for the laser instead of cutting them", () => {
+    const { drawn, proof } = dxfOf(bracket, { centresBelow: 2 });
+    expect(drawn.facts.openings.length).toBe(2);
+    expect(drawn.drawing.entities.filter((e) => e.content === "centres").length).toBe(2);
+    expect(proof.holds).toBe(true);
+    expect(proof.lines.map((l) => l.text)).toContain("1 opening below 2 mm is marked, not cut.");
+  });
+
+  it("leaves micro-joints: so many gaps of their width in the outline and in each opening, and no more", () => {
+    const preset = { jointWidth: 0.4, jointsOutline: 3, jointsOpening: 1 };
+    const { drawn, proof } = dxfOf(bracket, preset);
+    const whole = drawnOf(bracket);
+    expect(drawn.facts.joints).toBe(3 + 3);
+    const cut = (d: typeof drawn) =>
+      d.drawing.entities
+        .filter((e) => e.content === "outline" || e.content === "openings")
+        .reduce(
+          (s, e) =>
+            s +
+            (e.kind === "circle"
+              ? 2 * Math.PI * e.r
+              : e.kind === "chain"
+                ? loopLength(e.curves)
+                : e.kind === "curve"
+                  ? curveLength(e.curve)
+                  : 0),
+          0,
+        );
+    expect(cut(whole) - cut(drawn)).toBeCloseTo(6 * 0.4, 6);
+    expect(proof.lines.filter((l) => !l.holds)).toEqual([]);
+    expect(proof.lines.map((l) => l.text)).toContain("6 micro-joints of 0.400 mm");
+    // The smallest hole is 3.5 mm round: a joint of 2 mm has no room in it.
+    const wide = dxfOf(bracket, { jointWidth: 2, jointsOpening: 1 });
+    expect(wide.drawn.facts.joints).toBe(2);
+    expect(wide.drawn.notes.join()).toMatch(/no room for a micro-joint/);
+    expect(wide.proof.holds).toBe(true);
+  });
+
+  it("joins pieces that are shorter than the shortest, and tells how many", () => {
+    const rounded = part(plate("120", "60"), {
+      id: "s2",
+      kind: "round",
+      corners: [{ key: "a", at: "s1.north+east" }],
+      radius: "0.2",
+    } as StepDocument);
+    const { drawn, proof } = dxfOf(rounded, { shortest: 0.5 });
+    expect(drawn.facts.joinedPieces).toBe(1);
+    const [outline] = drawn.drawing.entities;
+    expect(outline.kind === "chain" && outline.curves.length).toBe(4);
+    // Its two neighbours are led on until they meet: the corner is sharp again.
+    expect(outline.kind === "chain" && loopArea(outline.curves)).toBeCloseTo(7200, 9);
+    expect(proof.lines.filter((l) => !l.holds)).toEqual([]);
+  });
+
+  it("writes a cut of no width once, and says so", () => {
+    const torn = part(
+      plate("120", "60"),
+      flange({
+        span: "width",
+        width: "40",
+        leftRelief: "torn",
+        rightRelief: "torn",
+        leftReliefDepth: "2",
+        rightReliefDepth: "2",
+      }),
+    );
+    const { proof, drawn } = dxfOf(torn);
+    expect(drawn.facts.slits.length).toBe(4);
+    expect(proof.lines.map((l) => l.text)).toContain("4 cuts of no width, each once");
+    expect(proof.holds).toBe(true);
+  });
+
+  it("engraves name and side on the metal, clear of every line, as text or as strokes", () => {
+    for (const text of ["text", "strokes"] as const) {
+      const { drawn, proof } = dxfOf(bracket, { partName: true, sideMark: true, edgeTicks: true, text });
+      const marks = drawn.drawing.entities.filter((e) => e.content === "marks");
+      expect(marks.some((e) => e.kind === "text")).toBe(text === "text");
+      expect(marks.length).toBeGreaterThan(text === "text" ? 3 : 10);
+      expect(proof.holds).toBe(true);
+    }
+    const tiny = dxfOf(part(plate("3", "3")), { partName: true, textHeight: 20 });
+    expect(tiny.drawn.notes.join()).toMatch(/no room for “Part”/);
+    expect(tiny.proof.holds).toBe(true);
+  });
+
+  it("has the origin at a corner, in the middle or where it was modelled", () => {
+    const at = (origin: ExportPreset["origin"]) => drawnOf(bracket, { origin }).drawing.bounds;
+    expect(at("corner")).toMatchObject({ minX: 0, minY: 0 });
+    const middle = at("middle");
+    expect(middle.minX + middle.maxX).toBeCloseTo(0, 9);
+    expect(at("modelled").minX).toBeCloseTo(-60, 9);
+  });
+
+  it("of a plate alone is as good as any", () => {
+    const { drawn, proof } = dxfOf(part(plate("50", "30", [{ key: "h", x: "0", y: "0", d: "10" }])));
+    expect(proof.holds).toBe(true);
+    expect(drawn.facts.bendsUp.length + drawn.facts.bendsDown.length).toBe(0);
+    expect(drawn.facts.openings.flatMap((o) => asCircle(o) ?? []).map((c) => c.r)).toEqual([5]);
+  });
+
+  it("says names in letters that every reader has", () => {
+    const named = { ...bracket, name: "Büchse Ø 5 „neu“ 雨" };
+    const { text } = dxfOf(named, { partName: true, textHeight: 2 });
+    expect([...text].every((c) => c.charCodeAt(0) < 127)).toBe(true);
+    expect(text).toContain('Buchse O 5 "neu" ?');
+  });
+
+  it("can be written again from what it drew", () => {
+    const { drawn, text } = dxfOf(bracket);
+    expect(writeDxf(drawn.drawing, { version: "r2000" })).toBe(text);
+  });
+});
