@@ -30,11 +30,15 @@ export const nameBy = (pattern: string, values: Readonly<Record<NameWord, string
 
 /** Names that differ, whatever the case of their letters: those that would not get a number. */
 export function distinctNames(names: readonly string[]): string[] {
-  const seen = new Set<string>();
+  const taken = new Set<string>();
+  const next = new Map<string, number>();
   return names.map((name) => {
+    const key = name.toLowerCase();
     let own = name;
-    for (let k = 2; seen.has(own.toLowerCase()); k++) own = `${name}-${k}`;
-    seen.add(own.toLowerCase());
+    let k = next.get(key) ?? 2;
+    while (taken.has(own.toLowerCase())) own = `${name}-${k++}`;
+    next.set(key, k);
+    taken.add(own.toLowerCase());
     return own;
   });
 }

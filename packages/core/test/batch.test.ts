@@ -1,0 +1,168 @@
+import { describe, expect, it } from "vitest";
+import {
+  type BatchOrder,
+  batchDrawing,
+  batchPart,
+  cutListCsv,
+  DEFAULT_PATTERN,
+  distinctNames,
+  nameBy,
+  patternProblem,
+  proofsText,
+  proveDxf,
+  safeName,
+  sideBySide,
+  writeDxf,
+} from "../src/index.ts";
+import { drawnOf, part, plate, presetWith } from "./plain-parts.ts";
+
+const order: BatchOrder = { format: "dxf", preset: presetWith(), apart: false, anyway: false };
+const small = part(plate("40", "20", [{ key: "h", x: "0", y: "0", d: "5" }]));
+const split = part(plate("80", "40"), {
+  id: "s2",
+  kind: "split",
+  from: [{ key: "a", at: "s1.south" }],
+  distance: "15",
+  gap: "6",
+});
+const words = { part: "Tray", material: "Steel", thickness: "1.5", quantity: "3", piece: "1", number: "7" };
+
+describe("names of many files", () => {
+  it("follow their pattern, and hold nothing that a disk would not take", () => {
+    expect(nameBy(DEFAULT_PATTERN, words)).toBe("Tray_Steel_1.5_3");
+    expect(nameBy("{number} {part}", { ...words, part: "../../etc/<x>" })).toBe("7 _.._etc_x_");
+    expect(safeName("   ")).toBe("part");
+    expect(safeName("CON")).toBe("_CON");
+    expect(safeName("x".repeat(5000)).length).toBe(100);
+    expect(nameBy("{part}", { ...words, part: "" })).toBe("-");
+  });
+
+  it("are never twice the same, whatever the case of their letters", () => {
+    expect(distinctNames(["a", "A", "a", "b"])).toEqual(["a", "A-2", "a-3", "b"]);
+    const many = distinctNames(Array.from({ length: 5000 }, () => "same"));
+    expect(new Set(many).size).toBe(5000);
+  });
+
+  it.each([
+    ["", /needs at least one word/],
+    ["   ", /needs at least one word/],
+    ["{part}_{colour}", /There is no \{colour\}/],
+    ["{part", /brace stands alone/],
+    ["part}", /brace stands alone/],
+  ])("by a pattern that is none are refused: %s", (pattern, said) => {
+    expect(patternProblem(pattern)).toMatch(said);
+  });
+
+  it("by a pattern that is one are not", () => {
+    for (const p of [DEFAULT_PATTERN, "{part}", "blank {piece} of {part}", "no words"])
+      expect(patternProblem(p)).toBeUndefined();
+  });
+});
+
+describe("a part of many", () => {
+  it("leaves as its file with its proof and its line of the cut list", () => {
+    const { files, row, facts } = batchPart({ document: small, quantity: 4 }, order);
+    expect(files.length).toBe(1);
+    expect(files[0].proof.every((l) => l.holds)).toBe(true);
+    expect(row).toMatchObject({ part: "Part", quantity: 4, width: 40, height: 20, openings: 1, bends: 0 });
+    expect(row.refused).toBeUndefined();
+    expect(facts?.area).toBeCloseTo(800 - Math.PI * 6.25, 9);
+  });
+
+  it("is refused with the reason where it cannot be cut or a finding stops it, unless that is meant", () => {
+    expect(batchPart({ document: part(), quantity: 1 }, order).row.refused).toBe("there is no blank to cut");
+    // A hole that leaves the floor in two.
+    const stopped = part(plate("40", "20", [{ key: "h", x: "0", y: "0", d: "30" }]));
+    const refused = batchPart({ document: stopped, quantity: 1 }, order);
+    expect([refused.files.length, refused.row.refused]).toEqual([
+      0,
+      expect.stringMatching(/^a finding stops it: ./),
+    ]);
+    expect(batchPart({ document: stopped, quantity: 1 }, { ...order, anyway: true }).files.length).toBe(1);
+    expect(batchPart({ document: small, quantity: 1 }, { ...order, format: "dwg" }).row.refused).toMatch(
+      /no format dwg/,
+    );
+  });
+
+  it("of several pieces leaves as one file or one each, whose areas are the whole", () => {
+    const whole = batchPart({ document: split, quantity: 1 }, { ...order, anyway: true });
+    expect(whole.files.length).toBe(1);
+    const apart = batchPart({ document: split, quantity: 1 }, { ...order, apart: true, anyway: true });
+    expect(apart.files.map((f) => f.words.piece)).toEqual(["1", "2"]);
+    const area = (f: (typeof apart.files)[number]) =>
+      Number(/area ([\d.]+)/.exec(f.proof.map((l) => l.text).join())![1]);
+    expect(apart.files.reduce((s, f) => s + area(f), 0)).toBeCloseTo(area(whole.files[0]), 2);
+  });
+});
+
+describe("blanks side by side", () => {
+  const sizes = [
+    [80, 40],
+    [30, 90],
+    [55, 55],
+    [10, 10],
+  ] as const;
+  const wanted = sizes.map(([w, h], i) => ({
+    drawn: drawnOf(part(plate(String(w), String(h), [{ key: "h", x: "0", y: "0", d: "4" }]))),
+    quantity: i + 1,
+  }));
+
+  it("are all there as often as they are wanted, none nearer to another than was asked, proven as one", () => {
+    const all = sideBySide(wanted, 5);
+    expect(all.facts.outlines.length).toBe(1 + 2 + 3 + 4);
+    const boxes = all.facts.outlines.map((loop) => {
+      const xs = loop.flatMap((c) => [c.a.x, c.b.x]);
+      const ys = loop.flatMap((c) => [c.a.y, c.b.y]);
+      return [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)];
+    });
+    boxes.forEach((p, i) => {
+      boxes.slice(i + 1).forEach((q) => {
+        const gap = Math.max(q[0] - p[2], p[0] - q[2], q[1] - p[3], p[1] - q[3]);
+        expect(gap).toBeGreaterThan(5 - 1e-9);
+      });
+    });
+    const proof = proveDxf(writeDxf(all.drawing, { version: "r12" }), all, "r12");
+    expect(proof.lines.filter((l) => !l.holds)).toEqual([]);
+  });
+
+  it("lie in rows that come near a square", () => {
+    const { drawing } = sideBySide(
+      Array.from({ length: 100 }, () => ({ drawn: wanted[2].drawn, quantity: 1 })),
+      2,
+    );
+    const { maxX, maxY } = drawing.bounds;
+    expect(Math.max(maxX, maxY) / Math.min(maxX, maxY)).toBeLessThan(1.4);
+  });
+});
+
+describe("what goes with the files", () => {
+  it("is a cut list that says of each what it is, and why one is not there", () => {
+    const rows = [
+      { ...batchPart({ document: small, quantity: 2 }, order).row, file: "a.dxf" },
+      { ...batchPart({ document: part(), quantity: 1 }, order).row, file: "" },
+    ];
+    const [head, first, second] = cutListCsv(rows).split("\r\n");
+    expect(head.split(",")[0]).toBe("file");
+    expect(first).toMatch(/^a\.dxf,Part,Galvanised steel,1\.5,2,40\.000,20\.000,/);
+    expect(second).toMatch(/there is no blank to cut$/);
+  });
+
+  it("is the proof of every file, with its hash", () => {
+    const text = proofsText([
+      {
+        name: "a.dxf",
+        sha256: "00ff",
+        proof: [
+          { holds: true, text: "x" },
+          { holds: false, text: "y" },
+        ],
+      },
+    ]);
+    expect(text).toBe("a.dxf\n  sha256 00ff\n  holds: x\n  DOES NOT HOLD: y\n");
+  });
+
+  it("is drawn for a file that all share, or refused likewise", () => {
+    expect(batchDrawing({ document: small, quantity: 1 }, order).drawn?.facts.openings.length).toBe(1);
+    expect(batchDrawing({ document: part(), quantity: 1 }, order).drawn).toBeUndefined();
+  });
+});
