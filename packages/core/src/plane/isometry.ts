@@ -90,7 +90,18 @@ export const moveDirection = (m: Isometry, d: Point): Point => ({
   y: m.yx * d.x + m.yy * d.y,
 });
 
+/** Whether a motion only shifts. */
+export const isShift = (m: Isometry): boolean => m.xx === 1 && m.yy === 1 && m.xy === 0 && m.yx === 0;
+
+/** Written out for shifts, of which a blank with very many openings needs one for each: nothing but the curve is made. */
 export function moveCurve(m: Isometry, c: Curve): Curve {
+  if (isShift(m)) {
+    const { ox, oy } = m;
+    const a = { x: c.a.x + ox, y: c.a.y + oy };
+    const b = { x: c.b.x + ox, y: c.b.y + oy };
+    if (c.kind === "line") return { kind: "line", a, b, name: c.name };
+    return { kind: "arc", a, b, c: { x: c.c.x + ox, y: c.c.y + oy }, r: c.r, ccw: c.ccw, name: c.name };
+  }
   const [a, b] = [movePoint(m, c.a), movePoint(m, c.b)];
   return c.kind === "line" ? { ...c, a, b } : { ...c, a, b, c: movePoint(m, c.c), ccw: c.ccw !== m.flips };
 }

@@ -3,12 +3,20 @@ import { orientationOf } from "../../part/blank-settings.ts";
 import type { PartBuild } from "../../part/build.ts";
 import type { PartDocument } from "../../part/document.ts";
 import { type Curve, curveLength, curvesBounds, type Line, line, pointAt } from "../../plane/curve.ts";
-import { moveCurve, moveDirection, translation } from "../../plane/isometry.ts";
+import {
+  backOf,
+  type Isometry,
+  moveCurve,
+  moveDirection,
+  moveLoop,
+  movePoint,
+  translation,
+} from "../../plane/isometry.ts";
 import { asCircle, type Loop } from "../../plane/loop.ts";
 import { EMPTY_BOUNDS, joinBounds, type Point } from "../../plane/point.ts";
 import { insideLoop } from "../../plane/stitch.ts";
 import type { Blank } from "../../sheet/blank/blank.ts";
-import { moveBlank, orientBlank, type PlacedBlank } from "../../sheet/blank/orientation.ts";
+import { layBlank, moveBlank, type PlacedBlank } from "../../sheet/blank/orientation.ts";
 import { type Bend, bendsOf, type Sheet } from "../../sheet/sheet.ts";
 import {
   type DrawnContent,
@@ -48,12 +56,12 @@ const NOTHING = 2e-6;
 export function drawBlank({ document, build, preset, piece }: BlankToDraw): DrawnBlank {
   const { sheet, stock } = build;
   const wished = orientationOf(document, stock);
-  const placed = orientBlank(
-    sheet,
-    piece === undefined ? build.blank : pieceOfBlank(build.blank, piece),
-    preset.turn === "page" ? wished : { ...wished, turn: preset.turn },
-  );
-  const pen = new Pen(preset, atOrigin(placed, preset.origin));
+  const whole = piece === undefined ? build.blank : pieceOfBlank(build.blank, piece);
+  const lies = layBlank(sheet, whole, preset.turn === "page" ? wished : { ...wished, turn: preset.turn });
+  const motion = atOrigin(lies.motion, whole, preset.origin);
+  // Of openings there may be very many: each is moved when it is drawn.
+  const placed = { ...lies, motion, blank: moveBlank(motion, { ...whole, openings: [] }) };
+  const pen = new Pen(preset, placed, whole.openings);
   if (placed.problem) pen.notes.push(placed.problem);
   pen.cuts();
   pen.bends(new Map(bendsOf(sheet).map((b) => [b.id, b])), sheet.t);
@@ -61,16 +69,15 @@ export function drawBlank({ document, build, preset, piece }: BlankToDraw): Draw
   return pen.drawn();
 }
 
-function atOrigin(placed: PlacedBlank, origin: ExportPreset["origin"]): PlacedBlank {
-  const { blank, motion } = placed;
-  if (origin === "corner") return placed;
-  const by =
-    origin === "middle" ? { x: -blank.width / 2, y: -blank.height / 2 } : { x: -motion.ox, y: -motion.oy };
-  return {
-    ...placed,
-    blank: moveBlank(translation(by), blank),
-    motion: { ...motion, ox: motion.ox + by.x, oy: motion.oy + by.y },
-  };
+/** A motion by which the corner, the middle, or the place it was modelled about lies at the origin. */
+function atOrigin(motion: Isometry, blank: Blank, origin: ExportPreset["origin"]): Isometry {
+  if (origin === "corner") return motion;
+  if (origin === "modelled") return { ...motion, ox: 0, oy: 0 };
+  const { maxX, maxY } = blank.outlines.reduce(
+    (box, l) => joinBounds(box, curvesBounds(moveLoop(motion, l))),
+    EMPTY_BOUNDS,
+  );
+  return { ...motion, ox: motion.ox - maxX / 2, oy: motion.oy - maxY / 2 };
 }
 
 /** One of the pieces that a blank falls into, with what is in it. */
@@ -124,6 +131,8 @@ class Pen {
   constructor(
     private readonly preset: ExportPreset,
     private readonly placed: PlacedBlank,
+    /** As modelled: they are moved as they are asked for. */
+    private readonly openings: readonly Loop[],
   ) {
     this.layers = layersOf(preset);
     this.blank = placed.blank;
@@ -153,14 +162,14 @@ class Pen {
     const { blank, preset } = this;
     for (const loop of blank.outlines) this.loop("outline", loop, preset.jointsOutline);
     if (this.has("slits")) for (const slit of blank.slits) this.curve("slits", slit);
-    for (const loop of blank.openings) {
-      const { minX, minY, maxX, maxY } = curvesBounds(loop);
-      if (Math.min(maxX - minX, maxY - minY) < preset.centresBelow) {
-        this.marked.push(loop);
-        this.centreMark({ x: (minX + maxX) / 2, y: (minY + maxY) / 2 }, Math.max(maxX - minX, maxY - minY));
+    for (const loop of this.openings) {
+      const small = preset.centresBelow > 0 ? this.tooSmall(loop) : undefined;
+      if (small) {
+        this.marked.push(this.moved(loop));
+        this.centreMark(small.at, small.size);
       } else if (this.has("openings")) {
         this.cutOpenings.push(loop);
-        this.loop("openings", loop, preset.jointsOpening);
+        this.opening(loop, preset.jointsOpening);
       }
     }
     const small = this.marked.length;
@@ -168,6 +177,31 @@ class Pen {
       this.notes.push(
         `${small} ${small === 1 ? "opening" : "openings"} below ${formatShort(preset.centresBelow, 3)} mm ${small === 1 ? "is" : "are"} ${this.has("centres") ? "marked, not cut" : "left out"}.`,
       );
+  }
+
+  /** The middle and the size of an opening that is too small to cut. */
+  private tooSmall(loop: Loop): { readonly at: Point; readonly size: number } | undefined {
+    const { minX, minY, maxX, maxY } = curvesBounds(this.moved(loop));
+    const [width, height] = [maxX - minX, maxY - minY];
+    if (Math.min(width, height) >= this.preset.centresBelow) return undefined;
+    return { at: { x: (minX + maxX) / 2, y: (minY + maxY) / 2 }, size: Math.max(width, height) };
+  }
+
+  private moved(loop: Loop): Loop {
+    return moveLoop(this.placed.motion, loop);
+  }
+
+  /** Most openings are round and whole: nothing of them can be too short, and their centre is all that moves. */
+  private opening(loop: Loop, joints: number): void {
+    const round = joints === 0 ? asCircle(loop) : undefined;
+    if (!round) this.loop("openings", this.moved(loop), joints);
+    else
+      this.entities.push({
+        kind: "circle",
+        content: "openings",
+        c: movePoint(this.placed.motion, round.c),
+        r: round.r,
+      });
   }
 
   private loop(content: DrawnContent, whole: Loop, joints: number): void {
@@ -268,7 +302,9 @@ class Pen {
       if (preset.sideMark) free("side", `SIDE ${placed.side} UP`, "marks", sizes);
     }
     if (this.has("notes")) for (const wish of this.bendNotes(numbers)) wishes.push(wish);
-    const curves = [...this.blank.outlines, ...this.blank.openings].flat();
+    this.grainArrow();
+    if (wishes.length === 0) return;
+    const curves = [...this.blank.outlines, ...this.openings.map((l) => this.moved(l))].flat();
     const lines = [...this.up, ...this.down].map((b) => b.line);
     const found = placeNotes(onceEach(wishes), [...curves, ...this.blank.slits, ...lines]);
     for (const { key, text, content, size } of wishes) {
@@ -278,7 +314,6 @@ class Pen {
     for (const key of new Set(wishes.map((w) => w.key)))
       if (!wishes.some((w) => w.key === key && found.has(`${key} ${w.size}`)))
         this.notes.push(`There is no room for “${wishes.find((w) => w.key === key)!.text}”; it is left out.`);
-    this.grainArrow();
   }
 
   private bendNotes(numbers: ReadonlyMap<string, number>) {
@@ -327,7 +362,7 @@ class Pen {
   private onMetal(box: NoteBox): boolean {
     return (
       this.blank.outlines.some((l) => insideLoop(l, box)) &&
-      !this.blank.openings.some((l) => insideLoop(l, box))
+      !this.openings.some((l) => insideLoop(l, movePoint(backOf(this.placed.motion), box)))
     );
   }
 
@@ -351,7 +386,7 @@ class Pen {
       places: [...this.places()].filter((p) => p.turn === 0).map((p) => ({ ...p, turn })),
       fits: (b) => this.onMetal(b),
     };
-    const curves = [...blank.outlines, ...blank.openings].flat();
+    const curves = [...blank.outlines, ...this.openings.map((l) => this.moved(l))].flat();
     const taken = this.entities.flatMap((e) =>
       e.kind === "curve" ? [e.curve] : e.kind === "chain" ? e.curves : [],
     );
@@ -373,13 +408,18 @@ class Pen {
     const unit = preset.units === "mm" ? 1 : INCH;
     const f = 1 / unit;
     const size = (c: Curve) => scaledCurve(c, f);
-    const loops = (list: readonly Loop[]) => list.map((l) => l.map(size));
+    const loops = (list: readonly Loop[]) => (f === 1 ? list : list.map((l) => l.map(size)));
     const box = blank.outlines.reduce((b, l) => joinBounds(b, curvesBounds(l)), EMPTY_BOUNDS);
     if (this.joined > 0)
       this.notes.push(
         `${this.joined} ${this.joined === 1 ? "piece" : "pieces"} shorter than ${formatShort(preset.shortest, 4)} mm joined to the next.`,
       );
     const slits = this.has("slits") ? blank.slits : [];
+    let found: readonly Loop[] | undefined;
+    const openings = () => {
+      found ??= loops(this.cutOpenings.map((l) => this.moved(l)));
+      return found;
+    };
     return {
       unit,
       notes: this.notes,
@@ -391,7 +431,10 @@ class Pen {
       },
       facts: {
         outlines: loops(blank.outlines),
-        openings: loops(this.cutOpenings),
+        // Asked for by proofs and comparisons, not for writing.
+        get openings() {
+          return openings();
+        },
         marked: loops(this.marked),
         slits: slits.map(size),
         bendsUp: this.has("bendsUp") ? this.up.map((b) => size(b.line)) : [],

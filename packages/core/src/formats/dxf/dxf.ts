@@ -2,7 +2,7 @@ import { arcAngles, type Curve } from "../../plane/curve.ts";
 import { LINE_TYPES, type LineType, type PresetLayer } from "../../stock/export-preset.ts";
 import type { Drawing, DrawnEntity } from "../drawing/drawing.ts";
 import { dxfRemark, dxfText } from "./dxf-text.ts";
-import { DxfWriter } from "./group-codes.ts";
+import { DxfWriter, pairs } from "./group-codes.ts";
 
 export type DxfVersion = "r12" | "r2000";
 
@@ -198,36 +198,27 @@ function cornersOfChain(curves: readonly Curve[], closed: boolean) {
   return closed ? corners : [...corners, { at: curves[curves.length - 1].b, bulge: 0 }];
 }
 
+/** What comes between an entity's handle and its layer, and between that and its own values. */
+const OWNER = pairs([330, MODEL], [100, "AcDbEntity"]);
+const FLAT = pairs([30, "0.0"]);
+
 function writeEntity(w: DxfWriter, e: DrawnEntity, layer: string): void {
   const begin = (type: string, subclass: string) =>
-    w
-      .pair(0, type)
-      .pair(5, w.handle())
-      .pair(330, MODEL)
-      .pair(100, "AcDbEntity")
-      .pair(8, layer)
-      .pair(100, subclass);
-  const at = (code: number, p: { x: number; y: number }) =>
-    w
-      .pair(code, p.x)
-      .pair(code + 10, p.y)
-      .pair(code + 20, 0);
+    w.pair(0, type).pair(5, w.handle()).lines(OWNER).pair(8, layer).pair(100, subclass);
   switch (e.kind) {
     case "circle":
-      begin("CIRCLE", "AcDbCircle");
-      at(10, e.c).pair(40, e.r);
+      begin("CIRCLE", "AcDbCircle").pair(10, e.c.x).pair(20, e.c.y).lines(FLAT).pair(40, e.r);
       return;
     case "curve": {
       const { curve } = e;
       if (curve.kind === "line") {
-        begin("LINE", "AcDbLine");
-        at(10, curve.a);
-        at(11, curve.b);
+        begin("LINE", "AcDbLine").pair(10, curve.a.x).pair(20, curve.a.y).lines(FLAT);
+        w.pair(11, curve.b.x).pair(21, curve.b.y).pair(31, 0);
         return;
       }
       const [from, to] = arcDegrees(curve);
-      begin("ARC", "AcDbCircle");
-      at(10, curve.c).pair(40, curve.r).pair(100, "AcDbArc").pair(50, from).pair(51, to);
+      begin("ARC", "AcDbCircle").pair(10, curve.c.x).pair(20, curve.c.y).lines(FLAT).pair(40, curve.r);
+      w.pair(100, "AcDbArc").pair(50, from).pair(51, to);
       return;
     }
     case "chain": {
@@ -243,10 +234,8 @@ function writeEntity(w: DxfWriter, e: DrawnEntity, layer: string): void {
       return;
     }
     case "text":
-      begin("TEXT", "AcDbText");
-      at(10, e.at)
-        .pair(40, e.height)
-        .pair(1, dxfText(e.text))
+      begin("TEXT", "AcDbText").pair(10, e.at.x).pair(20, e.at.y).lines(FLAT).pair(40, e.height);
+      w.pair(1, dxfText(e.text))
         .pair(50, e.turn * DEGREES)
         .pair(100, "AcDbText");
   }

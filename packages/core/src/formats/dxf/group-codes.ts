@@ -1,10 +1,25 @@
+/** The line of each group code. */
+const CODES = Array.from({ length: 1000 }, (_, code) => `${String(code).padStart(3)}\r\n`);
+
+/** Codes whose values are flags and counts. */
+const isWhole = (code: number): boolean => (code >= 60 && code < 80) || code === 90 || code === 281;
+
 /** Writes group codes and values, and hands out the handles that entities and tables need. */
 export class DxfWriter {
-  private readonly out: string[] = [];
+  // A text that grows is what the engine is quickest at: a file has tens of lines for each hole.
+  private written = "";
   private last = 0x20;
 
   pair(code: number, value: string | number): this {
-    this.out.push(String(code).padStart(3), typeof value === "number" ? dxfNumber(code, value) : value);
+    this.written += CODES[code];
+    this.written += typeof value === "string" ? value : isWhole(code) ? wholeNumber(value) : dxfNumber(value);
+    this.written += "\r\n";
+    return this;
+  }
+
+  /** Lines that are the same for many entities, as `pairs` has made them. */
+  lines(text: string): this {
+    this.written += text;
     return this;
   }
 
@@ -19,15 +34,20 @@ export class DxfWriter {
   }
 
   get text(): string {
-    return `${this.out.join("\r\n")}\r\n`;
+    return this.written;
   }
 }
 
-/** Whole numbers for flags and counts; elsewhere as many digits as the number holds, and never an exponent. */
-function dxfNumber(code: number, value: number): string {
-  if (!Number.isFinite(value)) throw new Error(`A DXF file would hold ${value} at group ${code}.`);
-  if ((code >= 60 && code < 80) || code === 90 || code === 281) return String(Math.round(value)).padStart(6);
-  if (value === 0) return "0.0";
+/** Some codes with their values, as they stand in a file. */
+export const pairs = (...list: readonly (readonly [number, string])[]): string =>
+  list.map(([code, value]) => `${CODES[code]}${value}\r\n`).join("");
+
+const wholeNumber = (value: number): string => String(Math.round(value)).padStart(6);
+
+/** As many digits as the number holds, and never an exponent. */
+function dxfNumber(value: number): string {
+  if (Number.isInteger(value) && Math.abs(value) < 1e15) return value === 0 ? "0.0" : `${value}.0`;
+  if (!Number.isFinite(value)) throw new Error(`A DXF file would hold ${value}.`);
   const shortest = String(value);
   if (shortest.includes("e")) return withoutExponent(value, shortest);
   return shortest.includes(".") ? shortest : `${shortest}.0`;

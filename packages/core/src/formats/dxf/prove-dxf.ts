@@ -371,10 +371,23 @@ function proveUnits({ units }: Read, { drawing }: DrawnBlank, version: DxfVersio
   return { holds, text: holds ? `${said}, as the file says` : `the file does not say ${said}` };
 }
 
+/** Whether something of an entity is not in the plane. */
+function isRaised(entity: IEntity): boolean {
+  const e = entity as unknown as Readonly<Record<string, unknown>>;
+  const places = [
+    ...((e.vertices as { z?: number }[] | undefined) ?? []),
+    e.center,
+    e.startPoint,
+    e.endPoint,
+  ];
+  const high = (p: unknown) => Boolean((p as { z?: number } | undefined)?.z);
+  return places.some(high) || Boolean(e.elevation) || Boolean(e.z) || Boolean(e.thickness);
+}
+
 /** That only plain entities are there, all at z 0, none of no length, none twice. */
 function proveClean({ entities, curves }: Read): ProofLine {
   const strange = [...new Set(entities.map((e) => e.type).filter((t) => !KINDS.has(t)))];
-  const raised = entities.filter((e) => JSON.stringify(e).match(/"(?:z|elevation)":(?!0[,}\]])/)).length;
+  const raised = entities.filter(isRaised).length;
   const short = curves.filter((c) => curveLength(c.curve) <= SAME).length;
   const seen = new Set<string>();
   let doubled = 0;

@@ -92,8 +92,8 @@ function turnOf(sheet: Sheet, outlines: readonly Curve[], o: Orientation): numbe
   }
 }
 
-/** Lays a blank as wished, its lower left corner at the origin. */
-export function orientBlank(sheet: Sheet, blank: Blank, o: Orientation): PlacedBlank {
+/** How a blank is laid as wished, its lower left corner at the origin: all but the blank itself. */
+export function layBlank(sheet: Sheet, blank: Blank, o: Orientation): Omit<PlacedBlank, "blank"> {
   const over = o.side === "A" ? OVER : AS_MODELLED;
   const seen = blank.outlines.flatMap((l) => moveLoop(over, l));
   const wished = turnOf(sheet, seen, o);
@@ -103,13 +103,18 @@ export function orientBlank(sheet: Sheet, blank: Blank, o: Orientation): PlacedB
   const motion = { ...turned, ox: turned.ox - minX, oy: turned.oy - minY };
   const along = o.grain && (o.grain === "x" ? { x: 1, y: 0 } : { x: 0, y: 1 });
   return {
-    blank: moveBlank(motion, blank),
     motion,
     side: o.side,
     angle,
     ...(along ? { grain: moveDirection(motion, along) } : {}),
     ...(typeof wished === "string" ? { problem: wished } : {}),
   };
+}
+
+/** Lays a blank as wished, its lower left corner at the origin. */
+export function orientBlank(sheet: Sheet, blank: Blank, o: Orientation): PlacedBlank {
+  const lies = layBlank(sheet, blank, o);
+  return { ...lies, blank: moveBlank(lies.motion, blank) };
 }
 
 /** A rotation that at quarter turns is one exactly, so that what was level stays so. */
