@@ -5,6 +5,7 @@ import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { newPart } from "@hillcrest/core";
 import DxfParser from "dxf-parser";
+import { unzipSync } from "fflate";
 import { afterAll, describe, expect, test } from "vitest";
 
 const root = fileURLToPath(new URL("../../../", import.meta.url));
@@ -500,5 +501,184 @@ describe("hillcrest check by shop rules", () => {
       ).findings.map((f) => f.rule);
     expect(of()).not.toContain("collision");
     expect(of("--check")).toContain("collision");
+  });
+});
+
+describe("hillcrest blank --format", () => {
+  test("writes every kind of file there is", () => {
+    for (const [key, begins] of [
+      ["svg", "<svg "],
+      ["png", "\u0089PNG"],
+      ["json", '{\n "format": "hillcrest-blank"'],
+      ["csv", "number,forming"],
+      ["3mf", "PK"],
+      ["glb", "glTF"],
+      ["gltf", '{"asset"'],
+      ["folded-svg", "<svg "],
+      ["folded-png", "\u0089PNG"],
+    ]) {
+      const path = join(folder, `cover.${key}`);
+      const done = hillcrest(
+        "blank",
+        "demo/cable-cover.json",
+        "--format",
+        key,
+        "--to",
+        path,
+        "--dots",
+        "300",
+      );
+      expect([key, done.status, done.err]).toEqual([key, 0, expect.stringContaining(`wrote ${path}`)]);
+      expect(readFileSync(path, "latin1").slice(0, begins.length)).toBe(begins);
+    }
+  });
+
+  test("goes by a version, by units, and by a preset that is named or in a file", () => {
+    const path = join(folder, "preset.dxf");
+    const text = (...args: string[]) => {
+      expect(hillcrest("blank", "demo/cable-cover.json", "--dxf", path, ...args).status).toBe(0);
+      return readFileSync(path, "utf8");
+    };
+    expect(text()).toContain("AC1015");
+    expect(text("--dxf-version", "r12")).toContain("AC1009");
+    expect(text("--preset", "plain-r12", "--units", "in")).toContain("Units: inches");
+    const preset = put("own.json", {
+      format: "hillcrest-preset",
+      version: 1,
+      preset: { name: "Own", curves: "separate" },
+    });
+    expect(text("--preset", preset)).not.toContain("LWPOLYLINE");
+  });
+
+  test("says what is wrong with a format, a preset, or where to write", () => {
+    const blank = (...args: string[]) => hillcrest("blank", "demo/cable-cover.json", ...args);
+    const to = join(folder, "x");
+    for (const [args, said] of [
+      [["--format", "dwg", "--to", to], "there are dxf, svg"],
+      [["--preset", join(folder, "none.json"), "--dxf", to], "there is no such file"],
+      [
+        [
+          "--preset",
+          put("bad.json", { format: "hillcrest-preset", version: 1, preset: { units: "ell" } }),
+          "--dxf",
+          to,
+        ],
+        "/preset/units",
+      ],
+      [["--dxf", to, "--to", to], "Give one of"],
+      [["--dxf-version", "r9", "--dxf", to], "Allowed choices are r12, r2000"],
+      [["--format", "png", "--dots", "0", "--to", to], "whole number"],
+    ] as const) {
+      const done = blank(...args);
+      expect([done.status, done.err]).toEqual([2, expect.stringContaining(said)]);
+    }
+  });
+});
+
+describe("hillcrest export", () => {
+  test("writes parts into a zip, as often as each is wanted, and a stopped one not", () => {
+    const zip = join(folder, "parts.zip");
+    const done = hillcrest(
+      "export",
+      "demo/battery-tray.json=4",
+      "demo/mast-bracket.json",
+      put("s.json", stopped),
+      "--zip",
+      zip,
+    );
+    expect(done.status).toBe(1);
+    expect(done.err).toContain("Too short: not written, a finding stops it");
+    const files = unzipSync(new Uint8Array(readFileSync(zip)));
+    expect(Object.keys(files)).toEqual([
+      "Battery tray_Galvanised steel_1.5_4.dxf",
+      "Mast bracket_Mild steel_3_1.dxf",
+      "cut list.csv",
+      "proofs.txt",
+    ]);
+    expect(new TextDecoder().decode(files["cut list.csv"])).toContain("Too short");
+  });
+
+  test("lays them side by side in one DXF, which is proven", () => {
+    const path = join(folder, "all.dxf");
+    const done = hillcrest(
+      "export",
+      "demo/battery-tray.json=2",
+      "demo/mast-bracket.json",
+      "--together",
+      path,
+      "--spacing",
+      "20",
+    );
+    expect([done.status, done.err]).toEqual([0, expect.stringContaining("no doubles, no gaps")]);
+    const file = new DxfParser().parseSync(readFileSync(path, "utf8"))!;
+    expect(file.entities.filter((e) => e.type === "CIRCLE").length).toBeGreaterThan(14);
+  });
+
+  test("says where it was not told where to write, or how to call the files", () => {
+    expect(hillcrest("export", "demo/battery-tray.json").err).toContain("Say where to write");
+    const done = hillcrest(
+      "export",
+      "demo/battery-tray.json",
+      "--zip",
+      join(folder, "x.zip"),
+      "--pattern",
+      "{size}",
+    );
+    expect([done.status, done.err]).toEqual([2, expect.stringContaining("There is no {size}")]);
+    expect(
+      hillcrest("export", "demo/battery-tray.json", "--zip", join(folder, "x.zip"), "--spacing", "-3").status,
+    ).toBe(2);
+  });
+});
+
+describe("hillcrest compare", () => {
+  const tray = "demo/battery-tray.json";
+  const dxf = join(folder, "came-back.dxf");
+
+  test("says that a file is the same, or what of it is not, as JSON too", () => {
+    hillcrest("blank", tray, "--dxf", dxf);
+    expect(hillcrest("compare", tray, dxf)).toMatchObject({ status: 0, out: "the same\n" });
+    const text = readFileSync(dxf, "utf8");
+    const moved = put(
+      "moved.dxf",
+      text.replace(/(CIRCLE[\s\S]*? 10\r\n)([\d.]+)/, (_, head, x) => `${head}${Number(x) + 0.02}`),
+    );
+    const { status, out } = hillcrest("compare", tray, moved, "--json");
+    const found = JSON.parse(out);
+    expect(status).toBe(1);
+    expect(Object.keys(found)).toEqual(
+      expect.arrayContaining(["same", "scale", "mirrored", "turned", "moved", "added", "removed"]),
+    );
+    expect(found).toMatchObject({
+      same: false,
+      scale: 1,
+      mirrored: false,
+      turned: 0,
+      added: [],
+      removed: [],
+    });
+    expect(found.moved).toEqual([
+      {
+        what: expect.stringContaining("⌀"),
+        at: expect.any(Array),
+        to: expect.any(Array),
+        by: expect.closeTo(0.02, 6),
+      },
+    ]);
+    expect(hillcrest("compare", tray, moved).out).toContain("moved opening");
+    expect(hillcrest("compare", tray, moved, "--within", "0.05").status).toBe(0);
+    hillcrest("blank", tray, "--dxf", dxf, "--units", "in", "--dxf-version", "r12");
+    expect(JSON.parse(hillcrest("compare", tray, dxf, "--json").out).scale).toBeCloseTo(1 / 25.4, 9);
+  });
+
+  test("of what is no drawing, or of a part without a blank, says so", () => {
+    expect(hillcrest("compare", tray, put("none.dxf", "nothing"))).toMatchObject({
+      status: 2,
+      err: expect.stringContaining("cannot be read as a DXF"),
+    });
+    expect(hillcrest("compare", put("empty.json", newPart("Empty")), dxf)).toMatchObject({
+      status: 2,
+      err: expect.stringContaining("no blank"),
+    });
   });
 });
