@@ -246,11 +246,13 @@ test("the stock changes every bend, and a thickness of nothing is told at its fi
 });
 
 test("the proof reads the file back and agrees with the blank; the STL is that of the part", async () => {
-  await page.click('[aria-label="What goes into the file, and other files"]');
+  await page.click(`[aria-label="The file's proof, and other files"]`);
   await page.waitForSelector("[data-proof]");
   const lines = await page.locator("[data-proof]").allInnerTexts();
-  expect(lines.length).toBe(4);
-  expect(lines.join("\n")).toMatch(/8 closed loops, 0 open[\s\S]*area [\d.]+ mm²[\s\S]*7 bend lines/);
+  expect(lines.length).toBe(10);
+  expect(lines.join("\n")).toMatch(
+    /8 closed loops, none open[\s\S]*area [\d.]+ mm² = blank[\s\S]*7 round openings[\s\S]*bends up ▲: 6 lines/,
+  );
   expect(await page.locator('[data-proof="false"]').count()).toBe(0);
   const stl = await savedFile(page, () => page.click("text=STL folded"));
   expect(stl.bytes.readUInt32LE(80) * 50 + 84).toBe(stl.bytes.length);

@@ -79,7 +79,7 @@ const PLACES: Readonly<Record<string, (page: Page) => Promise<unknown>>> = {
   },
   "what goes into the file": async (page) => {
     await page.keyboard.press("Escape");
-    await page.click('[aria-label="What goes into the file, and other files"]');
+    await page.click(`[aria-label="The file's proof, and other files"]`);
     await page.waitForSelector("[data-proof]");
   },
   "the Stock": async (page) =>

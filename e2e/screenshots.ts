@@ -28,7 +28,7 @@ await page.click('[data-bend="1"] button:has-text("2.65")');
 await shoot(page, "bench-why");
 await page.keyboard.press("Escape");
 await page.click('[data-drawer="bends"]');
-await page.click('[aria-label="What goes into the file, and other files"]');
+await page.click(`[aria-label="The file's proof, and other files"]`);
 await shoot(page, "bench-files");
 
 await openPart(page, bench.base, "Mast bracket");

@@ -166,6 +166,33 @@ describe("saving", () => {
     expect(openPart(store.getState())).toMatchObject({ revision: 6, saving: { at: "saved" } });
   });
 
+  test("what this window itself sent as it was left is no other's: nothing is asked", async () => {
+    open("a");
+    set("110");
+    await vi.advanceTimersByTimeAsync(600);
+    sent[0].fail(
+      new Refused(409, { message: "newer", current: { revision: 2, document: documentOf("110") } }),
+    );
+    await settled();
+    expect(openPart(store.getState())).toMatchObject({ revision: 2, saving: { at: "saved" } });
+    expect(openPart(store.getState()).conflict).toBeUndefined();
+    expect(draftOf("a")).toBeUndefined();
+  });
+
+  test("what was done while a save was under way goes on from that save, when the window is opened again", async () => {
+    open("a");
+    set("110");
+    await vi.advanceTimersByTimeAsync(600);
+    set("120");
+    leave("a");
+    // The save landed as revision 2; its answer reached nobody.
+    expect(readDraft("a", documentOf("110"), 2)).toMatchObject({ revision: 2, document: documentOf("120") });
+    // Another's work in its place is another's.
+    expect(readDraft("a", documentOf("300"), 2)?.revision).toBe(1);
+    sent[0].land();
+    await settled();
+  });
+
   test("what the server refuses is said, kept and not sent again by itself", async () => {
     open("a");
     set("110");

@@ -1,4 +1,4 @@
-import { type PartCommand, type PartDocument, readDocument } from "@hillcrest/core";
+import { type PartCommand, type PartDocument, readDocument, sameValue } from "@hillcrest/core";
 import { Refused, Unreachable } from "../api/ask.ts";
 import { partsApi, type StoredPart } from "../api/parts-api.ts";
 import { commandsToSave, type PartState, type PartsState, partActions } from "./part-slice.ts";
@@ -12,14 +12,20 @@ const draftKey = (id: string) => `hillcrest:unsaved:${id}`;
 interface Draft {
   readonly revision: number;
   readonly document: PartDocument;
+  /** What was on its way to the server while this was done: when that has come in, this goes on from it. */
+  readonly sending?: PartDocument;
 }
 
-/** What was typed but had not reached the server, which has `kept`, when the window last closed. */
-export function readDraft(id: string, kept: PartDocument): Draft | undefined {
+/** What was typed but had not reached the server, which has `kept` as a revision, when the window last closed. */
+export function readDraft(id: string, kept: PartDocument, revision?: number): Draft | undefined {
   try {
     const text = localStorage.getItem(draftKey(id));
     const draft = text ? (JSON.parse(text) as Draft) : undefined;
-    if (!draft || JSON.stringify(draft.document) !== JSON.stringify(kept)) return draft && upToDate(draft);
+    if (!draft) return undefined;
+    if (JSON.stringify(draft.document) !== JSON.stringify(kept)) {
+      const wentOn = revision !== undefined && draft.sending && sameValue(draft.sending, kept);
+      return upToDate(wentOn ? { ...draft, revision } : draft);
+    }
     // It did arrive, as the window closed: later it would look like another's work.
     keepDraft(id, undefined);
     return undefined;
@@ -47,6 +53,8 @@ function keepDraft(id: string, draft: Draft | undefined): void {
 interface Turn {
   timer?: ReturnType<typeof setTimeout>;
   under?: Promise<void>;
+  /** What the save under way sends. */
+  sending?: PartDocument;
   tries: number;
 }
 
@@ -82,17 +90,17 @@ function save(id: string): Promise<void> {
 }
 
 async function run(id: string, turn: Turn, { document, revision: from, commands }: Job): Promise<void> {
+  turn.sending = document;
   store.dispatch(partActions.saveBegun(undefined, id));
   try {
     const { revision } = await partsApi.edit(id, from, commands);
     turn.tries = 0;
-    store.dispatch(partActions.saveLanded({ revision, document }, id));
-    const rest = unsaved(id);
-    keepDraft(id, rest && { revision, document: rest.document });
+    landed(id, { revision, document });
   } catch (error) {
-    saveFailed(id, turn, error);
+    saveFailed(id, turn, document, error);
   }
   turn.under = undefined;
+  turn.sending = undefined;
   if (!unsaved(id)) {
     turns.delete(id);
     return;
@@ -101,12 +109,24 @@ async function run(id: string, turn: Turn, { document, revision: from, commands 
   if (at !== "refused") schedule(id, at === "unreachable" ? retryDelay(turn) : PAUSE_MS);
 }
 
+/** The server has a document: what was done since stays a draft. */
+function landed(id: string, { revision, document }: Draft): void {
+  store.dispatch(partActions.saveLanded({ revision, document }, id));
+  const rest = unsaved(id);
+  keepDraft(id, rest && { revision, document: rest.document });
+}
+
 const retryDelay = ({ tries }: Turn) => Math.min(LONGEST_RETRY_MS, 500 * 2 ** Math.min(tries, 6));
 
-function saveFailed(id: string, turn: Turn, error: unknown): void {
+function saveFailed(id: string, turn: Turn, mine: PartDocument, error: unknown): void {
   const failed = partActions.saveFailed;
   if (error instanceof Refused && error.status === 409 && error.body.current) {
     const { revision, document } = error.body.current as StoredPart;
+    // What this window sent as it was left may have come in after it was opened again: then it is saved.
+    if (sameValue(document, mine)) {
+      landed(id, { revision, document: mine });
+      return;
+    }
     store.dispatch(partActions.conflictFound({ revision, document }, id));
     store.dispatch(failed({ at: "refused", message: "It was saved elsewhere too" }, id));
   } else if (error instanceof Unreachable) {
@@ -125,7 +145,8 @@ function schedule(id: string, delay: number): void {
 function changed(id: string, part: PartState): void {
   const job = unsaved(id);
   if (job) {
-    keepDraft(id, { revision: job.revision, document: job.document });
+    const { sending } = turnOf(id);
+    keepDraft(id, { revision: job.revision, document: job.document, ...(sending ? { sending } : {}) });
     schedule(id, part.saving.at === "unreachable" ? retryDelay(turnOf(id)) : PAUSE_MS);
   } else if (part.saving.at === "saved") keepDraft(id, undefined);
 }

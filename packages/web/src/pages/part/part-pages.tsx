@@ -28,7 +28,7 @@ export function PartPages() {
     partsApi
       .read(id)
       .then(async (part) => {
-        const draft = readDraft(id, part.document);
+        const draft = readDraft(id, part.document, part.revision);
         const unsaved = draft ?? (await followed(part));
         if (left) return;
         // A draft from an older revision is saved against that one, so that the server tells of the newer.
