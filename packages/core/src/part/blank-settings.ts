@@ -6,8 +6,9 @@ import { type ExportPreset, PLAIN_PRESET, presetProblems } from "../stock/export
 import { toRadians } from "../units/quantity.ts";
 import type { PartDocument } from "./document.ts";
 
-/** What the page of the blank draws besides its outline, openings and bend lines. */
+/** What the page of the blank draws besides its outline and openings. */
 export const BLANK_SHOWS = [
+  "bends",
   "letters",
   "numbers",
   "notes",
@@ -40,7 +41,6 @@ export interface BlankSettings {
   /** The side that faces up; the one that is seen, or else side B, where nothing is said. */
   readonly side?: "A" | "B";
   readonly shows?: readonly BlankShow[];
-  readonly notes?: "number" | "full";
   readonly dimensions?: readonly BlankDimension[];
   /** Edges that distances of bend lines are taken from: across and up. */
   readonly datums?: { readonly across?: MeasureEnd; readonly up?: MeasureEnd };
@@ -52,7 +52,7 @@ export interface BlankSettings {
 }
 
 export const MOST_DIMENSIONS = 200;
-export const DEFAULT_SHOWS: readonly BlankShow[] = ["numbers", "notes", "grain"];
+export const DEFAULT_SHOWS: readonly BlankShow[] = ["bends", "numbers", "notes", "grain"];
 
 /** How a part's blank lies: which side faces up is for the side that is seen to say, where the part does not. */
 export function orientationOf(
@@ -101,7 +101,6 @@ export function checkBlankSettings(value: unknown, say: Say): void {
   };
   oneOf("turn", BLANK_TURNS);
   oneOf("side", ["A", "B"]);
-  oneOf("notes", ["number", "full"]);
   if (value.angle !== undefined && !(isNumber(value.angle) && Math.abs(value.angle) <= 360))
     say("/blank/angle", `"angle" must be a number of degrees from -360 to 360.`);
   for (const key of ["edge", "preset"])
@@ -158,7 +157,6 @@ export const BLANK_SCHEMA: Schema = {
       description: "The side that faces up; the one that is seen if nothing is said",
     },
     shows: { type: "array", items: { enum: BLANK_SHOWS } },
-    notes: { enum: ["number", "full"] },
     dimensions: {
       type: "array",
       maxItems: MOST_DIMENSIONS,

@@ -6,6 +6,7 @@ import type { Blank } from "../../sheet/blank/blank.ts";
 import { evenState, type Folding, facingOf, foldPoint, foldSheet } from "../../sheet/folding/fold.ts";
 import { type Bend, bendsOf, platesOf, type Sheet } from "../../sheet/sheet.ts";
 import { crossV, dotV, moveV, scaleV, turnV, type Vector } from "../../space/vector.ts";
+import { depthOrder, type SeenFace } from "./depth-order.ts";
 
 const short = (v: number) => String(Math.round(v * 100) / 100);
 
@@ -136,21 +137,34 @@ export function foldedPicture(sheet: Sheet, options: FoldedPicture = {}): string
       addPlate(piece.regions.map(regionLoops), folding, i, { t: sheet.t, chord }, add);
     if (piece.kind === "bend") addBend(piece, folding, i, { t: sheet.t, facet }, add);
   });
-  faces.sort((p, q) => p.depth - q.depth);
   const box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
-  const pathOf = (ring: readonly Vector[]) => {
-    const points = ring.map((p) => {
-      const [x, y] = [dotV(p, right), -dotV(p, up)];
-      box.minX = Math.min(box.minX, x);
-      box.maxX = Math.max(box.maxX, x);
-      box.minY = Math.min(box.minY, y);
-      box.maxY = Math.max(box.maxY, y);
-      return `${short(x)} ${short(y)}`;
-    });
-    return `M${points.join("L")}Z`;
-  };
-  const body = faces.map((f) => drawFace(f, f.rings.map(pathOf).join(""), asFile)).join("");
+  const seen = faces.map((f) => seenFace(f, { eye, right, up }));
+  for (const [x, y] of seen.flatMap((f) => f.rings.flat())) {
+    box.minX = Math.min(box.minX, x);
+    box.maxX = Math.max(box.maxX, x);
+    box.minY = Math.min(box.minY, y);
+    box.maxY = Math.max(box.maxY, y);
+  }
+  const pathOf = (ring: SeenFace["rings"][number]) =>
+    `M${ring.map(([x, y]) => `${short(x)} ${short(y)}`).join("L")}Z`;
+  const body = depthOrder(seen)
+    .map((k) => drawFace(faces[k], seen[k].rings.map(pathOf).join(""), asFile))
+    .join("");
   return frame(box, body, asFile);
+}
+
+/** A face on the picture, y downwards, and its plane: n·q = n·p₀ with q = x·right − y·up + depth·eye. */
+function seenFace({ rings, facing, depth }: Face, { eye, right, up }: Camera): SeenFace {
+  const towards = dotV(facing, eye);
+  return {
+    depth,
+    rings: rings.map((ring) => ring.map((p) => [dotV(p, right), -dotV(p, up)] as const)),
+    plane: {
+      d: dotV(facing, rings[0][0]) / towards,
+      a: -dotV(facing, right) / towards,
+      b: dotV(facing, up) / towards,
+    },
+  };
 }
 
 /** Metal as it is lit, by its sides: pale zinc, bluer on side B, darker where it is cut. */

@@ -50,13 +50,13 @@ export function BlankDrawing(props: BlankDrawingProps) {
       <g transform={transform}>
         <Metal drawn={drawn} />
         <Extras {...props} />
-        <BendLines drawn={drawn} />
+        {shows.has("bends") && <BendLines drawn={drawn} />}
       </g>
       <Labels
         {...props}
         letters={shows.has("letters")}
         numbers={shows.has("numbers") || shows.has("notes")}
-        full={shows.has("notes") && settings.notes !== "number"}
+        full={shows.has("notes")}
       />
       {shows.has("ordinates") && <Ordinates {...props} />}
       <OverallSize {...props} />

@@ -119,6 +119,7 @@ export function BlankTools({ placed, tool, onTool, onPrint, onCompare }: BlankTo
 }
 
 const SHOW_WORDS: readonly (readonly [BlankShow, string])[] = [
+  ["bends", "Bend lines"],
   ["letters", "Letters of plates"],
   ["numbers", "Numbers of bends"],
   ["notes", "Angle and radius at bends"],

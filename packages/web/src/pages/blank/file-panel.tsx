@@ -4,6 +4,8 @@ import {
   type DrawnContent,
   type ExportPreset,
   FILE_FORMATS,
+  FOLDED_VIEWS,
+  type FoldedView,
   type PartBuild,
   PLAIN_PRESET,
   PRESET_FIELDS,
@@ -338,11 +340,19 @@ function Saving({ preset, pieces }: { preset: ExportPreset; pieces: number }) {
   );
 }
 
+const VIEW_WORDS: Readonly<Record<FoldedView, string>> = {
+  oblique: "an oblique side",
+  front: "the front",
+  top: "above",
+  right: "the right",
+};
+
 /** Who saves files here, and the kinds of file besides DXF. */
 function OtherFiles() {
   const send = useSend();
   const fold = useApp((s) => s.view.fold);
   const [by, setBy] = useState(lastName);
+  const [view, setView] = useState<FoldedView>("oblique");
   return (
     <div className="mt-3 space-y-2">
       {(["blank", "folded"] as const).map((of) => (
@@ -355,7 +365,7 @@ function OtherFiles() {
                 type="button"
                 data-format={f.key}
                 className="text-moss underline decoration-moss/50 underline-offset-2 hover:decoration-moss"
-                onClick={() => void send(saveFile(f.key, { fold }))}
+                onClick={() => void send(saveFile(f.key, { fold, view }))}
               >
                 {f.label}
               </button>
@@ -363,6 +373,21 @@ function OtherFiles() {
           ))}
         </p>
       ))}
+      <label className="flex items-center gap-2 text-quiet">
+        pictures from
+        <select
+          aria-label="From where folded pictures are seen"
+          className="h-7 rounded border border-hairline bg-raised px-1.5 text-ink"
+          value={view}
+          onChange={(e) => setView(e.currentTarget.value as FoldedView)}
+        >
+          {FOLDED_VIEWS.map((v) => (
+            <option key={v} value={v}>
+              {VIEW_WORDS[v]}
+            </option>
+          ))}
+        </select>
+      </label>
       <label className="flex items-center gap-2 text-quiet">
         saved by
         <input
