@@ -82,6 +82,37 @@ const PLACES: Readonly<Record<string, (page: Page) => Promise<unknown>>> = {
     await page.click(`[aria-label="The file's proof, and other files"]`);
     await page.waitForSelector("[data-proof]");
   },
+  "the blank": async (page) => {
+    await page.keyboard.press("Escape");
+    await page.click('header >> text="Blank…"');
+    await page.waitForSelector("[data-proof]");
+  },
+  "a dimension being picked": async (page) => {
+    await page.keyboard.press("d");
+    await page.waitForSelector("[data-end]", { state: "attached" });
+  },
+  "what has left": async (page) => {
+    await page.keyboard.press("Escape");
+    await page.click('[data-drawer="exports"]');
+  },
+  "the layers of a file": async (page) => {
+    await page.click('text="Layers…"');
+    await page.waitForSelector("[role=dialog]");
+  },
+  printing: async (page) => {
+    await page.keyboard.press("Escape");
+    await page.click('text="Print…"');
+    await page.waitForSelector("[data-print-plan]");
+  },
+  "parts being chosen": async (page) => {
+    await page.goto(bench.base);
+    await page.click('text="Choose"');
+    await page.click('[aria-label="Choose Battery tray"]');
+  },
+  "how they leave": async (page) => {
+    await page.click('text="Export…"');
+    await page.waitForSelector("[role=dialog]");
+  },
   "the Stock": async (page) =>
     page.goto(`${bench.base}/stock`).then(() => page.waitForLoadState("networkidle")),
   "a bend chart": (page) => editing(page, "charts/ridge-brake"),

@@ -17,6 +17,12 @@ await page.goto(bench.base);
 await page.waitForSelector("[data-part]");
 await page.waitForFunction(() => !document.body.innerText.includes("being drawn"));
 await shoot(page, "shelf");
+await page.click('text="Choose"');
+for (const name of ["Battery tray", "Logger box"]) await page.click(`[aria-label="Choose ${name}"]`);
+await page.fill('[aria-label="How many of Logger box"]', "4");
+await page.click('text="Export…"');
+await shoot(page, "shelf-export");
+await page.click('text="Not now"');
 
 await openPart(page, bench.base, "Battery tray");
 await page.waitForTimeout(800);
@@ -28,8 +34,39 @@ await page.click('[data-bend="1"] button:has-text("2.65")');
 await shoot(page, "bench-why");
 await page.keyboard.press("Escape");
 await page.click('[data-drawer="bends"]');
-await page.click(`[aria-label="The file's proof, and other files"]`);
-await shoot(page, "bench-files");
+await page.click('header >> text="Blank…"');
+await page.click('button:has-text("Shown")');
+for (const key of ["letters", "ordinates"]) await page.click(`[data-show="${key}"]`);
+await page.keyboard.press("Escape");
+await page.selectOption('[aria-label="Preset"]', "ridge-laser");
+await page.waitForSelector('[data-proof-card][aria-busy="false"] [data-proof]');
+await page.click('text="Dimension"');
+for (const n of [0, 4]) {
+  const box = (await page
+    .locator(`[data-end*='"hole"'] path`)
+    .nth(n * 2)
+    .boundingBox())!;
+  await page.mouse.click(box.x + box.width / 2, box.y + 1);
+}
+await page.keyboard.press("Escape");
+await shoot(page, "blank");
+const dxf = await (
+  await page.request.get(
+    `${page
+      .url()
+      .replace("/parts/", "/api/parts/")
+      .replace(/blank$/, "files/dxf")}?preset=plain`,
+  )
+).text();
+const moved = dxf.replace(/(CIRCLE[\s\S]*? 10\r\n)([\d.]+)/, (_, head, x) => `${head}${Number(x) + 6}`);
+await page.selectOption('[aria-label="Preset"]', "plain");
+await page.setInputFiles('[data-files="returned"]', {
+  name: "from the valley.dxf",
+  mimeType: "application/dxf",
+  buffer: Buffer.from(moved),
+});
+await page.waitForSelector("[data-difference]");
+await shoot(page, "blank-compared");
 
 await openPart(page, bench.base, "Mast bracket");
 await page.click('[data-step="s3"]', { position: { x: 12, y: 12 } });
@@ -49,17 +86,6 @@ await openPart(page, bench.base, "Logger box");
 await page.click('[data-drawer="values"]');
 await page.click('[data-step="s3"]', { position: { x: 12, y: 12 } });
 await shoot(page, "bench-values");
-await page.click('[data-drawer="measure"]');
-for (const plate of ["s2a", "s2c"]) {
-  const box = await page
-    .locator(`[data-view="blank"] [data-pick*="\\"plate\\",\\"id\\":\\"${plate}\\""]`)
-    .first()
-    .boundingBox();
-  await page.mouse.click(box!.x + box!.width * 0.2, box!.y + box!.height / 2);
-}
-await page.click('[data-measure] >> text="pin"');
-await shoot(page, "bench-measure");
-
 await openPart(page, bench.base, "Anemometer arm clamp");
 await page.click('[data-step="s1"]', { position: { x: 12, y: 12 } });
 await shoot(page, "bench-profile");
@@ -111,11 +137,6 @@ await page.goto(`${bench.base}/study?t=2&r=3&angle=110&chart=start-mild-steel`);
 await page.waitForSelector("[data-neutral]");
 await page.click('[data-follows="deduction"] button[aria-label*="why"]');
 await shoot(page, "study");
-await openPart(page, bench.base, "Solar panel foot");
-await page.click("[data-stock]");
-await page.click('[data-units="in"]');
-await shoot(page, "bench-inches");
-
 const night = await bench.newPage({ theme: "dark", sharp: true });
 await reflecting(night);
 await openPart(night, bench.base, "Cable cover");

@@ -1,3 +1,4 @@
+import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import {
   type BlankSettings,
@@ -16,6 +17,9 @@ import {
   smallestRectangle,
 } from "../src/index.ts";
 import { drawnOf, part, plate } from "./plain-parts.ts";
+import { sameCases } from "./random-cases.ts";
+
+sameCases(88);
 
 const flange = (id: string, at: string, more: object = {}): StepDocument => ({
   id,
@@ -151,6 +155,31 @@ describe("the bend list in full", () => {
     const [row] = bendList(bracket, build);
     // The leg beyond its tangent is 20; the outside of the bend stands r + t before that.
     expect(row.legs[1]).toBeCloseTo(20 + 1.5 + 1.5, 9);
+  });
+
+  it("finds what was typed: up to 90° to the outer mould point, beyond it to the outermost face", () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 5, max: 175 }),
+        fc.integer({ min: 12, max: 60 }),
+        fc.boolean(),
+        (angle, length, up) => {
+          const document = part(
+            plate("100", "60"),
+            flange("s2", "s1.north", {
+              angle: String(angle),
+              length: String(length),
+              lengthTo: angle <= 90 ? "outer-mould" : "outermost",
+              turn: up ? "up" : "down",
+              place: "bend-from-edge",
+            }),
+          );
+          const [row] = bendList(document, examinePart(document));
+          expect(row.legs[1]).toBeCloseTo(length, 9);
+        },
+      ),
+      { numRuns: 80 },
+    );
   });
 
   it("measures bend lines from the left and the lower border, or from picked edges", () => {

@@ -139,7 +139,7 @@ export const PRESET_FIELDS: readonly FieldSpec[] = [
         default: "outline",
         options: Object.entries(DRAWN_CONTENTS).map(([value, label]) => ({ value, label })),
       },
-      { kind: "text", key: "name", label: "Layer", default: "", most: 31, needed: true },
+      { kind: "text", key: "name", label: "Layer", default: "", most: 31, needed: true, room: "line" },
       number("colour", "Colour number", "number", 7, { min: 1, max: 255 }),
       {
         kind: "choice",

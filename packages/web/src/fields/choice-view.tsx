@@ -35,13 +35,16 @@ interface ChoiceProps {
   readonly narrow?: boolean;
 }
 
+/** Words of more letters have no room in a narrow list. */
+const WIDE = 14;
+
 /** A list to choose from; one that has nothing chosen says so. */
 export function Choice({ label, value, options, onChange, narrow }: ChoiceProps) {
   return (
     <select
       aria-label={label}
       title={options.find((o) => o.value === value)?.label}
-      className={`${BOX} ${narrow ? "w-[5.6rem]" : "max-w-72"}`}
+      className={`${BOX} ${narrow ? (options.some((o) => o.label.length > WIDE) ? "w-40" : "w-[5.6rem]") : "max-w-72"}`}
       value={value}
       onChange={(e) => onChange(e.currentTarget.value)}
     >

@@ -36,7 +36,7 @@ export function TopLine() {
         />
         <Link
           to={`/parts/${id}/blank`}
-          title="The blank large: how it lies, its dimensions, its files (B)"
+          title="The blank large: how it lies, its dimensions, its files"
           className="grid h-8 place-items-center rounded px-2 font-semibold text-quiet hover:bg-moss-soft hover:text-ink"
         >
           Blank…

@@ -15,7 +15,7 @@ import { useUnits } from "../../state/units.ts";
 import { type Framed, useSize, useWindow } from "../../views/blank/use-window.ts";
 import { type DimensionUse, dimensionBounds } from "./blank-dimensions.tsx";
 import { BlankDrawing } from "./blank-drawing.tsx";
-import type { SheetDrawn, Target } from "./sheet-geometry.ts";
+import { type SheetDrawn, type Target, targetsOf } from "./sheet-geometry.ts";
 
 interface BlankCanvasProps {
   readonly document: PartDocument;
@@ -102,6 +102,7 @@ function framedWith(settings: BlankSettings, build: PartBuild, drawn: SheetDrawn
 
 /** What can be pointed at while something is picked: it lights up under the pointer. */
 function Targets({
+  build,
   drawn,
   only,
   first,
@@ -111,10 +112,10 @@ function Targets({
   const [over, setOver] = useState<string>();
   const shown = useMemo(
     () =>
-      drawn.targets
+      targetsOf(build.sheet!, drawn.placed)
         .filter((t) => !only || t.end.kind === only)
         .map((t) => ({ ...t, id: JSON.stringify(t.end) })),
-    [drawn, only],
+    [build, drawn, only],
   );
   const chosen = first && JSON.stringify(first);
   const ink = (t: Target & { id: string }) =>

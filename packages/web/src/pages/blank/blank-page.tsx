@@ -83,7 +83,7 @@ function BlankHead({ build, drawn }: { build?: PartBuild; drawn?: SheetDrawn }) 
       </Link>
       <Link
         to={`/parts/${id}`}
-        title={`${name}: to the Bench (B)`}
+        title={`${name}: to the Bench`}
         className="max-w-56 truncate rounded text-quiet hover:text-ink"
       >
         {name}

@@ -6,7 +6,9 @@ import {
   FILE_FORMATS,
   FOLDED_VIEWS,
   type FoldedView,
+  orientationOf,
   type PartBuild,
+  type PartDocument,
   PLAIN_PRESET,
   PRESET_FIELDS,
   type PresetLayer,
@@ -63,9 +65,10 @@ const PENS: Readonly<Record<DrawnContent, { readonly ink: string; readonly dashe
 };
 
 /** How many there are of each content; nothing where that is not known before it is drawn. */
-function countsOf({ blank, bends }: PartBuild): Partial<Record<DrawnContent, string>> {
+function countsOf({ blank, bends }: PartBuild, side: "A" | "B"): Partial<Record<DrawnContent, string>> {
   if (!blank) return {};
-  const lines = (up: boolean) => bends.filter((b) => b.up === up).reduce((s, b) => s + b.pieces.length, 0);
+  const lines = (up: boolean) =>
+    bends.filter((b) => (b.up === (side === "B")) === up).reduce((s, b) => s + b.pieces.length, 0);
   const loops = blank.outlines.length;
   return {
     outline: `${loops} ${loops === 1 ? "loop" : "loops"}`,
@@ -78,13 +81,18 @@ function countsOf({ blank, bends }: PartBuild): Partial<Record<DrawnContent, str
   };
 }
 
+/** Which side faces up, as the part says or the side that is seen. */
+const sideUp = (document: PartDocument | undefined, { stock }: PartBuild): "A" | "B" =>
+  document ? orientationOf(document, stock).side : "B";
+
 /** What few parts have: it is told only where there is some. */
 const EMPTY: ReadonlySet<DrawnContent> = new Set(["slits"]);
 
 /** One line for each content that has a layer. */
 function Contents({ preset, build }: { preset: ExportPreset; build: PartBuild }) {
   const send = useSend();
-  const counts = countsOf(build);
+  const side = useApp((s) => sideUp(openPart(s).document, build));
+  const counts = countsOf(build, side);
   const put = (content: DrawnContent, leftOut: boolean) =>
     send(
       setPresetValue(

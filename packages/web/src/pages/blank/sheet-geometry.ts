@@ -41,7 +41,6 @@ export interface SheetDrawn {
   readonly overlaps: string;
   readonly slits: string;
   readonly bends: readonly { readonly id: string; readonly up: boolean; readonly path: string }[];
-  readonly targets: readonly Target[];
   readonly plates: readonly { readonly letter: string; readonly at: Point; readonly size: number }[];
 }
 
@@ -53,7 +52,8 @@ export function endOfPick(pick: ReturnType<typeof pickOf>): MeasureEnd | undefin
   return pick.kind === "hole" ? { kind: "hole", name: `${pick.plate} ${pick.key}` } : undefined;
 }
 
-function targetsOf(sheet: Sheet, placed: PlacedBlank): Target[] {
+/** Everything that can be measured on a blank as it lies. */
+export function targetsOf(sheet: Sheet, placed: PlacedBlank): Target[] {
   const { motion, blank } = placed;
   const borders = pickables(sheet).flatMap((b): Target[] => {
     const end = endOfPick(pickOf(b));
@@ -93,7 +93,6 @@ export function sheetDrawn(document: PartDocument, build: PartBuild): SheetDrawn
       up: (rows.get(bend)?.up ?? true) === (side === "B"),
       path: pathOf(pieces),
     })),
-    targets: targetsOf(sheet, placed),
     plates: platesOf(sheet).flatMap((p) => {
       const loops = p.regions.flatMap(regionLoops);
       if (loops.length === 0) return [];
