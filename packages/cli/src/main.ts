@@ -5,16 +5,14 @@ import {
   type BendQuestion,
   BUILT_IN_PRESETS,
   COMPARE_WITHIN,
-  compareBlank,
+  compareFile,
   DEFAULT_PATTERN,
   dimensionOf,
   documentSchema,
-  drawBlank,
   examineFully,
   examinePart,
   FILE_FORMATS,
   FOLDED_VIEWS,
-  isDrawable,
   isStopped,
   librarySchema,
   notChecked,
@@ -39,7 +37,7 @@ import { Command, InvalidArgumentError, Option } from "commander";
 import { comparisonReport, describeComparison } from "./compare-report.ts";
 import { editPart, readCommandArguments, replaceFile } from "./edit-part.ts";
 import { exportTogether, exportZip, readWanted } from "./export-many.ts";
-import { readDrawing, readOutlines, readPart, readShopRules, UnreadableFile } from "./read-part.ts";
+import { readOutlines, readPart, readShopRules, readText, UnreadableFile } from "./read-part.ts";
 import {
   formatNamed,
   type PresetOptions,
@@ -173,10 +171,17 @@ program
   .option("--json", "print what differs as JSON")
   .action((file: string, returned: string, options: { within: number; json?: boolean }) => {
     const document = readPart(file);
-    const build = examinePart(document);
-    if (!isDrawable(build)) throw new UnreadableFile(`“${document.name}” has no blank to compare with.`);
-    const preset = { ...presetFor(document, {}), units: "mm", turn: "page", origin: "corner" } as const;
-    const found = compareBlank(drawBlank({ document, build, preset }), readDrawing(returned), options);
+    const preset = presetFor(document, {});
+    const { within } = options;
+    const read = compareFile({
+      document,
+      build: examinePart(document),
+      preset,
+      text: readText(returned),
+      within,
+    });
+    if (!read.ok) throw new UnreadableFile(`${returned}: ${read.error}`);
+    const found = read.value;
     print(options.json ? JSON.stringify(comparisonReport(found), null, 2) : describeComparison(found));
     process.exitCode = found.same ? FINE : STOPPED;
   });

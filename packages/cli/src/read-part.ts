@@ -2,14 +2,12 @@ import { readFileSync } from "node:fs";
 import {
   DOCUMENT_FORMAT,
   type DocumentProblem,
-  type DrawnShapes,
   type ExportPreset,
   examinePart,
   type Outline,
   type PartDocument,
   type Result,
   readDocumentText,
-  readDxfShapes,
   readOutlinesText,
   readPresetText,
   readRulesText,
@@ -32,7 +30,7 @@ export interface Solved {
 
 /** Reads the outlines of a file, likewise, and solves them: those of a part over the part's own values. */
 export function readOutlines(path: string): readonly Solved[] {
-  if (isPart(textOf(path)))
+  if (isPart(readText(path)))
     return (examinePart(readPart(path)).outlines ?? []).map(({ outline, solved }) => ({
       outline,
       made: solved,
@@ -52,20 +50,11 @@ function isPart(text: string): boolean {
 /** Reads an export preset from disk, likewise. */
 export const readPreset = (path: string): ExportPreset => read(path, readPresetText);
 
-/** Reads the drawing that a DXF holds; the error names the file. */
-export function readDrawing(path: string): DrawnShapes {
-  const text = textOf(path);
-  try {
-    return readDxfShapes(text);
-  } catch (error) {
-    throw new UnreadableFile(`${path}: it cannot be read as a DXF (${(error as Error).message})`);
-  }
-}
-
 /** Reads a set of shop rules from disk, likewise. */
 export const readShopRules = (path: string): ShopRules => read(path, readRulesText);
 
-function textOf(path: string): string {
+/** The text of a file; what keeps it from being read is told with its name. */
+export function readText(path: string): string {
   try {
     return readFileSync(path, "utf8");
   } catch (error) {
@@ -80,7 +69,7 @@ function textOf(path: string): string {
 }
 
 function read<T>(path: string, reader: (text: string) => Result<T, DocumentProblem[]>): T {
-  const result = reader(textOf(path));
+  const result = reader(readText(path));
   if (result.ok) return result.value;
   throw new UnreadableFile(
     result.error.map((p) => `${path}${p.path ? ` at ${p.path}` : ""}: ${p.message}`).join("\n"),

@@ -131,6 +131,7 @@ export {
   compareBlank,
   type Difference,
 } from "./formats/compare/compare-blank.ts";
+export { compareFile, type ReturnedFile } from "./formats/compare/compare-file.ts";
 export { bendListCsv } from "./formats/csv/bend-list-csv.ts";
 export { csvText } from "./formats/csv/csv.ts";
 export {

@@ -9,9 +9,8 @@ import {
   batchPart,
   type Comparison,
   type CutListRow,
-  compareBlank,
+  compareFile,
   type DrawnBlank,
-  drawBlank,
   type ExportPreset,
   examinePart,
   type FoldedView,
@@ -21,7 +20,6 @@ import {
   type PartDocument,
   type ProofLine,
   proveDxf,
-  readDxfShapes,
   sideBySide,
   writeDxf,
 } from "@hillcrest/core";
@@ -73,22 +71,11 @@ export interface CompareQuestion {
 /** Holds a file that came back to the blank of a part, or says why it cannot. */
 export function compare({
   document,
-  preset,
   dxf,
-  within,
+  ...rest
 }: CompareQuestion): Comparison | { readonly refused: string } {
-  const build = examinePart(document);
-  if (!isDrawable(build)) return { refused: "The part has no blank to compare with." };
-  const drawn = drawBlank({
-    document,
-    build,
-    preset: { ...preset, units: "mm", turn: "page", origin: "corner" },
-  });
-  try {
-    return compareBlank(drawn, readDxfShapes(dxf), { within });
-  } catch (error) {
-    return { refused: `The file cannot be read as a DXF: ${(error as Error).message}` };
-  }
+  const found = compareFile({ document, build: examinePart(document), text: dxf, ...rest });
+  return found.ok ? found.value : { refused: found.error };
 }
 
 /** A part of many, whose files go into a folder. */

@@ -1,10 +1,9 @@
 import {
   buffersOf,
   type Comparison,
-  compareBlank,
+  compareFile,
   cornersBefore,
   createExaminer,
-  drawBlank,
   type ExportPreset,
   examinePart,
   type FoldedView,
@@ -14,7 +13,6 @@ import {
   type PartBuild,
   type PartDocument,
   type Proof,
-  readDxfShapes,
   Sender,
   type SheetMesh,
   stops,
@@ -88,19 +86,9 @@ export interface ReturnedQuestion {
 
 export type ReturnedAnswer = Comparison | { readonly refused: string };
 
-function compareReturned({ document, preset, text, within }: ReturnedQuestion): ReturnedAnswer {
-  const build = examine(document);
-  if (!isDrawable(build)) return { refused: "There is no blank yet to compare with." };
-  const drawn = drawBlank({
-    document,
-    build,
-    preset: { ...preset, units: "mm", turn: "page", origin: "corner" },
-  });
-  try {
-    return compareBlank(drawn, readDxfShapes(text), { within });
-  } catch (error) {
-    return { refused: `The file cannot be read as a DXF: ${(error as Error).message}` };
-  }
+function compareReturned({ document, ...returned }: ReturnedQuestion): ReturnedAnswer {
+  const found = compareFile({ document, build: examine(document), ...returned });
+  return found.ok ? found.value : { refused: found.error };
 }
 
 serveJobs({

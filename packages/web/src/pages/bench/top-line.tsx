@@ -1,10 +1,9 @@
 import { History } from "lucide-react";
 import { Link } from "react-router";
-import { openPart, partActions } from "../../state/part-slice.ts";
-import { useApp, useSend } from "../../state/store.ts";
-import { Logo } from "../../ui/logo.tsx";
+import { openPart } from "../../state/part-slice.ts";
+import { useApp } from "../../state/store.ts";
 import { ThemeSwitch } from "../../ui/page-head.tsx";
-import { UndoButtons } from "../../ui/undo-buttons.tsx";
+import { PartUndo, ShelfLink } from "../part/part-head.tsx";
 import { PartName } from "../part/part-name.tsx";
 import { SavingState } from "../part/saving-state.tsx";
 import { SaveFiles } from "./files/save-files.tsx";
@@ -12,28 +11,17 @@ import { KeysCard } from "./keys/keys-card.tsx";
 import { StockChip } from "./stock/stock-chip.tsx";
 
 export function TopLine() {
-  const send = useSend();
   const id = useApp((s) => openPart(s).id);
-  const canUndo = useApp((s) => openPart(s).trail.past.length > 0);
-  const canRedo = useApp((s) => openPart(s).trail.future.length > 0);
   return (
     <header className="flex h-11 shrink-0 items-center gap-3 border-b border-hairline bg-panel px-3.5">
-      <Link to="/" className="flex items-center gap-3 rounded text-quiet hover:text-ink" aria-label="Shelf">
-        <Logo />
-        <span>Shelf</span>
-      </Link>
+      <ShelfLink />
       <PartName />
       <SavingState />
       <div className="flex min-w-0 grow justify-center">
         <StockChip />
       </div>
       <div className="flex items-center">
-        <UndoButtons
-          canUndo={canUndo}
-          canRedo={canRedo}
-          onUndo={() => send(partActions.undone())}
-          onRedo={() => send(partActions.redone())}
-        />
+        <PartUndo />
         <Link
           to={`/parts/${id}/blank`}
           title="The blank large: how it lies, its dimensions, its files"

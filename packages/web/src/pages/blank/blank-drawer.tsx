@@ -21,6 +21,7 @@ import { useApp, useSend } from "../../state/store.ts";
 import { useUnits } from "../../state/units.ts";
 import { Button } from "../../ui/button.tsx";
 import { FindingMark } from "../../ui/finding-mark.tsx";
+import { FootTab } from "../../ui/foot-tab.tsx";
 import { wholeValue } from "../../ui/whole-value.ts";
 import { ProofLines } from "./file-panel.tsx";
 
@@ -54,15 +55,9 @@ export function BlankDrawer(props: BlankDrawerProps) {
   const exports = useExports(saved);
   const differences = compared?.found ? differencesOf(compared.found).length : 0;
   const button = (which: BlankTab, body: ReactNode) => (
-    <button
-      type="button"
-      aria-expanded={tab === which}
-      data-drawer={which}
-      className={`h-full border-b-2 px-1 whitespace-nowrap ${tab === which ? "border-moss font-bold" : "border-transparent text-quiet hover:text-ink"}`}
-      onClick={() => onTab(tab === which ? undefined : which)}
-    >
+    <FootTab name={which} open={tab === which} onClick={() => onTab(tab === which ? undefined : which)}>
       {body}
-    </button>
+    </FootTab>
   );
   return (
     <section

@@ -21,6 +21,7 @@ import {
   type Units,
 } from "@hillcrest/core";
 import { memo, useMemo } from "react";
+import { OverallSize } from "../../views/blank/overall-size.tsx";
 import { Dimensions, type DimensionUse } from "./blank-dimensions.tsx";
 import { extraLines, type Place, pathOf, type SheetDrawn } from "./sheet-geometry.ts";
 
@@ -59,7 +60,7 @@ export function BlankDrawing(props: BlankDrawingProps) {
         full={shows.has("notes")}
       />
       {shows.has("ordinates") && <Ordinates {...props} />}
-      <OverallSize {...props} />
+      <OverallSize bounds={drawn.placed.blank.bounds} place={props.place} beside={30} />
       {shows.has("grain") && <Grain {...props} />}
       <Dimensions {...props} />
       {comparison && <Differences {...props} comparison={comparison} />}
@@ -351,31 +352,6 @@ function Note({ text, box, up, id, place, drawn, zoom }: NoteProps) {
 function distanceToLine(p: { x: number; y: number }, { a, b }: Curve): number {
   const length = Math.hypot(b.x - a.x, b.y - a.y) || 1;
   return Math.abs((p.x - a.x) * (b.y - a.y) - (p.y - a.y) * (b.x - a.x)) / length;
-}
-
-/** Overall width below and height to the right. */
-function OverallSize({ drawn, place, units }: BlankDrawingProps) {
-  const { bounds, width, height } = drawn.placed.blank;
-  const low = place({ x: bounds.minX, y: bounds.minY });
-  const high = place({ x: bounds.maxX, y: bounds.maxY });
-  const [y, x] = [low.y + 30, high.x + 30];
-  const middle = { x: (low.x + high.x) / 2, y: (low.y + high.y) / 2 };
-  const ticks = `M${low.x} ${y - 5}v10M${high.x} ${y - 5}v10M${low.x} ${y}H${high.x}M${x - 5} ${low.y}h10M${x - 5} ${high.y}h10M${x} ${low.y}V${high.y}`;
-  return (
-    <g pointerEvents="none" className="num" fontSize={12} textAnchor="middle" fill="var(--ink)">
-      <path d={ticks} stroke="var(--quiet)" fill="none" />
-      <rect x={middle.x - 34} y={y - 9} width={68} height={18} fill="var(--ground)" />
-      <text data-overall="width" x={middle.x} y={y + 4}>
-        {lengthText(width, units)}
-      </text>
-      <g transform={`translate(${x} ${middle.y}) rotate(-90)`}>
-        <rect x={-34} y={-9} width={68} height={18} fill="var(--ground)" />
-        <text data-overall="height" y={4}>
-          {lengthText(height, units)}
-        </text>
-      </g>
-    </g>
-  );
 }
 
 /** Which way the grain lies, beside the blank. */

@@ -21,9 +21,8 @@ import { useUnits } from "../../state/units.ts";
 import { viewActions } from "../../state/view-slice.ts";
 import { FindingMark } from "../../ui/finding-mark.tsx";
 import { takesText } from "../../ui/focus.ts";
-import { Logo } from "../../ui/logo.tsx";
 import { ThemeSwitch } from "../../ui/page-head.tsx";
-import { UndoButtons } from "../../ui/undo-buttons.tsx";
+import { PartUndo, ShelfLink } from "../part/part-head.tsx";
 import { SavingState } from "../part/saving-state.tsx";
 import { BlankCanvas } from "./blank-canvas.tsx";
 import { BlankDrawer, type BlankTab } from "./blank-drawer.tsx";
@@ -69,18 +68,12 @@ export function BlankPage() {
 
 /** Where one is, how the blank lies, and how large it is. */
 function BlankHead({ build, drawn }: { build?: PartBuild; drawn?: SheetDrawn }) {
-  const send = useSend();
   const id = useApp((s) => openPart(s).id);
   const name = useApp((s) => openPart(s).document?.name ?? "");
   const { turn } = useApp(blankSettings);
-  const canUndo = useApp((s) => openPart(s).trail.past.length > 0);
-  const canRedo = useApp((s) => openPart(s).trail.future.length > 0);
   return (
     <header className="flex h-11 shrink-0 items-center gap-3 border-b border-hairline bg-panel px-3.5">
-      <Link to="/" className="flex items-center gap-3 rounded text-quiet hover:text-ink" aria-label="Shelf">
-        <Logo />
-        <span>Shelf</span>
-      </Link>
+      <ShelfLink />
       <Link
         to={`/parts/${id}`}
         title={`${name}: to the Bench`}
@@ -98,12 +91,7 @@ function BlankHead({ build, drawn }: { build?: PartBuild; drawn?: SheetDrawn }) 
       <span className="grow" />
       {build?.blank && drawn && <Sizes build={build} />}
       <div className="flex items-center">
-        <UndoButtons
-          canUndo={canUndo}
-          canRedo={canRedo}
-          onUndo={() => send(partActions.undone())}
-          onRedo={() => send(partActions.redone())}
-        />
+        <PartUndo />
         <ThemeSwitch />
       </div>
     </header>

@@ -7,16 +7,13 @@ import {
   outlineRegions,
   readOutlinesText,
   type StockItem,
-  safeName,
   solveOutline,
   toDegrees,
 } from "@hillcrest/core";
-import { useMemo, useState } from "react";
-import { download } from "../../state/download.ts";
-import { Button } from "../../ui/button.tsx";
-import { FileButton } from "../../ui/file-button.tsx";
+import { useMemo } from "react";
 import { FindingMark } from "../../ui/finding-mark.tsx";
 import { OutlinePicture } from "../bench/drawer/outline-picture.tsx";
+import { ItemFile } from "./item-file.tsx";
 
 interface KeptDetailsProps {
   readonly kept: KeptOutline;
@@ -26,19 +23,11 @@ interface KeptDetailsProps {
 /** A kept outline as it is solved by itself, with its numbers; taken out and put in as a file. */
 export function KeptDetails({ kept, onChange }: KeptDetailsProps) {
   const { outline } = kept;
-  const [told, setTold] = useState<readonly string[]>([]);
   const drawn = useMemo((): DrawnOutline => {
     const solved = solveOutline(outline);
     return { key: kept.id, outline, solved, areas: outlineRegions(outline, solved) };
   }, [kept.id, outline]);
   const { solved } = drawn;
-  const readIn = async ([file]: readonly File[]) => {
-    const read = readOutlinesText(await file.text());
-    setTold(
-      read.ok ? [] : read.error.map((p) => `${file.name}${p.path ? ` at ${p.path}` : ""}: ${p.message}`),
-    );
-    if (read.ok && read.value[0]) onChange({ ...kept, outline: read.value[0] });
-  };
   return (
     <section aria-label="The outline" className="space-y-3" data-kept-outline>
       {outline.curves.length > 0 ? (
@@ -72,24 +61,13 @@ export function KeptDetails({ kept, onChange }: KeptDetailsProps) {
           ))}
         </tbody>
       </table>
-      <div className="flex items-center gap-4">
-        <FileButton accept=".json,application/json" purpose="kept-outline" onFiles={readIn}>
-          Read another in
-        </FileButton>
-        <Button
-          kind="quiet"
-          onClick={() =>
-            download(`${safeName(kept.name)}.json`, JSON.stringify(outline, null, 2), "application/json")
-          }
-        >
-          Save as JSON
-        </Button>
-      </div>
-      {told.slice(0, 4).map((line) => (
-        <p key={line} role="alert" className="leading-snug text-warn">
-          {line}
-        </p>
-      ))}
+      <ItemFile
+        name={kept.name}
+        purpose="kept-outline"
+        document={() => outline}
+        read={readOutlinesText}
+        onRead={([first]) => first && onChange({ ...kept, outline: first })}
+      />
     </section>
   );
 }

@@ -4,7 +4,6 @@ import {
   curvesBounds,
   formatFixed,
   type Line,
-  lengthText,
   openingLoops,
   type PartBuild,
   type Pickable,
@@ -21,9 +20,9 @@ import { offeredCorners, openBuild } from "../../state/build-slice.ts";
 import { openPart } from "../../state/part-slice.ts";
 import { useApp, useSend } from "../../state/store.ts";
 import { noteMoment } from "../../state/timing.ts";
-import { useUnits } from "../../state/units.ts";
 import { type Pick, pickKey, viewActions } from "../../state/view-slice.ts";
 import { pickOf } from "../pick-names.ts";
+import { OverallSize } from "./overall-size.tsx";
 import { PlaceDrawing } from "./place-drawing.tsx";
 import { useSize, useWindow, type Window } from "./use-window.ts";
 
@@ -84,7 +83,7 @@ function Drawing({
           <OpeningCentres sheet={sheet} place={place} />
           <BendTags build={build} blank={blank} place={place} />
           <PlaceDrawing build={build} place={place} />
-          <OverallSize blank={blank} place={place} />
+          <OverallSize bounds={blank.bounds} place={place} beside={26} />
         </>
       )}
     </svg>
@@ -388,29 +387,4 @@ function BendTags({ build, blank, place }: { build: PartBuild; blank: Blank; pla
       </g>
     );
   });
-}
-
-/** Overall width below and height to the right. */
-function OverallSize({ blank, place }: { blank: Blank; place: Place }) {
-  const { bounds, width, height } = blank;
-  const units = useUnits();
-  const low = place({ x: bounds.minX, y: bounds.minY });
-  const high = place({ x: bounds.maxX, y: bounds.maxY });
-  const y = low.y + 26;
-  const x = high.x + 26;
-  const mid = { x: (low.x + high.x) / 2, y: (low.y + high.y) / 2 };
-  const ticks = `M${low.x} ${y - 5}v10M${high.x} ${y - 5}v10M${low.x} ${y}H${high.x}M${x - 5} ${low.y}h10M${x - 5} ${high.y}h10M${x} ${low.y}V${high.y}`;
-  return (
-    <g pointerEvents="none" className="num" fontSize={12} textAnchor="middle" fill="var(--ink)">
-      <path d={ticks} stroke="var(--quiet)" fill="none" />
-      <rect x={mid.x - 32} y={y - 9} width={64} height={18} fill="var(--ground)" />
-      <text x={mid.x} y={y + 4}>
-        {lengthText(width, units)}
-      </text>
-      <g transform={`translate(${x} ${mid.y}) rotate(-90)`}>
-        <rect x={-32} y={-9} width={64} height={18} fill="var(--ground)" />
-        <text y={4}>{lengthText(height, units)}</text>
-      </g>
-    </g>
-  );
 }

@@ -25,6 +25,7 @@ import { useUnits } from "../../../state/units.ts";
 import { type DrawerTab, pickKey, viewActions } from "../../../state/view-slice.ts";
 import { FindingMark } from "../../../ui/finding-mark.tsx";
 import { focusViews } from "../../../ui/focus.ts";
+import { FootTab } from "../../../ui/foot-tab.tsx";
 import { WhyNumber } from "../../../ui/why-card.tsx";
 import { FindingList, FindingTools } from "./findings.tsx";
 import { MeasureList } from "./measure-list.tsx";
@@ -81,15 +82,9 @@ function Tabs({ bends, findings }: { bends: number; findings: readonly Finding[]
   const open = findings.filter((f) => !f.accepted);
   const worst = open[0]?.level;
   const tab = (which: DrawerTab, body: ReactNode) => (
-    <button
-      type="button"
-      aria-expanded={drawer === which}
-      data-drawer={which}
-      className={`h-full border-b-2 px-1 whitespace-nowrap ${drawer === which ? "border-moss font-bold" : "border-transparent text-quiet hover:text-ink"}`}
-      onClick={() => send(viewActions.drawerChosen(which))}
-    >
+    <FootTab name={which} open={drawer === which} onClick={() => send(viewActions.drawerChosen(which))}>
       {body}
-    </button>
+    </FootTab>
   );
   return (
     <>
