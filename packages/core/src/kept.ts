@@ -21,6 +21,13 @@ export class Kept<R extends object, T, C = void> {
     return answer;
   }
 
+  /** Makes the answer about a record out of a kept one about an earlier record, where that can be done. */
+  from(record: R, earlier: R, make: (answer: T) => T | undefined): void {
+    const known = this.answers.get(earlier);
+    const answer = known && make(known.answer);
+    if (answer !== undefined) this.answers.set(record, { by: known!.by, answer });
+  }
+
   /** Lets a record have the answer of another that says the same in all that the answer hangs on. */
   like(record: R, other: R, saysTheSame: () => boolean): void {
     if (record === other || this.answers.has(record)) return;

@@ -23,6 +23,7 @@ import {
   withoutSaying,
   type XY,
 } from "../src/index.ts";
+import { growth } from "./growth.ts";
 import { part, spentOn } from "./plain-parts.ts";
 import { nothingDrawn } from "./random-outlines.ts";
 
@@ -63,19 +64,6 @@ const circles = (count: number): Outline => ({
     r: 3,
   })),
 });
-/** The exponent by which the processor's time grows, fitted over sizes; each is taken twice, and the quicker counts. */
-function growth(sizes: readonly number[], work: (size: number) => () => unknown): number {
-  const logs = sizes.map((size) => {
-    const todo = work(size);
-    todo();
-    return [Math.log(size), Math.log(Math.max(0.2, Math.min(spentOn(todo).took, spentOn(todo).took)))];
-  });
-  const mean = (k: number) => logs.reduce((s, l) => s + l[k], 0) / logs.length;
-  const [x, y] = [mean(0), mean(1)];
-  const over = logs.reduce((s, l) => s + (l[0] - x) * (l[1] - y), 0);
-  return over / logs.reduce((s, l) => s + (l[0] - x) ** 2, 0);
-}
-
 describe("any tool, given an absurd number", () => {
   const numbers = [0, -1, 1e-300, 1e-7, 0.5, 7.25, 1e6, 1e16, 1e308, Number.NaN, Number.POSITIVE_INFINITY];
   const cases = DRAW_TOOLS.flatMap((t) => t.values.map((v) => [t.kind, v.key] as const));

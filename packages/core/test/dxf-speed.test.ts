@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { type BlankToDraw, drawBlank, examinePart, isDrawable, proveDxf, writeDxf } from "../src/index.ts";
-import { part, plate, presetWith, spentOn } from "./plain-parts.ts";
+import { exponentOf, least } from "./growth.ts";
+import { part, plate, presetWith } from "./plain-parts.ts";
 
 function perforated(n: number): BlankToDraw {
   const columns = 100;
@@ -28,17 +29,6 @@ function plainStrings({ drawing }: ReturnType<typeof drawBlank>): string {
   return out.join("\r\n");
 }
 
-const least = (times: number, work: () => unknown): number =>
-  Array.from({ length: times }, () => spentOn(work).took).reduce((m, t) => Math.min(m, t), Infinity);
-
-/** How a time grows with a size: the slope of its logarithm. */
-function exponent(sizes: readonly number[], took: readonly number[]): number {
-  const [xs, ys] = [sizes.map(Math.log), took.map((t) => Math.log(Math.max(t, 0.01)))];
-  const mean = (v: readonly number[]) => v.reduce((s, x) => s + x, 0) / v.length;
-  const [mx, my] = [mean(xs), mean(ys)];
-  return xs.reduce((s, x, i) => s + (x - mx) * (ys[i] - my), 0) / xs.reduce((s, x) => s + (x - mx) ** 2, 0);
-}
-
 describe("a blank of very many openings", () => {
   it("of 5,000 is drawn and written in less than three times what its entities cost as plain strings", () => {
     const job = perforated(5000);
@@ -64,7 +54,7 @@ describe("a blank of very many openings", () => {
       expect(proveDxf(text, drawn, "r2000").holds).toBe(true);
       return least(3, () => proveDxf(text, drawn, "r2000"));
     });
-    expect(exponent(sizes, writing)).toBeLessThan(1.35);
-    expect(exponent(sizes, proving)).toBeLessThan(1.35);
+    expect(exponentOf(sizes, writing)).toBeLessThan(1.35);
+    expect(exponentOf(sizes, proving)).toBeLessThan(1.35);
   });
 });

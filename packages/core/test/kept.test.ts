@@ -34,6 +34,20 @@ describe("what is kept between builds", () => {
     expect(find).toHaveBeenCalledTimes(1);
   });
 
+  test("an answer is made out of an earlier one's where that can be done, and found where it cannot", () => {
+    const find = vi.fn((p: { readonly x: number }) => `found ${p.x}`);
+    const kept = new Kept(find);
+    const [old, now, other, strange] = [{ x: 1 }, { x: 2 }, { x: 3 }, { x: 4 }];
+    kept.from(strange, now, () => "never asked for, so nothing is known to make it of");
+    expect(kept.of(strange)).toBe("found 4");
+    kept.of(old);
+    kept.from(now, old, (answer) => `${answer}, and on`);
+    expect(kept.of(now)).toBe("found 1, and on");
+    kept.from(other, old, () => undefined);
+    expect(kept.of(other)).toBe("found 3");
+    expect(kept.of(old)).toBe("found 1");
+  });
+
   test("one that says the same takes over the answer of another, unless it has its own", () => {
     const find = vi.fn((p: { readonly x: number }, label: string) => `${label}${p.x}`);
     const kept = new Kept(find);

@@ -1,18 +1,14 @@
 import { describe, expect, test } from "vitest";
-import { applyCommands, examinePart, isStopped, type PartCommand, type StepDocument } from "../src/index.ts";
+import {
+  applyCommands,
+  examinePart,
+  isStopped,
+  meshSheet,
+  type PartCommand,
+  type StepDocument,
+} from "../src/index.ts";
+import { growth } from "./growth.ts";
 import { hole, part, plate, spentOn, timed, told } from "./plain-parts.ts";
-
-/** The exponent by which time grows with size, fitted over sizes that each double. */
-function exponentOf(sizes: readonly number[], work: (n: number) => void): number {
-  work(sizes[0]);
-  const points = sizes.map((n) => {
-    return [Math.log(n), Math.log(spentOn(() => work(n)).took)] as const;
-  });
-  const mean = (k: 0 | 1) => points.reduce((sum, p) => sum + p[k], 0) / points.length;
-  const [mx, my] = [mean(0), mean(1)];
-  const over = points.reduce((sum, [x, y]) => sum + (x - mx) * (y - my), 0);
-  return over / points.reduce((sum, [x]) => sum + (x - mx) ** 2, 0);
-}
 
 describe("heavy parts", () => {
   /** Holes of 6 in a field of 50 × 25, however many: each lies over hundreds of others. */
@@ -63,7 +59,12 @@ describe("heavy parts", () => {
     expect(told(build)).toEqual([
       "warn: 5000 cuts run into others and become one opening with them. The hole ⌀ 6 at -25, -12 on plate A is the first of them.",
     ]);
-    expect(exponentOf([400, 800, 1600, 3200], (n) => void examinePart(crowd(n)))).toBeLessThan(1.6);
+    expect(
+      growth([400, 800, 1600, 3200], (n) => {
+        const document = crowd(n);
+        return () => examinePart({ ...document });
+      }),
+    ).toBeLessThan(1.6);
   });
 
   test("a pattern of 1,000 tabs is built in seconds", () => {
@@ -71,6 +72,65 @@ describe("heavy parts", () => {
     expect(took).toBeLessThan(30_000);
     expect(build.bends.length).toBe(1000);
     expect(isStopped(build)).toBe(false);
+  });
+});
+
+describe("a part's build, checks and mesh take a time that grows with the part and hardly faster", () => {
+  const flange = (i: number, at: string, more: object): StepDocument => ({
+    id: `s${i + 2}`,
+    kind: "flange",
+    edges: [{ key: "a", at }],
+    length: "18",
+    turn: i % 2 === 0 ? "up" : "down",
+    ...more,
+  });
+  const comb = (n: number) => {
+    const reliefs = { leftRelief: "round", leftReliefWidth: "2", leftReliefDepth: "1.5" };
+    const side = (i: number) => ({
+      span: "width",
+      width: "12",
+      at: "left",
+      shift: String(i * 18 + 4),
+      ...reliefs,
+    });
+    return part(
+      plate(String(n * 18 + 4), "100"),
+      ...Array.from({ length: n }, (_, i) => flange(i, "s1.north", side(i))),
+    );
+  };
+  const chain = (n: number) =>
+    part(
+      plate("50", "50"),
+      ...Array.from({ length: n }, (_, i) =>
+        flange(i, i === 0 ? "s1.north" : `s${i + 1}a.end`, { angle: "30" }),
+      ),
+    );
+  const field = (n: number) => {
+    const side = Math.ceil(Math.sqrt(n));
+    const at = (i: number) => String((i - (side - 1) / 2) * 10);
+    const width = String(side * 10);
+    return part(
+      plate(
+        width,
+        width,
+        Array.from({ length: n }, (_, i) => hole("6", at(i % side), at(Math.floor(i / side)), `k${i}`)),
+      ),
+    );
+  };
+
+  test.each([
+    ["flanges side by side on one edge", comb, [100, 200, 400, 800], 800],
+    ["flanges, each on the last", chain, [100, 200, 400, 800], 800],
+    ["holes in one plate", field, [1000, 2000, 4000, 8000], 0],
+  ] as const)("%s", (_, made, sizes, bends) => {
+    const largest = examinePart(made(sizes[3]));
+    expect(isStopped(largest)).toBe(false);
+    expect(largest.bends.length).toBe(bends);
+    const exponent = growth([...sizes], (n) => {
+      const document = made(n);
+      return () => meshSheet(examinePart({ ...document }).sheet!, 0.05);
+    });
+    expect(exponent).toBeLessThan(1.25);
   });
 });
 
@@ -85,7 +145,7 @@ describe("many commands on a long part", () => {
   const SIZES = [250, 500, 1000, 2000];
   const grows = (commands: (n: number) => PartCommand[], most: number, sizes = SIZES) => {
     const parts = new Map(sizes.map((n) => [n, long(n)]));
-    const exponent = exponentOf(sizes, (n) => {
+    const exponent = growth(sizes, (n) => () => {
       const done = applyCommands(parts.get(n)!, commands(n));
       if (!done.ok) throw new Error(done.error);
     });

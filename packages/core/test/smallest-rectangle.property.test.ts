@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { type Curve, circleLoop, extentAlong, line, polygonLoop, smallestRectangle } from "../src/index.ts";
-import { spentOn } from "./plain-parts.ts";
+import { growth } from "./growth.ts";
 import { sameCases, spread } from "./random-cases.ts";
 
 sameCases(41);
@@ -118,17 +118,10 @@ describe("the smallest rectangle", () => {
         return circleLoop(c, 3)[0];
       });
     const sizes = [1000, 2000, 4000, 8000];
-    smallestRectangle(ring(4000));
-    const took = sizes.map((n) => {
+    const exponent = growth(sizes, (n) => {
       const curves = ring(n);
-      return Math.min(...[0, 1, 2].map(() => spentOn(() => smallestRectangle(curves)).took));
+      return () => smallestRectangle(curves);
     });
-    const xs = sizes.map(Math.log);
-    const ys = took.map((t) => Math.log(Math.max(t, 0.01)));
-    const mean = (v: readonly number[]) => v.reduce((a, b) => a + b, 0) / v.length;
-    const exponent =
-      xs.reduce((sum, x, i) => sum + (x - mean(xs)) * (ys[i] - mean(ys)), 0) /
-      xs.reduce((sum, x) => sum + (x - mean(xs)) ** 2, 0);
     expect(exponent).toBeLessThan(1.4);
   });
 });

@@ -263,8 +263,10 @@ describe("a database of an earlier version", () => {
     const file = join(folder, "earlier.sqlite");
     const source = await openDatabase(file);
     const { id } = await new PartService(source).create(document("Earlier"));
-    // As it was before there were revisions.
-    await source.undoLastMigration();
+    // As it was before there were revisions, and what came after them.
+    const { migrations } = source;
+    const later = migrations.length - migrations.findIndex((m) => m.constructor.name.startsWith("CreateRevision"));
+    for (let i = 0; i < later; i++) await source.undoLastMigration();
     await source.destroy();
     const db = new libsql(file);
     const columns = db.prepare(`PRAGMA table_info("part")`).all() as { name: string }[];

@@ -7,6 +7,7 @@ import {
   type ChartRow,
   examinePart,
   itemOf,
+  STOCK_SECTIONS,
   type StockItem,
   type StockLibrary,
   type StockSection,
@@ -190,9 +191,8 @@ test("a library is exported and imported elsewhere as it was", async () => {
   const exported = await library();
   const other = await openDatabase(":memory:");
   const stock = new StockService(other);
-  const all = ["materials", "gauges", "charts", "dies", "testBends", "rules", "cards"] as const;
   expect(await stock.take(exported)).toEqual({
-    added: all.reduce((sum, s) => sum + exported[s].length, 0),
+    added: STOCK_SECTIONS.reduce((sum, s) => sum + exported[s].length, 0),
     replaced: 0,
   });
   expect(await stock.library()).toEqual(exported);

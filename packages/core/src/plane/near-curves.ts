@@ -1,4 +1,6 @@
-import { type Bounds, boundsMeet, EMPTY_BOUNDS, joinBounds } from "./point.ts";
+import type { Curve } from "./curve.ts";
+import { type Bounds, boundsMeet, EMPTY_BOUNDS, joinBounds, type Point } from "./point.ts";
+import { spansInside } from "./span.ts";
 
 /** So many rows at most; of fewer things so many that a few stand in each. */
 const MOST_ROWS = 4096;
@@ -42,5 +44,19 @@ export class NearCurves<T extends { readonly box: Bounds }> {
       for (const t of this.rows[r])
         if (boundsMeet(t.box, box) && (r === first || this.row(this.span(t.box)[0]) === r)) found.push(t);
     return found;
+  }
+
+  /** Whether a point is inside the closed borders that all the things make together; only one row of them is looked at. */
+  covers(p: Point, curveOf: (thing: T) => Curve): boolean {
+    const [across, way]: [Bounds, Point] = this.upright
+      ? [
+          { minX: -Infinity, maxX: Infinity, minY: p.y, maxY: p.y },
+          { x: 1, y: 0 },
+        ]
+      : [
+          { minX: p.x, maxX: p.x, minY: -Infinity, maxY: Infinity },
+          { x: 0, y: 1 },
+        ];
+    return spansInside([this.near(across).map(curveOf)], p, way).some(([a, b]) => a <= 0 && b >= 0);
   }
 }

@@ -4,6 +4,7 @@ import type { Loop } from "../plane/loop.ts";
 import { distance, type Frame, point, scale, subtract } from "../plane/point.ts";
 import type { Motion } from "../space/vector.ts";
 import { type Metal, type MetalOp, moveMetal } from "./shaping/metal.ts";
+import { withWork } from "./shaping/metal-boxes.ts";
 import type { Bend, EdgeSite } from "./sheet.ts";
 
 /** A plate while steps are still working on it. All coordinates are developed ones. */
@@ -94,10 +95,10 @@ export interface Refusal {
 export function workMetal(draft: OpenDraft, id: { plate: string } | { bend: string }, op: MetalOp): void {
   if ("plate" in id) {
     const plate = draft.plates.get(id.plate)!;
-    draft.plates.set(plate.id, { ...plate, metal: [...plate.metal, op] });
+    draft.plates.set(plate.id, { ...plate, metal: withWork(plate.metal, op) });
   } else {
     const bend = draft.bends.get(id.bend)!;
-    draft.bends.set(bend.id, { ...bend, metal: [...bend.metal, op] });
+    draft.bends.set(bend.id, { ...bend, metal: withWork(bend.metal, op) });
   }
 }
 

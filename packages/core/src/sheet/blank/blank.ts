@@ -26,6 +26,7 @@ import {
 import { type Region, regionBounds, regionLoops } from "../../plane/region.ts";
 import { commonSpans, joinSpans, type Span, spansInside, spansLength } from "../../plane/span.ts";
 import { insideLoop, stitchLoops, withoutSpikes } from "../../plane/stitch.ts";
+import { Stretches } from "../../plane/stretches.ts";
 import { type Bend, bendsOf, platesOf, type Sheet } from "../sheet.ts";
 
 /** A line across the blank that belongs to a bend, in as many pieces as the metal there has. */
@@ -156,11 +157,16 @@ interface Nearby {
   readonly bends: readonly Bend[];
 }
 
+/** A tangent line and its place among those that are near. */
+const placed = (near: readonly TangentLine[]) =>
+  new Stretches(near.map(({ origin, axis, width }, at) => ({ origin, axis, width, at })));
+
 function readRegions(regions: readonly Region[], { near }: Nearby): Reading {
   const kept: Curve[] = [];
   const whole: Loop[] = [];
   const found: { at: number; curve: Line }[] = [];
   const spans: { at: number; span: Span }[] = [];
+  const tangentLines = placed(near);
   for (const loop of regions.flatMap(regionLoops)) {
     // Most openings stand clear of every bend: they are in the blank as they are.
     if (loop.every((c) => c.kind === "arc")) {
@@ -170,17 +176,21 @@ function readRegions(regions: readonly Region[], { near }: Nearby): Reading {
     for (const c of loop) {
       const hits: number[] = [];
       if (c.kind === "line")
-        near.forEach((tangent, at) => {
-          const span = spanOn(tangent, c);
-          if (!span) return;
+        for (const { at } of tangentLines.reaching(c.a, c.b)) {
+          const span = spanOn(near[at], c);
+          if (!span) continue;
           hits.push(at);
           spans.push({ at, span });
-        });
+        }
       if (hits.length === 0) kept.push(c);
       else {
-        const tangents = hits.map((at) => near[at]);
-        for (const curve of splitBetween(tangents, c as Line))
-          found.push({ curve, at: near.indexOf(seamOver(tangents, curve)) });
+        for (const curve of splitBetween(
+          hits.map((at) => near[at]),
+          c as Line,
+        )) {
+          const over = tangentLines.reaching(curve.a, curve.b).find(({ at }) => spanOn(near[at], curve));
+          found.push({ curve, at: over?.at ?? hits[0] });
+        }
       }
     }
   }
@@ -271,9 +281,6 @@ function splitBetween(tangents: readonly TangentLine[], c: Line): Line[] {
   return out;
 }
 
-const seamOver = (tangents: readonly TangentLine[], c: Line): TangentLine =>
-  tangents.find((s) => spanOn(s, c)) ?? tangents[0];
-
 function finishBlank(
   sheet: Sheet,
   curves: readonly Curve[],
@@ -327,9 +334,9 @@ interface Borders {
   readonly seen: Map<Bend, boolean>;
 }
 
-/** The borders of a plate's metal. Round holes stay in only where they stand free, so they are left out. */
+/** The borders of a plate's metal. */
 const borders = new Kept((regions: readonly Region[]): Borders => {
-  const loops = regions.flatMap((r) => [r.outer, ...r.holes.filter((h) => !asCircle(h))]);
+  const loops = regions.flatMap(regionLoops);
   const curves = loops.flatMap((loop) => loop.map((curve) => ({ curve, box: curveBounds(curve) })));
   return { curves: new NearCurves(curves), seen: new Map<Bend, boolean>() };
 });
@@ -345,15 +352,14 @@ function liesOver(bend: Bend, regions: readonly Region[]): boolean {
   const [left, right, far] = [hair, bend.width - hair, bend.allowance - hair];
   const strip = polygonLoop([at(left, hair), at(right, hair), at(right, far), at(left, far)]);
   const box = curvesBounds(strip);
-  const middle = spansInside(regions.flatMap(regionLoops), at(0, bend.allowance / 2), bend.axis);
-  // Metal lies there where a border of it does, or where all of the strip is in metal.
+  // Metal lies there where a border of it does, or where all of the strip is in metal, so its middle too.
   const over =
     curves
       .near(box)
       .some(
         ({ curve }) =>
           insideLoop(strip, curve.a) || strip.some((side) => intersectCurves(side, curve).length > 0),
-      ) || spansLength(commonSpans(middle, [[0, bend.width]])) > 1e-4;
+      ) || curves.covers(at(bend.width / 2, bend.allowance / 2), ({ curve }) => curve);
   seen.set(bend, over);
   return over;
 }

@@ -140,7 +140,7 @@ function cornersLost(draft: OpenDraft, site: Site): CornerLoss[] {
     const atCorner = samePoint(other.right, edge.left, 1e-6) || samePoint(other.left, edge.right, 1e-6);
     if (!atCorner) continue;
     const [before, after] = [plate.metal, [...plate.metal, band]].map((metal) => {
-      const spans = metalSpans(metal, bend.origin, bend.axis).filter(
+      const spans = metalSpans(metal, bend.origin, bend.axis, [-1, bend.width + 1]).filter(
         ([a, b]) => b > SAME && a < bend.width - SAME,
       );
       return spans.length === 0

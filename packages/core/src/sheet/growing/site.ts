@@ -27,7 +27,7 @@ export interface Site {
   readonly asked: { readonly from: number; readonly to: number };
   readonly from: number;
   readonly to: number;
-  /** Metal along the line where it begins. */
+  /** Metal along the line where it begins, and a little past both ends of what was asked for. */
   readonly spans: readonly Span[];
 }
 
@@ -42,6 +42,9 @@ export function askedSpan(width: WidthSpec, length: number): { from: number; to:
   const from = start + (width.at === "right" ? -width.offset : width.offset);
   return { from, to: from + width.width };
 }
+
+/** How far past the ends of a bend its site looks for metal that must be relieved (mm). */
+const BESIDE = 1;
 
 /** Finds the place on an edge for a bend that begins `setback` behind it, or says why there is none. */
 export function findSite(
@@ -66,8 +69,13 @@ export function findSite(
   }
   const frame = edgeFrame(edge);
   // A hole does not end a bend: one that reaches into it is a finding of its own.
-  const whole = plate.metal.filter((op) => op.title === undefined || op.notch);
-  const spans = metalSpans(whole, fromFrame(frame, point(0, -Math.max(0, setback))), frame.x);
+  const spans = metalSpans(
+    plate.metal,
+    fromFrame(frame, point(0, -Math.max(0, setback))),
+    frame.x,
+    [asked.from - BESIDE, asked.to + BESIDE],
+    (op) => op.title === undefined || op.notch === true,
+  );
   const met = commonSpans(spans, [[asked.from, asked.to]]);
   const short = shortOfPlate(draft, plate, edge, setback, asked, letter);
   if (short) return { field: "place", message: short };

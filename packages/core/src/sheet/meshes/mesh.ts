@@ -1,19 +1,11 @@
 import { distance, dot, type Point, SAME, subtract } from "../../plane/point.ts";
 import type { Region } from "../../plane/region.ts";
+import { Stretches } from "../../plane/stretches.ts";
 import type { SeamLine } from "../pieces/piece-kind.ts";
 import { kindOf } from "../pieces/piece-kinds.ts";
 import { type Carrier, carriersOf, type Piece, platesOf, type Sheet } from "../sheet.ts";
 import { HAIR, intoMetal, type Ring, ringOf } from "./rings.ts";
-import {
-  keyOf,
-  meetsLine,
-  onLine,
-  placeOn,
-  runsAlong,
-  type Seam,
-  seamLines,
-  stopsBetween,
-} from "./seam-stops.ts";
+import { keyOf, meetsLine, placeOn, runsAlong, type Seam, stopsBetween } from "./seam-stops.ts";
 import { bordersOf, closeSeams, edgeKey, MOST_COLUMNS, triangulate } from "./triangulation.ts";
 
 /**
@@ -113,7 +105,7 @@ class MeshBuilder {
     const parts = sheet.pieces.map((piece) => ({
       piece,
       regions: kindOf(piece).regions(piece),
-      seams: seamsOf(piece),
+      seams: new Stretches(seamsOf(piece)),
     }));
     const rings = parts.map((part) => part.regions.map((r) => this.flattenRegion(r, part.seams)));
     parts.forEach((part, owner) => {
@@ -124,19 +116,15 @@ class MeshBuilder {
     return this.finish();
   }
 
-  private flattenRegion(region: Region, seams: readonly Seam[]): Ring[] {
+  private flattenRegion(region: Region, seams: Stretches<Seam>): Ring[] {
     const rings = [region.outer, ...region.holes].map((loop) => ringOf(loop, this.chord));
-    const lines = seamLines(seams);
     for (const { points, straight, round } of rings) {
       if (round) continue;
       points.forEach((p, i) => {
         if (!meetsLine(straight, i)) return;
-        for (const line of lines) {
-          if (!onLine(line[0], p)) continue;
-          for (const seam of line) {
-            const s = placeOn(seam, p);
-            if (s !== undefined) seam.stops.push(s);
-          }
+        for (const seam of seams.reaching(p)) {
+          const s = placeOn(seam, p);
+          if (s !== undefined) seam.stops.push(s);
         }
       });
     }
@@ -146,7 +134,7 @@ class MeshBuilder {
   private addRegion(
     region: Region,
     rings: Ring[],
-    seams: readonly Seam[],
+    seams: Stretches<Seam>,
     owner: number,
     piece: Piece,
   ): void {
@@ -166,7 +154,7 @@ class MeshBuilder {
         const q = ring.points[(i + 1) % ring.points.length];
         const stops = ring.straight[i] ? stopsBetween(seams, p, q) : [];
         for (const at of [p, ...stops]) {
-          const near = at === p ? runsAlong(ring, i, seams) : seams;
+          const near = at === p ? runsAlong(ring, i, seams) : seams.reaching(at);
           const id = near.length > 0 ? this.column(at, near, owner) : this.push(at, owner);
           const before = ids.length > start ? ids[ids.length - 1] : undefined;
           if (id === before) continue;

@@ -1,10 +1,8 @@
 import { along, dot, type Point, SAME, subtract } from "../../plane/point.ts";
+import type { Stretch, Stretches } from "../../plane/stretches.ts";
 import type { Ring } from "./rings.ts";
 
-export interface Seam {
-  readonly origin: Point;
-  readonly axis: Point;
-  readonly width: number;
+export interface Seam extends Stretch {
   readonly stops: number[];
   readonly columns: Map<number, number>;
 }
@@ -15,12 +13,12 @@ export const keyOf = (s: number) => Math.round(s / (SAME * 10));
  * The seams along which a ring's border comes to a point or leaves it. A border that only touches a
  * seam in that point has no part in it: shared, the point would hold two walls on one line.
  */
-export function runsAlong({ points, straight }: Ring, i: number, seams: readonly Seam[]): readonly Seam[] {
-  if (seams.length === 0 || !meetsLine(straight, i)) return [];
+export function runsAlong({ points, straight }: Ring, i: number, seams: Stretches<Seam>): readonly Seam[] {
+  if (!meetsLine(straight, i)) return [];
   const n = points.length;
   const before = (i + n - 1) % n;
   const after = (i + 1) % n;
-  return seams.filter((seam) => {
+  return seams.reaching(points[i]).filter((seam) => {
     if (placeOn(seam, points[i]) === undefined) return false;
     return (
       (straight[before] && shares(seam, points[i], points[before])) ||
@@ -37,23 +35,8 @@ function shares(seam: Seam, p: Point, q: Point): boolean {
   return Math.min(seam.width, Math.max(a, b)) - Math.max(0, Math.min(a, b)) > SAME * 10;
 }
 
-/** Seams by the line that they stand on: flanges side by side share one. */
-export function seamLines(seams: readonly Seam[]): Seam[][] {
-  const lines: Seam[][] = [];
-  for (const seam of seams) {
-    const home = lines.find(
-      ([first]) =>
-        Math.abs(first.axis.x * seam.axis.y - first.axis.y * seam.axis.x) < 1e-12 &&
-        onLine(first, seam.origin),
-    );
-    if (home) home.push(seam);
-    else lines.push([seam]);
-  }
-  return lines;
-}
-
 /** Whether a point lies on a seam's line, also beyond its ends. */
-export const onLine = (seam: Seam, p: Point): boolean =>
+const onLine = (seam: Seam, p: Point): boolean =>
   Math.abs((p.y - seam.origin.y) * seam.axis.x - (p.x - seam.origin.x) * seam.axis.y) <= SAME * 10;
 
 /** Only points that a straight border comes to or leaves can stand on a seam. */
@@ -71,12 +54,11 @@ export function placeOn(seam: Seam, p: Point): number | undefined {
 }
 
 /** Points of a seam that other borders put strictly between two points of this border, in order. */
-export function stopsBetween(seams: readonly Seam[], p: Point, q: Point): Point[] {
+export function stopsBetween(seams: Stretches<Seam>, p: Point, q: Point): Point[] {
   const out: { f: number; at: Point }[] = [];
-  if (seams.length === 0) return [];
   const d = subtract(q, p);
   const length = Math.hypot(d.x, d.y);
-  for (const seam of seams) {
+  for (const seam of seams.reaching(p, q)) {
     // Only borders that run along the seam can hold its stops.
     if (Math.abs(d.x * seam.axis.y - d.y * seam.axis.x) > 1e-9 * length) continue;
     const [ox, oy] = [p.x - seam.origin.x, p.y - seam.origin.y];

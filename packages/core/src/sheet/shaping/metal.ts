@@ -4,10 +4,11 @@ import { combine } from "../../plane/boolean.ts";
 import { type Curve, curveBounds, curvesBounds, reversed } from "../../plane/curve.ts";
 import { type Isometry, moveLoop } from "../../plane/isometry.ts";
 import { asCircle, type Loop } from "../../plane/loop.ts";
-import { type Bounds, boundsMeet, distance, type Point, SAME } from "../../plane/point.ts";
+import { along, type Bounds, boundsMeet, distance, type Point, SAME } from "../../plane/point.ts";
 import { type Region, regionLoops } from "../../plane/region.ts";
 import { joinSpans, type Span, spansInside, withoutSpans } from "../../plane/span.ts";
 import { groupRegions } from "../../plane/stitch.ts";
+import { workNear } from "./metal-boxes.ts";
 
 /** One thing done to the metal of a plate or strip: loops added to it or cut from it. */
 export interface MetalOp {
@@ -53,22 +54,42 @@ export interface CopyFate {
   readonly stands: boolean;
 }
 
-/** Where there is metal along a line, looked at just to the right of it; see `spansInside`. */
-export function metalSpans(metal: Metal, origin: Point, axis: Point): Span[] {
+/**
+ * Where there is metal along a line, looked at just to the right of it; see `spansInside`.
+ *
+ * @param within From where to where along the line; what lies beyond is not looked at.
+ * @param counts Which of what was done to it is looked at; all of it if not given.
+ */
+export function metalSpans(
+  metal: Metal,
+  origin: Point,
+  axis: Point,
+  within: Span,
+  counts: (op: MetalOp) => boolean = () => true,
+): Span[] {
+  const [p, q] = within.map((s) => along(origin, axis, s));
+  const near = workNear(metal, {
+    minX: Math.min(p.x, q.x) - SAME * 10,
+    minY: Math.min(p.y, q.y) - SAME * 10,
+    maxX: Math.max(p.x, q.x) + SAME * 10,
+    maxY: Math.max(p.y, q.y) + SAME * 10,
+  }).filter(counts);
   let spans: Span[] = [];
-  for (let i = 0; i < metal.length; ) {
-    const { kind } = metal[i];
+  for (let i = 0; i < near.length; ) {
+    const { kind } = near[i];
     const loops: Loop[] = [];
-    for (; i < metal.length && metal[i].kind === kind; i++) loops.push(...metal[i].loops);
+    for (; i < near.length && near[i].kind === kind; i++) loops.push(...near[i].loops);
     const own = spansInside(loops, origin, axis);
     if (own.length > 0) spans = kind === "add" ? joinSpans(spans, own) : withoutSpans(spans, own);
   }
-  return spans;
+  return spans.flatMap(([a, b]): Span[] =>
+    b < within[0] || a > within[1] ? [] : [[Math.max(a, within[0]), Math.min(b, within[1])]],
+  );
 }
 
 /** Whether there is metal at a point. */
 export const hasMetal = (metal: Metal, p: Point): boolean =>
-  metalSpans(metal, p, { x: 1, y: 0 }).some(([a, b]) => a <= 0 && b >= 0);
+  metalSpans(metal, p, { x: 1, y: 0 }, [-SAME, SAME]).some(([a, b]) => a <= 0 && b >= 0);
 
 /** The same metal somewhere else. */
 export const moveMetal = (m: Isometry, metal: Metal): Metal =>

@@ -1,0 +1,101 @@
+import { cross, dot, type Point, SAME } from "./point.ts";
+
+/** A piece of a straight line: from `origin` in the unit direction `axis`, `width` millimetres long. */
+export interface Stretch {
+  readonly origin: Point;
+  readonly axis: Point;
+  readonly width: number;
+}
+
+interface Placed<T> {
+  readonly item: T;
+  /** Its place among all that were given. */
+  readonly order: number;
+  readonly from: number;
+  readonly to: number;
+}
+
+/** What lies on one line, by where it begins. */
+interface Row<T> {
+  readonly placed: Placed<T>[];
+  longest: number;
+}
+
+interface Direction<T> {
+  readonly axis: Point;
+  /** By the line's distance from the origin of the plane, in steps of `STEP`. */
+  readonly rows: Map<number, Row<T>>;
+}
+
+/** What is off its line by less still counts as on it, wherever in its step either of them lies. */
+const NEAR = SAME * 40;
+const STEP = NEAR * 2;
+
+/**
+ * Stretches of lines, found by where they lie: flanges side by side share a line, and of a thousand
+ * on it only those at a place are looked at. What is found is a little more than what is asked for;
+ * whoever asks looks at it by his own measure.
+ */
+export class Stretches<T extends Stretch> {
+  private readonly directions: Direction<T>[] = [];
+
+  constructor(readonly items: readonly T[]) {
+    items.forEach((item, order) => {
+      const direction = this.directionOf(item.axis);
+      const s = dot(item.origin, direction.axis);
+      const end = s + item.width * Math.sign(dot(item.axis, direction.axis));
+      const key = Math.round(cross(direction.axis, item.origin) / STEP);
+      const row = direction.rows.get(key) ?? { placed: [], longest: 0 };
+      direction.rows.set(key, row);
+      row.placed.push({ item, order, from: Math.min(s, end), to: Math.max(s, end) });
+      row.longest = Math.max(row.longest, item.width);
+    });
+    for (const { rows } of this.directions)
+      for (const row of rows.values()) row.placed.sort((a, b) => a.from - b.from);
+  }
+
+  private directionOf(axis: Point): Direction<T> {
+    const known = this.directions.find((d) => Math.abs(cross(d.axis, axis)) < 1e-12);
+    if (known) return known;
+    const made: Direction<T> = { axis, rows: new Map() };
+    this.directions.push(made);
+    return made;
+  }
+
+  /** Stretches that reach a point, or that a straight border from one point to another runs along, in the order given. */
+  reaching(p: Point, q: Point = p): T[] {
+    const found: Placed<T>[] = [];
+    for (const { axis, rows } of this.directions) {
+      const [op, oq] = [cross(axis, p), cross(axis, q)];
+      const [sp, sq] = [dot(p, axis), dot(q, axis)];
+      if (Math.abs(op - oq) > NEAR + 1e-9 * Math.abs(sp - sq)) continue;
+      const [from, to] = [Math.min(sp, sq) - NEAR, Math.max(sp, sq) + NEAR];
+      for (const { placed, longest } of rowsAt(rows, op))
+        for (let i = firstFrom(placed, from - longest); i < placed.length && placed[i].from <= to; i++)
+          if (placed[i].to >= from) found.push(placed[i]);
+    }
+    return found.sort((a, b) => a.order - b.order).map((f) => f.item);
+  }
+}
+
+/** The rows that could hold what is so far from the origin; usually one or none. */
+function rowsAt<T>(rows: ReadonlyMap<number, Row<T>>, offset: number): Row<T>[] {
+  const [low, high] = [Math.round((offset - NEAR) / STEP), Math.round((offset + NEAR) / STEP)];
+  const out: Row<T>[] = [];
+  for (let key = low; key <= high; key++) {
+    const row = rows.get(key);
+    if (row) out.push(row);
+  }
+  return out;
+}
+
+/** The first that begins at a place or after it. */
+function firstFrom<T>(placed: readonly Placed<T>[], at: number): number {
+  let [low, high] = [0, placed.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (placed[middle].from < at) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
