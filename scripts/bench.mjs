@@ -5,6 +5,7 @@ installDependencies();
 buildAll();
 run(bin("tsc"), ["-b", "e2e"]);
 run("node", ["--expose-gc", ".setup/tools/bench/build.bench.js"]);
+run("node", [".setup/tools/bench/growth.bench.js"]);
 run("node", [".setup/tools/bench/charts.bench.js"]);
 run("node", [".setup/tools/bench/collisions.bench.js"]);
 run("node", [".setup/tools/bench/outlines.bench.js"]);
