@@ -170,10 +170,16 @@ class MeshBuilder {
     });
     const ringEnds = [...holes, ids.length];
     const flat = this.apart(ids, starts, ringEnds);
-    let triangles = triangulate(region, flat, holes).map((i) => ids[i]);
+    const cut = triangulate(region, flat, holes);
     // A triangulation that passes no border point over has exactly this many triangles.
-    const complete = ids.length + 2 * holes.length - 2;
-    if (triangles.length / 3 !== complete)
+    const complete = cut.length / 3 === ids.length + 2 * holes.length - 2;
+    if (complete && !curls) {
+      for (let i = 0; i < cut.length; i++) this.faces.push(ids[cut[i]]);
+      for (let i = 0; i < cut.length; i += 3) this.faceOwner.push(owner);
+      return;
+    }
+    let triangles = Array.from(cut, (i) => ids[i]);
+    if (!complete)
       triangles = closeSeams(
         this.restoreBorder(triangles, bordersOf(ids, ringEnds)),
         bordersOf(ids, ringEnds),

@@ -18,7 +18,7 @@ interface FlatRegion {
 const MANY_OPENINGS = 24;
 
 const triangulated = new Kept(
-  (_region: Region, { flat, holes }: FlatRegion): readonly number[] =>
+  (_region: Region, { flat, holes }: FlatRegion): ArrayLike<number> =>
     (holes.length < MANY_OPENINGS ? undefined : triangulateMany(flat, holes)) ??
     counterClockwise(earcut(flat, holes as number[], 2), flat),
   (before, now) => sameNumbers(before.flat, now.flat),
@@ -36,45 +36,55 @@ export const triangulate = (region: Region, flat: Float64Array, holes: readonly 
  * triangulation. What is returned has every border edge once, with the metal at its left, and exactly
  * as many triangles as a region of so many points and openings has.
  */
-function triangulateMany(flat: Float64Array, holes: readonly number[]): number[] | undefined {
+function triangulateMany(flat: Float64Array, holes: readonly number[]): Uint32Array | undefined {
   const count = flat.length / 2;
   const next = nextOnBorder(count, holes);
   const joined = new Delaunator(flat);
   const { triangles, halfedges } = joined;
-  try {
-    const borders = new Constrainautor(joined);
-    for (let i = 0; i < count; i++) borders.constrainOne(i, next[i]);
-  } catch {
-    return;
-  }
   // The package's triangles are turned clockwise where y points up.
   const start = (e: number) => triangles[e % 3 === 2 ? e - 2 : e + 1];
-  const end = (e: number) => triangles[e];
+  const walled = () => {
+    let found = 0;
+    for (let e = 0; e < triangles.length; e++) if (next[start(e)] === triangles[e]) found++;
+    return found;
+  };
+  // Borders of round holes that stand apart are edges of it already.
+  if (walled() < count) {
+    try {
+      const borders = new Constrainautor(joined);
+      for (let i = 0; i < count; i++) borders.constrainOne(i, next[i]);
+    } catch {
+      return;
+    }
+    if (walled() !== count) return;
+  }
+  const most = count + 2 * holes.length - 2;
   const inside = new Uint8Array(triangles.length / 3);
-  const open: number[] = [];
+  const open = new Uint32Array(inside.length);
+  const out = new Uint32Array(most * 3);
+  let [waiting, made] = [0, 0];
   const enter = (triangle: number) => {
     if (inside[triangle]) return;
     inside[triangle] = 1;
-    open.push(triangle);
+    open[waiting++] = triangle;
   };
-  let walled = 0;
-  for (let e = 0; e < triangles.length; e++)
-    if (next[start(e)] === end(e)) {
-      walled++;
-      enter((e / 3) | 0);
-    }
-  if (walled !== count) return;
-  const out: number[] = [];
-  for (let t = open.pop(); t !== undefined; t = open.pop()) {
-    const e = t * 3;
-    out.push(triangles[e], triangles[e + 2], triangles[e + 1]);
+  for (let e = 0; e < triangles.length; e++) if (next[start(e)] === triangles[e]) enter((e / 3) | 0);
+  while (waiting > 0) {
+    if (made === most) return;
+    const e = open[--waiting] * 3;
+    out[made * 3] = triangles[e];
+    out[made * 3 + 1] = triangles[e + 2];
+    out[made * 3 + 2] = triangles[e + 1];
+    made++;
     for (let k = e; k < e + 3; k++) {
-      if (next[start(k)] === end(k)) continue;
-      if (halfedges[k] < 0 || next[end(k)] === start(k)) return;
+      const [from, to] = [start(k), triangles[k]];
+      if (next[from] === to) continue;
+      // Only a border has nothing on its other side, and no triangle has one the wrong way round.
+      if (halfedges[k] < 0 || next[to] === from) return;
       enter((halfedges[k] / 3) | 0);
     }
   }
-  return out.length / 3 === count + 2 * holes.length - 2 ? out : undefined;
+  return made === most ? out : undefined;
 }
 
 /** The point that comes after each one on its border. */
