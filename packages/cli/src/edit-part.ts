@@ -7,7 +7,7 @@ import {
   readCommandText,
   sayAll,
 } from "@hillcrest/core";
-import { UnreadableFile } from "./read-part.ts";
+import { UnreadableFile } from "./unreadable-file.ts";
 
 /** What came of some commands: the part, what takes them back, and what each did in words. */
 export interface Edited {

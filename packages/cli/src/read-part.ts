@@ -15,9 +15,7 @@ import {
   type SolvedOutline,
   solveOutline,
 } from "@hillcrest/core";
-
-/** A file that cannot be read as a part. The message names the file and the place in it. */
-export class UnreadableFile extends Error {}
+import { UnreadableFile } from "./unreadable-file.ts";
 
 /** Reads a part document from disk; every problem is told with its place. */
 export const readPart = (path: string): PartDocument => read(path, readDocumentText);

@@ -14,7 +14,8 @@ import {
   stops,
 } from "@hillcrest/core";
 import { dotsOf } from "./dots.ts";
-import { readPreset, UnreadableFile } from "./read-part.ts";
+import { readPreset } from "./read-part.ts";
+import { UnreadableFile } from "./unreadable-file.ts";
 
 export const tell = (text: string) => process.stderr.write(`${text}\n`);
 export const print = (text: string) => process.stdout.write(`${text}\n`);

@@ -31,6 +31,55 @@ const stopped = {
   ],
 };
 
+describe("help", () => {
+  const commands = [
+    ["blank", "<file...>", "--dxf <path>"],
+    ["export", "<part...>", "--zip <path>"],
+    ["compare", "<file> <returned>", "--within <mm>"],
+    ["check", "<file...>", "--sarif <path>"],
+    ["fold", "<file>", "--stl <path>"],
+    ["why", "<file>", "--bend <number>"],
+    ["edit", "<file>", "--command <json>"],
+    ["schema", "", "--stock"],
+    ["outlines", "<file>", "--json"],
+    ["validate", "<file>", "-h, --help"],
+  ] as const;
+
+  test("names every command and what it takes, and is there in no more than three times an empty program", () => {
+    const { status, out } = hillcrest("--help");
+    expect(status).toBe(0);
+    for (const [name, takes] of commands) expect(out).toContain(`${name} [options] ${takes}`.trimEnd());
+    const quickest = (run: () => unknown) =>
+      Math.min(
+        ...Array.from({ length: 7 }, () => {
+          const start = performance.now();
+          run();
+          return performance.now() - start;
+        }),
+      );
+    const empty = quickest(() => spawnSync(process.execPath, ["-e", "0"]));
+    expect(quickest(() => hillcrest("--help")) / empty).toBeLessThan(3);
+  });
+
+  test.each(commands)("of %s says its arguments and options, asked for either way", (name, takes, option) => {
+    const { status, out } = hillcrest(name, "--help");
+    expect(status).toBe(0);
+    expect(out).toContain(`Usage: hillcrest ${name} [options] ${takes}`.trimEnd());
+    expect(out).toContain(option);
+    expect(hillcrest("help", name).out).toBe(out);
+  });
+
+  test("is given with a command that there is not, and with a value that cannot be", () => {
+    const unknown = hillcrest("flatten", "demo/battery-tray.json");
+    expect(unknown).toMatchObject({ status: 2, out: "" });
+    expect(unknown.err).toContain("unknown command 'flatten'");
+    expect(unknown.err).toContain("blank [options] <file...>");
+    const wrong = hillcrest("blank", "demo/battery-tray.json", "--dots", "many");
+    expect(wrong.status).toBe(2);
+    expect(wrong.err).toContain("It must be a whole number from 1.");
+  });
+});
+
 describe("hillcrest blank", () => {
   test("prints the numbers of a part as JSON and writes its DXF", () => {
     const dxf = join(folder, "tray.dxf");

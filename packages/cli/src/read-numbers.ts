@@ -1,0 +1,21 @@
+import { InvalidArgumentError } from "commander";
+
+export function readWhole(text: string): number {
+  const whole = Number(text);
+  if (!(Number.isInteger(whole) && whole > 0))
+    throw new InvalidArgumentError("It must be a whole number from 1.");
+  return whole;
+}
+
+export function readSpacing(text: string): number {
+  const length = Number(text);
+  if (!(length >= 0 && length <= 10_000))
+    throw new InvalidArgumentError("It must be a number of mm from 0 to 10000.");
+  return length;
+}
+
+export function readShare(text: string): number {
+  const share = Number(text);
+  if (!(share >= 0 && share <= 1)) throw new InvalidArgumentError("It must be a number from 0 to 1.");
+  return share;
+}
