@@ -265,7 +265,8 @@ describe("a database of an earlier version", () => {
     const { id } = await new PartService(source).create(document("Earlier"));
     // As it was before there were revisions, and what came after them.
     const { migrations } = source;
-    const later = migrations.length - migrations.findIndex((m) => m.constructor.name.startsWith("CreateRevision"));
+    const later =
+      migrations.length - migrations.findIndex((m) => m.constructor.name.startsWith("CreateRevision"));
     for (let i = 0; i < later; i++) await source.undoLastMigration();
     await source.destroy();
     const db = new libsql(file);

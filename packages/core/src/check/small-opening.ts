@@ -8,17 +8,24 @@ import { mm } from "../units/spoken-length.ts";
 import { AS_GOOD, calledOpening, stepOfOpening } from "./opening-names.ts";
 import type { CheckRule } from "./rule.ts";
 
-/** The least width of a loop between two parallel lines, mm: over the sides of its convex hull. */
+/**
+ * The least width of a loop between two parallel lines, mm: over the sides of its convex hull. The corner
+ * that is farthest from a side moves on round the hull as the side does (rotating calipers, M. I. Shamos 1978).
+ */
 export function leastWidth(loop: Loop): number {
   const circle = asCircle(loop);
   if (circle) return 2 * circle.r;
-  const points = loop.flatMap((c) => flattenCurve(c, 1e-4));
-  const hull = convexHull(points);
+  const hull = convexHull(loop.flatMap((c) => flattenCurve(c, 1e-4)));
+  const n = hull.length;
   let least = Infinity;
+  let far = 1;
   hull.forEach((a, i) => {
-    const b = hull[(i + 1) % hull.length];
+    const b = hull[(i + 1) % n];
     const u = scale(subtract(b, a), 1 / (distance(a, b) || 1));
-    least = Math.min(least, Math.max(...hull.map((p) => cross(u, subtract(p, a)))));
+    const from = (k: number) => cross(u, subtract(hull[k % n], a));
+    far = Math.max(far, i + 1);
+    while (far < i + n && from(far + 1) > from(far)) far++;
+    least = Math.min(least, from(far));
   });
   return least;
 }
