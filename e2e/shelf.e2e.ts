@@ -84,3 +84,54 @@ test("its list is light: no pictures in it, and compressed", async () => {
   expect(list.length).toBe(MANY);
   expect(JSON.stringify(list).length / MANY).toBeLessThan(500);
 });
+
+test("what it loads is what it shows: no 3D, no kinds of file, no more than 300 kB, and the next time nothing", async () => {
+  const fresh = await bench.newPage();
+  const wire = await fresh.context().newCDPSession(fresh);
+  await wire.send("Network.enable");
+  const asked = new Map<string, string>();
+  let bytes = 0;
+  wire.on("Network.requestWillBeSent", (e) => asked.set(e.requestId, e.request.url));
+  wire.on("Network.loadingFinished", (e) => {
+    if (/\.(js|css)$/.test(asked.get(e.requestId) ?? "")) bytes += e.encodedDataLength;
+  });
+  const scripts = () => [...asked.values()].filter((url) => /\.(js|css)$/.test(url));
+  await fresh.goto(bench.base);
+  await fresh.waitForSelector("[data-part] a");
+  expect(scripts().length).toBeGreaterThan(3);
+  for (const url of scripts())
+    expect(url).not.toMatch(/bench-page|stock-page|export-dialog|read-drawing|plot/);
+  expect(bytes).toBeGreaterThan(100_000);
+  expect(bytes).toBeLessThan(300_000);
+  bytes = 0;
+  await fresh.goto(bench.base);
+  await fresh.waitForSelector("[data-part] a");
+  expect(bytes).toBe(0);
+  await fresh.context().close();
+});
+
+test("what is chosen stays chosen where the question how it leaves cannot be had, and it says so", async () => {
+  const fresh = await bench.newPage();
+  await fresh.route(/export-dialog/, (route) => route.abort());
+  await fresh.route(/read-drawing/, (route) => route.abort());
+  await fresh.goto(bench.base);
+  await fresh.click('text="Choose"');
+  const [first] = await fresh.locator('[data-part] input[type="checkbox"]').all();
+  await first.click();
+  await fresh.click('text="Export…"');
+  const dialog = fresh.locator('[role="dialog"]');
+  await dialog.locator('[role="alert"]', { hasText: "cannot be had from the server" }).waitFor();
+  await fresh.keyboard.press("Escape");
+  await dialog.waitFor({ state: "detached" });
+  expect(await fresh.locator("[data-chosen]").textContent()).toBe("1 part, 1 piece");
+  const chooser = fresh.waitForEvent("filechooser");
+  await fresh.click('text="Import"');
+  await (await chooser).setFiles({
+    name: "lid.svg",
+    mimeType: "image/svg+xml",
+    buffer: Buffer.from("<svg/>"),
+  });
+  await fresh.locator('[role="alert"]', { hasText: "What reads drawings cannot be had" }).waitFor();
+  expect(await fresh.locator("[data-part]").count()).toBeGreaterThan(3);
+  await fresh.context().close();
+});

@@ -10,8 +10,6 @@ export interface ReadDrawing {
   readonly drawn: DrawnShapes;
 }
 
-export const isDrawing = (file: File): boolean => /\.(dxf|svg)$/i.test(file.name);
-
 /** Reads what a DXF or an SVG draws; the error says which file and why. */
 export async function readDrawing(file: File): Promise<Result<ReadDrawing>> {
   if (file.size > LARGEST_FILE)

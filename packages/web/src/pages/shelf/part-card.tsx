@@ -5,7 +5,7 @@ import { Link } from "react-router";
 import { type PartEntry, type PartPictures, partsApi } from "../../api/parts-api.ts";
 import { FindingMark } from "../../ui/finding-mark.tsx";
 import { PartPicture } from "../../ui/part-picture.tsx";
-import { QuantityBox } from "./export-many.tsx";
+import { QuantityBox } from "./choosing.tsx";
 
 interface PartCardProps {
   readonly part: PartEntry;

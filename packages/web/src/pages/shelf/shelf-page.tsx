@@ -7,7 +7,7 @@ import { FindingMark } from "../../ui/finding-mark.tsx";
 import { useTheme, useTitle } from "../../ui/theme.ts";
 import { type Told, ToldDialog } from "../../ui/told-dialog.tsx";
 import { CardGrid } from "./card-grid.tsx";
-import { Choosing, type Chosen } from "./export-many.tsx";
+import { Choosing, type Chosen } from "./choosing.tsx";
 import { PartCard } from "./part-card.tsx";
 import { ShelfHead } from "./shelf-head.tsx";
 import { type Having, type UnreadFile, useFound, useShelf } from "./use-shelf.ts";

@@ -3,10 +3,10 @@ import { newPart, readDocumentText } from "@hillcrest/core";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import { type PartEntry, partsApi } from "../../api/parts-api.ts";
-import { isDrawing, type ReadDrawing, readDrawing } from "../../drawing-files/read-drawing.ts";
+import { isDrawing } from "../../drawing-files/is-drawing.ts";
+import type { ReadDrawing } from "../../drawing-files/read-drawing.ts";
 import { lastSaves } from "../../state/saving.ts";
 import { stockOfNewPart } from "../bench/stock/card-pick.tsx";
-import { flatPart } from "./flat-part.ts";
 
 /** A file that is no part and what is wrong with it; or one that was taken in, and what was done to it on the way. */
 export interface UnreadFile {
@@ -60,11 +60,20 @@ export function useShelf(bin: boolean) {
   return { parts, problem, load, change, make, ...importing };
 }
 
+/** What reads drawings comes from the server when there is one to read. */
+const loaded = <T>(module: Promise<T>): Promise<T> =>
+  module.catch(() => {
+    throw new Error(
+      "What reads drawings cannot be had from the server just now. Load this page again, then import the file.",
+    );
+  });
+
 /** Takes files in: parts as they are, drawings as flat parts. What they are drawn in is asked where they do not say. */
 function useImport(change: (work: () => Promise<unknown>) => Promise<void>) {
   const [unread, setUnread] = useState<UnreadFile>();
   const [unscaled, setUnscaled] = useState<readonly ReadDrawing[]>([]);
   const addFlat = async (read: ReadDrawing, scale: number) => {
+    const { flatPart } = await loaded(import("./flat-part.ts"));
     const made = flatPart(read, scale, await stockOfNewPart());
     if (!made.ok) return setUnread({ file: read.name, problems: [made.error] });
     await partsApi.create(made.value.document);
@@ -81,6 +90,7 @@ function useImport(change: (work: () => Promise<unknown>) => Promise<void>) {
     change(async () => {
       for (const file of files ?? []) {
         if (isDrawing(file)) {
+          const { readDrawing } = await loaded(import("../../drawing-files/read-drawing.ts"));
           const read = await readDrawing(file);
           if (!read.ok) return setUnread({ file: file.name, problems: [read.error] });
           if (read.value.drawn.scale === undefined && read.value.drawn.shapes.length > 0)

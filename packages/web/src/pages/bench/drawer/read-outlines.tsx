@@ -1,6 +1,7 @@
 import { type DrawnShapes, type Outline, outlineFromShapes, readOutlinesText } from "@hillcrest/core";
 import { useState } from "react";
-import { isDrawing, leftOut, type ReadDrawing, readDrawing } from "../../../drawing-files/read-drawing.ts";
+import { isDrawing } from "../../../drawing-files/is-drawing.ts";
+import { leftOut, type ReadDrawing, readDrawing } from "../../../drawing-files/read-drawing.ts";
 import { FileButton } from "../../../ui/file-button.tsx";
 
 interface ReadOutlinesProps {
