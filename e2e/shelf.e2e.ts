@@ -116,8 +116,7 @@ test("what is chosen stays chosen where the question how it leaves cannot be had
   await fresh.route(/read-drawing/, (route) => route.abort());
   await fresh.goto(bench.base);
   await fresh.click('text="Choose"');
-  const [first] = await fresh.locator('[data-part] input[type="checkbox"]').all();
-  await first.click();
+  await fresh.locator('[data-part] input[type="checkbox"]').first().click();
   await fresh.click('text="Export…"');
   const dialog = fresh.locator('[role="dialog"]');
   await dialog.locator('[role="alert"]', { hasText: "cannot be had from the server" }).waitFor();
