@@ -71,7 +71,7 @@ export function exportTogether(
   }
   const drawn = sideBySide(wanted, spacing / wanted[0].drawn.unit);
   const { version } = order.preset;
-  const text = writeDxf(drawn.drawing, { version });
+  const text = writeDxf(drawn.drawing, { version, remarks: drawn.stops });
   const proof = proveDxf(text, drawn, version);
   const wrong = proof.lines.filter((l) => !l.holds);
   if (wrong.length > 0) {

@@ -8,10 +8,10 @@ import {
   type FoldedView,
   fileFormat,
   isDrawable,
+  isStopped,
   type PartBuild,
   type PartDocument,
   presetOf,
-  stops,
 } from "@hillcrest/core";
 import { dotsOf } from "./dots.ts";
 import { readPreset } from "./read-part.ts";
@@ -83,8 +83,7 @@ export async function writePart(
     return false;
   };
   if (!isDrawable(build)) return refuse("there is no blank");
-  const stopping = build.findings.filter(stops);
-  if (format.of === "blank" && stopping.length > 0 && !options.anyway)
+  if (format.of === "blank" && isStopped(build) && !options.anyway)
     return refuse("findings stop the part; --anyway writes it all the same");
   const { fold, view, dots = 1600 } = options;
   const { content, proof } = format.make({
@@ -93,7 +92,6 @@ export async function writePart(
     preset: presetFor(document, options),
     fold,
     view,
-    remarks: stopping.map((f) => `Findings stop this part: ${f.message}`),
   });
   const wrong = proof?.lines.filter((l) => !l.holds) ?? [];
   if (wrong.length > 0)

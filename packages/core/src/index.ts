@@ -90,7 +90,6 @@ export {
   examinePart,
   isStopped,
   notChecked,
-  stops,
   withFindings,
 } from "./check/check.ts";
 export { mendCommand } from "./check/mends.ts";
@@ -427,7 +426,15 @@ export {
 } from "./sheet/sheet.ts";
 export { isClosedManifold, meshVolume } from "./space/mesh.ts";
 export { dotV, type Motion, moveV, turnV, type Vector } from "./space/vector.ts";
-export type { CollisionFacts, Finding, FindingLevel, FindingPiece, Mend, Remedy } from "./steps/finding.ts";
+export {
+  type CollisionFacts,
+  type Finding,
+  type FindingLevel,
+  type FindingPiece,
+  type Mend,
+  type Remedy,
+  stops,
+} from "./steps/finding.ts";
 export { nearestEdges } from "./steps/place-values.ts";
 export { cornerOf } from "./steps/profile/profile.ts";
 export { STEP_KINDS, stepKind } from "./steps/registry.ts";

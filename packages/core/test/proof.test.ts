@@ -271,6 +271,58 @@ describe("how a blank is written", () => {
     expect(tiny.proof.holds).toBe(true);
   });
 
+  it("says of many things that have no room in one line what they are, so that its proof stays short", () => {
+    const holes = Array.from({ length: 400 }, (_, i) => ({
+      key: `h${i}`,
+      x: String((i % 20) * 4 - 38),
+      y: String(Math.floor(i / 20) * 4 - 38),
+      d: "1",
+    }));
+    const field = dxfOf(part(plate("90", "90", holes)), { jointWidth: 2, jointsOpening: 1 });
+    expect(field.drawn.notes).toEqual([
+      "400 loops, the shortest 3.1 mm round, have no room for a micro-joint; they are cut whole.",
+    ]);
+    const long = "A name so long that nobody would engrave it, and longer still than that";
+    const named = { ...part(plate("3", "3")), name: long };
+    const { notes } = dxfOf(named, { partName: true, sideMark: true, textHeight: 20 }).drawn;
+    expect(notes).toEqual([
+      "There is no room for 2 notes, of which the first is “A name so long that nobody would engrave it, and longer still…”; they are left out.",
+    ]);
+    for (const { proof } of [field]) {
+      expect(proof.holds).toBe(true);
+      expect(proof.lines.length).toBeLessThan(20);
+    }
+  });
+
+  it("says what stops the part, in the file and in its proof, at most five one by one", () => {
+    const wall = (id: string, edge: string): StepDocument => ({
+      id,
+      kind: "flange",
+      edges: [{ key: "a", at: `s1.${edge}` }],
+      length: "1",
+    });
+    const fine = dxfOf(bracket);
+    expect(fine.drawn.stops).toEqual([]);
+    expect(fine.text).not.toContain("Findings stop");
+    const edges = ["north", "east", "south", "west"];
+    for (const count of [1, 4]) {
+      const document = part(plate("100", "50"), ...edges.slice(0, count).map((e, i) => wall(`s${i + 2}`, e)));
+      const { text, proof, drawn } = dxfOf(document);
+      expect(drawn.stops.length).toBe(count);
+      expect(text.match(/^ *999\r\nFindings stop this part: /gm)?.length).toBe(count);
+      const said = proof.lines.filter((l) => l.text.startsWith("Findings stop this part: "));
+      expect(said.map((l) => l.text)).toEqual(drawn.stops);
+      expect(proof.holds).toBe(true);
+    }
+    const many = part(
+      plate("100", "50"),
+      ...Array.from({ length: 9 }, (_, i) => wall(`s${i + 2}`, edges[i % 4])),
+    );
+    const told = drawnOf(many).stops;
+    expect(told.length).toBe(6);
+    expect(told[5]).toBe("Findings stop this part: 4 more like these.");
+  });
+
   it("has the origin at a corner, in the middle or where it was modelled", () => {
     const at = (origin: ExportPreset["origin"]) => drawnOf(bracket, { origin }).drawing.bounds;
     expect(at("corner")).toMatchObject({ minX: 0, minY: 0 });

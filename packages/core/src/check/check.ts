@@ -4,7 +4,7 @@ import type { PartBuild } from "../part/build.ts";
 import { createPartBuilder, sortFindings } from "../part/build.ts";
 import type { PartDocument } from "../part/document.ts";
 import { cardOf } from "../part/stock.ts";
-import type { Finding } from "../steps/finding.ts";
+import { type Finding, stops } from "../steps/finding.ts";
 import { rulesOf } from "../stock/shop-rule-set.ts";
 import type { ShopRules } from "../stock/shop-rules.ts";
 import { sayLengths } from "../units/spoken-length.ts";
@@ -189,9 +189,6 @@ export function notChecked({ steps }: PartBuild): string | undefined {
     ? `Not checked, for it is not built: what step ${numbers[0]} makes.`
     : `Not checked, for they are not built: what steps ${named(numbers)} make.`;
 }
-
-/** Whether a finding stops the part from being made: one that is accepted does not. */
-export const stops = (f: Finding): boolean => f.level === "stop" && !f.accepted;
 
 /** Whether something stops the part from being made. */
 export const isStopped = (build: PartBuild): boolean => build.findings.some(stops);

@@ -18,7 +18,6 @@ export interface FileJob extends BlankToDraw {
   /** How far the part is folded, 0 to 1, where it is shown folded. */
   readonly fold?: number;
   readonly view?: FoldedView;
-  readonly remarks?: readonly string[];
 }
 
 /** A file as it was made: with its proof where it has one. */

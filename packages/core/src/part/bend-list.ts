@@ -63,7 +63,7 @@ export function fromDatum({ at, way }: Datum, { a, b }: Pick<Line, "a" | "b">): 
   return Math.abs(cross(run, way)) < 1e-6 ? [] : [p, q];
 }
 
-/** The bend list in full, in the order of the bends' numbers or, where one is put in, of forming. */
+/** The bend list in full, in the order of the bends' numbers; a place in the order of forming is told and moves nothing. */
 export function bendList(document: PartDocument, build: PartBuild): BendListRow[] {
   const { sheet, blank, stock } = build;
   if (!sheet || !blank) return [];

@@ -71,3 +71,6 @@ export interface Finding {
   /** Names that could be picked in the place of one that is gone. */
   readonly offers?: { readonly field: string; readonly key: string; readonly names: readonly string[] };
 }
+
+/** Whether a finding stops the part from being made: one that is accepted does not. */
+export const stops = (f: Finding): boolean => f.level === "stop" && !f.accepted;

@@ -128,7 +128,7 @@ export function drawTogether({ wanted, spacing, version, path }: TogetherQuestio
   readonly sha256: string;
 } {
   const drawn = sideBySide(wanted, spacing / wanted[0].drawn.unit);
-  const text = writeDxf(drawn.drawing, { version });
+  const text = writeDxf(drawn.drawing, { version, remarks: drawn.stops });
   const { holds, lines } = proveDxf(text, drawn, version);
   if (holds) writeFileSync(path, text);
   return { proof: lines, sha256: sha256(text) };

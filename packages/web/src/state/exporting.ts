@@ -1,7 +1,6 @@
 import {
   type BlankSettings,
   BUILT_IN_PRESETS,
-  blankFacts,
   type ExportPreset,
   type FoldedView,
   fileFormat,
@@ -126,7 +125,7 @@ const madeFile =
     const piece = how.piece === undefined ? "" : ` ${how.piece + 1}`;
     const name = `${safeName(document.name)}${piece}.${format.ending}`;
     download(name, format.asDots ? await dotsOf(made.content as string) : made.content, format.type);
-    const facts = blankFacts(openBuild(getState()).latest ?? { bends: [], steps: [], findings: [] });
+    const { facts } = made;
     if (key === "dxf" && facts) {
       await saveNow(id);
       const { revision } = openPart(getState());

@@ -1,4 +1,6 @@
 import {
+  type BlankFacts,
+  blankFacts,
   buffersOf,
   type Comparison,
   compareFile,
@@ -15,7 +17,6 @@ import {
   type Proof,
   Sender,
   type SheetMesh,
-  stops,
 } from "@hillcrest/core";
 import { sha256 } from "@noble/hashes/sha2.js";
 import { bytesToHex, utf8ToBytes } from "@noble/hashes/utils.js";
@@ -63,17 +64,20 @@ export interface FileQuestion {
 
 /** A file with its proof and the hash of its bytes, or why there is none. */
 export type FileAnswer =
-  | { readonly content: string | Uint8Array; readonly proof?: Proof; readonly sha256: string }
+  | {
+      readonly content: string | Uint8Array;
+      readonly proof?: Proof;
+      readonly sha256: string;
+      readonly facts?: BlankFacts;
+    }
   | { readonly refused: string };
 
 function makeFile({ document, format, preset, ...rest }: FileQuestion): FileAnswer {
   const build = examine(document);
   if (!isDrawable(build)) return { refused: "There is no blank yet, or a step is wrong." };
-  const stopping = build.findings.filter(stops);
-  const remarks = stopping.map((f) => `Findings stop this part: ${f.message}`);
-  const { content, proof } = fileFormat(format)!.make({ document, build, preset, remarks, ...rest });
+  const { content, proof } = fileFormat(format)!.make({ document, build, preset, ...rest });
   const bytes = typeof content === "string" ? utf8ToBytes(content) : content;
-  return { content, proof, sha256: bytesToHex(sha256(bytes)) };
+  return { content, proof, sha256: bytesToHex(sha256(bytes)), facts: blankFacts(build) };
 }
 
 /** Asks how a drawing that came back differs from the blank. */

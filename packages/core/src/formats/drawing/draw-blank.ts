@@ -12,12 +12,13 @@ import {
   movePoint,
   translation,
 } from "../../plane/isometry.ts";
-import { asCircle, type Loop } from "../../plane/loop.ts";
+import { asCircle, type Loop, loopLength } from "../../plane/loop.ts";
 import { EMPTY_BOUNDS, joinBounds, type Point } from "../../plane/point.ts";
 import { insideLoop } from "../../plane/stitch.ts";
 import type { Blank } from "../../sheet/blank/blank.ts";
 import { layBlank, moveBlank, type PlacedBlank } from "../../sheet/blank/orientation.ts";
 import { type Bend, bendsOf, type Sheet } from "../../sheet/sheet.ts";
+import { stops } from "../../steps/finding.ts";
 import {
   type DrawnContent,
   type ExportPreset,
@@ -66,7 +67,17 @@ export function drawBlank({ document, build, preset, piece }: BlankToDraw): Draw
   pen.cuts();
   pen.bends(new Map(bendsOf(sheet).map((b) => [b.id, b])), sheet.t);
   pen.texts(document.name, new Map(build.bends.map((b) => [b.id, b.number])));
-  return pen.drawn();
+  return { ...pen.drawn(), stops: saidStops(build) };
+}
+
+/** So many findings that stop a part are told one by one in its file. */
+const MOST_STOPS = 5;
+
+function saidStops({ findings }: PartBuild): string[] {
+  const found = findings.filter(stops);
+  const said = found.slice(0, MOST_STOPS).map((f) => `Findings stop this part: ${f.message}`);
+  const more = found.length - said.length;
+  return more > 0 ? [...said, `Findings stop this part: ${more} more like these.`] : said;
 }
 
 /** A motion by which the corner, the middle, or the place it was modelled about lies at the origin. */
@@ -124,6 +135,8 @@ class Pen {
   private readonly marked: Loop[] = [];
   private readonly up: { bend: Bend; line: Line }[] = [];
   private readonly down: { bend: Bend; line: Line }[] = [];
+  /** How far round each loop is that has no room for a micro-joint. */
+  private readonly unjointed: number[] = [];
   private joints = 0;
   private joined = 0;
   private slack = 0;
@@ -172,6 +185,14 @@ class Pen {
         this.opening(loop, preset.jointsOpening);
       }
     }
+    const whole = this.unjointed.length;
+    if (whole > 0)
+      this.notes.push(
+        `${whole === 1 ? "A loop" : `${whole} loops, the shortest`} ${formatShort(
+          this.unjointed.reduce((m, v) => Math.min(m, v)),
+          1,
+        )} mm round${whole === 1 ? " has" : ", have"} no room for a micro-joint; ${whole === 1 ? "it is" : "they are"} cut whole.`,
+      );
     const small = this.marked.length;
     if (small > 0)
       this.notes.push(
@@ -211,13 +232,7 @@ class Pen {
     this.slack += Math.abs(area);
     const circle = asCircle(loop);
     const jointed = joints > 0 ? withJoints(loop, jointWidth, joints) : undefined;
-    if (joints > 0 && !jointed)
-      this.notes.push(
-        `A loop ${formatShort(
-          loop.reduce((s, c) => s + curveLength(c), 0),
-          1,
-        )} mm round has no room for a micro-joint; it is cut whole.`,
-      );
+    if (joints > 0 && !jointed) this.unjointed.push(loopLength(loop));
     if (jointed) {
       this.joints += jointed.gaps.length;
       for (const chain of jointed.chains) this.chain(content, chain, false);
@@ -280,7 +295,7 @@ class Pen {
 
   /** Notes, the part's name, the side that is up, the way of the grain: where they cover nothing. */
   texts(name: string, numbers: ReadonlyMap<string, number>): void {
-    const { preset, placed } = this;
+    const { preset } = this;
     const wishes: (NoteWish & { text: string; content: DrawnContent; size: number })[] = [];
     const free = (key: string, text: string, content: DrawnContent, sizes: readonly number[]) => {
       for (const size of sizes) {
@@ -299,7 +314,7 @@ class Pen {
     const sizes = [1, 0.75, 0.5, 0.35].map((f) => preset.textHeight * f);
     if (this.has("marks")) {
       if (preset.partName) free("name", name, "marks", sizes);
-      if (preset.sideMark) free("side", `SIDE ${placed.side} UP`, "marks", sizes);
+      if (preset.sideMark) free("side", `SIDE ${this.placed.side} UP`, "marks", sizes);
     }
     if (this.has("notes")) for (const wish of this.bendNotes(numbers)) wishes.push(wish);
     this.grainArrow();
@@ -311,9 +326,14 @@ class Pen {
       const box = found.get(`${key} ${size}`);
       if (box) this.text(content, text, size, box);
     }
-    for (const key of new Set(wishes.map((w) => w.key)))
-      if (!wishes.some((w) => w.key === key && found.has(`${key} ${w.size}`)))
-        this.notes.push(`There is no room for “${wishes.find((w) => w.key === key)!.text}”; it is left out.`);
+    const placed = new Set(wishes.filter((w) => found.has(`${w.key} ${w.size}`)).map((w) => w.key));
+    const absent = new Map(wishes.filter((w) => !placed.has(w.key)).map((w) => [w.key, w.text]));
+    const [first] = absent.values();
+    if (absent.size === 1) this.notes.push(`There is no room for “${shortened(first)}”; it is left out.`);
+    if (absent.size > 1)
+      this.notes.push(
+        `There is no room for ${absent.size} notes, of which the first is “${shortened(first)}”; they are left out.`,
+      );
   }
 
   private bendNotes(numbers: ReadonlyMap<string, number>) {
@@ -403,7 +423,7 @@ class Pen {
         this.curve("grain", line(at(end * half, 0), at(end * (half - 2 * barb), side * barb)));
   }
 
-  drawn(): DrawnBlank {
+  drawn(): Omit<DrawnBlank, "stops"> {
     const { blank, preset } = this;
     const unit = preset.units === "mm" ? 1 : INCH;
     const f = 1 / unit;
@@ -447,6 +467,9 @@ class Pen {
     };
   }
 }
+
+/** A text as a note quotes it. */
+const shortened = (text: string): string => (text.length > 60 ? `${text.slice(0, 59)}…` : text);
 
 /** Wishes of one key for several sizes: each under a name of its own, and none but the first that finds a place counts. */
 function onceEach(wishes: readonly (NoteWish & { readonly size: number })[]): NoteWish[] {

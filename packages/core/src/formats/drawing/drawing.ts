@@ -53,4 +53,6 @@ export interface DrawnBlank {
   /** Millimetres in the drawing's unit. */
   readonly unit: number;
   readonly notes: readonly string[];
+  /** Why the part cannot be made as it stands, where it leaves all the same: the file and its proof say so. */
+  readonly stops: readonly string[];
 }

@@ -63,6 +63,7 @@ function together(placed: readonly { readonly drawn: DrawnBlank; readonly d: Poi
   return {
     unit: first.unit,
     notes: [...new Set(placed.flatMap((p) => p.drawn.notes))],
+    stops: [...new Set(placed.flatMap((p) => p.drawn.stops))],
     drawing: {
       units: first.drawing.units,
       layers: first.drawing.layers,

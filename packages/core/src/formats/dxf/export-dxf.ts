@@ -11,9 +11,9 @@ export interface DxfExport {
 }
 
 /** Draws a blank, writes it, and reads it back. Whoever offers the file asks first whether its proof holds. */
-export function exportDxf(job: BlankToDraw & { readonly remarks?: readonly string[] }): DxfExport {
+export function exportDxf(job: BlankToDraw): DxfExport {
   const { version } = job.preset;
   const drawn = drawBlank(job);
-  const text = writeDxf(drawn.drawing, { version, remarks: job.remarks });
+  const text = writeDxf(drawn.drawing, { version, remarks: drawn.stops });
   return { text, drawn, proof: proveDxf(text, drawn, version) };
 }

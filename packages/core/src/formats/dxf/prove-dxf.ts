@@ -72,7 +72,7 @@ export function proveDxf(text: string, drawn: DrawnBlank, version: DxfVersion): 
     proveLayers(file, drawn),
     proveUnits(file, drawn, version),
     proveClean(file),
-    ...drawn.notes.map((note) => ({ holds: true, text: note })),
+    ...[...drawn.stops, ...drawn.notes].map((text) => ({ holds: true, text })),
   ];
   return { holds: lines.every((l) => l.holds), lines };
 }
