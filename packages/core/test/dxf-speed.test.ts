@@ -1,5 +1,15 @@
 import { describe, expect, it } from "vitest";
-import { type BlankToDraw, drawBlank, examinePart, isDrawable, proveDxf, writeDxf } from "../src/index.ts";
+import {
+  type BlankToDraw,
+  compareBlank,
+  type DrawnShapes,
+  drawBlank,
+  examinePart,
+  isDrawable,
+  proveDxf,
+  readDxfShapes,
+  writeDxf,
+} from "../src/index.ts";
 import { exponentOf, least } from "./growth.ts";
 import { part, plate, presetWith } from "./plain-parts.ts";
 
@@ -56,5 +66,78 @@ describe("a blank of very many openings", () => {
     });
     expect(exponentOf(sizes, writing)).toBeLessThan(1.35);
     expect(exponentOf(sizes, proving)).toBeLessThan(1.35);
+  });
+
+  it("with a micro-joint in each is proven in a time that grows with their number", () => {
+    const sizes = [500, 1000, 2000, 4000];
+    const proving = sizes.map((n) => {
+      const drawn = drawBlank({ ...perforated(n), preset: presetWith({ jointsOpening: 1 }) });
+      expect(drawn.facts.joints).toBe(n);
+      const text = writeDxf(drawn.drawing, { version: "r2000" });
+      const proof = proveDxf(text, drawn, "r2000");
+      expect(proof.lines.filter((l) => !l.holds)).toEqual([]);
+      return least(2, () => proveDxf(text, drawn, "r2000"));
+    });
+    expect(exponentOf(sizes, proving)).toBeLessThan(1.4);
+  });
+});
+
+describe("a file that came back", () => {
+  const shapesOf = (job: BlankToDraw) =>
+    readDxfShapes(writeDxf(drawBlank(job).drawing, { version: "r2000" }));
+  /** Each opening moved another way: no way in which the whole file could lie makes up for it. */
+  const shifted = (file: DrawnShapes, by: number, larger: number): DrawnShapes => ({
+    ...file,
+    shapes: file.shapes.map((s, i) =>
+      s.kind === "circle"
+        ? {
+            ...s,
+            c: [s.c[0] + by * Math.cos(i * 2.4), s.c[1] + by * Math.sin(i * 2.4)] as const,
+            r: s.r + larger,
+          }
+        : s,
+    ),
+  });
+
+  it("in which each of thousands of openings was moved, or is of another size, says so of each", () => {
+    const job = perforated(2000);
+    const file = shapesOf(job);
+    const drawn = drawBlank(job);
+    const moved = compareBlank(drawn, shifted(file, 0.4, 0));
+    expect(moved.moved.length).toBe(2000);
+    expect(moved.moved.every((d) => Math.abs(d.by! - 0.4) < 1e-6)).toBe(true);
+    expect([moved.added, moved.removed, moved.changed].flat()).toEqual([]);
+    const larger = compareBlank(drawn, shifted(file, 0, 0.25));
+    expect(larger.changed.length).toBe(2000);
+    expect(larger.changed.every((d) => d.what === "opening ⌀3 is ⌀3.5")).toBe(true);
+    expect([larger.added, larger.removed, larger.moved].flat()).toEqual([]);
+  });
+
+  it("in which a crowd of openings was moved far as a whole has each of them moved by as much", () => {
+    // More than half stay, so that it is the crowd that was moved and not the rest.
+    const crowd = 1800;
+    const job = perforated(4000);
+    const file = shapesOf(job);
+    let k = 0;
+    const shapes = file.shapes.map((s) =>
+      s.kind === "circle" && k++ < crowd ? { ...s, c: [s.c[0], s.c[1] - 900] as const } : s,
+    );
+    const found = compareBlank(drawBlank(job), { ...file, shapes });
+    expect(found.moved.length).toBe(crowd);
+    expect(found.moved.every((d) => Math.abs(d.by! - 900) < 1e-6)).toBe(true);
+    expect([found.added, found.removed, found.changed].flat()).toEqual([]);
+  });
+
+  it("as it left is known in a time that grows with its openings, all moved in one that nobody waits for", () => {
+    const sizes = [1000, 2000, 4000, 8000];
+    const jobs = sizes.map((n) => ({ drawn: drawBlank(perforated(n)), file: shapesOf(perforated(n)) }));
+    const took = jobs.map(({ drawn, file }) =>
+      least(2, () => {
+        if (!compareBlank(drawn, file).same) throw new Error("It is the same.");
+      }),
+    );
+    expect(exponentOf(sizes, took)).toBeLessThan(1.4);
+    const { drawn, file } = jobs[3];
+    expect(least(1, () => compareBlank(drawn, shifted(file, 0.4, 0)))).toBeLessThan(8000);
   });
 });

@@ -286,7 +286,7 @@ describe("how a blank is written", () => {
     const named = { ...part(plate("3", "3")), name: long };
     const { notes } = dxfOf(named, { partName: true, sideMark: true, textHeight: 20 }).drawn;
     expect(notes).toEqual([
-      "There is no room for 2 notes, of which the first is “A name so long that nobody would engrave it, and longer still…”; they are left out.",
+      "There is no room for 2 notes, of which the first is “A name so long that nobody would engrave it, and longer sti…”; they are left out.",
     ]);
     for (const { proof } of [field]) {
       expect(proof.holds).toBe(true);

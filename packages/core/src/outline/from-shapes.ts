@@ -1,5 +1,6 @@
 import type { Curve } from "../plane/curve.ts";
 import { circleLoop } from "../plane/loop.ts";
+import { NumberedPlaces } from "../plane/near-places.ts";
 import { fail, ok, type Result } from "../result.ts";
 import { formatShort } from "../units/quantity.ts";
 import { Equations } from "./equations.ts";
@@ -104,31 +105,28 @@ function piecesOf(shape: Exclude<Shape, { kind: "circle" }>, tolerance: number):
   });
 }
 
-/** Places by number: those within a distance of one another are one. */
+/** Ends by number: those within a distance of one another are one, and how far they were apart is kept. */
 class Ends {
-  private readonly cells = new Map<string, number[]>();
-  readonly at: Place[] = [];
+  private readonly places: NumberedPlaces;
   joined = 0;
   widest = 0;
 
-  constructor(private readonly join: number) {}
+  constructor(join: number) {
+    this.places = new NumberedPlaces(join);
+  }
 
-  of(p: Place): number {
-    const cell = (v: number) => Math.floor(v / this.join);
-    const [i, j] = p.map(cell);
-    for (let di = -1; di <= 1; di++)
-      for (let dj = -1; dj <= 1; dj++)
-        for (const k of this.cells.get(`${i + di} ${j + dj}`) ?? []) {
-          const apart = Math.hypot(this.at[k][0] - p[0], this.at[k][1] - p[1]);
-          if (apart > this.join) continue;
-          if (apart > SHORTEST) this.joined++;
-          this.widest = Math.max(this.widest, apart);
-          return k;
-        }
-    const key = `${i} ${j}`;
-    this.cells.set(key, [...(this.cells.get(key) ?? []), this.at.length]);
-    this.at.push(p);
-    return this.at.length - 1;
+  of([x, y]: Place): number {
+    const id = this.places.of({ x, y });
+    const [u, v] = this.at(id);
+    const apart = Math.hypot(u - x, v - y);
+    if (apart > SHORTEST) this.joined++;
+    this.widest = Math.max(this.widest, apart);
+    return id;
+  }
+
+  at(id: number): Place {
+    const { x, y } = this.places.at[id];
+    return [x, y];
   }
 }
 
@@ -162,7 +160,7 @@ class Gathering {
 
   private point(p: Place): string {
     const k = this.ends.of(this.shifted(p));
-    this.points[`p${k + 1}`] ??= this.ends.at[k];
+    this.points[`p${k + 1}`] ??= this.ends.at(k);
     return `p${k + 1}`;
   }
 

@@ -2,6 +2,7 @@ import { type Curve, curveBounds, curvesBounds, line, pointAt, reversed } from "
 import { intersectCurves } from "../plane/intersect.ts";
 import { circleLoop, type Loop, loopArea } from "../plane/loop.ts";
 import { NearCurves } from "../plane/near-curves.ts";
+import { NumberedPlaces } from "../plane/near-places.ts";
 import { boundsMeet, distance, type Point, point } from "../plane/point.ts";
 import type { Region } from "../plane/region.ts";
 import { spansInside } from "../plane/span.ts";
@@ -35,25 +36,6 @@ export function curveOf(
 
 const said = ({ x, y }: Point): string => `${formatShort(x, 3)}, ${formatShort(y, 3)}`;
 
-/** Ends in one place have one number. */
-class Places {
-  private readonly cells = new Map<string, number>();
-  private count = 0;
-  readonly at: Point[] = [];
-
-  of(p: Point): number {
-    const [i, j] = [Math.round(p.x / (4 * JOINED)), Math.round(p.y / (4 * JOINED))];
-    for (let di = -1; di <= 1; di++)
-      for (let dj = -1; dj <= 1; dj++) {
-        const known = this.cells.get(`${i + di} ${j + dj}`);
-        if (known !== undefined && distance(this.at[known], p) <= JOINED) return known;
-      }
-    this.cells.set(`${i} ${j}`, this.count);
-    this.at.push(p);
-    return this.count++;
-  }
-}
-
 interface Chains {
   readonly closed: readonly Loop[];
   readonly problems: readonly OutlineProblem[];
@@ -61,7 +43,7 @@ interface Chains {
 
 /** Follows curves from end to end. A place where one curve ends alone, or more than two meet, is told. */
 function chainsOf(curves: readonly Curve[]): Chains {
-  const places = new Places();
+  const places = new NumberedPlaces(JOINED);
   const ends = curves.map((c) => [places.of(c.a), places.of(c.b)] as const);
   const meeting = new Map<number, number[]>();
   ends.forEach((pair, i) => {

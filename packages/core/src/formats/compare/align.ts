@@ -1,6 +1,7 @@
 import { curvesBounds } from "../../plane/curve.ts";
 import { backOf, type Isometry, movePoint } from "../../plane/isometry.ts";
 import { asCircle, type Loop, loopArea, loopLength } from "../../plane/loop.ts";
+import { NearPlaces } from "../../plane/near-places.ts";
 import { distance, type Point } from "../../plane/point.ts";
 
 /** How a file lies on a blank: its places go to the blank's by the motion, after they are divided by the scale. */
@@ -39,34 +40,15 @@ function marksOf(loops: readonly Loop[]): Mark[] {
 }
 
 /** Marks found by where they lie. */
-class MarkTable {
-  private readonly cells = new Map<string, Mark[]>();
-
-  constructor(
-    marks: readonly Mark[],
-    private readonly within: number,
-  ) {
-    for (const m of marks) {
-      const key = this.key(Math.floor(m.at.x / within), Math.floor(m.at.y / within));
-      const list = this.cells.get(key);
-      if (list) list.push(m);
-      else this.cells.set(key, [m]);
-    }
-  }
-
-  private key(i: number, j: number): string {
-    return `${i} ${j}`;
-  }
-
-  find(p: Point, r: number): Mark | undefined {
-    const [i, j] = [Math.floor(p.x / this.within), Math.floor(p.y / this.within)];
-    for (let di = -1; di <= 1; di++)
-      for (let dj = -1; dj <= 1; dj++)
-        for (const m of this.cells.get(this.key(i + di, j + dj)) ?? [])
-          if (distance(m.at, p) <= this.within && Math.abs(m.r - r) <= this.within) return m;
-    return undefined;
-  }
+function tableOf(marks: readonly Mark[], within: number): NearPlaces<Mark> {
+  const table = new NearPlaces<Mark>(within);
+  for (const m of marks) table.add(m.at, m);
+  return table;
 }
+
+/** A mark of a size at a place. */
+const markAt = (table: NearPlaces<Mark>, p: Point, r: number, within: number): Mark | undefined =>
+  table.near(p, within).find(({ thing }) => Math.abs(thing.r - r) <= within)?.thing;
 
 function linksOf(loops: readonly Loop[], most: number): Link[] {
   const edges = loops.flatMap((loop): Link[] =>
@@ -164,7 +146,7 @@ export function alignLoops(
   const all = marksOf(blank);
   const step = Math.max(1, Math.ceil(all.length / MOST_MARKS));
   const some = all.filter((_, i) => i % step === 0);
-  const table = new MarkTable(marksOf(file), within);
+  const table = tableOf(marksOf(file), within);
   let best: Trial | undefined;
   const links = linksOf(blank, MOST_LINKS);
   const discs = links.length === 0;
@@ -175,7 +157,7 @@ export function alignLoops(
     const fileTable =
       scale === 1
         ? table
-        : new MarkTable(
+        : tableOf(
             marksOf(file).map((m) => scaledMark(m, 1 / scale)),
             within,
           );
@@ -185,7 +167,7 @@ export function alignLoops(
         if (++tries > MOST_TRIES) break;
         const motion = motionOnto(from[0], from[1], onto[0], onto[1], flips);
         const back = backOf(motion);
-        const score = some.filter((m) => fileTable.find(movePoint(back, m.at), m.r)).length;
+        const score = some.filter((m) => markAt(fileTable, movePoint(back, m.at), m.r, within)).length;
         const trial = { scale, motion, score };
         if (!best || plainer(trial, best)) best = trial;
       }
@@ -237,13 +219,13 @@ function refined(
   file: readonly Loop[],
   within: number,
 ): Alignment {
-  const table = new MarkTable(
+  const table = tableOf(
     marksOf(file).map((m) => scaledMark(m, 1 / scale)),
     within,
   );
   const back = backOf(motion);
   const pairs = marks.flatMap((m) => {
-    const found = table.find(movePoint(back, m.at), m.r);
+    const found = markAt(table, movePoint(back, m.at), m.r, within);
     return found ? [{ own: m.at, other: found.at }] : [];
   });
   if (pairs.length < 2) return { scale, motion };

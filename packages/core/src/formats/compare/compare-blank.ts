@@ -3,7 +3,8 @@ import { type Curve, curveBounds, curvesBounds, distanceToCurve, pointAt } from 
 import { type Isometry, moveCurve } from "../../plane/isometry.ts";
 import { asCircle, type Loop, loopArea, loopLength } from "../../plane/loop.ts";
 import { NearCurves } from "../../plane/near-curves.ts";
-import { distance, type Point } from "../../plane/point.ts";
+import { NearPlaces } from "../../plane/near-places.ts";
+import { distance, type Point, SAME } from "../../plane/point.ts";
 import { formatShort, toDegrees } from "../../units/quantity.ts";
 import { chainCurves } from "../drawing/chains.ts";
 import type { DrawnBlank } from "../drawing/drawing.ts";
@@ -162,6 +163,31 @@ function offCurves(loop: readonly Curve[], on: readonly Curve[], within: number)
   return loop.filter((c) => ![c.a, pointAt(c, 0.5), pointAt(c, 0.25), pointAt(c, 0.75)].every(near));
 }
 
+/** A loop with what it is looked at by, found once. */
+interface Seen {
+  readonly loop: Loop;
+  readonly middle: Point;
+  readonly isOutline: boolean;
+  readonly round?: { readonly c: Point; readonly r: number };
+  readonly length: number;
+  readonly area: number;
+  /** The smaller side of its box. */
+  readonly size: number;
+}
+
+function seen(loop: Loop, isOutline: boolean): Seen {
+  const b = curvesBounds(loop);
+  return {
+    loop,
+    isOutline,
+    middle: middleOf(loop),
+    round: asCircle(loop),
+    length: loopLength(loop),
+    area: Math.abs(loopArea(loop)),
+    size: Math.min(b.maxX - b.minX, b.maxY - b.minY),
+  };
+}
+
 interface LoopDifferences {
   readonly moved: Difference[];
   readonly changed: Difference[];
@@ -178,49 +204,48 @@ function compareLoops(
   within: number,
 ): LoopDifferences {
   const out: LoopDifferences = { moved: [], changed: [], added: [], removed: [] };
-  const left = new Set(file);
   const cell = Math.max(1, 20 * within);
-  const slots = new Map<string, Loop[]>();
-  const keyAt = (p: Point, di = 0, dj = 0) => `${Math.floor(p.x / cell) + di} ${Math.floor(p.y / cell) + dj}`;
-  for (const l of file) slots.set(keyAt(middleOf(l)), [...(slots.get(keyAt(middleOf(l))) ?? []), l]);
-  const lost = own.filter((loop) => {
-    const at = middleOf(loop);
-    const near = [-1, 0, 1].flatMap((di) => [-1, 0, 1].flatMap((dj) => slots.get(keyAt(at, di, dj)) ?? []));
-    const like = near.find(
-      (l) => left.has(l) && distance(middleOf(l), at) <= 2 * within && sameLoop(loop, l, within),
-    );
+  const slots = new NearPlaces<Loop>(cell);
+  for (const l of file) slots.add(middleOf(l), l);
+  const left = new Set(file);
+  const lost = own.flatMap((loop, i): Seen[] => {
+    const near = slots.near(middleOf(loop), 2 * within).map((s) => s.thing);
+    const like = near.find((l) => left.has(l) && sameLoop(loop, l, within));
     if (like) left.delete(like);
-    return !like;
+    return like ? [] : [seen(loop, i < outlines)];
   });
-  const isOutline = (loop: Loop) => own.indexOf(loop) < outlines;
-  const still = pairUp(lost, [...left], (p, q) => alike(p, q, within) && distance(middleOf(p), middleOf(q)));
-  for (const [p, q] of still.pairs) {
-    const [from, to] = [middleOf(p), middleOf(q)];
+  const still = pairUp(
+    lost,
+    [...left].map((l) => seen(l, false)),
+    (p, q) => alike(p, q, within) && distance(p.middle, q.middle),
+  );
+  for (const [p, q] of still.pairs)
     out.moved.push({
-      what: nameOf(p, isOutline(p)),
-      at: xy(from),
-      to: xy(to),
-      by: distance(from, to),
-      curves: q,
+      what: nameOf(p.loop, p.isOutline),
+      at: xy(p.middle),
+      to: xy(q.middle),
+      by: distance(p.middle, q.middle),
+      curves: q.loop,
     });
-  }
   // What stands where something was, but is another: resized, or an outline that is another in places.
-  const same = pairUp(still.lost, still.left, (p, q) => overlap(p, q, isOutline(p)));
+  const same = pairUp(still.lost, still.left, overlap);
   for (const [p, q] of same.pairs) {
-    const off = offCurves(q, p, within);
-    const [round, other] = [asCircle(p), asCircle(q)];
-    const by = round && other ? Math.abs(other.r - round.r) * 2 : farthestOff(off, p);
-    const what = round && other ? `${nameOf(p, false)} is ⌀${n(other.r * 2)}` : nameOf(p, isOutline(p));
+    const off = offCurves(q.loop, p.loop, within);
+    const { round } = p;
+    const other = round && q.round;
+    const by = round && other ? Math.abs(other.r - round.r) * 2 : farthestOff(off, p.loop);
+    const named = nameOf(p.loop, p.isOutline);
     out.changed.push({
-      what,
-      at: xy(off.length > 0 ? pointAt(off[0], 0.5) : middleOf(q)),
+      what: other ? `${named} is ⌀${n(other.r * 2)}` : named,
+      at: xy(off.length > 0 ? pointAt(off[0], 0.5) : q.middle),
       by,
-      curves: off.length > 0 ? off : q,
+      curves: off.length > 0 ? off : q.loop,
     });
   }
   for (const p of same.lost)
-    out.removed.push({ what: nameOf(p, isOutline(p)), at: xy(middleOf(p)), curves: p });
-  for (const q of same.left) out.added.push({ what: nameOf(q, false), at: xy(middleOf(q)), curves: q });
+    out.removed.push({ what: nameOf(p.loop, p.isOutline), at: xy(p.middle), curves: p.loop });
+  for (const q of same.left)
+    out.added.push({ what: nameOf(q.loop, false), at: xy(q.middle), curves: q.loop });
   return out;
 }
 
@@ -238,44 +263,88 @@ const farthestOff = (pieces: readonly Curve[], loop: Loop): number =>
     );
 
 /** Whether two loops have one shape and size. */
-function alike(p: Loop, q: Loop, within: number): boolean {
-  const [round, other] = [asCircle(p), asCircle(q)];
-  if (round || other) return !!round && !!other && Math.abs(round.r - other.r) <= within;
-  const reach = loopLength(p);
+function alike(p: Seen, q: Seen, within: number): boolean {
+  if (p.round || q.round) return !!p.round && !!q.round && Math.abs(p.round.r - q.round.r) <= within;
   return (
-    Math.abs(loopLength(q) - reach) <= within * (4 + p.length) &&
-    Math.abs(Math.abs(loopArea(p)) - Math.abs(loopArea(q))) <= within * reach
+    Math.abs(q.length - p.length) <= within * (4 + p.loop.length) &&
+    Math.abs(p.area - q.area) <= within * p.length
   );
 }
 
 /** How near two loops are to being one, where they can be; outlines are whatever their size. */
-function overlap(p: Loop, q: Loop, isOutline: boolean): number | false {
-  const [a, b] = [curvesBounds(p), curvesBounds(q)];
-  const apart = distance(middleOf(p), middleOf(q));
-  const size = Math.min(a.maxX - a.minX, a.maxY - a.minY);
-  const ratio = Math.abs(loopArea(q)) / Math.abs(loopArea(p));
-  if (isOutline) return ratio > 0.2 && ratio < 5 && apart;
-  return apart <= size / 2 && ratio > 0.05 && ratio < 20 && b.maxX >= a.minX && apart;
+function overlap(p: Seen, q: Seen): number | false {
+  const apart = distance(p.middle, q.middle);
+  const ratio = q.area / p.area;
+  if (p.isOutline) return ratio > 0.2 && ratio < 5 && apart;
+  return apart <= p.size / 2 && ratio > 0.05 && ratio < 20 && apart;
 }
 
-/** Pairs of two lists, the nearest first, of those that can be pairs; `false` says that two cannot. */
-function pairUp(
-  lost: readonly Loop[],
-  left: readonly Loop[],
-  far: (p: Loop, q: Loop) => number | false,
-): { pairs: [Loop, Loop][]; lost: Loop[]; left: Loop[] } {
-  const all = lost
-    .flatMap((p) => left.map((q) => ({ p, q, d: far(p, q) })))
-    .filter((c): c is { p: Loop; q: Loop; d: number } => c.d !== false)
-    .sort((a, b) => a.d - b.d);
-  const used = new Set<Loop>();
-  const pairs: [Loop, Loop][] = [];
-  for (const { p, q } of all) {
-    if (used.has(p) || used.has(q)) continue;
-    used.add(p).add(q);
-    pairs.push([p, q]);
+interface Pairable {
+  readonly p: Seen;
+  readonly q: Seen;
+  readonly d: number;
+}
+
+/** So many pairs are weighed against one another; a crowd that moved as a whole has more. */
+const MOST_PAIRABLE = 1_000_000;
+/** In a crowd one is looked for among so many that come next. */
+const IN_A_ROW = 32;
+
+/** A crowd that was moved as a whole stands in the same order as before: across, then up. */
+function* inOrder(
+  lost: readonly Seen[],
+  left: readonly Seen[],
+  far: (p: Seen, q: Seen) => number | false,
+): Generator<{ readonly p: Seen; readonly q: Seen }> {
+  const across = (list: readonly Seen[]) =>
+    [...list].sort((a, b) =>
+      Math.abs(a.middle.x - b.middle.x) > 1e-6 ? a.middle.x - b.middle.x : a.middle.y - b.middle.y,
+    );
+  const waiting = across(left);
+  for (const p of across(lost)) {
+    const at = waiting.slice(0, IN_A_ROW).findIndex((q) => far(p, q) !== false);
+    if (at >= 0) yield { p, q: waiting.splice(at, 1)[0] };
   }
-  return { pairs, lost: lost.filter((p) => !used.has(p)), left: left.filter((q) => !used.has(q)) };
+}
+
+/**
+ * Pairs of two lists, the nearest first, of those that can be pairs; `far` says how near they are, or `false` that they
+ * cannot. All that are within a distance are paired before any that are farther apart, and the distance grows: of thousands
+ * that were moved a little each is held only against those around it.
+ */
+function pairUp(
+  lost: readonly Seen[],
+  left: readonly Seen[],
+  far: (p: Seen, q: Seen) => number | false,
+): { pairs: [Seen, Seen][]; lost: readonly Seen[]; left: readonly Seen[] } {
+  const pairs: [Seen, Seen][] = [];
+  const { minX, minY, maxX, maxY } = curvesBounds([...lost, ...left].flatMap((s) => s.loop));
+  const whole = Math.hypot(maxX - minX, maxY - minY);
+  const steps = Math.max(1, Math.ceil(Math.log2(Math.max(lost.length, left.length, 1))));
+  for (let k = steps; k >= 0 && lost.length > 0 && left.length > 0; k--) {
+    const reach = whole / 2 ** k + SAME;
+    const places = new NearPlaces<Seen>(reach);
+    for (const q of left) places.add(q.middle, q);
+    const near: Pairable[] = [];
+    for (const p of lost) {
+      for (const { thing: q } of places.near(p.middle, reach)) {
+        const d = far(p, q);
+        if (d !== false) near.push({ p, q, d });
+      }
+      if (near.length > MOST_PAIRABLE) break;
+    }
+    const used = new Set<Seen>();
+    const tooMany = near.length > MOST_PAIRABLE;
+    const inTurn = tooMany ? inOrder(lost, left, far) : near.sort((a, b) => a.d - b.d);
+    for (const { p, q } of inTurn) {
+      if (used.has(p) || used.has(q)) continue;
+      used.add(p).add(q);
+      pairs.push([p, q]);
+    }
+    lost = lost.filter((p) => !used.has(p));
+    left = left.filter((q) => !used.has(q));
+  }
+  return { pairs, lost, left };
 }
 
 /** Bend lines, cuts of no width, and whatever else is drawn and closes nothing. */

@@ -1,5 +1,5 @@
 import { type Curve, reversed } from "../../plane/curve.ts";
-import type { Point } from "../../plane/point.ts";
+import { NumberedPlaces } from "../../plane/near-places.ts";
 
 /** Curves of a file put together: those that close, and those that do not. */
 export interface Chains {
@@ -7,38 +7,20 @@ export interface Chains {
   readonly open: readonly (readonly Curve[])[];
 }
 
-/** Ends by number: those within a distance of one another are one. */
-class EndTable {
-  private readonly cells = new Map<string, { readonly at: Point; readonly id: number }[]>();
-  private count = 0;
-
-  constructor(private readonly within: number) {}
-
-  of(p: Point): number {
-    const [i, j] = [Math.floor(p.x / this.within), Math.floor(p.y / this.within)];
-    for (let di = -1; di <= 1; di++)
-      for (let dj = -1; dj <= 1; dj++)
-        for (const { at, id } of this.cells.get(`${i + di} ${j + dj}`) ?? [])
-          if (Math.hypot(at.x - p.x, at.y - p.y) <= this.within) return id;
-    const id = this.count++;
-    const key = `${i} ${j}`;
-    const list = this.cells.get(key);
-    if (list) list.push({ at: p, id });
-    else this.cells.set(key, [{ at: p, id }]);
-    return id;
-  }
-}
-
 /**
  * Puts curves together end to end, whichever way round each is written. Where more than two meet, a chain goes on with the
  * curve that stands next in the file. Ends that are no farther apart than `within` are one.
  */
 export function chainCurves(curves: readonly Curve[], within: number): Chains {
-  const table = new EndTable(within);
+  const table = new NumberedPlaces(within);
   const ends = curves.map((c) => [table.of(c.a), table.of(c.b)] as const);
   const at = new Map<number, number[]>();
   ends.forEach((pair, i) => {
-    for (const end of new Set(pair)) at.set(end, [...(at.get(end) ?? []), i]);
+    for (const end of new Set(pair)) {
+      const list = at.get(end);
+      if (list) list.push(i);
+      else at.set(end, [i]);
+    }
   });
   const used = new Uint8Array(curves.length);
   /** Goes on from an end as far as there is something. */

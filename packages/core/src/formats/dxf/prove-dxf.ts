@@ -2,6 +2,7 @@ import type { IEntity } from "dxf-parser";
 import { curvesOfShape } from "../../outline/from-shapes.ts";
 import { type Curve, curveLength, curvesBounds, line } from "../../plane/curve.ts";
 import { asCircle, type Loop, loopArea, loopLength } from "../../plane/loop.ts";
+import { NearPlaces } from "../../plane/near-places.ts";
 import type { Point } from "../../plane/point.ts";
 import { DRAWN_CONTENTS, type DrawnContent } from "../../stock/export-preset.ts";
 import { formatFixed } from "../../units/quantity.ts";
@@ -27,6 +28,10 @@ export interface Proof {
 const SAME = 1e-6;
 /** Centres and radii of round openings are held to this. */
 const ROUND = 1e-9;
+/** Loops whose middles are nearer, and centres, are looked at as one that is wanted. */
+const SLOT = 0.01;
+const CENTRE = 1e-3;
+const END = 1e-5;
 const KINDS = new Set(["LINE", "ARC", "CIRCLE", "LWPOLYLINE", "POLYLINE", "TEXT"]);
 const CUT: readonly DrawnContent[] = ["outline", "openings", "slits"];
 
@@ -129,12 +134,14 @@ function overGaps(open: readonly (readonly Curve[])[], width: number) {
     { p: chain[chain.length - 1].b, chain: i, at: 1 },
   ]);
   const partner = new Map<number, number>();
+  const places = new NearPlaces<number>(width);
+  for (const [i, { p }] of ends.entries()) places.add(p, i);
   const pairs = ends
-    .flatMap((e, i) =>
-      ends.slice(i + 1).map((f, k) => ({ i, j: i + 1 + k, far: Math.hypot(e.p.x - f.p.x, e.p.y - f.p.y) })),
+    .flatMap(({ p }, i) =>
+      places.near(p, width).map(({ at, thing: j }) => ({ i, j, far: Math.hypot(at.x - p.x, at.y - p.y) })),
     )
-    .filter((p) => p.far <= width)
-    .sort((p, q) => p.far - q.far);
+    .filter(({ i, j }) => i < j)
+    .sort((p, q) => p.far - q.far || p.i - q.i || p.j - q.j);
   for (const { i, j } of pairs) {
     if (partner.has(i) || partner.has(j)) continue;
     partner.set(i, j).set(j, i);
@@ -189,18 +196,7 @@ function proveCuts(file: Read, drawn: DrawnBlank): ProofLine[] {
       text: `${count(slits, "cut")} of no width${once ? ", each once" : `; the blank has ${facts.slits.length}`}`,
     });
   }
-  const box = loops.reduce(
-    (b, l) => {
-      const c = curvesBounds(l);
-      return {
-        minX: Math.min(b.minX, c.minX),
-        minY: Math.min(b.minY, c.minY),
-        maxX: Math.max(b.maxX, c.maxX),
-        maxY: Math.max(b.maxY, c.maxY),
-      };
-    },
-    { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity },
-  );
+  const box = curvesBounds(loops.flat());
   const slack = SAME + (facts.slack > 0 ? Math.sqrt(facts.slack) : 0);
   const reaches = (["minX", "minY", "maxX", "maxY"] as const).every(
     (k) => Math.abs(box[k] - drawing.bounds[k]) <= slack,
@@ -219,26 +215,20 @@ function areaRead(
   openings: readonly Loop[],
   slack: number,
 ): { area: number; missing: number } {
-  const cell = 0.01;
-  const slots = new Map<string, { area: number; loop: number }[]>();
-  const placeOf = (l: Loop) => {
+  const middleOf = (l: Loop): Point => {
     const b = curvesBounds(l);
-    return [Math.floor((b.minX + b.maxX) / 2 / cell), Math.floor((b.minY + b.maxY) / 2 / cell)] as const;
+    return { x: (b.minX + b.maxX) / 2, y: (b.minY + b.maxY) / 2 };
   };
-  loops.forEach((l, i) => {
-    const key = placeOf(l).join(" ");
-    slots.set(key, [...(slots.get(key) ?? []), { area: Math.abs(loopArea(l)), loop: i }]);
-  });
+  const slots = new NearPlaces<{ area: number; loop: number }>(SLOT);
+  for (const [i, l] of loops.entries()) slots.add(middleOf(l), { area: Math.abs(loopArea(l)), loop: i });
   const used = new Set<number>();
   let [area, missing] = [0, 0];
   const take = (list: readonly Loop[], sign: 1 | -1) => {
     for (const l of list) {
-      const [i, j] = placeOf(l);
       const want = Math.abs(loopArea(l));
-      const near = [-1, 0, 1].flatMap((di) =>
-        [-1, 0, 1].flatMap((dj) => slots.get(`${i + di} ${j + dj}`) ?? []),
-      );
-      const found = near
+      const found = slots
+        .near(middleOf(l), SLOT)
+        .map((s) => s.thing)
         .filter((s) => !used.has(s.loop) && Math.abs(s.area - want) <= SAME * 10 + slack + 1e-9 * want)
         .sort((p, q) => Math.abs(p.area - want) - Math.abs(q.area - want))[0];
       if (!found) missing++;
@@ -274,22 +264,12 @@ function proveRound(loops: readonly Loop[], openings: readonly Loop[]): ProofLin
   const circles = (list: readonly Loop[]) => list.flatMap((l) => asCircle(l) ?? []);
   const wanted = circles(openings);
   if (wanted.length === 0) return [];
-  const found = new Map<string, { c: Point; r: number }[]>();
-  const cell = 1e-3;
-  const key = (i: number, j: number) => `${i} ${j}`;
-  const at = ({ c }: { c: Point }) => [Math.floor(c.x / cell), Math.floor(c.y / cell)] as const;
-  for (const c of circles(loops)) {
-    const k = key(...at(c));
-    found.set(k, [...(found.get(k) ?? []), c]);
-  }
+  const found = new NearPlaces<number>(CENTRE);
+  for (const { c, r } of circles(loops)) found.add(c, r);
   const off = wanted.filter((w) => {
-    const [i, j] = at(w);
-    const near = [-1, 0, 1].flatMap((di) => [-1, 0, 1].flatMap((dj) => found.get(key(i + di, j + dj)) ?? []));
     // A centre far from the origin has no more digits than a double gives it.
     const slack = ROUND + 1e-14 * (Math.abs(w.c.x) + Math.abs(w.c.y) + w.r);
-    return !near.some(
-      (f) => Math.hypot(f.c.x - w.c.x, f.c.y - w.c.y) <= slack && Math.abs(f.r - w.r) <= slack,
-    );
+    return !found.near(w.c, Math.min(slack, CENTRE)).some((f) => Math.abs(f.thing - w.r) <= slack);
   }).length;
   return [
     {
@@ -308,14 +288,10 @@ function proveBends(file: Read, drawn: DrawnBlank): ProofLine[] {
     const wanted = facts[content];
     const written = drawing.entities.filter((e) => e.content === content).length;
     const there = file.curves.filter((c) => c.layer === layer && c.curve.kind === "line").map((c) => c.curve);
-    const ends = new Map<string, Curve[]>();
-    for (const c of there)
-      for (const p of [c.a, c.b]) {
-        const key = `${grid(p.x)},${grid(p.y)}`;
-        ends.set(key, [...(ends.get(key) ?? []), c]);
-      }
+    const ends = new NearPlaces<Curve>(END);
+    for (const c of there) for (const p of [c.a, c.b]) ends.add(p, c);
     const startsAt = (p: Point, towards: Point) =>
-      near(ends, p).some((c) => {
+      ends.near(p, SAME).some(({ thing: c }) => {
         const other = Math.hypot(c.a.x - p.x, c.a.y - p.y) <= SAME ? c.b : c.a;
         const [dx, dy] = [towards.x - p.x, towards.y - p.y];
         const off = (other.x - p.x) * dy - (other.y - p.y) * dx;
@@ -333,12 +309,6 @@ function proveBends(file: Read, drawn: DrawnBlank): ProofLine[] {
       },
     ];
   });
-}
-
-function near(ends: ReadonlyMap<string, Curve[]>, p: Point): Curve[] {
-  return [-1, 0, 1].flatMap((i) =>
-    [-1, 0, 1].flatMap((j) => ends.get(`${grid(p.x) + i},${grid(p.y) + j}`) ?? []),
-  );
 }
 
 function proveLayers({ entities, layers }: Read, { drawing }: DrawnBlank): ProofLine {

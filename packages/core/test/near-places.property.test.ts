@@ -1,0 +1,58 @@
+import fc from "fast-check";
+import { describe, expect, test } from "vitest";
+import { NearPlaces, NumberedPlaces } from "../src/plane/near-places.ts";
+import { distance, type Point } from "../src/plane/point.ts";
+import { growth } from "./growth.ts";
+import { sameCases, spread } from "./random-cases.ts";
+
+sameCases(61);
+
+const place = fc.record({ x: spread(-3, 3), y: spread(-3, 3) });
+/** Beyond 2^53 a cell and its neighbour have one number. */
+const far = fc.constantFrom(0, 1e6, -1e9, 1e16, -1e300);
+
+describe("places in the plane", () => {
+  test("are found when they are near enough, each once, wherever in the plane they are", () => {
+    fc.assert(
+      fc.property(fc.array(place, { maxLength: 60 }), place, spread(0, 1), far, (all, p, within, off) => {
+        const moved = ({ x, y }: Point) => ({ x: x + off, y: y - off });
+        const places = new NearPlaces<number>(1);
+        for (const [i, at] of all.map(moved).entries()) places.add(at, i);
+        const found = places.near(moved(p), within).map((f) => f.thing);
+        const wanted = all.flatMap((at, i) => (distance(moved(at), moved(p)) <= within ? [i] : []));
+        expect(found.sort((a, b) => a - b)).toEqual(wanted);
+      }),
+      { numRuns: 500 },
+    );
+  });
+
+  test("by number are one where they are within the distance, and keep the first one's coordinates", () => {
+    fc.assert(
+      fc.property(fc.array(place, { minLength: 1, maxLength: 40 }), (all) => {
+        const numbered = new NumberedPlaces(0.25);
+        for (const p of all) {
+          const before = numbered.at.length;
+          const id = numbered.of(p);
+          expect(distance(numbered.at[id], p)).toBeLessThanOrEqual(0.25);
+          if (id === before) {
+            expect(numbered.at[id]).toBe(p);
+            for (const q of numbered.at.slice(0, before)) expect(distance(p, q)).toBeGreaterThan(0.25);
+          }
+        }
+        for (const [id, p] of numbered.at.entries()) expect(numbered.of(p)).toBe(id);
+      }),
+      { numRuns: 300 },
+    );
+  });
+
+  test("of thousands those at a place are found without looking at the others", () => {
+    const exponent = growth([4000, 8000, 16_000, 32_000], (n) => () => {
+      const side = Math.ceil(Math.sqrt(n));
+      const numbered = new NumberedPlaces(0.1);
+      for (let k = 0; k < 2; k++)
+        for (let i = 0; i < n; i++) numbered.of({ x: i % side, y: Math.floor(i / side) });
+      if (numbered.at.length !== n) throw new Error("Each stands for itself.");
+    });
+    expect(exponent).toBeLessThan(1.35);
+  });
+});
