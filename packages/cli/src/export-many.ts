@@ -6,11 +6,11 @@ import {
   batchPart,
   type CutListRow,
   cutListCsv,
-  distinctNames,
-  nameBy,
+  namedFiles,
   proofsText,
   proveDxf,
   sideBySide,
+  tooManyTogether,
   writeDxf,
 } from "@hillcrest/core";
 import { strToU8, type Zippable, zipSync } from "fflate";
@@ -34,22 +34,14 @@ export async function exportZip(
 ): Promise<number> {
   const format = formatNamed(order.format);
   const answers = parts.map((p) => batchPart(p, order));
-  const files = answers.flatMap((a) => a.files);
-  const names = distinctNames(files.map((f, i) => nameBy(pattern, { ...f.words, number: String(i + 1) })));
+  const { files, rows } = namedFiles(answers, pattern, format.ending);
   const zip: Zippable = {};
   const proofs: { name: string; proof: (typeof files)[number]["proof"]; sha256: string }[] = [];
-  for (const [i, file] of files.entries()) {
-    const name = `${names[i]}.${format.ending}`;
-    const content = format.asDots ? await dotsOf(file.content as string, 1600) : file.content;
+  for (const { name, content: made, proof } of files) {
+    const content = format.asDots ? await dotsOf(made as string, 1600) : made;
     zip[name] = typeof content === "string" ? strToU8(content) : content;
-    proofs.push({ name, proof: file.proof, sha256: sha256(content) });
+    proofs.push({ name, proof, sha256: sha256(content) });
   }
-  let next = 0;
-  const rows = answers.map(({ row, files: own }): CutListRow & { file: string } => {
-    const mine = names.slice(next, next + own.length).map((n) => `${n}.${format.ending}`);
-    next += own.length;
-    return { ...row, file: mine.join(" ") };
-  });
   zip["cut list.csv"] = strToU8(cutListCsv(rows));
   if (proofs.some((p) => p.proof.length > 0)) zip["proofs.txt"] = strToU8(proofsText(proofs));
   save(path, zipSync(zip, { level: 6, mtime: new Date("2000-01-01T00:00:00Z") }));
@@ -68,6 +60,11 @@ export function exportTogether(
   if (wanted.length === 0) {
     tell(`${path}: not written, none of the parts can be cut`);
     return tellRefused(answers.map((a) => a.row));
+  }
+  const tooMany = tooManyTogether(wanted);
+  if (tooMany) {
+    tell(`${path}: not written. ${tooMany}`);
+    return parts.length;
   }
   const drawn = sideBySide(wanted, spacing / wanted[0].drawn.unit);
   const { version } = order.preset;

@@ -19,3 +19,13 @@ export function readShare(text: string): number {
   if (!(share >= 0 && share <= 1)) throw new InvalidArgumentError("It must be a number from 0 to 1.");
   return share;
 }
+
+/** How wide a picture may be, in dots: a wider one has no room in memory. */
+const DOTS = { least: 16, most: 8000 };
+
+export function readDots(text: string): number {
+  const dots = Number(text);
+  if (!(Number.isInteger(dots) && dots >= DOTS.least && dots <= DOTS.most))
+    throw new InvalidArgumentError(`It must be a whole number from ${DOTS.least} to ${DOTS.most}.`);
+  return dots;
+}

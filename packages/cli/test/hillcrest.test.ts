@@ -76,7 +76,9 @@ describe("help", () => {
     expect(unknown.err).toContain("blank [options] <file...>");
     const wrong = hillcrest("blank", "demo/battery-tray.json", "--dots", "many");
     expect(wrong.status).toBe(2);
-    expect(wrong.err).toContain("It must be a whole number from 1.");
+    expect(wrong.err).toContain("It must be a whole number from 16 to 8000.");
+    for (const dots of ["0", "-4", "1e9", "8001", "2.5", ""])
+      expect(hillcrest("blank", "demo/battery-tray.json", "--dots", dots).status).toBe(2);
   });
 });
 

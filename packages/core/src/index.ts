@@ -8,9 +8,17 @@ export {
   type CutListRow,
   cutListCsv,
   materialOfPart,
+  namedFiles,
   proofsText,
 } from "./batch/batch.ts";
-export { DEFAULT_PATTERN, distinctNames, nameBy, patternProblem, safeName } from "./batch/file-names.ts";
+export {
+  DEFAULT_PATTERN,
+  distinctNames,
+  type NameWord,
+  nameBy,
+  patternProblem,
+  safeName,
+} from "./batch/file-names.ts";
 export {
   type BendShape,
   bendAllowance,
@@ -149,7 +157,7 @@ export {
   placesAlong,
   readable,
 } from "./formats/drawing/note-places.ts";
-export { sideBySide } from "./formats/drawing/side-by-side.ts";
+export { MOST_IN_ONE_FILE, sideBySide, tooManyTogether } from "./formats/drawing/side-by-side.ts";
 export { strokeText, textWidth } from "./formats/drawing/strokes.ts";
 export { type DxfVersion, writeDxf } from "./formats/dxf/dxf.ts";
 export { type DxfExport, exportDxf } from "./formats/dxf/export-dxf.ts";

@@ -6,12 +6,15 @@ import {
   cutListCsv,
   DEFAULT_PATTERN,
   distinctNames,
+  MOST_IN_ONE_FILE,
   nameBy,
+  namedFiles,
   patternProblem,
   proofsText,
   proveDxf,
   safeName,
   sideBySide,
+  tooManyTogether,
   writeDxf,
 } from "../src/index.ts";
 import { drawnOf, part, plate, presetWith } from "./plain-parts.ts";
@@ -164,5 +167,70 @@ describe("what goes with the files", () => {
   it("is drawn for a file that all share, or refused likewise", () => {
     expect(batchDrawing({ document: small, quantity: 1 }, order).drawn?.facts.openings.length).toBe(1);
     expect(batchDrawing({ document: part(), quantity: 1 }, order).drawn).toBeUndefined();
+  });
+});
+
+describe("files of many parts", () => {
+  const row = (name: string) => ({ part: name, material: "Steel", thickness: 1, quantity: 1 });
+  const file = (name: string, piece = "1") => ({ words: { ...words, part: name, piece } });
+
+  it("are named by the pattern, numbered through, none twice, each in the row of its part", () => {
+    const { files, rows } = namedFiles(
+      [
+        { row: row("Tray"), files: [file("Tray"), file("Tray", "2")] },
+        { row: { ...row("Lid"), refused: "there is no blank to cut" }, files: [] },
+        { row: row("tray"), files: [file("tray")] },
+      ],
+      "{part}",
+      "dxf",
+    );
+    expect(files.map((f) => f.name)).toEqual(["Tray.dxf", "Tray-2.dxf", "tray-3.dxf"]);
+    expect(files.map((f) => f.words.piece)).toEqual(["1", "2", "1"]);
+    expect(rows.map((r) => r.file)).toEqual(["Tray.dxf Tray-2.dxf", "", "tray-3.dxf"]);
+    expect(rows[1].refused).toBe("there is no blank to cut");
+    const numbered = namedFiles([{ row: row("a"), files: [file("a"), file("b")] }], "{number}", "svg");
+    expect(numbered.files.map((f) => f.name)).toEqual(["1.svg", "2.svg"]);
+    expect(namedFiles([], "{part}", "dxf")).toEqual({ files: [], rows: [] });
+  });
+
+  it("side by side are no more than one file can have, and say how many they would be", () => {
+    const drawn = drawnOf(small);
+    const each = drawn.drawing.entities.length;
+    const most = Math.floor(MOST_IN_ONE_FILE / each);
+    expect(tooManyTogether([{ drawn, quantity: most }])).toBeUndefined();
+    expect(tooManyTogether([{ drawn, quantity: most + 1 }])).toBe(
+      `Side by side these would be ${(most + 1) * each} lines, arcs and circles; one file can have ${MOST_IN_ONE_FILE}. Take fewer, or a file for each.`,
+    );
+    expect(
+      tooManyTogether([
+        { drawn, quantity: most },
+        { drawn, quantity: most },
+      ]),
+    ).toMatch(/Take fewer/);
+  });
+
+  it("of a part that findings stop say so, one by one and together, where they leave all the same", () => {
+    const stopped = part(plate("100", "50"), {
+      id: "s2",
+      kind: "flange",
+      edges: [{ key: "a", at: "s1.east" }],
+      length: "1",
+    });
+    const refused = batchPart({ document: stopped, quantity: 1 }, order);
+    expect(refused.files).toEqual([]);
+    expect(refused.row.refused).toMatch(/^a finding stops it: /);
+    const { files } = batchPart({ document: stopped, quantity: 1 }, { ...order, anyway: true });
+    expect(String(files[0].content)).toMatch(/^ *999\r\nFindings stop this part: Flange 2: /m);
+    expect(files[0].proof.some((l) => l.text.startsWith("Findings stop this part: Flange 2: "))).toBe(true);
+    const { drawn } = batchDrawing({ document: stopped, quantity: 1 }, { ...order, anyway: true });
+    const whole = sideBySide(
+      [
+        { drawn: drawn!, quantity: 2 },
+        { drawn: drawnOf(small), quantity: 1 },
+      ],
+      5,
+    );
+    expect(whole.stops).toEqual(drawn!.stops);
+    expect(whole.stops.length).toBe(1);
   });
 });

@@ -1,10 +1,12 @@
 import { readFileSync } from "node:fs";
 import { unzipSync } from "fflate";
 import { describe, expect, it } from "vitest";
+import { xmlText } from "../src/formats/xml-text.ts";
 import {
   bendList,
   bendListCsv,
   csvText,
+  curvePath,
   drawingSvg,
   evenState,
   examinePart,
@@ -14,6 +16,7 @@ import {
   foldedPicture,
   foldedSurface,
   isDrawable,
+  line,
   type PartDocument,
   readDocumentText,
   writeGlb,
@@ -90,6 +93,25 @@ describe("an SVG of a blank", () => {
   it("carries a name that could be taken for markup as text", () => {
     const named = drawnOf({ ...document, name: "<b>&" }, { partName: true, textHeight: 2 });
     expect(drawingSvg(named.drawing)).toContain("&lt;b&gt;&amp;");
+  });
+});
+
+describe("a text in XML", () => {
+  it("loses what no XML can hold, keeps every letter and sign, and cannot end what it stands in", () => {
+    expect(xmlText('a<b> & "c"')).toBe("a&lt;b&gt; &amp; &quot;c&quot;");
+    expect(xmlText("Blech ⌀5 ±0,1 – 板 😀")).toBe("Blech ⌀5 ±0,1 – 板 😀");
+    expect(xmlText("a\u0000b\u0007c\ud800d\uffff")).toBe("a b c d ");
+  });
+
+  it("of a path holds as many digits as are asked for", () => {
+    const [a, b] = [
+      { x: 1.23456789, y: 2 },
+      { x: 3, y: -4.00049 },
+    ];
+    expect(curvePath([line(a, b)], false)).toBe("M1.23 -2L3 4");
+    expect(curvePath([line(a, b)], false, (v) => v.toFixed(5))).toBe("M1.23457 -2.00000L3.00000 4.00049");
+    const arc = { kind: "arc", a: b, b: a, c: { x: 0, y: 0 }, r: 5, ccw: true } as const;
+    expect(curvePath([line(a, b), arc], true)).toMatch(/^M1\.23 -2L3 4A5 5 0 [01] 0 1\.23 -2Z$/);
   });
 });
 

@@ -1,10 +1,14 @@
 import { describe, expect, test } from "vitest";
 import {
   applyCommands,
+  bendList,
+  drawBlank,
   examinePart,
+  isDrawable,
   isStopped,
   meshSheet,
   type PartCommand,
+  PLAIN_PRESET,
   type StepDocument,
 } from "../src/index.ts";
 import { growth } from "./growth.ts";
@@ -117,6 +121,41 @@ describe("a part's build, checks and mesh take a time that grows with the part a
       ),
     );
   };
+
+  test("and so do its bend list, and a drawing with every note and line on it", () => {
+    const every = {
+      ...PLAIN_PRESET,
+      partName: true,
+      sideMark: true,
+      layers: PLAIN_PRESET.layers.map((l) => ({ ...l, leftOut: false })),
+    };
+    const builds = new Map(
+      [100, 200, 400, 800].map((n) => {
+        const document = comb(n);
+        const build = examinePart(document);
+        if (!isDrawable(build)) throw new Error("It has a blank.");
+        return [n, { document, build, preset: every }] as const;
+      }),
+    );
+    const sizes = [...builds.keys()];
+    const listed = growth(sizes, (n) => {
+      const { document, build } = builds.get(n)!;
+      return () => {
+        const rows = bendList(document, build);
+        if (rows.length !== n || rows.some((r) => r.legs.includes(undefined)))
+          throw new Error("All have legs.");
+      };
+    });
+    const drawn = growth(sizes, (n) => {
+      const job = builds.get(n)!;
+      return () => {
+        const notes = drawBlank(job).drawing.entities.filter((e) => e.content === "notes");
+        if (notes.length !== n) throw new Error("Each bend has its note.");
+      };
+    });
+    expect(listed).toBeLessThan(1.6);
+    expect(drawn).toBeLessThan(1.5);
+  });
 
   test.each([
     ["flanges side by side on one edge", comb, [100, 200, 400, 800], 800],

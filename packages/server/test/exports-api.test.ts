@@ -265,6 +265,33 @@ describe("many parts at once", () => {
     expect((await fetched(`/exports/${body.id}/file`)).status).toBe(404);
   });
 
+  test("of which there would be millions side by side are refused, with what would do", async () => {
+    const parts = Array.from({ length: 200 }, () => ({ id: idOf("Logger box"), quantity: 9999 }));
+    const { body } = await begun({ parts, as: "together" });
+    const done = await ended(body.id);
+    expect(done.state).toBe("failed");
+    expect(done.problem).toMatch(
+      /^Side by side these would be \d{7,} lines, .*Take fewer, or a file for each\.$/,
+    );
+  });
+
+  test("of which one is stopped say so in the file and its proof, where they leave all the same", async () => {
+    const id = await made(stopped);
+    const text = await (await fetched(`/parts/${id}/files/dxf?anyway=1`)).text();
+    expect(text).toMatch(/^ *999\r\nFindings stop this part: /m);
+    const { body } = await begun({
+      parts: [{ id, quantity: 2 }],
+      as: "together",
+      anyway: true,
+    });
+    expect((await ended(body.id)).state).toBe("ready");
+    expect(await (await fetched(`/exports/${body.id}/file`)).text()).toMatch(
+      /^ *999\r\nFindings stop this part: /m,
+    );
+    const { body: left } = await api.ask<{ proof: { text: string }[] }[]>("GET", `/parts/${id}/exports`);
+    expect(left[0].proof.some((l) => l.text.startsWith("Findings stop this part: "))).toBe(true);
+  });
+
   test("are cancelled at once, and nothing of them is left on the disk", async () => {
     const folders = () => readdirSync(tmpdir()).filter((f) => f.startsWith("hillcrest-export-")).length;
     const before = folders();

@@ -3,7 +3,7 @@ import { examineFully, examinePart, FILE_FORMATS, FOLDED_VIEWS, isStopped, summa
 import { type Command, Option } from "commander";
 import { FINE, STOPPED } from "../ends.ts";
 import { presetOptions } from "../preset-options.ts";
-import { readShare, readWhole } from "../read-numbers.ts";
+import { readDots, readShare } from "../read-numbers.ts";
 import { readPart } from "../read-part.ts";
 import { describePart } from "../tell-part.ts";
 import { UnreadableFile } from "../unreadable-file.ts";
@@ -23,7 +23,7 @@ export function setUp(command: Command): void {
       )
       .option("--at <share>", "how far to fold where the part is shown folded, 0 flat to 1", readShare, 1)
       .addOption(new Option("--view <view>", "from where a folded picture is seen").choices(FOLDED_VIEWS))
-      .option("--dots <width>", "how wide a picture is", readWhole, 1600)
+      .option("--dots <width>", "how wide a picture is", readDots, 1600)
       .option("--json", "print numbers as JSON: an object for one file, a list for several")
       .option("--check", "ask every check, also whether plates and bends stand in one another")
       .option("--anyway", "write files also of a part that findings stop; a DXF then says so"),

@@ -11,7 +11,7 @@ import type { PartDocument } from "../part/document.ts";
 import { STOCK_FIELDS, stockRaw } from "../part/stock.ts";
 import type { ExportPreset } from "../stock/export-preset.ts";
 import { formatFixed, formatShort } from "../units/quantity.ts";
-import type { NameWord } from "./file-names.ts";
+import { distinctNames, type NameWord, nameBy } from "./file-names.ts";
 
 /** One part of many that leave at once. */
 export interface BatchPart {
@@ -144,7 +144,7 @@ export function batchDrawing(
 }
 
 /** The cut list as CSV: what is to be cut of what, how often, and why something is not. */
-export function cutListCsv(rows: readonly (CutListRow & { readonly file: string })[]): string {
+export function cutListCsv(rows: readonly NamedRow[]): string {
   const length = (v: number | undefined, places = 3) => (v === undefined ? "" : formatFixed(v, places));
   return csvText([
     [
@@ -183,6 +183,34 @@ export function cutListCsv(rows: readonly (CutListRow & { readonly file: string 
     ]),
   ]);
 }
+
+/** What parts have come to, each with its files in their order. */
+export interface FilesOfPart<F> {
+  readonly row: CutListRow;
+  readonly files: readonly F[];
+}
+
+/** Names for the files of many parts, by a pattern and none twice, and the rows of their cut list. */
+export function namedFiles<F extends Pick<BatchFile, "words">>(
+  parts: readonly FilesOfPart<F>[],
+  pattern: string,
+  ending: string,
+): { readonly files: readonly (F & { readonly name: string })[]; readonly rows: readonly NamedRow[] } {
+  const all = parts.flatMap((p) => p.files);
+  const names = distinctNames(
+    all.map(({ words }, i) => nameBy(pattern, { ...words, number: String(i + 1) })),
+  ).map((name) => `${name}.${ending}`);
+  let at = 0;
+  const rows = parts.map(({ row, files }): NamedRow => {
+    const own = names.slice(at, at + files.length);
+    at += own.length;
+    return { ...row, file: own.join(" ") };
+  });
+  return { files: all.map((f, i) => ({ ...f, name: names[i] })), rows };
+}
+
+/** A row of a cut list with the names of its files. */
+export type NamedRow = CutListRow & { readonly file: string };
 
 /** The proofs of many files, as one text. */
 export function proofsText(

@@ -1,11 +1,20 @@
-import { type Curve, curveFromFrame, curveLength, flattenCurve, line, sweptArea2 } from "./curve.ts";
-import { type Frame, type Point, point, samePoint } from "./point.ts";
+import {
+  type Curve,
+  curveFromFrame,
+  curveLength,
+  curvesBounds,
+  flattenCurve,
+  line,
+  sweptArea2,
+} from "./curve.ts";
+import { type Bounds, type Frame, type Point, point, samePoint } from "./point.ts";
 
 /** A closed chain of curves: each begins where the one before ended. Counter-clockwise encloses material. */
 export type Loop = readonly Curve[];
 
 export const loopArea = (loop: Loop): number => loop.reduce((sum, c) => sum + sweptArea2(c), 0) / 2;
 export const loopLength = (loop: Loop): number => loop.reduce((sum, c) => sum + curveLength(c), 0);
+export const loopsBounds = (loops: readonly Loop[]): Bounds => curvesBounds(loops.flat());
 export const loopFromFrame = (f: Frame, loop: Loop): Loop => loop.map((c) => curveFromFrame(f, c));
 export const flattenLoop = (loop: Loop, chord: number): Point[] =>
   loop.flatMap((c) => flattenCurve(c, chord));

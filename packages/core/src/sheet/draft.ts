@@ -1,4 +1,4 @@
-import { curvesBounds, type Line } from "../plane/curve.ts";
+import type { Line } from "../plane/curve.ts";
 import { type Isometry, moveCurve, moveDirection, moveFrame, movePoint } from "../plane/isometry.ts";
 import type { Loop } from "../plane/loop.ts";
 import { distance, type Frame, point, scale, subtract } from "../plane/point.ts";
@@ -206,8 +206,6 @@ export function edgesFromLoop(loop: Loop): EdgeSite[] {
   }
   return out;
 }
-
-export const loopsBounds = (loops: readonly Loop[]) => curvesBounds(loops.flat());
 
 /** Does work on a draft that may be refused half way; then the draft is as it was. */
 export function attempt<T extends object | undefined>(

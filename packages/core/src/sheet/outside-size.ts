@@ -1,6 +1,8 @@
 import { outerSetback } from "../bend/allowance.ts";
-import { arcCovers, type Curve, curvesBounds, pointAt } from "../plane/curve.ts";
+import { Kept } from "../kept.ts";
+import { arcCovers, type Curve, curveBounds, curvesBounds, pointAt } from "../plane/curve.ts";
 import { intoAxes, moveCurve } from "../plane/isometry.ts";
+import { NearCurves } from "../plane/near-curves.ts";
 import { along, dot, type Point, SAME, scale, subtract } from "../plane/point.ts";
 import type { Region } from "../plane/region.ts";
 import { type Bend, bendsOf, type Plate, platesOf, type Sheet } from "./sheet.ts";
@@ -36,44 +38,72 @@ function reachWithin(c: Curve, width: number): number {
   return Math.max(-Infinity, ...found);
 }
 
-const farthest = (
-  regions: readonly Region[],
-  origin: Point,
-  axis: Point,
-  out: Point,
-  width: number,
-): number => {
-  const into = intoAxes(origin, axis, out);
-  return regions
-    .flatMap((r) => r.outer)
-    .reduce((m, c) => Math.max(m, reachWithin(moveCurve(into, c), width)), -Infinity);
-};
+const borders = new Kept((regions: readonly Region[]) => {
+  const curves = regions.flatMap((r) => r.outer);
+  return {
+    near: new NearCurves(curves.map((curve) => ({ curve, box: curveBounds(curve) }))),
+    bounds: curvesBounds(curves),
+  };
+});
 
-/** Where a bend begins on a plate, and which way it leads away from it. */
-function startOn(bend: Bend, plate: string): { readonly origin: Point; readonly away: Point } | undefined {
-  if (bend.parent === plate) return { origin: bend.origin, away: bend.out };
-  if (bend.child === plate)
-    return { origin: along(bend.origin, bend.out, bend.allowance), away: scale(bend.out, -1) };
-  return undefined;
+/** How far metal reaches along `out` in the band that a width along `axis` from `origin` makes. */
+function farthest(regions: readonly Region[], origin: Point, axis: Point, out: Point, width: number): number {
+  const into = intoAxes(origin, axis, out);
+  const { near, bounds } = borders.of(regions);
+  // The band reaches at most to the far corner of what is there.
+  const far = [bounds.minX, bounds.maxX].flatMap((x) =>
+    [bounds.minY, bounds.maxY].map((y) => Math.max(0, dot(subtract({ x, y }, origin), out))),
+  );
+  const ends = [origin, along(origin, axis, width)];
+  const band = [...ends, ...ends.map((p) => along(p, out, Math.max(...far)))];
+  const box = {
+    minX: Math.min(...band.map((p) => p.x)),
+    minY: Math.min(...band.map((p) => p.y)),
+    maxX: Math.max(...band.map((p) => p.x)),
+    maxY: Math.max(...band.map((p) => p.y)),
+  };
+  return near
+    .near(box)
+    .reduce((m, { curve }) => Math.max(m, reachWithin(moveCurve(into, curve), width)), -Infinity);
 }
 
-function legOn(sheet: Sheet, bend: Bend, plate: Plate, bends: readonly Bend[]): number | undefined {
-  const start = startOn(bend, plate.id);
-  if (!start) return undefined;
-  const out = scale(start.away, -1);
-  const flat = farthest(plate.regions, start.origin, bend.axis, out, bend.width);
+/** Where a bend begins on a plate, and which way it leads away from it. */
+interface Start {
+  readonly bend: Bend;
+  readonly origin: Point;
+  readonly away: Point;
+}
+
+function startsOn(bends: readonly Bend[]): ReadonlyMap<string, readonly Start[]> {
+  const found = new Map<string, Start[]>();
+  const put = (plate: string, start: Start) => {
+    const list = found.get(plate);
+    if (list) list.push(start);
+    else found.set(plate, [start]);
+  };
+  for (const bend of bends) {
+    put(bend.parent, { bend, origin: bend.origin, away: bend.out });
+    const far = along(bend.origin, bend.out, bend.allowance);
+    put(bend.child, { bend, origin: far, away: scale(bend.out, -1) });
+  }
+  return found;
+}
+
+function legOn(sheet: Sheet, { bend, origin, away }: Start, plate: Plate, starts: readonly Start[]) {
+  const out = scale(away, -1);
+  const flat = farthest(plate.regions, origin, bend.axis, out, bend.width);
   if (!(flat > SAME)) return undefined;
   // At the far end another bend may turn away: then the caliper goes on to the outside of that one.
-  const beyond = bends.flatMap((other) => {
-    const there = other === bend ? undefined : startOn(other, plate.id);
-    if (!there || dot(there.away, out) < 1 - 1e-9) return [];
-    if (Math.abs(dot(subtract(there.origin, start.origin), out) - flat) > SAME * 20) return [];
-    const from = dot(subtract(there.origin, start.origin), bend.axis);
-    const to = from + dot(other.axis, bend.axis) * other.width;
+  let beyond = 0;
+  for (const there of starts) {
+    if (there.bend === bend || dot(there.away, out) < 1 - 1e-9) continue;
+    if (Math.abs(dot(subtract(there.origin, origin), out) - flat) > SAME * 20) continue;
+    const from = dot(subtract(there.origin, origin), bend.axis);
+    const to = from + dot(there.bend.axis, bend.axis) * there.bend.width;
     const apart = Math.max(from, to) <= SAME || Math.min(from, to) >= bend.width - SAME;
-    return apart ? [] : [caliperSetback(other, sheet.t)];
-  });
-  return caliperSetback(bend, sheet.t) + flat + Math.max(0, ...beyond);
+    if (!apart) beyond = Math.max(beyond, caliperSetback(there.bend, sheet.t));
+  }
+  return caliperSetback(bend, sheet.t) + flat + beyond;
 }
 
 /**
@@ -83,12 +113,11 @@ function legOn(sheet: Sheet, bend: Bend, plate: Plate, bends: readonly Bend[]): 
 export function outsideSizes(sheet: Sheet): Map<string, readonly [number | undefined, number | undefined]> {
   const plates = new Map(platesOf(sheet).map((p) => [p.id, p]));
   const bends = bendsOf(sheet);
-  const onPlate = new Map<string, Bend[]>();
-  for (const b of bends)
-    for (const id of [b.parent, b.child]) onPlate.set(id, [...(onPlate.get(id) ?? []), b]);
-  const leg = (b: Bend, id: string) => {
+  const starts = startsOn(bends);
+  const legs = new Map<Bend, Map<string, number | undefined>>(bends.map((b) => [b, new Map()]));
+  for (const [id, list] of starts) {
     const plate = plates.get(id);
-    return plate && legOn(sheet, b, plate, onPlate.get(id)!);
-  };
-  return new Map(bends.map((b) => [b.id, [leg(b, b.parent), leg(b, b.child)] as const]));
+    if (plate) for (const start of list) legs.get(start.bend)!.set(id, legOn(sheet, start, plate, list));
+  }
+  return new Map(bends.map((b) => [b.id, [legs.get(b)!.get(b.parent), legs.get(b)!.get(b.child)] as const]));
 }

@@ -7,12 +7,12 @@ import {
   type BlankFacts,
   type CutListRow,
   cutListCsv,
-  distinctNames,
   fileFormat,
   type JobOutcome,
-  nameBy,
+  namedFiles,
   type PartDocument,
   proofsText,
+  tooManyTogether,
 } from "@hillcrest/core";
 import type { Logger } from "pino";
 import type { BuildPool } from "../builds/build-pool.ts";
@@ -193,24 +193,18 @@ export class BatchJobs {
       job,
       answers.map((a) => a.answer.row),
     );
-    const ending = fileFormat(order.format)!.ending;
-    const files = answers.flatMap(({ answer }) => answer.files);
+    const { files, rows } = namedFiles(
+      answers.map((a) => a.answer),
+      order.pattern,
+      fileFormat(order.format)!.ending,
+    );
     if (files.length === 0) throw new Error("None of these parts can be written.");
-    const names = distinctNames(
-      files.map((f, i) => nameBy(order.pattern, { ...f.words, number: String(i + 1) } as never)),
-    ).map((n) => `${n}.${ending}`);
     say({ doing: "Putting the files together" });
-    let at = 0;
-    const rows = answers.map(({ answer }) => {
-      const own = names.slice(at, at + answer.files.length);
-      at += own.length;
-      return { ...answer.row, file: own.join(" ") };
-    });
-    const proofs = files.map((f, i) => ({ name: names[i], proof: f.proof, sha256: f.sha256 }));
+    const proofs = files.map(({ name, proof, sha256 }) => ({ name, proof, sha256 }));
     const outcome = await this.pool.zip(
       {
         path: `${path}.part`,
-        files: files.map((f, i) => ({ name: names[i], path: f.path })),
+        files: files.map((f) => ({ name: f.name, path: f.path })),
         texts: [
           { name: "cut list.csv", text: cutListCsv(rows) },
           ...(files.some((f) => f.proof.length > 0)
@@ -223,11 +217,11 @@ export class BatchJobs {
     if (outcome.kind !== "result")
       throw outcome.kind === "cancelled" ? new Cancelled() : new Error(outcome.message);
     await rename(`${path}.part`, path);
-    at = 0;
+    let at = 0;
     for (const { answer, revision, place } of answers)
       for (const f of answer.files) {
-        const file = names[at++];
-        if (answer.facts) await this.note(order, place, revision, file, f, answer.facts);
+        const { name } = files[at++];
+        if (answer.facts) await this.note(order, place, revision, name, f, answer.facts);
       }
   }
 
@@ -250,6 +244,8 @@ export class BatchJobs {
       answer.drawn ? [{ drawn: answer.drawn, quantity: order.parts[place].quantity }] : [],
     );
     if (wanted.length === 0) throw new Error("None of these parts can be written.");
+    const tooMany = tooManyTogether(wanted);
+    if (tooMany) throw new Error(tooMany);
     say({ doing: "Laying the blanks side by side" });
     const { version } = order.preset;
     const outcome = await this.pool.together({ wanted, spacing: order.spacing, version, path }, signal);

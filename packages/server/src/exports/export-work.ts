@@ -17,6 +17,7 @@ import {
   fileFormat,
   isDrawable,
   isStopped,
+  type NameWord,
   type PartDocument,
   type ProofLine,
   proveDxf,
@@ -89,7 +90,7 @@ export interface BatchQuestion {
 /** A file as it lies in the folder until all are there. */
 export interface WrittenFile {
   readonly path: string;
-  readonly words: Readonly<Record<string, string>>;
+  readonly words: Readonly<Record<NameWord, string>>;
   readonly proof: readonly ProofLine[];
   readonly sha256: string;
 }

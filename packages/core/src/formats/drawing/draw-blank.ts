@@ -12,8 +12,8 @@ import {
   movePoint,
   translation,
 } from "../../plane/isometry.ts";
-import { asCircle, type Loop, loopLength } from "../../plane/loop.ts";
-import { EMPTY_BOUNDS, joinBounds, type Point } from "../../plane/point.ts";
+import { asCircle, type Loop, loopLength, loopsBounds } from "../../plane/loop.ts";
+import type { Point } from "../../plane/point.ts";
 import { insideLoop } from "../../plane/stitch.ts";
 import type { Blank } from "../../sheet/blank/blank.ts";
 import { layBlank, moveBlank, type PlacedBlank } from "../../sheet/blank/orientation.ts";
@@ -84,10 +84,7 @@ function saidStops({ findings }: PartBuild): string[] {
 function atOrigin(motion: Isometry, blank: Blank, origin: ExportPreset["origin"]): Isometry {
   if (origin === "corner") return motion;
   if (origin === "modelled") return { ...motion, ox: 0, oy: 0 };
-  const { maxX, maxY } = blank.outlines.reduce(
-    (box, l) => joinBounds(box, curvesBounds(moveLoop(motion, l))),
-    EMPTY_BOUNDS,
-  );
+  const { maxX, maxY } = loopsBounds(blank.outlines.map((l) => moveLoop(motion, l)));
   return { ...motion, ox: motion.ox - maxX / 2, oy: motion.oy - maxY / 2 };
 }
 
@@ -429,7 +426,7 @@ class Pen {
     const f = 1 / unit;
     const size = (c: Curve) => scaledCurve(c, f);
     const loops = (list: readonly Loop[]) => (f === 1 ? list : list.map((l) => l.map(size)));
-    const box = blank.outlines.reduce((b, l) => joinBounds(b, curvesBounds(l)), EMPTY_BOUNDS);
+    const box = loopsBounds(blank.outlines);
     if (this.joined > 0)
       this.notes.push(
         `${this.joined} ${this.joined === 1 ? "piece" : "pieces"} shorter than ${formatShort(preset.shortest, 4)} mm joined to the next.`,

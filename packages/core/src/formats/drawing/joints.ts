@@ -25,8 +25,11 @@ const BESIDE = 1;
 export function withJoints(loop: Loop, width: number, count: number): JointedLoop | undefined {
   const room = width * (1 + 2 * BESIDE);
   const lengths = loop.map(curveLength);
-  const total = lengths.reduce((sum, v) => sum + v, 0);
-  const starts = lengths.map((_, i) => lengths.slice(0, i).reduce((sum, v) => sum + v, 0));
+  let total = 0;
+  const starts = lengths.map((length) => {
+    total += length;
+    return total - length;
+  });
   const taken: { curve: number; from: number; to: number }[] = [];
   const free = (curve: number, from: number, to: number) =>
     taken.every((t) => t.curve !== curve || to + width <= t.from || t.to + width <= from);

@@ -1,5 +1,6 @@
 import { type Curve, curveBounds, flattenCurve } from "../../plane/curve.ts";
 import { NearCurves } from "../../plane/near-curves.ts";
+import { NearPlaces } from "../../plane/near-places.ts";
 import type { Bounds, Point } from "../../plane/point.ts";
 
 /** A box that a note takes: its middle, its half sizes, and how it is turned. */
@@ -93,9 +94,11 @@ export function placeNotes(
 ): ReadonlyMap<string, NoteBox> {
   const things = new NearCurves(curves.map((curve) => ({ curve, box: curveBounds(curve) })));
   const found = new Map<string, NoteBox>();
-  const taken: NoteBox[] = [];
+  // Two boxes that meet have their middles no farther apart than the largest is from corner to corner.
+  const largest = wishes.reduce((m, w) => Math.max(m, Math.hypot(w.width, w.height)), 0);
+  const taken = new NearPlaces<NoteBox>(largest || 1);
   const covers = (box: NoteBox, own: ReadonlySet<Curve> | undefined): boolean =>
-    taken.some((t) => boxesMeet(t, box)) ||
+    taken.near(box, largest).some((t) => boxesMeet(t.thing, box)) ||
     things.near(boundsOf(cornersOf(box))).some(({ curve }) => {
       if (own?.has(curve)) return false;
       if (curve.kind === "line") return meetsBox(box, curve.a, curve.b);
@@ -107,7 +110,7 @@ export function placeNotes(
       const box = { ...place, halfWidth: width / 2, halfHeight: height / 2 };
       if (covers(box, own) || fits?.(box) === false) continue;
       found.set(key, box);
-      taken.push(box);
+      taken.add(box, box);
       break;
     }
   return found;

@@ -23,6 +23,17 @@ function moveEntity(e: DrawnEntity, d: Point): DrawnEntity {
   }
 }
 
+/** A file of more lines, arcs and circles is one that nobody's machine opens. */
+export const MOST_IN_ONE_FILE = 500_000;
+
+/** Why blanks are too many for one file, and what would do; nothing where they are not. */
+export function tooManyTogether(wanted: readonly Wanted[]): string | undefined {
+  const all = wanted.reduce((sum, { drawn, quantity }) => sum + drawn.drawing.entities.length * quantity, 0);
+  return all <= MOST_IN_ONE_FILE
+    ? undefined
+    : `Side by side these would be ${all} lines, arcs and circles; one file can have ${MOST_IN_ONE_FILE}. Take fewer, or a file for each.`;
+}
+
 /**
  * Lays blanks in rows beside one another, the highest first, as near to a square as rows allow, `spacing` apart in the
  * drawing's unit. Every one is drawn as often as it is wanted; all must be by one preset.

@@ -1,7 +1,7 @@
 import type { IEntity } from "dxf-parser";
 import { curvesOfShape } from "../../outline/from-shapes.ts";
 import { type Curve, curveLength, curvesBounds, line } from "../../plane/curve.ts";
-import { asCircle, type Loop, loopArea, loopLength } from "../../plane/loop.ts";
+import { asCircle, type Loop, loopArea, loopLength, loopsBounds } from "../../plane/loop.ts";
 import { NearPlaces } from "../../plane/near-places.ts";
 import type { Point } from "../../plane/point.ts";
 import { DRAWN_CONTENTS, type DrawnContent } from "../../stock/export-preset.ts";
@@ -196,7 +196,7 @@ function proveCuts(file: Read, drawn: DrawnBlank): ProofLine[] {
       text: `${count(slits, "cut")} of no width${once ? ", each once" : `; the blank has ${facts.slits.length}`}`,
     });
   }
-  const box = curvesBounds(loops.flat());
+  const box = loopsBounds(loops);
   const slack = SAME + (facts.slack > 0 ? Math.sqrt(facts.slack) : 0);
   const reaches = (["minX", "minY", "maxX", "maxY"] as const).every(
     (k) => Math.abs(box[k] - drawing.bounds[k]) <= slack,

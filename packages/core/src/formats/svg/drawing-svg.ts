@@ -1,7 +1,8 @@
-import { arcAngles, type Curve } from "../../plane/curve.ts";
 import type { Point } from "../../plane/point.ts";
 import type { DrawnContent } from "../../stock/export-preset.ts";
 import type { Drawing, DrawnEntity } from "../drawing/drawing.ts";
+import { xmlText } from "../xml-text.ts";
+import { curvePath } from "./svg.ts";
 
 /** How each content looks where a picture is drawn: the pen's colour and its dashes, mm. */
 const PENS: Readonly<Record<DrawnContent, { readonly ink: string; readonly dashes?: string }>> = {
@@ -23,29 +24,20 @@ const PENS: Readonly<Record<DrawnContent, { readonly ink: string; readonly dashe
 const n = (v: number): string => String(Number(v.toFixed(6)));
 const at = (p: Point): string => `${n(p.x)} ${n(-p.y)}`;
 
-function segment(c: Curve): string {
-  if (c.kind === "line") return `L${at(c.b)}`;
-  const { sweep } = arcAngles(c);
-  return `A${n(c.r)} ${n(c.r)} 0 ${Math.abs(sweep) > Math.PI ? 1 : 0} ${c.ccw ? 0 : 1} ${at(c.b)}`;
-}
-
 function element(e: DrawnEntity): string {
   switch (e.kind) {
     case "circle":
       return `<circle cx="${n(e.c.x)}" cy="${n(-e.c.y)}" r="${n(e.r)}"/>`;
     case "curve":
-      return `<path d="M${at(e.curve.a)}${segment(e.curve)}"/>`;
+      return `<path d="${curvePath([e.curve], false, n)}"/>`;
     case "chain":
-      return `<path d="M${at(e.curves[0].a)}${e.curves.map(segment).join("")}${e.closed ? "Z" : ""}"/>`;
+      return `<path d="${curvePath(e.curves, e.closed, n)}"/>`;
     case "text": {
       const turned = `translate(${at(e.at)}) rotate(${n((-e.turn * 180) / Math.PI)})`;
-      return `<text transform="${turned}" font-size="${n(e.height * 1.35)}" font-family="sans-serif">${escaped(e.text)}</text>`;
+      return `<text transform="${turned}" font-size="${n(e.height * 1.35)}" font-family="sans-serif">${xmlText(e.text)}</text>`;
     }
   }
 }
-
-const escaped = (text: string): string =>
-  text.replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll(">", "&gt;");
 
 export interface SvgOptions {
   /** How wide the pen is, in the drawing's unit. */

@@ -10,16 +10,19 @@ import { depthOrder, type SeenFace } from "./depth-order.ts";
 
 const short = (v: number) => String(Math.round(v * 100) / 100);
 
-/** An SVG path of a curve chain, y turned to point down, arcs as arcs. */
-export function curvePath(curves: readonly Curve[], closed: boolean): string {
-  const at = (p: Point) => `${short(p.x)} ${short(-p.y)}`;
+/** An SVG path of a curve chain, y turned to point down, arcs as arcs; numbers to a hundredth, or as they are wanted. */
+export function curvePath(
+  curves: readonly Curve[],
+  closed: boolean,
+  n: (v: number) => string = short,
+): string {
+  const at = (p: Point) => `${n(p.x)} ${n(-p.y)}`;
   const parts = [`M${at(curves[0].a)}`];
   for (const c of curves) {
     if (c.kind === "line") parts.push(`L${at(c.b)}`);
     else {
-      const r = short(c.r);
       const large = Math.abs(arcAngles(c).sweep) > Math.PI + 1e-9;
-      parts.push(`A${r} ${r} 0 ${large ? 1 : 0} ${c.ccw ? 0 : 1} ${at(c.b)}`);
+      parts.push(`A${n(c.r)} ${n(c.r)} 0 ${large ? 1 : 0} ${c.ccw ? 0 : 1} ${at(c.b)}`);
     }
   }
   return parts.join("") + (closed ? "Z" : "");

@@ -1,6 +1,7 @@
 import { strToU8, zipSync } from "fflate";
 import type { CleanSurface } from "../stl/clean-surface.ts";
 import { compactSurface } from "../stl/compact-surface.ts";
+import { xmlText } from "../xml-text.ts";
 
 const TYPES = `<?xml version="1.0" encoding="UTF-8"?>
 <Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="model" ContentType="application/vnd.ms-package.3dmanufacturing-3dmodel+xml"/></Types>`;
@@ -8,14 +9,6 @@ const RELATIONS = `<?xml version="1.0" encoding="UTF-8"?>
 <Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Target="/3D/3dmodel.model" Id="rel0" Type="http://schemas.microsoft.com/3dmanufacturing/2013/01/3dmodel"/></Relationships>`;
 /** The same part makes the same file, whenever it is written. */
 const MADE = new Date("2000-01-01T00:00:00Z");
-
-const escaped = (text: string): string =>
-  text
-    .replace(/[^\x20-\ud7ff\ue000-\ufffd]/g, " ")
-    .replaceAll("&", "&amp;")
-    .replaceAll("<", "&lt;")
-    .replaceAll(">", "&gt;")
-    .replaceAll('"', "&quot;");
 
 /** A closed surface as 3MF (core specification 1.x), in millimetres. */
 export function write3mf(name: string, surface: CleanSurface): Uint8Array {
@@ -27,7 +20,7 @@ export function write3mf(name: string, surface: CleanSurface): Uint8Array {
   for (let i = 0; i < t.length; i += 3)
     faces.push(`<triangle v1="${t[i]}" v2="${t[i + 1]}" v3="${t[i + 2]}"/>`);
   const model = `<?xml version="1.0" encoding="UTF-8"?>
-<model unit="millimeter" xml:lang="en" xmlns="http://schemas.microsoft.com/3dmanufacturing/core/2015/02"><metadata name="Title">${escaped(name)}</metadata><resources><object id="1" type="model" name="${escaped(name)}"><mesh><vertices>${vertices.join("")}</vertices><triangles>${faces.join("")}</triangles></mesh></object></resources><build><item objectid="1"/></build></model>`;
+<model unit="millimeter" xml:lang="en" xmlns="http://schemas.microsoft.com/3dmanufacturing/core/2015/02"><metadata name="Title">${xmlText(name)}</metadata><resources><object id="1" type="model" name="${xmlText(name)}"><mesh><vertices>${vertices.join("")}</vertices><triangles>${faces.join("")}</triangles></mesh></object></resources><build><item objectid="1"/></build></model>`;
   return zipSync(
     {
       "[Content_Types].xml": strToU8(TYPES),

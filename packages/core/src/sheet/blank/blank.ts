@@ -7,22 +7,13 @@ import {
   type Loop,
   loopArea,
   loopLength,
+  loopsBounds,
   polygonLoop,
   simplifyLoop,
   welded,
 } from "../../plane/loop.ts";
 import { NearCurves } from "../../plane/near-curves.ts";
-import {
-  along,
-  type Bounds,
-  distance,
-  dot,
-  EMPTY_BOUNDS,
-  joinBounds,
-  type Point,
-  SAME,
-  subtract,
-} from "../../plane/point.ts";
+import { along, type Bounds, distance, dot, type Point, SAME, subtract } from "../../plane/point.ts";
 import { type Region, regionBounds, regionLoops } from "../../plane/region.ts";
 import { commonSpans, joinSpans, type Span, spansInside, spansLength } from "../../plane/span.ts";
 import { insideLoop, stitchLoops, withoutSpikes } from "../../plane/stitch.ts";
@@ -297,7 +288,7 @@ function finishBlank(
   }
   const outlines = loops.filter((l) => loopArea(l) > SAME);
   const openings = loops.filter((l) => loopArea(l) < -SAME);
-  const bounds = outlines.reduce((box, l) => joinBounds(box, curvesBounds(l)), EMPTY_BOUNDS);
+  const bounds = loopsBounds(outlines);
   return {
     outlines,
     openings,

@@ -1,4 +1,4 @@
-import { type Curve, curveLength, curvesBounds, type Line } from "../../plane/curve.ts";
+import { type Curve, curveLength, type Line } from "../../plane/curve.ts";
 import {
   type Isometry,
   mirroring,
@@ -7,7 +7,8 @@ import {
   moveLoop,
   rotation,
 } from "../../plane/isometry.ts";
-import { type Bounds, EMPTY_BOUNDS, joinBounds, type Point } from "../../plane/point.ts";
+import { loopsBounds } from "../../plane/loop.ts";
+import type { Point } from "../../plane/point.ts";
 import { smallestRectangle } from "../../plane/smallest-rectangle.ts";
 import { findEdge, type Sheet } from "../sheet.ts";
 import type { BendLine, Blank } from "./blank.ts";
@@ -99,7 +100,7 @@ export function layBlank(sheet: Sheet, blank: Blank, o: Orientation): Omit<Place
   const wished = turnOf(sheet, seen, o);
   const angle = typeof wished === "number" ? wished : 0;
   const turned = after(over, angle === 0 ? AS_MODELLED : exactRotation(angle));
-  const { minX, minY } = boundsOf(blank, turned);
+  const { minX, minY } = loopsBounds(blank.outlines.map((l) => moveLoop(turned, l)));
   const motion = { ...turned, ox: turned.ox - minX, oy: turned.oy - minY };
   const along = o.grain && (o.grain === "x" ? { x: 1, y: 0 } : { x: 0, y: 1 });
   return {
@@ -142,9 +143,6 @@ const after = (first: Isometry, then: Isometry): Isometry => ({
   flips: first.flips !== then.flips,
 });
 
-const boundsOf = (blank: Blank, m: Isometry): Bounds =>
-  blank.outlines.reduce((box, l) => joinBounds(box, curvesBounds(moveLoop(m, l))), EMPTY_BOUNDS);
-
 const moveLines = (m: Isometry, { bend, pieces }: BendLine): BendLine => ({
   bend,
   pieces: pieces.map((p) => moveCurve(m, p) as Line),
@@ -153,7 +151,7 @@ const moveLines = (m: Isometry, { bend, pieces }: BendLine): BendLine => ({
 /** A blank moved with all that is on it. */
 export function moveBlank(m: Isometry, blank: Blank): Blank {
   const outlines = blank.outlines.map((l) => moveLoop(m, l));
-  const bounds = outlines.reduce((box, l) => joinBounds(box, curvesBounds(l)), EMPTY_BOUNDS);
+  const bounds = loopsBounds(outlines);
   return {
     ...blank,
     outlines,

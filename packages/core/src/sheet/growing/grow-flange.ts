@@ -2,7 +2,7 @@ import { bendAllowance } from "../../bend/allowance.ts";
 import { longestLip } from "../../bend/hem.ts";
 import { line } from "../../plane/curve.ts";
 import { moveCurve, translation } from "../../plane/isometry.ts";
-import { type Loop, loopFromFrame, polygonLoop, rectangleLoop } from "../../plane/loop.ts";
+import { type Loop, loopFromFrame, loopsBounds, polygonLoop, rectangleLoop } from "../../plane/loop.ts";
 import { along, type Frame, fromFrame, point, SAME, samePoint } from "../../plane/point.ts";
 import { formatShort, toDegrees } from "../../units/quantity.ts";
 import { mm } from "../../units/spoken-length.ts";
@@ -12,7 +12,6 @@ import {
   edgeFrame,
   edgeLength,
   edgesFromLoop,
-  loopsBounds,
   type OpenDraft,
   type Refusal,
   workMetal,

@@ -1,6 +1,6 @@
-import type { Loop } from "../../plane/loop.ts";
+import { type Loop, loopsBounds } from "../../plane/loop.ts";
 import { boundsMeet } from "../../plane/point.ts";
-import { loopsBounds, type OpenDraft, workMetal } from "../draft.ts";
+import { type OpenDraft, workMetal } from "../draft.ts";
 import { type MetalOp, metalBounds } from "./metal.ts";
 import { refreshEdges } from "./refresh-edges.ts";
 

@@ -1,6 +1,6 @@
-import { polygonLoop } from "../../plane/loop.ts";
+import { loopsBounds, polygonLoop } from "../../plane/loop.ts";
 import { along, dot, type Point, point, SAME, samePoint, scale, subtract } from "../../plane/point.ts";
-import { bendsFrom, type DraftBend, edgeLength, loopsBounds, type OpenDraft, workMetal } from "../draft.ts";
+import { bendsFrom, type DraftBend, edgeLength, type OpenDraft, workMetal } from "../draft.ts";
 import type { EdgeSite } from "../sheet.ts";
 
 /**
