@@ -352,6 +352,7 @@ export {
   polygonLoop,
   rectangleLoop,
 } from "./plane/loop.ts";
+export { NearCurves } from "./plane/near-curves.ts";
 export {
   type Bounds,
   dot,
@@ -393,21 +394,17 @@ export {
   foldSheet,
   unfoldPoint,
 } from "./sheet/folding/fold.ts";
+export { FOLD_MAP, FOLD_NUMBERS, foldNumbers } from "./sheet/folding/fold-map.ts";
 export { type Box, foldedBox } from "./sheet/folding/folded-box.ts";
 export { developedArea, foldedVolume } from "./sheet/folding/folded-volume.ts";
+export { type RayHit, rayHit } from "./sheet/folding/ray-hit.ts";
 export { growFlange, legLoop } from "./sheet/growing/grow-flange.ts";
 export { type LineMeaning, startFromLine } from "./sheet/growing/grow-fold.ts";
 export { growPlate } from "./sheet/growing/grow-plate.ts";
 export type { FlangeSpec, LegShape } from "./sheet/growing/spec.ts";
-export {
-  type DrawnMesh,
-  drawMesh,
-  type FeatureLines,
-  featureLines,
-  foldMesh,
-  foldVertices,
-} from "./sheet/meshes/folded-mesh.ts";
+export { foldMesh } from "./sheet/meshes/folded-mesh.ts";
 export { meshSheet, type SheetMesh } from "./sheet/meshes/mesh.ts";
+export { createTiler, type MeshTile, type TiledMesh, tileSheet } from "./sheet/meshes/tiles.ts";
 export { outsideSizes } from "./sheet/outside-size.ts";
 export {
   type Face,
@@ -417,7 +414,7 @@ export {
   measureBetween,
   openingLoops,
 } from "./sheet/picking/measuring.ts";
-export { type Pickable, pickables } from "./sheet/picking/pickable.ts";
+export { type Pickable, pickables, runsOf } from "./sheet/picking/pickable.ts";
 export type { Cone } from "./sheet/pieces/cone-piece.ts";
 export { kindOf, pieceKinds } from "./sheet/pieces/piece-kinds.ts";
 export {

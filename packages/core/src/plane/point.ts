@@ -35,6 +35,14 @@ export const joinBounds = (a: Bounds, b: Bounds): Bounds => ({
   maxY: Math.max(a.maxY, b.maxY),
 });
 
+/** A box with so much more on every side. */
+export const grown = (b: Bounds, by: number): Bounds => ({
+  minX: b.minX - by,
+  minY: b.minY - by,
+  maxX: b.maxX + by,
+  maxY: b.maxY + by,
+});
+
 /** Whether two boxes have a point in common. */
 export const boundsMeet = (a: Bounds, b: Bounds): boolean =>
   a.minX <= b.maxX && b.minX <= a.maxX && a.minY <= b.maxY && b.minY <= a.maxY;

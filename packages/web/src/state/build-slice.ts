@@ -2,7 +2,7 @@ import {
   type Finding,
   type PartBuild,
   type PartDocument,
-  type SheetMesh,
+  type TiledMesh,
   withFindings,
 } from "@hillcrest/core";
 import { createAction, createSelector, type UnknownAction } from "@reduxjs/toolkit";
@@ -12,7 +12,7 @@ import type { ViewState } from "./view-slice.ts";
 /** A shape on screen: the build, its mesh, and the document it was made from. */
 export interface Shape {
   readonly build: PartBuild;
-  readonly mesh?: SheetMesh;
+  readonly mesh?: TiledMesh;
 }
 
 export interface BuildState {
@@ -77,7 +77,7 @@ function keepsShape(state: BuildState, build: PartBuild, { step, mark }: LastEdi
 /** A build that has arrived: what came out, of which document, after what edit. */
 export interface Arrived {
   readonly build: PartBuild;
-  readonly mesh?: SheetMesh;
+  readonly mesh?: TiledMesh;
   readonly document: PartDocument;
   readonly edit: LastEdit;
   readonly took: number;

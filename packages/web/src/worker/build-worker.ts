@@ -6,17 +6,17 @@ import {
   compareFile,
   cornersBefore,
   createExaminer,
+  createTiler,
   type ExportPreset,
   examinePart,
   type FoldedView,
   fileFormat,
   isDrawable,
-  meshSheet,
   type PartBuild,
   type PartDocument,
   type Proof,
   Sender,
-  type SheetMesh,
+  type TiledMesh,
 } from "@hillcrest/core";
 import { sha256 } from "@noble/hashes/sha2.js";
 import { bytesToHex, utf8ToBytes } from "@noble/hashes/utils.js";
@@ -26,11 +26,12 @@ import { serveJobs } from "./serve-jobs.ts";
 /** A finished build as it comes back to the page. `took` is the worker's own time in milliseconds. */
 export interface BuildAnswer {
   readonly build: PartBuild;
-  readonly mesh?: SheetMesh;
+  readonly mesh?: TiledMesh;
   readonly took: number;
 }
 
 const examine = createExaminer();
+const tile = createTiler(SCREEN_CHORD);
 const sender = new Sender();
 
 /** Asks which corners a step of a part can be given. */
@@ -106,7 +107,7 @@ serveJobs({
   build: (document: PartDocument) => {
     const start = performance.now();
     const build = examine(document);
-    const mesh = build.sheet ? meshSheet(build.sheet, SCREEN_CHORD) : undefined;
+    const mesh = build.sheet && tile(build.sheet);
     const answer: BuildAnswer = { build, mesh, took: performance.now() - start };
     // Of most edits most of the answer is as it was: that is named, not sent again.
     const packet = sender.pack(answer);

@@ -1,4 +1,4 @@
-import type { Finding, JobOutcome, PartBuild, PartDocument, SheetMesh } from "@hillcrest/core";
+import type { Finding, JobOutcome, PartBuild, PartDocument, TiledMesh } from "@hillcrest/core";
 import type { GapQuestion, PartGap, SharedQuestion } from "./check-worker.ts";
 import { JobLine, type JobPlace } from "./job-line.ts";
 
@@ -31,5 +31,5 @@ export const requestGap = (part: string, question: GapQuestion): Promise<JobOutc
 export const requestPreview = (
   part: string,
   document: PartDocument,
-): Promise<JobOutcome<{ readonly build: PartBuild; readonly mesh?: SheetMesh }>> =>
+): Promise<JobOutcome<{ readonly build: PartBuild; readonly mesh?: TiledMesh }>> =>
   line.run("preview", document, { part });

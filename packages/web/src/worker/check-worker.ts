@@ -2,11 +2,11 @@ import {
   clearanceWithin,
   createCollisionCheck,
   createPartBuilder,
+  createTiler,
   evenState,
   type Finding,
   type FindingPiece,
   foldSheet,
-  meshSheet,
   type PartDocument,
   type Piece,
   pieceIndex,
@@ -29,6 +29,7 @@ export interface SharedQuestion {
 const buildOf = createPartBuilder();
 // What is only tried has a builder of its own, so that the part's own keeps what it knows.
 const tryOut = createPartBuilder();
+const tileTried = createTiler(SCREEN_CHORD);
 const checkCollisions = createCollisionCheck();
 
 /** Flat polygons as triangles, three numbers a corner. */
@@ -70,7 +71,7 @@ serveJobs({
   },
   preview: (document: PartDocument) => {
     const build = tryOut(document);
-    const mesh = build.sheet ? meshSheet(build.sheet, SCREEN_CHORD) : undefined;
+    const mesh = build.sheet && tileTried(build.sheet);
     return { result: { build, mesh } };
   },
   shared: (question: SharedQuestion) => {

@@ -1,6 +1,7 @@
-import { type Curve, curveLength, directionAt, type Line, line } from "../../plane/curve.ts";
+import { type Curve, curveBounds, curveLength, directionAt, type Line, line } from "../../plane/curve.ts";
 import type { Loop } from "../../plane/loop.ts";
-import { along, cross, dot, type Point, point } from "../../plane/point.ts";
+import { NearCurves } from "../../plane/near-curves.ts";
+import { along, cross, dot, grown, type Point, point } from "../../plane/point.ts";
 import { regionLoops } from "../../plane/region.ts";
 import { mm } from "../../units/spoken-length.ts";
 import { bendsFrom, bendTo, type DraftBend, type DraftPlate, type OpenDraft, workMetal } from "../draft.ts";
@@ -27,14 +28,14 @@ const SHARP = (3 * Math.PI) / 180;
 /** The sharp corners of a plate's outline, but for those that stand on a bend's tangent line. */
 export function outlineCorners(draft: OpenDraft, id: string): OutlineCorner[] {
   const plate = draft.plates.get(id)!;
-  const tangents = tangentLines(draft, plate);
+  const onTangent = onTangents(tangentLines(draft, plate));
   const out: OutlineCorner[] = [];
   // By the names that the finished plate has: those are offered.
   for (const loop of nameRuns(plate.edges, shapeMetal(plate.metal).regions).flatMap(regionLoops)) {
     loop.forEach((before, i) => {
       const after = loop[(i + 1) % loop.length];
       if (before.kind !== "line" || after.kind !== "line") return;
-      const turn = cornerTurn(before, after, tangents);
+      const turn = cornerTurn(before, after, onTangent);
       if (turn !== undefined) out.push({ plate: id, before, after, turn });
     });
   }
@@ -42,10 +43,14 @@ export function outlineCorners(draft: OpenDraft, id: string): OutlineCorner[] {
 }
 
 /** How far an outline turns at a sharp corner, radians; nothing where it goes on, or on a bend's tangent line. */
-export function cornerTurn(before: Line, after: Line, tangents: readonly Segment[]): number | undefined {
+export function cornerTurn(
+  before: Line,
+  after: Line,
+  onTangent: (p: Point) => boolean,
+): number | undefined {
   const [d, e] = [directionAt(before, 1), directionAt(after, 0)];
   const turn = Math.atan2(cross(d, e), dot(d, e));
-  return Math.abs(turn) < SHARP || onAny(tangents, before.b) ? undefined : turn;
+  return Math.abs(turn) < SHARP || onTangent(before.b) ? undefined : turn;
 }
 
 export type Segment = readonly [Point, Point];
@@ -65,14 +70,22 @@ export function legLine(b: Pick<DraftBend, "origin" | "axis" | "out" | "width" |
   return [start, along(start, b.axis, b.width)];
 }
 
-const onAny = (segments: readonly Segment[], p: Point): boolean =>
-  segments.some(([a, b]) => {
-    const d = point(b.x - a.x, b.y - a.y);
-    const length = Math.hypot(d.x, d.y) || 1;
-    const off = point(p.x - a.x, p.y - a.y);
-    const s = dot(off, d) / length;
-    return Math.abs(cross(d, off) / length) < 1e-5 && s > -1e-5 && s < length + 1e-5;
-  });
+/** Off a tangent line by less, mm, is on it. */
+const ON = 1e-5;
+
+/** Whether a point lies on one of some tangent lines; of many only those beside it are looked at. */
+export function onTangents(segments: readonly Segment[]): (p: Point) => boolean {
+  const lines = segments.map((segment) => ({ segment, box: grown(curveBounds(line(...segment)), ON) }));
+  const near = new NearCurves(lines);
+  return (p) =>
+    near.near({ minX: p.x, minY: p.y, maxX: p.x, maxY: p.y }).some(({ segment: [a, b] }) => {
+      const d = point(b.x - a.x, b.y - a.y);
+      const length = Math.hypot(d.x, d.y) || 1;
+      const off = point(p.x - a.x, p.y - a.y);
+      const s = dot(off, d) / length;
+      return Math.abs(cross(d, off) / length) < ON && s > -ON && s < length + ON;
+    });
+}
 
 export type CornerShape =
   | { readonly by: "round"; readonly radius: number }

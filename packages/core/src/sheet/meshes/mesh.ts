@@ -1,4 +1,5 @@
 import { distance, dot, type Point, SAME, subtract } from "../../plane/point.ts";
+import type { Loop } from "../../plane/loop.ts";
 import type { Region } from "../../plane/region.ts";
 import { Stretches } from "../../plane/stretches.ts";
 import type { SeamLine } from "../pieces/piece-kind.ts";
@@ -35,16 +36,61 @@ interface Border {
   readonly owner: number;
 }
 
+/** Columns of a region's borders, and where among them openings and curves begin. */
+interface Bordered {
+  readonly ids: number[];
+  readonly holes: number[];
+  readonly starts: number[];
+}
+
 /**
  * Triangulates a sheet within `chord` millimetres of its true outline. Every border is shared or
  * walled, so that `foldMesh` gives a closed manifold in every fold state.
  */
-export function meshSheet(sheet: Sheet, chord: number): SheetMesh {
-  const builder = new MeshBuilder(sheet, chord);
-  return builder.build();
+export const meshSheet = (sheet: Sheet, chord: number): SheetMesh => new MeshBuilder(sheet, chord).build();
+
+/** An opening of arcs only, and where its columns begin. */
+export interface RoundRing {
+  readonly loop: Loop;
+  readonly owner: number;
+  readonly first: number;
+  readonly count: number;
+}
+
+/** Some pieces of a sheet as part of its surface, as `meshSheet` would have them, with their round openings. */
+export function meshPieces(
+  sheet: Sheet,
+  chord: number,
+  wanted: ReadonlySet<number>,
+): { readonly mesh: SheetMesh; readonly rings: readonly RoundRing[] } {
+  const builder = new MeshBuilder(sheet, chord, wanted);
+  return { mesh: builder.build(), rings: builder.roundRings };
+}
+
+/**
+ * What the surface of each piece hangs on besides its own metal: the pieces that it meets, and beyond a plate of no
+ * length those that its strip meets there. By places in `sheet.pieces`.
+ */
+export function neighboursOf(sheet: Sheet): readonly (readonly number[])[] {
+  const plates = new Map(sheet.pieces.flatMap((p, i) => (p.kind === "plate" ? [[p.id, i] as const] : [])));
+  const out: number[][] = sheet.pieces.map(() => []);
+  sheet.pieces.forEach((piece, i) => {
+    if (!("child" in piece)) return;
+    for (const id of [piece.parent, piece.child]) {
+      const plate = plates.get(id)!;
+      out[plate].push(i);
+      out[i].push(plate);
+    }
+  });
+  return sheet.pieces.map((piece, i) =>
+    piece.kind === "plate"
+      ? out[i]
+      : out[i].flatMap((plate) => (kindOf(sheet.pieces[plate]).regions(sheet.pieces[plate]).length > 0 ? [plate] : [plate, ...out[plate]])),
+  );
 }
 
 class MeshBuilder {
+  readonly roundRings: RoundRing[] = [];
   private readonly columns: number[] = [];
   private readonly columnOwner: number[] = [];
   private readonly faces: number[] = [];
@@ -60,10 +106,12 @@ class MeshBuilder {
   private readonly seams: [Seam, Seam][];
   private readonly sheet: Sheet;
   private readonly chord: number;
+  private readonly wanted: ReadonlySet<number> | undefined;
 
-  constructor(sheet: Sheet, chord: number) {
+  constructor(sheet: Sheet, chord: number, wanted?: ReadonlySet<number>) {
     this.sheet = sheet;
     this.chord = chord;
+    this.wanted = wanted;
     this.carriers = carriersOf(sheet);
     this.seams = this.carriers.map((piece) => {
       const { parent, child } = kindOf(piece).seams!(piece);
@@ -102,18 +150,31 @@ class MeshBuilder {
     const carrierIndex = new Map<Piece, number>(this.carriers.map((b, j) => [b, j]));
     const seamsOf = (piece: Piece): readonly Seam[] =>
       piece.kind === "plate" ? plateSeams[plateIndex.get(piece.id)!] : this.seams[carrierIndex.get(piece)!];
-    const parts = sheet.pieces.map((piece) => ({
-      piece,
-      regions: kindOf(piece).regions(piece),
-      seams: new Stretches(seamsOf(piece)),
-    }));
+    const parts = this.looked().map((owner) => {
+      const piece = sheet.pieces[owner];
+      const regions = kindOf(piece).regions(piece);
+      return { piece, owner, regions, seams: new Stretches(seamsOf(piece)) };
+    });
     const rings = parts.map((part) => part.regions.map((r) => this.flattenRegion(r, part.seams)));
-    parts.forEach((part, owner) => {
-      rings[owner].forEach((regionRings, i) => {
-        this.addRegion(part.regions[i], regionRings, part.seams, owner, part.piece);
+    parts.forEach(({ piece, owner, regions, seams }, k) => {
+      rings[k].forEach((regionRings, i) => {
+        if (this.isWanted(owner)) this.addRegion(regions[i], regionRings, seams, owner, piece);
+        // Of what is only met no more is needed than where its seams are.
+        else this.addBorders(regionRings.filter((r) => !r.round), seams, owner);
       });
     });
     return this.finish();
+  }
+
+  private isWanted(owner: number): boolean {
+    return this.wanted === undefined || this.wanted.has(owner);
+  }
+
+  /** The pieces that are wanted and those that they meet, in their order. */
+  private looked(): readonly number[] {
+    if (this.wanted === undefined) return this.sheet.pieces.map((_, i) => i);
+    const neighbours = neighboursOf(this.sheet);
+    return [...new Set([...this.wanted].flatMap((i) => [i, ...neighbours[i]]))].sort((a, b) => a - b);
   }
 
   private flattenRegion(region: Region, seams: Stretches<Seam>): Ring[] {
@@ -139,13 +200,35 @@ class MeshBuilder {
     piece: Piece,
   ): void {
     const curls = piece.kind !== "plate";
+    const loops = [region.outer, ...region.holes];
+    const { ids, holes, starts } = this.addBorders(rings, seams, owner, curls ? undefined : loops);
+    this.addFaces(region, { ids, holes, starts }, owner, piece);
+  }
+
+  /**
+   * The columns of a region's borders, where each opening and each curve begins among them.
+   *
+   * @param loops What the rings were flattened from, where round ones are to be walled all round.
+   */
+  private addBorders(
+    rings: readonly Ring[],
+    seams: Stretches<Seam>,
+    owner: number,
+    loops?: readonly Loop[],
+  ): Bordered {
     const ids: number[] = [];
     const holes: number[] = [];
     const starts: number[] = [];
     rings.forEach((ring, k) => {
       if (k > 0) holes.push(ids.length);
       const start = ids.length;
-      if (!curls && ring.round) {
+      if (loops && ring.round) {
+        this.roundRings.push({
+          loop: loops[k],
+          owner,
+          first: this.columnOwner.length,
+          count: ring.points.length,
+        });
         this.addRoundRing(ring, owner, ids, starts);
         return;
       }
@@ -168,6 +251,11 @@ class MeshBuilder {
       if (ids.length > start + 1 && ids[ids.length - 1] === ids[start]) ids.pop();
       this.borders.set(edgeKey(ids[ids.length - 1], ids[start]), { from: turned[0], to: turned[1], owner });
     });
+    return { ids, holes, starts };
+  }
+
+  private addFaces(region: Region, { ids, holes, starts }: Bordered, owner: number, piece: Piece): void {
+    const curls = piece.kind !== "plate";
     const ringEnds = [...holes, ids.length];
     const flat = this.apart(ids, starts, ringEnds);
     const cut = triangulate(region, flat, holes);
@@ -395,6 +483,7 @@ class MeshBuilder {
     for (const [key, { from, to, owner }] of this.borders) {
       const a = Math.floor(key / MOST_COLUMNS);
       const b = key % MOST_COLUMNS;
+      if (!this.isWanted(owner)) continue;
       // A border that a neighbour runs along the other way is a seam: there the metal goes on.
       if (this.borders.has(edgeKey(b, a))) continue;
       walls.push(a, b);

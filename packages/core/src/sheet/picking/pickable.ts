@@ -1,6 +1,7 @@
+import { Kept } from "../../kept.ts";
 import { type Curve, flattenCurve } from "../../plane/curve.ts";
 import type { Point } from "../../plane/point.ts";
-import { regionLoops } from "../../plane/region.ts";
+import { type Region, regionLoops } from "../../plane/region.ts";
 import type { Sheet } from "../sheet.ts";
 
 /** A border that can be picked, as far as it is still there after cutting. */
@@ -10,34 +11,46 @@ export interface Pickable {
   readonly plate: string;
   /** An edge's role; of a round opening `hole:<key>` or `cut:<step>`. */
   readonly role: string;
-  /** Straight runs in developed coordinates. */
-  readonly runs: readonly (readonly [Point, Point])[];
+  /** The same list where the border is the same. */
   readonly curves: readonly Curve[];
 }
 
 const PICK_CHORD = 0.5;
 
+const runs = new Kept((curves: readonly Curve[]): readonly (readonly [Point, Point])[] =>
+  curves.flatMap((c) => {
+    const points = [...flattenCurve(c, PICK_CHORD), c.b];
+    return points.slice(1).map((q, i) => [points[i], q] as const);
+  }),
+);
+
+/** A border as straight runs in developed coordinates, no farther off than half a millimetre. */
+export const runsOf = ({ curves }: Pick<Pickable, "curves">): readonly (readonly [Point, Point])[] =>
+  runs.of(curves);
+
+/** Roundings, reliefs and the like are no edges. */
+const isBorder = (name: string | undefined): name is string =>
+  name !== undefined && name !== "" && (!name.includes(":") || /^(hole|cut):/.test(name));
+
+const borders = new Kept((regions: readonly Region[]) => {
+  const byRole = new Map<string, readonly Curve[]>();
+  for (const loop of regions.flatMap(regionLoops)) {
+    const [{ name: role }] = loop;
+    // Most openings are one border all round, and no more is made of them.
+    if (isBorder(role) && !byRole.has(role) && loop.every((c) => c.name === role)) {
+      byRole.set(role, loop);
+      continue;
+    }
+    for (const c of loop) if (isBorder(c.name)) byRole.set(c.name, [...(byRole.get(c.name) ?? []), c]);
+  }
+  return [...byRole];
+});
+
 /** All edges and holes of a sheet's plates that a person can point at. */
 export function pickables(sheet: Sheet): Pickable[] {
-  return sheet.pieces.flatMap((plate, owner) => {
-    if (plate.kind !== "plate") return [];
-    const byRole = new Map<string, Curve[]>();
-    for (const c of plate.regions.flatMap(regionLoops).flat()) {
-      // Roundings, reliefs and the like are no edges.
-      if (!c.name || (c.name.includes(":") && !/^(hole|cut):/.test(c.name))) continue;
-      const list = byRole.get(c.name);
-      if (list) list.push(c);
-      else byRole.set(c.name, [c]);
-    }
-    return [...byRole].map(([role, curves]) => ({
-      owner,
-      plate: plate.id,
-      role,
-      curves,
-      runs: curves.flatMap((c) => {
-        const points = [...flattenCurve(c, PICK_CHORD), c.b];
-        return points.slice(1).map((q, i) => [points[i], q] as const);
-      }),
-    }));
-  });
+  return sheet.pieces.flatMap((plate, owner) =>
+    plate.kind === "plate"
+      ? borders.of(plate.regions).map(([role, curves]) => ({ owner, plate: plate.id, role, curves }))
+      : [],
+  );
 }

@@ -195,14 +195,12 @@ export const bendPiece: PieceKind<Bend, FoldedBend> = {
     parent: { origin, axis, width },
     child: { origin: along(origin, out, allowance), axis, width },
   }),
-  // Origin, axis and direction out in the developed plane, way of turning, angle, allowance, inside radius.
-  curl: ({ parent, bend, angle, radius }) => ({
+  ownFrame: ({ origin, axis, out }) => ({ origin, across: axis, along: out }),
+  // Radians for each mm along, how high the neutral surface lies above the inside, way of turning.
+  curl: ({ parent, bend, angle }, t) => ({
     form: "cylinder",
     motion: parent,
-    numbers: [
-      ...[bend.origin.x, bend.origin.y, bend.axis.x, bend.axis.y, bend.out.x, bend.out.y],
-      ...[bend.up ? 1 : -1, angle, bend.allowance, radius],
-    ],
+    numbers: [angle < FLAT ? 0 : angle / bend.allowance, bend.k * t, bend.up ? 1 : -1],
   }),
   bow: ({ origin, axis, out, up, allowance }, { angle, radius }, t) => ({
     origin,

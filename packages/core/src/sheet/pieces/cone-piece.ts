@@ -230,18 +230,13 @@ export const conePiece: PieceKind<Cone, FoldedCone> = {
     });
     return { parent: line(0), child: line(cone.sector) };
   },
-  // Tip, first line and the way to the last in the developed plane, way of curling, sine, height of the neutral surface.
-  curl: (folded, t) => {
-    const { cone, sine, parent } = folded;
-    return {
-      form: "cone",
-      motion: parent,
-      numbers: [
-        ...[cone.tip.x, cone.tip.y, cone.axis.x, cone.axis.y, cone.out.x, cone.out.y],
-        ...[cone.up ? 1 : -1, sine, neutral(cone, t)],
-      ],
-    };
-  },
+  ownFrame: ({ tip, axis, out }) => ({ origin: tip, across: axis, along: out }),
+  // Sine of the angle between axis and straight lines, height of the neutral surface above side A, way of curling.
+  curl: ({ cone, sine, parent }, t) => ({
+    form: "cone",
+    motion: parent,
+    numbers: [sine, neutral(cone, t), cone.up ? 1 : -1],
+  }),
   // Nearest to the tip it turns the fastest, farthest from it is its outside the widest.
   bow: ({ tip, axis, out, near, far, up }, { sine }, t) => ({
     origin: tip,

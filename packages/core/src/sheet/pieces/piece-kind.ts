@@ -13,13 +13,21 @@ export interface SeamLine {
   readonly width: number;
 }
 
-/** How the points of a piece move with the state, as numbers that a shader can evaluate. */
+/** Where a piece counts its own points from in the developed plane: it goes with the piece wherever that is moved. */
+export interface OwnFrame {
+  readonly origin: Point;
+  /** Unit directions, square to one another. Of what curls, it is straight across and turns along. */
+  readonly across: Point;
+  readonly along: Point;
+}
+
+/** How the points of a piece move in a state, as numbers that a graphics card can evaluate; see `fold-map.ts`. */
 export interface Curl {
   /** `still`: by the piece's own motion alone; `cylinder`: about an axis; `cone`: about an axis through its tip. */
   readonly form: "still" | "cylinder" | "cone";
-  /** The motion before it is curled. */
+  /** The motion of the parent; before it the point is curled in the piece's own frame. */
   readonly motion: Motion;
-  /** By form; what each number is stands where the kind makes them. */
+  /** Three at most, by form; what each is stands where the kind makes them. */
   readonly numbers: readonly number[];
 }
 
@@ -70,6 +78,7 @@ export interface PieceKind<P, F> {
   readonly slices: (piece: P, t: number, chord: number) => readonly ((at: Point) => number)[];
   /** The lines along which it meets the plate that it hangs on and the one that it carries, smooth across them. */
   readonly seams?: (piece: P) => { readonly parent: SeamLine; readonly child: SeamLine };
+  readonly ownFrame: (piece: P) => OwnFrame;
   readonly curl: (folded: F, t: number) => Curl;
   readonly bow: (piece: P, folded: F, t: number) => Bow;
 }

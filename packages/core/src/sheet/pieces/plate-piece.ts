@@ -50,6 +50,7 @@ export const platePiece: PieceKind<Plate, FoldedPlate> = {
     return "exact";
   },
   slices: () => [],
+  ownFrame: ({ frame }) => ({ origin: frame.origin, across: frame.x, along: frameY(frame) }),
   curl: ({ motion }) => ({ form: "still", motion, numbers: [] }),
   // Along is its longer way: what lies about a place is found by how far along it is.
   bow: ({ frame, box }) => ({

@@ -3,15 +3,14 @@ import {
   type Folding,
   foldPoint,
   type PartBuild,
-  type Pickable,
-  pickables,
-  type SheetMesh,
+  type Region,
+  regionBounds,
   type StepDocument,
-  sheetCorners,
+  type TiledMesh,
 } from "@hillcrest/core";
 import { Canvas } from "@react-three/fiber";
 import { useCallback, useMemo, useRef, useState } from "react";
-import { Box3, type Mesh, type Camera as ThreeCamera, Vector3 } from "three";
+import { Box3, type Camera as ThreeCamera, Vector3 } from "three";
 import { openBuild } from "../../state/build-slice.ts";
 import { openPart } from "../../state/part-slice.ts";
 import { useApp, useSend } from "../../state/store.ts";
@@ -21,11 +20,11 @@ import { useFolding } from "../use-folding.ts";
 import { Camera } from "./camera.tsx";
 import type { Grip } from "./grips.ts";
 import { Handles } from "./handles.tsx";
-import { Labels, labelAnchors } from "./labels.tsx";
+import { Labels, labelAnchors, labelPlaces } from "./labels.tsx";
 import { Lighting, Shade } from "./light.tsx";
 import { Overlay } from "./overlay.tsx";
 import { PickedLines } from "./picked-lines.tsx";
-import { pickAt } from "./picking.ts";
+import { PickPlaces, pickAt } from "./picking.ts";
 import { type SceneColours, useSceneColours } from "./scene-colours.ts";
 import { SharedSpace } from "./shared-space.tsx";
 import { SheetSolid } from "./sheet-solid.tsx";
@@ -58,7 +57,7 @@ const NO_STEPS: readonly StepDocument[] = [];
 
 interface SceneProps extends FoldedViewProps {
   readonly build: PartBuild;
-  readonly mesh: SheetMesh;
+  readonly mesh: TiledMesh;
   readonly folding: Folding;
   readonly colours: SceneColours;
 }
@@ -67,27 +66,25 @@ function Scene({ build, mesh, folding, colours, onPick, gripsOn }: SceneProps) {
   const send = useSend();
   const facing = useApp((s) => s.view.facing);
   const part = useApp((s) => openPart(s).id);
-  const solid = useRef<Mesh>(null);
   const camera = useRef<ThreeCamera | undefined>(undefined);
   const host = useRef<HTMLDivElement>(null);
-  const borders = useMemo(() => pickables(build.sheet!), [build]);
-  const corners = useMemo(() => sheetCorners(build.sheet!), [build]);
-  const box = useMemo(() => boxOf(build, folding, borders), [build, folding, borders]);
+  const places = useMemo(() => new PickPlaces(build.sheet!), [build]);
+  const box = useMemo(() => boxOf(build, folding), [build, folding]);
   const drawn = useCallback(() => {
     noteMoment("folded-drawn");
   }, []);
   const find = (e: Spot) => {
     const size = host.current?.getBoundingClientRect();
-    if (!size || !solid.current || !camera.current) return undefined;
-    const [seen, from] = [solid.current, camera.current];
-    const scene = { build, mesh, folding, borders, corners, solid: seen, camera: from, size };
+    if (!size || !camera.current) return undefined;
+    const scene = { build, folding, places, camera: camera.current, size };
     return pickAt(scene, e.clientX - size.left, e.clientY - size.top);
   };
   const { nodes, register } = useNodes();
   const grips = useGrips(build, folding, gripsOn);
+  const labels = useMemo(() => labelPlaces(build), [build]);
   const anchors = useMemo(
-    () => [...labelAnchors(build, folding), ...grips.map((g) => g.anchor)],
-    [build, folding, grips],
+    () => [...labelAnchors(labels, folding), ...grips.map((g) => g.anchor)],
+    [labels, folding, grips],
   );
   const [away, setAway] = useState(false);
   return (
@@ -108,18 +105,23 @@ function Scene({ build, mesh, folding, colours, onPick, gripsOn }: SceneProps) {
       >
         <Lighting night={colours.theme === "night"} />
         <Camera box={box} facing={facing} subject={part ?? ""} onAway={setAway} />
-        <SheetSolid mesh={mesh} folding={folding} colours={colours} solid={solid} onDrawn={drawn} />
+        <SheetSolid
+          sheet={build.sheet!}
+          mesh={mesh}
+          folding={folding}
+          colours={colours}
+          onDrawn={drawn}
+        />
         <Shade box={box} night={colours.theme === "night"} />
         <PickedLines
           build={build}
           folding={folding}
-          borders={borders}
-          corners={corners}
+          places={places}
           colour={colours.amber}
           markColour={colours.moss}
         />
         <SharedSpace colours={colours} />
-        <Overlay anchors={anchors} nodes={nodes} solid={solid} />
+        <Overlay anchors={anchors} nodes={nodes} sheet={build.sheet!} folding={folding} />
       </Canvas>
       {away && <WholePart onClick={() => send(viewActions.facingChosen("fit"))} />}
       <div className="pointer-events-none absolute inset-0">
@@ -206,15 +208,29 @@ const WholePart = ({ onClick }: { onClick: () => void }) => (
   </button>
 );
 
-function boxOf(build: PartBuild, folding: Folding, borders: readonly Pickable[]): Box3 {
+/** The ends of a plate's outline; where they are many or round, the corners of its box. */
+function extremes(regions: readonly Region[]): readonly (readonly [number, number])[] {
+  return regions.flatMap((region): (readonly [number, number])[] => {
+    const { outer } = region;
+    if (outer.length <= 24 && outer.every((c) => c.kind === "line")) return outer.map((c) => [c.a.x, c.a.y]);
+    const { minX, maxX, minY, maxY } = regionBounds(region);
+    return [
+      [minX, minY],
+      [maxX, minY],
+      [maxX, maxY],
+      [minX, maxY],
+    ];
+  });
+}
+
+/** A box that the folded plates are in, found from few points: what is looked at must not cost what is drawn. */
+function boxOf(build: PartBuild, folding: Folding): Box3 {
   const box = new Box3();
-  const t = build.sheet!.t;
-  const take = (p: readonly number[]) => box.expandByPoint(new Vector3(p[0], p[1], p[2]));
-  for (const b of borders)
-    for (const [p] of b.runs) for (const w of [0, t]) take(foldPoint(folding, b.owner, [p.x, p.y, w]));
-  build.sheet!.pieces.forEach((piece, i) => {
+  const { t, pieces } = build.sheet!;
+  pieces.forEach((piece, i) => {
     if (piece.kind !== "plate") return;
-    for (const c of piece.regions.flatMap((r) => r.outer)) take(foldPoint(folding, i, [c.a.x, c.a.y, 0]));
+    for (const [u, v] of extremes(piece.regions))
+      for (const w of [0, t]) box.expandByPoint(new Vector3(...foldPoint(folding, i, [u, v, w])));
   });
   return box;
 }

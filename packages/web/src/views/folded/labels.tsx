@@ -7,6 +7,7 @@ import {
   platesOf,
   regionArea,
   regionBounds,
+  type Vector,
 } from "@hillcrest/core";
 import { useApp } from "../../state/store.ts";
 import { pickKey } from "../../state/view-slice.ts";
@@ -15,28 +16,38 @@ import type { Anchor } from "./overlay.tsx";
 /** The middle of a plate's largest piece; of one without metal, where it begins. */
 function middleOf({ regions, frame }: Plate): Point {
   if (regions.length === 0) return frame.origin;
-  const largest = regions.reduce((a, b) => (regionArea(b) > regionArea(a) ? b : a));
+  const largest = regions.length === 1 ? regions[0] : regions.reduce((a, b) => (regionArea(b) > regionArea(a) ? b : a));
   const { minX, maxX, minY, maxY } = regionBounds(largest);
   return { x: (minX + maxX) / 2, y: (minY + maxY) / 2 };
 }
 
+/** Where a label stands on the flat sheet. */
+export interface LabelPlace extends Omit<Anchor, "at"> {
+  readonly owner: number;
+  readonly flat: Vector;
+}
+
 /** Letters stand in the middle of plates, numbers in the middle of bends. */
-export function labelAnchors(build: PartBuild, folding: Folding): Anchor[] {
+export function labelPlaces(build: PartBuild): LabelPlace[] {
   const sheet = build.sheet!;
-  return sheet.pieces.flatMap((piece, i): Anchor[] => {
+  return sheet.pieces.flatMap((piece, owner): LabelPlace[] => {
     if (piece.kind === "plate") {
       const at = middleOf(piece);
       // Seen aslant, a plate's own far side is up to a few thicknesses before its middle.
       const behind = sheet.t * 4;
-      return [{ id: `plate:${piece.id}`, at: foldPoint(folding, i, [at.x, at.y, sheet.t / 2]), behind }];
+      return [{ id: `plate:${piece.id}`, owner, flat: [at.x, at.y, sheet.t / 2], behind }];
     }
     if (piece.kind !== "bend") return [];
     const { id, origin, axis, out, width, allowance } = piece;
     const u = origin.x + (axis.x * width) / 2 + (out.x * allowance) / 2;
     const v = origin.y + (axis.y * width) / 2 + (out.y * allowance) / 2;
-    return [{ id: `bend:${id}`, at: foldPoint(folding, i, [u, v, sheet.t / 2]) }];
+    return [{ id: `bend:${id}`, owner, flat: [u, v, sheet.t / 2] }];
   });
 }
+
+/** The labels in a fold state. */
+export const labelAnchors = (places: readonly LabelPlace[], folding: Folding): Anchor[] =>
+  places.map(({ owner, flat, ...rest }) => ({ ...rest, at: foldPoint(folding, owner, flat) }));
 
 interface LabelsProps {
   readonly build: PartBuild;

@@ -1,6 +1,7 @@
+import { type Folding, rayHit, type Sheet } from "@hillcrest/core";
 import { useFrame, useThree } from "@react-three/fiber";
 import { useEffect } from "react";
-import { type Camera, type Mesh, Raycaster, Vector3 } from "three";
+import { type Camera, Vector3 } from "three";
 
 /** A page element that follows a point of the scene. `along` also turns it to a direction there. */
 export interface Anchor {
@@ -19,27 +20,25 @@ const q = new Vector3();
 interface OverlayProps {
   readonly anchors: readonly Anchor[];
   readonly nodes: Map<string, HTMLElement>;
-  /** What may stand before a label and make it faint. */
-  readonly solid: React.RefObject<Mesh | null>;
+  /** The metal that may stand before a label and make it faint. */
+  readonly sheet: Sheet;
+  readonly folding: Folding;
 }
 
-const ray = new Raycaster();
 const toEye = new Vector3();
 // Above this many labels, looking behind each at every frame would cost more than it tells.
 const MOST_LOOKED_BEHIND = 40;
 const CROWDED_PX = 15;
 
-/** Whether the solid stands between the eye and a point by more than a little. */
-function isHidden(solid: Mesh, camera: Camera, at: Vector3, slack: number): boolean {
+/** Whether metal stands between the eye and a point by more than a little. */
+function isHidden(sheet: Sheet, folding: Folding, camera: Camera, at: Vector3, slack: number): boolean {
   camera.getWorldDirection(toEye).negate();
-  ray.set(at, toEye);
-  ray.near = slack;
-  ray.far = Number.POSITIVE_INFINITY;
-  return ray.intersectObject(solid, false).length > 0;
+  const from = at.clone().addScaledVector(toEye, slack);
+  return rayHit(sheet, folding, from.toArray(), toEye.toArray()) !== undefined;
 }
 
 /** Keeps the elements of `nodes` at their anchors, at every frame that is drawn. */
-export function Overlay({ anchors, nodes, solid }: OverlayProps) {
+export function Overlay({ anchors, nodes, sheet, folding }: OverlayProps) {
   const { camera, size, invalidate } = useThree();
   // biome-ignore lint/correctness/useExhaustiveDependencies: new anchors need a frame to be put in place
   useEffect(() => invalidate(), [anchors, invalidate]);
@@ -52,8 +51,8 @@ export function Overlay({ anchors, nodes, solid }: OverlayProps) {
       if (!node) continue;
       p.set(...anchor.at);
       let opacity = "1";
-      if (anchor.behind !== undefined && solid.current && anchors.length <= MOST_LOOKED_BEHIND) {
-        if (isHidden(solid.current, camera, p, anchor.behind)) opacity = "0.3";
+      if (anchor.behind !== undefined && anchors.length <= MOST_LOOKED_BEHIND) {
+        if (isHidden(sheet, folding, camera, p, anchor.behind)) opacity = "0.3";
       }
       p.project(camera);
       let x = ((p.x + 1) / 2) * size.width;

@@ -3,10 +3,9 @@ import {
   type Folding,
   foldPoint,
   type PartBuild,
-  type Pickable,
   type Point,
   pieceIndex,
-  type SheetCorner,
+  runsOf,
   type Vector,
 } from "@hillcrest/core";
 import { useThree } from "@react-three/fiber";
@@ -17,14 +16,13 @@ import { LineSegments2 } from "three/examples/jsm/lines/LineSegments2.js";
 import { LineSegmentsGeometry } from "three/examples/jsm/lines/LineSegmentsGeometry.js";
 import { useApp } from "../../state/store.ts";
 import { type Pick, pickKey } from "../../state/view-slice.ts";
-import { pickOf } from "../pick-names.ts";
 import { type ShownMark, usePlaceMarks } from "../place-marks.ts";
+import type { PickPlaces } from "./picking.ts";
 
 interface PickedLinesProps {
   readonly build: PartBuild;
   readonly folding: Folding;
-  readonly borders: readonly Pickable[];
-  readonly corners: readonly SheetCorner[];
+  readonly places: PickPlaces;
   readonly colour: Color;
   /** Of what shows how a place is measured. */
   readonly markColour: Color;
@@ -34,14 +32,14 @@ interface PickedLinesProps {
 export function PickedLines(props: PickedLinesProps) {
   const picks = useApp((s) => s.view.picks);
   const hovered = useApp((s) => s.view.hovered);
-  const { build, folding, borders, corners, colour, markColour } = props;
+  const { build, folding, places, colour, markColour } = props;
   const marks = usePlaceMarks(build);
   const pointsOf = (list: readonly Pick[]) =>
-    list.flatMap((p) => linesOf(p, build, folding, borders, corners));
+    list.flatMap((p) => linesOf(p, build, folding, places));
   // biome-ignore lint/correctness/useExhaustiveDependencies: pointsOf stands on these
-  const over = useMemo(() => pointsOf(hovered), [hovered, build, folding, borders, corners]);
+  const over = useMemo(() => pointsOf(hovered), [hovered, build, folding, places]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: pointsOf stands on these
-  const lit = useMemo(() => pointsOf(picks), [picks, build, folding, borders, corners]);
+  const lit = useMemo(() => pointsOf(picks), [picks, build, folding, places]);
   const gap = useGapLine(build, folding);
   const measured = useMemo(() => marks.flatMap((m) => markLines(m, build, folding)), [marks, build, folding]);
   return (
@@ -122,13 +120,12 @@ function linesOf(
   pick: Pick,
   build: PartBuild,
   folding: Folding,
-  borders: readonly Pickable[],
-  corners: readonly SheetCorner[],
+  places: PickPlaces,
 ): Vector[] {
   const sheet = build.sheet!;
   const out: Vector[] = [];
   if (pick.kind === "corner") {
-    const corner = corners.find((c) => c.name === pick.name);
+    const corner = places.corners.find((c) => c.name === pick.name);
     if (!corner) return out;
     const r = Math.max(2.5, sheet.t * 1.5);
     const at = (k: number, w: number) => {
@@ -161,12 +158,12 @@ function linesOf(
     }
     return out;
   }
-  const key = pickKey(pick);
-  const mine = borders.filter((b) =>
-    pick.kind === "plate" ? b.plate === pick.id && !b.role.startsWith("hole:") : pickKey(pickOf(b)) === key,
-  );
+  const mine =
+    pick.kind === "plate"
+      ? places.round(pick.id).filter((b) => !b.role.startsWith("hole:"))
+      : places.named(pickKey(pick));
   for (const border of mine) {
-    for (const [p, q] of border.runs) {
+    for (const [p, q] of runsOf(border)) {
       for (const w of [0, sheet.t])
         out.push(
           foldPoint(folding, border.owner, [p.x, p.y, w]),

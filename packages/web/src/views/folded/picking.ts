@@ -1,71 +1,204 @@
 import {
+  type Bounds,
   type Folding,
   foldPoint,
+  NearCurves,
   type PartBuild,
   type Pickable,
+  type Point,
+  pickables,
+  type RayHit,
+  rayHit,
+  runsOf,
+  type Sheet,
   type SheetCorner,
-  type SheetMesh,
+  sheetCorners,
   unfoldPoint,
+  type Vector,
 } from "@hillcrest/core";
-import { type Camera, type Mesh, Raycaster, Vector2, Vector3 } from "three";
-import type { Pick } from "../../state/view-slice.ts";
+import { type Camera, type OrthographicCamera, Raycaster, Vector2, Vector3 } from "three";
+import { type Pick, pickKey } from "../../state/view-slice.ts";
 import { pickOf } from "../pick-names.ts";
-import { ownerOfTriangle } from "./sheet-solid.tsx";
+
+/** A straight piece of a border that can be picked. */
+interface Run {
+  readonly border: Pickable;
+  readonly from: Point;
+  readonly to: Point;
+  readonly box: Bounds;
+}
+
+/** What can be picked of a shape, found by where it lies on its plate, and by its name. */
+export class PickPlaces {
+  readonly borders: readonly Pickable[];
+  readonly corners: readonly SheetCorner[];
+  private readonly byOwner = new Map<number, NearCurves<Run>>();
+  private byKey: Map<string, Pickable[]> | undefined;
+  private readonly ofOwner = new Map<number, Pickable[]>();
+
+  constructor(sheet: Sheet) {
+    this.borders = pickables(sheet);
+    this.corners = sheetCorners(sheet);
+    for (const border of this.borders) {
+      const list = this.ofOwner.get(border.owner);
+      if (list) list.push(border);
+      else this.ofOwner.set(border.owner, [border]);
+    }
+  }
+
+  get owners(): Iterable<number> {
+    return this.ofOwner.keys();
+  }
+
+  /** The runs of a plate's borders. They are laid out when somebody first points at the plate. */
+  runsOn(owner: number): NearCurves<Run> {
+    const known = this.byOwner.get(owner);
+    if (known) return known;
+    const runs = (this.ofOwner.get(owner) ?? []).flatMap((border) =>
+      runsOf(border).map(([from, to]): Run => {
+        const box = {
+          minX: Math.min(from.x, to.x),
+          minY: Math.min(from.y, to.y),
+          maxX: Math.max(from.x, to.x),
+          maxY: Math.max(from.y, to.y),
+        };
+        return { border, from, to, box };
+      }),
+    );
+    const made = new NearCurves(runs);
+    this.byOwner.set(owner, made);
+    return made;
+  }
+
+  /** The borders that a pick names. */
+  named(key: string): readonly Pickable[] {
+    if (!this.byKey) {
+      this.byKey = new Map();
+      for (const border of this.borders) {
+        const own = pickKey(pickOf(border));
+        const list = this.byKey.get(own);
+        if (list) list.push(border);
+        else this.byKey.set(own, [border]);
+      }
+    }
+    return this.byKey.get(key) ?? [];
+  }
+
+  /** All that can be picked round a plate. */
+  round(plate: string): readonly Pickable[] {
+    return [...this.ofOwner.values()].find(([first]) => first.plate === plate) ?? [];
+  }
+}
 
 export interface PickScene {
   readonly build: PartBuild;
-  readonly mesh: SheetMesh;
   readonly folding: Folding;
-  readonly borders: readonly Pickable[];
-  readonly corners: readonly SheetCorner[];
-  readonly solid: Mesh;
+  readonly places: PickPlaces;
   readonly camera: Camera;
   readonly size: { readonly width: number; readonly height: number };
 }
 
 const REACH_PX = 8;
+const CORNER_PX = 7;
 const ray = new Raycaster();
 const a = new Vector3();
 const b = new Vector3();
 
+/** A point of the view, with the line through it into the picture and the metal that this first meets. */
+class Pointed {
+  readonly from: Vector;
+  readonly way: Vector;
+  readonly hit: RayHit | undefined;
+  /** Millimetres to a pixel across the view. */
+  private readonly mmPerPx: number;
+
+  constructor(
+    readonly scene: PickScene,
+    readonly x: number,
+    readonly y: number,
+  ) {
+    const { camera, size, build, folding } = scene;
+    ray.setFromCamera(new Vector2((x / size.width) * 2 - 1, 1 - (y / size.height) * 2), camera);
+    this.from = ray.ray.origin.toArray();
+    this.way = ray.ray.direction.toArray();
+    this.hit = rayHit(build.sheet!, folding, this.from, this.way);
+    const { left, right, zoom } = camera as OrthographicCamera;
+    this.mmPerPx = (right - left) / zoom / size.width;
+  }
+
+  /**
+   * Where on a plate lies what is seen within some pixels of the point; on one that is seen from its edge that may be
+   * anywhere.
+   */
+  around(owner: number, px: number): Bounds {
+    const { folding, build } = this.scene;
+    const p = unfoldPoint(folding, owner, this.from);
+    const [x, y, z] = this.from;
+    const q = unfoldPoint(folding, owner, [x + this.way[0], y + this.way[1], z + this.way[2]]);
+    const rise = q[2] - p[2];
+    if (Math.abs(rise) < 0.01) return EVERYWHERE;
+    const reach = (px * this.mmPerPx) / Math.abs(rise);
+    const at = [0, build.sheet!.t].map((w) => (w - p[2]) / rise);
+    const u = at.map((s) => p[0] + (q[0] - p[0]) * s);
+    const v = at.map((s) => p[1] + (q[1] - p[1]) * s);
+    return {
+      minX: Math.min(...u) - reach,
+      maxX: Math.max(...u) + reach,
+      minY: Math.min(...v) - reach,
+      maxY: Math.max(...v) + reach,
+    };
+  }
+
+  /** Puts where a point in space is seen, in pixels, into `out`. */
+  project(p: Vector, out: Vector3): void {
+    const { camera, size } = this.scene;
+    out.set(...p).project(camera);
+    out.x = ((out.x + 1) / 2) * size.width;
+    out.y = ((1 - out.y) / 2) * size.height;
+  }
+
+  /** Behind the metal under the pointer by more than its own thickness: hidden. */
+  hides(p: Vector): boolean {
+    if (!this.hit) return false;
+    const depth = [0, 1, 2].reduce((sum, k) => sum + (p[k] - this.from[k]) * this.way[k], 0);
+    return depth > this.hit.along + this.scene.build.sheet!.t * 1.5 + 0.5;
+  }
+}
+
+const EVERYWHERE: Bounds = { minX: -Infinity, minY: -Infinity, maxX: Infinity, maxY: Infinity };
+
 /** What lies under a point of the view (pixels): an edge or hole border within reach, else a plate or bend. */
 export function pickAt(scene: PickScene, x: number, y: number): Pick | undefined {
-  const { width, height } = scene.size;
-  ray.setFromCamera(new Vector2((x / width) * 2 - 1, 1 - (y / height) * 2), scene.camera);
-  const hit = ray.intersectObject(scene.solid, false)[0];
-  const corner = nearestCorner(scene, x, y, hit?.distance);
+  const pointed = new Pointed(scene, x, y);
+  const corner = nearestCorner(pointed);
   if (corner) return { kind: "corner", name: corner.name };
-  const border = nearestBorder(scene, x, y, hit?.distance);
+  const border = nearestBorder(pointed);
   if (border) return pickOf(border);
-  if (!hit || hit.faceIndex == null) return undefined;
-  const sheet = scene.build.sheet!;
-  const owner = ownerOfTriangle(scene.mesh, hit.faceIndex);
-  const piece = sheet.pieces[owner];
+  if (!pointed.hit) return undefined;
+  const piece = scene.build.sheet!.pieces[pointed.hit.piece];
   if (piece.kind === "bend") return { kind: "bend", id: piece.id };
-  const [u, v] = unfoldPoint(scene.folding, owner, [hit.point.x, hit.point.y, hit.point.z]);
+  const [u, v] = pointed.hit.at;
   return { kind: "plate", id: piece.id, x: u, y: v };
 }
 
-const CORNER_PX = 7;
-
-function nearestCorner(
-  { build, folding, corners, camera, size }: PickScene,
-  x: number,
-  y: number,
-  hitDistance: number | undefined,
-): SheetCorner | undefined {
-  const t = build.sheet!.t;
+function nearestCorner(pointed: Pointed): SheetCorner | undefined {
+  const { build, folding, places } = pointed.scene;
+  const near = new Map<number, Bounds>();
   let best: SheetCorner | undefined;
   let least = CORNER_PX;
-  for (const corner of corners) {
-    for (const w of [0, t]) {
-      const at = foldPoint(folding, corner.owner, [corner.at.x, corner.at.y, w]);
-      const place = new Vector3(...at);
-      a.copy(place).project(camera);
-      const away = Math.hypot(((a.x + 1) / 2) * size.width - x, ((1 - a.y) / 2) * size.height - y);
-      if (away >= least) continue;
-      const depth = place.sub(ray.ray.origin).dot(ray.ray.direction);
-      if (hitDistance !== undefined && depth > hitDistance + t * 1.5 + 0.5) continue;
+  for (const corner of places.corners) {
+    let within = near.get(corner.owner);
+    if (!within) {
+      within = pointed.around(corner.owner, CORNER_PX);
+      near.set(corner.owner, within);
+    }
+    const { x, y } = corner.at;
+    if (x < within.minX || x > within.maxX || y < within.minY || y > within.maxY) continue;
+    for (const w of [0, build.sheet!.t]) {
+      const at = foldPoint(folding, corner.owner, [x, y, w]);
+      pointed.project(at, a);
+      const away = Math.hypot(a.x - pointed.x, a.y - pointed.y);
+      if (away >= least || pointed.hides(at)) continue;
       best = corner;
       least = away;
     }
@@ -73,44 +206,32 @@ function nearestCorner(
   return best;
 }
 
-function nearestBorder(
-  scene: PickScene,
-  x: number,
-  y: number,
-  hitDistance: number | undefined,
-): Pickable | undefined {
-  const { build, folding, borders, camera, size } = scene;
-  const t = build.sheet!.t;
+function nearestBorder(pointed: Pointed): Pickable | undefined {
+  const { build, folding, places } = pointed.scene;
   let best: Pickable | undefined;
   let least = REACH_PX;
-  const project = (p: readonly number[], out: Vector3) => {
-    out.set(p[0], p[1], p[2]).project(camera);
-    out.x = ((out.x + 1) / 2) * size.width;
-    out.y = ((1 - out.y) / 2) * size.height;
+  const look = ({ border, from: p, to: q }: Run, w: number) => {
+    const from = foldPoint(folding, border.owner, [p.x, p.y, w]);
+    const to = foldPoint(folding, border.owner, [q.x, q.y, w]);
+    pointed.project(from, a);
+    pointed.project(to, b);
+    const length2 = (b.x - a.x) ** 2 + (b.y - a.y) ** 2 || 1;
+    const along = ((pointed.x - a.x) * (b.x - a.x) + (pointed.y - a.y) * (b.y - a.y)) / length2;
+    const f = Math.max(0, Math.min(1, along));
+    const away = Math.hypot(a.x + (b.x - a.x) * f - pointed.x, a.y + (b.y - a.y) * f - pointed.y);
+    if (away >= least) return;
+    const place: Vector = [
+      from[0] + (to[0] - from[0]) * f,
+      from[1] + (to[1] - from[1]) * f,
+      from[2] + (to[2] - from[2]) * f,
+    ];
+    if (pointed.hides(place)) return;
+    best = border;
+    least = away;
   };
-  for (const border of borders) {
-    for (const [p, q] of border.runs) {
-      for (const w of [0, t]) {
-        const from = foldPoint(folding, border.owner, [p.x, p.y, w]);
-        const to = foldPoint(folding, border.owner, [q.x, q.y, w]);
-        project(from, a);
-        project(to, b);
-        const length2 = (b.x - a.x) ** 2 + (b.y - a.y) ** 2 || 1;
-        const f = Math.max(0, Math.min(1, ((x - a.x) * (b.x - a.x) + (y - a.y) * (b.y - a.y)) / length2));
-        const away = Math.hypot(a.x + (b.x - a.x) * f - x, a.y + (b.y - a.y) * f - y);
-        if (away >= least) continue;
-        const place = new Vector3(
-          from[0] + (to[0] - from[0]) * f,
-          from[1] + (to[1] - from[1]) * f,
-          from[2] + (to[2] - from[2]) * f,
-        );
-        const depth = place.sub(ray.ray.origin).dot(ray.ray.direction);
-        // Behind the metal under the pointer by more than its own thickness: hidden.
-        if (hitDistance !== undefined && depth > hitDistance + t * 1.5 + 0.5) continue;
-        best = border;
-        least = away;
-      }
-    }
+  for (const owner of places.owners) {
+    const within = pointed.around(owner, REACH_PX);
+    for (const run of places.runsOn(owner).near(within)) for (const w of [0, build.sheet!.t]) look(run, w);
   }
   return best;
 }

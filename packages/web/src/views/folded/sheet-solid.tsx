@@ -1,111 +1,175 @@
-import {
-  type DrawnMesh,
-  drawMesh,
-  type FeatureLines,
-  type Folding,
-  featureLines,
-  foldVertices,
-  type SheetMesh,
-} from "@hillcrest/core";
+import { type Folding, foldNumbers, type MeshTile, type Sheet, type TiledMesh } from "@hillcrest/core";
 import { useFrame, useThree } from "@react-three/fiber";
 import { useEffect, useLayoutEffect, useMemo, useRef } from "react";
-import { BufferAttribute, BufferGeometry, type Mesh } from "three";
+import {
+  BufferAttribute,
+  BufferGeometry,
+  Group,
+  type IUniform,
+  LineBasicMaterial,
+  LineSegments,
+  Mesh,
+  MeshStandardMaterial,
+} from "three";
+import { FoldPicture, foldLines, foldMetal } from "./fold-material.ts";
 import type { SceneColours } from "./scene-colours.ts";
 
 interface SheetSolidProps {
-  readonly mesh: SheetMesh;
+  readonly sheet: Sheet;
+  readonly mesh: TiledMesh;
   readonly folding: Folding;
   readonly colours: SceneColours;
-  readonly solid: React.RefObject<Mesh | null>;
   /** Told once the first frame with this mesh has been drawn. */
   readonly onDrawn: () => void;
 }
 
-/** The metal: faces of both sides and cut edges, with borders as dark lines and tangents as faint ones. */
-export function SheetSolid({ mesh, folding, colours, solid, onDrawn }: SheetSolidProps) {
+/**
+ * The metal: faces of both sides and cut edges, with borders as dark lines and tangents as faint ones. The graphics
+ * card folds it: where the dial is turned, only where the pieces stand is told anew.
+ */
+export function SheetSolid({ sheet, mesh, folding, colours, onDrawn }: SheetSolidProps) {
   const { invalidate } = useThree();
-  const drawn = useRef<DrawnMesh | undefined>(undefined);
-  const lines = useMemo(() => featureLines(mesh), [mesh]);
-  const faces = useMemo(() => new BufferGeometry(), []);
-  const sharp = useMemo(() => new BufferGeometry(), []);
-  const tangent = useMemo(() => new BufferGeometry(), []);
+  const solid = useMemo(() => new Solid(), []);
+  useEffect(() => () => solid.dispose(), [solid]);
 
   useLayoutEffect(() => {
-    const before = drawn.current;
-    const now = drawMesh(mesh, folding, before);
-    drawn.current = now;
-    if (now.positions !== before?.positions) {
-      faces.setAttribute("position", new BufferAttribute(now.positions, 3));
-      faces.setAttribute("normal", new BufferAttribute(now.normals, 3));
-      faces.clearGroups();
-      [now.sideA, now.sideB, now.edges].forEach(([start, count], i) => {
-        faces.addGroup(start, count, i);
-      });
-    }
-    faces.attributes.position.needsUpdate = true;
-    faces.attributes.normal.needsUpdate = true;
-    faces.computeBoundingSphere();
-    setLines(sharp, mesh, folding, lines, "sharp");
-    setLines(tangent, mesh, folding, lines, "tangent");
+    solid.show(mesh);
     invalidate();
-  }, [mesh, folding, lines, faces, sharp, tangent, invalidate]);
+  }, [solid, mesh, invalidate]);
 
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a theme change only needs a new frame
-  useEffect(() => invalidate(), [colours, invalidate]);
+  useLayoutEffect(() => {
+    solid.fold(sheet, folding);
+    invalidate();
+  }, [solid, sheet, folding, invalidate]);
 
-  const told = useRef<SheetMesh | undefined>(undefined);
+  useLayoutEffect(() => {
+    solid.paint(colours);
+    invalidate();
+  }, [solid, colours, invalidate]);
+
+  const told = useRef<TiledMesh | undefined>(undefined);
   useFrame(() => {
     if (told.current === mesh) return;
     told.current = mesh;
     onDrawn();
   });
+  return <primitive object={solid.group} />;
+}
 
-  const metal = {
-    roughness: 0.52,
-    metalness: 0.42,
-    polygonOffset: true,
-    polygonOffsetFactor: 1,
-    polygonOffsetUnits: 1,
+/** A tile on the graphics card. */
+class DrawnTile {
+  readonly objects: readonly (Mesh | LineSegments)[];
+  private readonly piece: BufferAttribute;
+  private owners: Uint32Array | undefined;
+
+  constructor(tile: MeshTile, materials: Materials) {
+    const position = new BufferAttribute(tile.places, 3);
+    const normal = new BufferAttribute(tile.ways, 3, true);
+    this.piece = new BufferAttribute(new Float32Array(tile.ownerOf.length), 1);
+    const geometry = (index: Uint32Array) => {
+      const made = new BufferGeometry();
+      made.setAttribute("position", position);
+      made.setAttribute("normal", normal);
+      made.setAttribute("piece", this.piece);
+      made.setIndex(new BufferAttribute(index, 1));
+      return made;
+    };
+    this.objects = [
+      new Mesh(geometry(tile.triangles), materials.metal),
+      ...(tile.sharp.length > 0 ? [new LineSegments(geometry(tile.sharp), materials.sharp)] : []),
+      ...(tile.tangent.length > 0 ? [new LineSegments(geometry(tile.tangent), materials.tangent)] : []),
+    ];
+    // Where it stands is known to the graphics card alone.
+    for (const object of this.objects) object.frustumCulled = false;
+    this.number(tile);
+  }
+
+  /** Says which pieces of the sheet its own are: that may change where nothing else does. */
+  number({ owners, ownerOf }: MeshTile): void {
+    if (owners === this.owners) return;
+    this.owners = owners;
+    for (let i = 0; i < ownerOf.length; i++) this.piece.array[i] = owners[ownerOf[i]];
+    this.piece.needsUpdate = true;
+  }
+
+  dispose(): void {
+    for (const object of this.objects) object.geometry.dispose();
+  }
+}
+
+interface Materials {
+  readonly metal: MeshStandardMaterial;
+  readonly sharp: LineBasicMaterial;
+  readonly tangent: LineBasicMaterial;
+}
+
+class Solid {
+  readonly group = new Group();
+  private readonly picture = new FoldPicture();
+  private readonly sides: readonly [IUniform, IUniform, IUniform] = [
+    { value: undefined },
+    { value: undefined },
+    { value: undefined },
+  ];
+  private readonly materials: Materials = {
+    metal: new MeshStandardMaterial({
+      roughness: 0.52,
+      metalness: 0.42,
+      polygonOffset: true,
+      polygonOffsetFactor: 1,
+      polygonOffsetUnits: 1,
+    }),
+    sharp: new LineBasicMaterial({ transparent: true, opacity: 0.62 }),
+    tangent: new LineBasicMaterial({ transparent: true, opacity: 0.2 }),
   };
-  return (
-    <group>
-      <mesh ref={solid} geometry={faces} frustumCulled={false}>
-        <meshStandardMaterial attach="material-0" color={colours.a} {...metal} />
-        <meshStandardMaterial attach="material-1" color={colours.b} {...metal} />
-        <meshStandardMaterial attach="material-2" color={colours.edge} {...metal} roughness={0.75} />
-      </mesh>
-      <lineSegments geometry={sharp} frustumCulled={false}>
-        <lineBasicMaterial
-          color={colours.theme === "night" ? "#0c1210" : colours.ink}
-          transparent
-          opacity={0.62}
-        />
-      </lineSegments>
-      <lineSegments geometry={tangent} frustumCulled={false}>
-        <lineBasicMaterial
-          color={colours.theme === "night" ? "#0c1210" : colours.ink}
-          transparent
-          opacity={0.2}
-        />
-      </lineSegments>
-    </group>
-  );
-}
+  /** By the places of their vertices: a tile whose pieces have got other numbers is still the same on the card. */
+  private drawn = new Map<Float32Array, DrawnTile>();
 
-function setLines(
-  geometry: BufferGeometry,
-  mesh: SheetMesh,
-  folding: Folding,
-  lines: FeatureLines,
-  which: keyof FeatureLines,
-): void {
-  geometry.setAttribute("position", new BufferAttribute(foldVertices(mesh, folding, lines[which]), 3));
-}
+  constructor() {
+    foldMetal(this.materials.metal, this.picture, this.sides);
+    foldLines(this.materials.sharp, this.picture);
+    foldLines(this.materials.tangent, this.picture);
+  }
 
-/** Which plate or bend a triangle of the drawn mesh belongs to, counted as in `SheetMesh`. */
-export function ownerOfTriangle(mesh: SheetMesh, triangle: number): number {
-  const faces = mesh.faceOwner.length;
-  if (triangle < faces) return mesh.faceOwner[triangle];
-  if (triangle < 2 * faces) return mesh.faceOwner[triangle - faces];
-  return mesh.wallOwner[Math.floor((triangle - 2 * faces) / 2)];
+  show({ tiles }: TiledMesh): void {
+    const now = new Map<Float32Array, DrawnTile>();
+    for (const tile of tiles) {
+      const known = this.drawn.get(tile.places);
+      if (known) {
+        known.number(tile);
+        now.set(tile.places, known);
+        continue;
+      }
+      const made = new DrawnTile(tile, this.materials);
+      this.group.add(...made.objects);
+      now.set(tile.places, made);
+    }
+    for (const [places, tile] of this.drawn) {
+      if (now.has(places)) continue;
+      this.group.remove(...tile.objects);
+      tile.dispose();
+    }
+    this.drawn = now;
+  }
+
+  fold(sheet: Sheet, folding: Folding): void {
+    foldNumbers(sheet, folding, this.picture.roomFor(sheet.pieces.length));
+    this.picture.written(sheet.t);
+  }
+
+  paint({ a, b, edge, theme, ink }: SceneColours): void {
+    const [sideA, sideB, cut] = this.sides;
+    sideA.value = a;
+    sideB.value = b;
+    cut.value = edge;
+    const dark = theme === "night" ? "#0c1210" : ink;
+    this.materials.sharp.color.set(dark);
+    this.materials.tangent.color.set(dark);
+  }
+
+  dispose(): void {
+    for (const tile of this.drawn.values()) tile.dispose();
+    for (const material of Object.values(this.materials)) material.dispose();
+    this.picture.dispose();
+  }
 }
