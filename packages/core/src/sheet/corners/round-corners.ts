@@ -43,11 +43,7 @@ export function outlineCorners(draft: OpenDraft, id: string): OutlineCorner[] {
 }
 
 /** How far an outline turns at a sharp corner, radians; nothing where it goes on, or on a bend's tangent line. */
-export function cornerTurn(
-  before: Line,
-  after: Line,
-  onTangent: (p: Point) => boolean,
-): number | undefined {
+export function cornerTurn(before: Line, after: Line, onTangent: (p: Point) => boolean): number | undefined {
   const [d, e] = [directionAt(before, 1), directionAt(after, 0)];
   const turn = Math.atan2(cross(d, e), dot(d, e));
   return Math.abs(turn) < SHARP || onTangent(before.b) ? undefined : turn;

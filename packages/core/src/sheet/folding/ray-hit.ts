@@ -31,7 +31,8 @@ const metal = new Kept((regions: readonly Region[]) => {
 
 const regionsOf = (piece: Piece) => kindOf(piece).regions(piece);
 
-const covers = (piece: Piece, p: Point): boolean => metal.of(regionsOf(piece)).covers(p, ({ curve }) => curve);
+const covers = (piece: Piece, p: Point): boolean =>
+  metal.of(regionsOf(piece)).covers(p, ({ curve }) => curve);
 
 /** Boxes of the pieces in space: six numbers each, the least of x, y, z and the greatest. */
 const boxes = new Kept((folding: Folding, sheet: Sheet): Float64Array => {
@@ -114,7 +115,8 @@ function plateHit(ray: Ray): number | undefined {
   const [a, b] = [developedAt(ray, 0), developedAt(ray, 1)];
   const rise = b[2] - a[2];
   const at = (s: number): Point => ({ x: a[0] + (b[0] - a[0]) * s, y: a[1] + (b[1] - a[1]) * s });
-  const through = Math.abs(rise) > 1e-15 ? [-a[2] / rise, (t - a[2]) / rise].sort((p, q) => p - q) : undefined;
+  const through =
+    Math.abs(rise) > 1e-15 ? [-a[2] / rise, (t - a[2]) / rise].sort((p, q) => p - q) : undefined;
   if (!through && (a[2] < 0 || a[2] > t)) return undefined;
   const slope = Math.hypot(b[0] - a[0], b[1] - a[1]);
   // A ray along the plate is looked at only as far as its metal goes.

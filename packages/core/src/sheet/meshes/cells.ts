@@ -24,8 +24,7 @@ interface Bounds {
 }
 
 const nowhere = (): Bounds => ({ x0: Infinity, y0: Infinity, x1: -Infinity, y1: -Infinity });
-const meet = (a: Bounds, b: Bounds): boolean =>
-  a.x0 <= b.x1 && a.x1 >= b.x0 && a.y0 <= b.y1 && a.y1 >= b.y0;
+const meet = (a: Bounds, b: Bounds): boolean => a.x0 <= b.x1 && a.x1 >= b.x0 && a.y0 <= b.y1 && a.y1 >= b.y0;
 
 /** One share of a large plate: its faces and walls, in columns of the plate. */
 interface Cell {
@@ -81,8 +80,7 @@ export class Cells {
     const { faces, walls, wallNormals, rings } = surface;
     for (let i = 0; i < faces.length; i += 3) this.addFace(faces[i], faces[i + 1], faces[i + 2]);
     const ringOfColumn = new Map<number, RoundRing>();
-    for (const ring of rings)
-      for (let k = 0; k < ring.count; k++) ringOfColumn.set(ring.first + k, ring);
+    for (const ring of rings) for (let k = 0; k < ring.count; k++) ringOfColumn.set(ring.first + k, ring);
     for (const { loop, first, count } of rings)
       this.rings.set(loop, { first, count, cell: this.cellOf(first, count) });
     for (let i = 0; i < walls.length; i += 2) {
@@ -163,7 +161,8 @@ export class Cells {
       for (let k = 0; k < count; k++) border.push(first + k, first + ((k + 1) % count));
     const made = this.fill(border);
     if (!made) return false;
-    for (let i = 0; i < made.length; i += 3) this.cells[this.addFace(made[i], made[i + 1], made[i + 2])].mesh = undefined;
+    for (let i = 0; i < made.length; i += 3)
+      this.cells[this.addFace(made[i], made[i + 1], made[i + 2])].mesh = undefined;
     for (const loop of gone) this.dropRing(loop);
     for (const { loop, first, count, normals } of arriving) {
       const cell = this.cellOf(first, count);

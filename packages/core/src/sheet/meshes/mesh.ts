@@ -1,5 +1,5 @@
-import { distance, dot, type Point, SAME, subtract } from "../../plane/point.ts";
 import type { Loop } from "../../plane/loop.ts";
+import { distance, dot, type Point, SAME, subtract } from "../../plane/point.ts";
 import type { Region } from "../../plane/region.ts";
 import { Stretches } from "../../plane/stretches.ts";
 import type { SeamLine } from "../pieces/piece-kind.ts";
@@ -85,7 +85,11 @@ export function neighboursOf(sheet: Sheet): readonly (readonly number[])[] {
   return sheet.pieces.map((piece, i) =>
     piece.kind === "plate"
       ? out[i]
-      : out[i].flatMap((plate) => (kindOf(sheet.pieces[plate]).regions(sheet.pieces[plate]).length > 0 ? [plate] : [plate, ...out[plate]])),
+      : out[i].flatMap((plate) =>
+          kindOf(sheet.pieces[plate]).regions(sheet.pieces[plate]).length > 0
+            ? [plate]
+            : [plate, ...out[plate]],
+        ),
   );
 }
 
@@ -160,7 +164,12 @@ class MeshBuilder {
       rings[k].forEach((regionRings, i) => {
         if (this.isWanted(owner)) this.addRegion(regions[i], regionRings, seams, owner, piece);
         // Of what is only met no more is needed than where its seams are.
-        else this.addBorders(regionRings.filter((r) => !r.round), seams, owner);
+        else
+          this.addBorders(
+            regionRings.filter((r) => !r.round),
+            seams,
+            owner,
+          );
       });
     });
     return this.finish();

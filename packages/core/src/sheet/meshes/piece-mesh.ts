@@ -1,5 +1,5 @@
-import { kindOf } from "../pieces/piece-kinds.ts";
 import type { OwnFrame } from "../pieces/piece-kind.ts";
+import { kindOf } from "../pieces/piece-kinds.ts";
 import type { Piece } from "../sheet.ts";
 
 /** The surface of one piece, or of a share of it, counted from its own frame: the same for every fold state. */

@@ -43,7 +43,8 @@ interface Tiling {
 }
 
 const nameOf = ({ kind, id }: Piece) => `${kind} ${id}`;
-const sameList = <T>(p: readonly T[], q: readonly T[]) => p.length === q.length && p.every((v, i) => v === q[i]);
+const sameList = <T>(p: readonly T[], q: readonly T[]) =>
+  p.length === q.length && p.every((v, i) => v === q[i]);
 
 /** Lays a sheet's surface out in tiles, within `chord` millimetres of its true outline. */
 export const tileSheet = (sheet: Sheet, chord: number): TiledMesh => createTiler(chord)(sheet);
@@ -80,7 +81,11 @@ function meshesOf(
   sheet.pieces.forEach((piece, i) => {
     const known = before?.made.get(nameOf(piece));
     if (known && sameList(known.of, of[i])) out[i] = known.mesh;
-    else if (known?.mesh instanceof Cells && sameList(known.of.slice(1), of[i].slice(1)) && known.mesh.become(of[i][0]))
+    else if (
+      known?.mesh instanceof Cells &&
+      sameList(known.of.slice(1), of[i].slice(1)) &&
+      known.mesh.become(of[i][0])
+    )
       out[i] = known.mesh;
     else wanted.add(i);
   });

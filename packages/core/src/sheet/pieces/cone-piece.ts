@@ -231,11 +231,12 @@ export const conePiece: PieceKind<Cone, FoldedCone> = {
     return { parent: line(0), child: line(cone.sector) };
   },
   ownFrame: ({ tip, axis, out }) => ({ origin: tip, across: axis, along: out }),
-  // Sine of the angle between axis and straight lines, height of the neutral surface above side A, way of curling.
+  // Sine and cosine of the angle between axis and straight lines (nearly flat the one says nothing of the other), and
+  // one more than the height of the neutral surface above side A, negative where it curls towards that.
   curl: ({ cone, sine, parent }, t) => ({
     form: "cone",
     motion: parent,
-    numbers: [sine, neutral(cone, t), cone.up ? 1 : -1],
+    numbers: [sine, Math.sqrt(Math.max(0, 1 - sine * sine)), (cone.up ? 1 : -1) * (1 + neutral(cone, t))],
   }),
   // Nearest to the tip it turns the fastest, farthest from it is its outside the widest.
   bow: ({ tip, axis, out, near, far, up }, { sine }, t) => ({

@@ -19,7 +19,10 @@ const COLUMNS = FOLD_NUMBERS / 4;
  * for each fold state whatever the outlines are.
  */
 export class FoldPicture {
-  readonly uniforms: { readonly foldColumns: IUniform<DataTexture>; readonly foldThickness: IUniform<number> };
+  readonly uniforms: {
+    readonly foldColumns: IUniform<DataTexture>;
+    readonly foldThickness: IUniform<number>;
+  };
 
   constructor() {
     this.uniforms = { foldColumns: { value: picture(1) }, foldThickness: { value: 0 } };

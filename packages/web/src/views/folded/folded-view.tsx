@@ -105,13 +105,7 @@ function Scene({ build, mesh, folding, colours, onPick, gripsOn }: SceneProps) {
       >
         <Lighting night={colours.theme === "night"} />
         <Camera box={box} facing={facing} subject={part ?? ""} onAway={setAway} />
-        <SheetSolid
-          sheet={build.sheet!}
-          mesh={mesh}
-          folding={folding}
-          colours={colours}
-          onDrawn={drawn}
-        />
+        <SheetSolid sheet={build.sheet!} mesh={mesh} folding={folding} colours={colours} onDrawn={drawn} />
         <Shade box={box} night={colours.theme === "night"} />
         <PickedLines
           build={build}

@@ -16,7 +16,8 @@ import type { Anchor } from "./overlay.tsx";
 /** The middle of a plate's largest piece; of one without metal, where it begins. */
 function middleOf({ regions, frame }: Plate): Point {
   if (regions.length === 0) return frame.origin;
-  const largest = regions.length === 1 ? regions[0] : regions.reduce((a, b) => (regionArea(b) > regionArea(a) ? b : a));
+  const largest =
+    regions.length === 1 ? regions[0] : regions.reduce((a, b) => (regionArea(b) > regionArea(a) ? b : a));
   const { minX, maxX, minY, maxY } = regionBounds(largest);
   return { x: (minX + maxX) / 2, y: (minY + maxY) / 2 };
 }

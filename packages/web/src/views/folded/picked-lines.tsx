@@ -34,8 +34,7 @@ export function PickedLines(props: PickedLinesProps) {
   const hovered = useApp((s) => s.view.hovered);
   const { build, folding, places, colour, markColour } = props;
   const marks = usePlaceMarks(build);
-  const pointsOf = (list: readonly Pick[]) =>
-    list.flatMap((p) => linesOf(p, build, folding, places));
+  const pointsOf = (list: readonly Pick[]) => list.flatMap((p) => linesOf(p, build, folding, places));
   // biome-ignore lint/correctness/useExhaustiveDependencies: pointsOf stands on these
   const over = useMemo(() => pointsOf(hovered), [hovered, build, folding, places]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: pointsOf stands on these
@@ -116,12 +115,7 @@ function Lines({ points, colour, width, opacity }: LinesProps) {
 }
 
 /** Pairs of points in space along the border of a pick, on both sides of the sheet. */
-function linesOf(
-  pick: Pick,
-  build: PartBuild,
-  folding: Folding,
-  places: PickPlaces,
-): Vector[] {
+function linesOf(pick: Pick, build: PartBuild, folding: Folding, places: PickPlaces): Vector[] {
   const sheet = build.sheet!;
   const out: Vector[] = [];
   if (pick.kind === "corner") {
