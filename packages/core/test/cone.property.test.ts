@@ -266,22 +266,23 @@ describe("a cone, rolled as far as it may be", () => {
         if (folded.kind !== "cone") throw new Error("no cone");
         const { form, numbers } = pieceKinds.cone.curl(folded, T);
         expect(form).toBe("cone");
-        expect(numbers.length).toBe(9);
+        expect(numbers.length).toBe(3);
         expect(numbers.every(Number.isFinite)).toBe(true);
-        const [tx, ty, ex, ey, ox, oy, up, sine, w0] = numbers;
+        const [sine, cosine, height] = numbers;
+        const [up, w0] = [Math.sign(height), Math.abs(height) - 1];
+        const { origin: tip, across: e, along: o } = pieceKinds.cone.ownFrame(cone);
         // What a shader would do: polar about the tip, then about the axis.
         const p = point(cone, cone.far, cone.sector * 0.7);
-        const [dx, dy] = [p.x - tx, p.y - ty];
-        const [x, y] = [dx * ex + dy * ey, dx * ox + dy * oy];
+        const [dx, dy] = [p.x - tip.x, p.y - tip.y];
+        const [x, y] = [dx * e.x + dy * e.y, dx * o.x + dy * o.y];
         const psi = Math.atan2(y, x) / sine;
-        const cosine = Math.sqrt(1 - sine * sine);
         const rho = Math.hypot(x, y);
         const along = rho * cosine * cosine + rho * sine * sine * Math.cos(psi);
         const side = rho * sine * Math.sin(psi);
         const high = up * rho * sine * cosine * (1 - Math.cos(psi));
         const made = moveV(folded.parent, [
-          tx + ex * along + ox * side,
-          ty + ey * along + oy * side,
+          tip.x + e.x * along + o.x * side,
+          tip.y + e.y * along + o.y * side,
           w0 + high,
         ]);
         expect(gap(made, foldPoint(folding, CONE, [p.x, p.y, w0]))).toBeLessThan(1e-8);

@@ -150,9 +150,9 @@ describe("reading a document", () => {
     expect(!typo.ok && typo.error[0].message).toBe("Line 2, column 13: this is not valid JSON.");
   });
 
-  test("ten megabytes are refused before they are parsed", () => {
-    const result = readDocumentText(`{"a":"${"x".repeat(10_000_000)}"}`);
-    expect(!result.ok && result.error[0].message).toContain("10.0 MB");
+  test("twenty megabytes are refused before they are parsed", () => {
+    const result = readDocumentText(`{"a":"${"x".repeat(20_000_000)}"}`);
+    expect(!result.ok && result.error[0].message).toContain("20.0 MB");
   });
 
   test("a later version is refused, and unknown fields of this one are kept", () => {

@@ -79,6 +79,56 @@ describe("heavy parts", () => {
   });
 });
 
+describe("a pattern takes a time that grows with its places and hardly faster", () => {
+  /** Holes in a row on a plate, or over its bend, which is held flat for them. */
+  const row = (n: number, y: string, form: string) =>
+    part(
+      plate(String(n * 12 + 40), "60"),
+      { id: "s2", kind: "flange", edges: [{ key: "a", at: "s1.north" }], length: "40" },
+      { id: "s3", kind: "hold", does: "hold", which: "all" },
+      {
+        ...{ id: "s4", kind: "cut", form, plate: [{ key: "a", at: "s1" }], y, x: String(-(n * 12) / 2) },
+        ...{ diameter: "8", width: "8", height: "8" },
+      },
+      { id: "s5", kind: "pattern", steps: [{ key: "a", at: "s4" }], form: "row", count: String(n), pitch: "12" },
+    );
+
+  test.each([
+    ["clear of the bend that is held flat", "0", "round"],
+    ["across it", "30", "round"],
+    ["across it, with straight sides", "30", "rectangle"],
+  ])("%s", (_, y, form) => {
+    const sizes = [200, 400, 800, 1600];
+    const document = row(400, y, form);
+    expect(examinePart(document).blank!.openings).toHaveLength(400);
+    const exponent = growth(sizes, (n) => {
+      const made = row(n, y, form);
+      return () => examinePart({ ...made });
+    });
+    expect(exponent).toBeLessThan(1.3);
+  });
+
+  test("one of 10,000 places in a grid is built in seconds, each opening under its own name", () => {
+    const grid = part(
+      plate("1010", "1010"),
+      {
+        ...{ id: "s2", kind: "cut", form: "round", plate: [{ key: "a", at: "s1" }] },
+        ...{ diameter: "6", x: "-495", y: "-495" },
+      },
+      {
+        ...{ id: "s3", kind: "pattern", steps: [{ key: "a", at: "s2" }], form: "grid" },
+        ...{ count: "100", pitch: "10", rows: "100", rowPitch: "10" },
+      },
+    );
+    const { build, took } = timed(grid);
+    expect(took).toBeLessThan(15_000);
+    expect(build.blank!.openings).toHaveLength(10_000);
+    expect(new Set(build.blank!.openings.map(([c]) => c.name)).size).toBe(10_000);
+    const hole = Math.PI * 9;
+    expect(build.blank!.area).toBeCloseTo(1010 * 1010 - 10_000 * hole, 3);
+  });
+});
+
 describe("a part's build, checks and mesh take a time that grows with the part and hardly faster", () => {
   const flange = (i: number, at: string, more: object): StepDocument => ({
     id: `s${i + 2}`,

@@ -1,7 +1,8 @@
 import { Kept } from "../kept.ts";
-import { curveBounds } from "../plane/curve.ts";
+import { curveBounds, curvesBounds } from "../plane/curve.ts";
 import type { Loop } from "../plane/loop.ts";
-import type { Point } from "../plane/point.ts";
+import { boundsMeet, grown, type Point } from "../plane/point.ts";
+import { regionLoops } from "../plane/region.ts";
 import { type Plate, platesOf } from "../sheet/sheet.ts";
 import { mm } from "../units/spoken-length.ts";
 import { gapBetween } from "./curve-gap.ts";
@@ -16,16 +17,27 @@ interface Web {
   readonly rim: boolean;
 }
 
-/** Of every two loops of a region, its outline first, that come nearer than `least` mm, how near they come: a sweep over all their curves. */
-function thinWebs(loops: readonly Loop[], least: number): Web[] {
-  const curves = loops.flatMap((loop, i) => loop.map((curve) => ({ curve, i, box: curveBounds(curve) })));
+/**
+ * Of every two loops of a region, its outline first, that come nearer than `least` mm, how near they come: a sweep over
+ * all their curves.
+ *
+ * @param asked Which loops are asked about: of two that are both not, nothing is said.
+ */
+function thinWebs(loops: readonly Loop[], least: number, asked?: ReadonlySet<Loop>): Web[] {
+  const boxes = asked && [...asked].map((loop) => grown(curvesBounds(loop), least));
+  const curves = loops.flatMap((loop, i) => {
+    const own = asked?.has(loop) ?? true;
+    if (!own && !boxes!.some((box) => boundsMeet(box, boxOf.of(loop)))) return [];
+    return loop.map((curve) => ({ curve, i, own, box: curveBounds(curve) }));
+  });
   curves.sort((p, q) => p.box.minX - q.box.minX);
   const webs = new Map<string, Web>();
   let active: typeof curves = [];
   for (const q of curves) {
     active = active.filter((p) => p.box.maxX + least > q.box.minX);
     for (const p of active) {
-      if (p.i === q.i || p.box.maxY + least <= q.box.minY || q.box.maxY + least <= p.box.minY) continue;
+      if (p.i === q.i || !(p.own || q.own)) continue;
+      if (p.box.maxY + least <= q.box.minY || q.box.maxY + least <= p.box.minY) continue;
       const { gap, at } = gapBetween(p.curve, q.curve);
       const [i, j] = p.i < q.i ? [p.i, q.i] : [q.i, p.i];
       const key = `${i} ${j}`;
@@ -37,8 +49,39 @@ function thinWebs(loops: readonly Loop[], least: number): Web[] {
   return [...webs.values()];
 }
 
-const webs = new Kept((plate: Plate, least: number) =>
-  plate.regions.flatMap(({ outer, holes }) => thinWebs([outer, ...holes], least)),
+const boxOf = new Kept((loop: Loop) => curvesBounds(loop));
+
+/** With more new loops than this all are looked at. */
+const FEW_NEW = 64;
+
+const loopsOf = (plate: Plate) => plate.regions.flatMap(regionLoops);
+
+/** In the order in which the loops stand, whichever were looked at when. */
+function inOrder(webs: readonly Web[], plate: Plate): Web[] {
+  const place = new Map(loopsOf(plate).map((loop, i) => [loop, i]));
+  const at = ({ loops: [p, q] }: Web) => [place.get(p)!, place.get(q)!] as const;
+  return [...webs].sort((p, q) => at(p)[0] - at(q)[0] || at(p)[1] - at(q)[1]);
+}
+
+const webs = new Kept(
+  (plate: Plate, least: number): readonly Web[] =>
+    inOrder(
+      plate.regions.flatMap(({ outer, holes }) => thinWebs([outer, ...holes], least)),
+      plate,
+    ),
+  Object.is,
+  // Where a few openings are others, only what is beside them is looked at anew.
+  (plate, least, before, found) => {
+    if (plate.regions.length !== 1 || before.regions.length !== 1) return undefined;
+    const [{ outer, holes }] = plate.regions;
+    if (outer !== before.regions[0].outer) return undefined;
+    const known = new Set(before.regions[0].holes);
+    const fresh = new Set(holes.filter((loop) => !known.has(loop)));
+    if (fresh.size > FEW_NEW) return undefined;
+    const standing = new Set([outer, ...holes]);
+    const kept = found.filter(({ loops: [p, q] }) => standing.has(p) && standing.has(q));
+    return inOrder([...kept, ...thinWebs([outer, ...holes], least, fresh)], plate);
+  },
 );
 
 /** Metal that is narrower than the sheet is thick burns away, or tears when the part is bent. */

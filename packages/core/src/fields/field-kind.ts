@@ -3,6 +3,7 @@ import type { Checking, Schema, Where } from "./checking.ts";
 import type {
   FieldProblem,
   FieldSpec,
+  FieldValues,
   PickEntry,
   PicksField,
   QuantityField,
@@ -30,6 +31,14 @@ export interface Evaluating {
   readonly wrong: (field: FieldSpec, message: string) => void;
   /** Evaluates a row by its columns: `title` is what it is called in messages ("Hole 3"). */
   readonly row: (columns: readonly FieldSpec[], row: RawValues, at: string, title: string) => EvaluatedRow;
+  /** What the fields were the last time, where every name that a row may use stands for the same as then. */
+  readonly last: LastValues | undefined;
+}
+
+/** Fields as they were typed, and what came of them: without problems, so that every row has its value. */
+export interface LastValues {
+  readonly raw: RawValues;
+  readonly values: FieldValues;
 }
 
 export interface EvaluatedRow {

@@ -12,7 +12,14 @@ import type {
   RawValues,
 } from "./field.ts";
 import { typedText } from "./field.ts";
-import type { Describing, EvaluatedRow, Evaluating, FieldKind, ItemReference } from "./field-kind.ts";
+import type {
+  Describing,
+  EvaluatedRow,
+  Evaluating,
+  FieldKind,
+  ItemReference,
+  LastValues,
+} from "./field-kind.ts";
 import { drawnKind } from "./kinds/drawn.ts";
 import { numberKind } from "./kinds/number.ts";
 import { numbersKind } from "./kinds/numbers.ts";
@@ -129,12 +136,16 @@ export function mapExpressions<T extends RawValues>(
 /**
  * Evaluates all fields of a step. Quantities may use each other's keys as names, and those in
  * `outer`; going round in a circle is an error at every field of the circle.
+ *
+ * @param last What they were before, where `outer` stands for the same as then: a row that is the very same record need
+ * not be evaluated again.
  */
 export function evaluateFields(
   fields: readonly FieldSpec[],
   raw: RawValues,
   outer: Names,
   known: readonly string[],
+  last?: LastValues,
 ): FieldValues {
   const choices = choicesOf(fields, raw);
   const shown = shownFields(fields, choices);
@@ -160,10 +171,15 @@ export function evaluateFields(
     quantity: evaluator.field,
     wrong: (field, message) => problems.push({ field: field.key, message: `${field.label}: ${message}` }),
     row,
+    last: last && sameNames(fields, raw, last.raw) ? last : undefined,
   };
   for (const field of shown) kindOf(field).evaluate?.(field, raw, evaluating);
   return { ...values, problems };
 }
+
+/** Whether the fields whose keys are names, and the choices by which they are shown, say the same in two steps. */
+const sameNames = (fields: readonly FieldSpec[], raw: RawValues, last: RawValues): boolean =>
+  fields.every((f) => f.kind === "rows" || f.kind === "picks" || raw[f.key] === last[f.key]);
 
 /** A row's cells: they use the names of the step's fields, but not each other's. */
 function evaluateRow(
@@ -179,6 +195,7 @@ function evaluateRow(
     quantity: (field) => evaluateQuantity(field, typedText(field, cells), names, known),
     wrong: (field, message) => problems.push({ field: field.key, message }),
     row: () => ({ quantities: {}, choices: {}, problems: [] }),
+    last: undefined,
   };
   for (const column of shownFields(columns, choices)) kindOf(column).evaluate?.(column, cells, evaluating);
   return { quantities, choices, problems };

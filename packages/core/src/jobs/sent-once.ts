@@ -2,9 +2,18 @@ type Plain = Readonly<Record<string, unknown>>;
 type Numbers = Float32Array | Float64Array | Uint32Array | Uint16Array | Uint8Array | Int32Array;
 
 /** Records deeper in a result than this go with what holds them. */
-const DEEPEST = 7;
+const DEEPEST = 8;
 /** Longer contents are told by identity only. */
 const LONGEST_KEY = 4000;
+/** Lists of so many entries are told by how they differ from one that began alike. */
+const LONG_LIST = 256;
+
+interface Held {
+  readonly holds: Int32Array | readonly number[];
+  readonly key?: string;
+  /** How many records that are held hold it. */
+  holders: number;
+}
 
 /**
  * A record, list or typed array as it crosses: what goes with it as it is, and the numbers of the records it
@@ -15,9 +24,19 @@ interface Crossing {
   readonly raw?: Plain;
   readonly refs?: Readonly<Record<string, number>>;
   readonly list?: Int32Array;
+  /** A long list that differs from one the other side has: what stands in the place of its middle. */
+  readonly change?: ListChange;
   /** How many entries a list has; nothing for a record. */
   readonly length?: number;
   readonly numbers?: Numbers;
+}
+
+/** The first and the last so many entries of a list stay; between them stand others. */
+interface ListChange {
+  readonly base: number;
+  readonly first: number;
+  readonly middle: Int32Array;
+  readonly last: number;
 }
 
 /** A result as it crosses: what the other side has is only named. */
@@ -44,28 +63,37 @@ const isRecord = (v: unknown): v is object => {
 export class Sender {
   private readonly ids = new WeakMap<object, number>();
   private readonly byKey = new Map<string, number>();
-  private readonly held = new Map<number, { readonly holds: readonly number[]; readonly key?: string }>();
+  private readonly held = new Map<number, Held>();
+  /** Long lists by their first entry. */
+  private readonly lists = new Map<number, number>();
   private next = 1;
+  private root: number | undefined;
 
   /** A record or list, and what of it has not crossed before. */
   pack(root: object): Packet {
     const fresh: Crossing[] = [];
-    const rootId = this.cross(root, 0, fresh);
-    const alive = new Set<number>();
-    const walk = [rootId];
-    for (let id = walk.pop(); id !== undefined; id = walk.pop()) {
-      if (alive.has(id)) continue;
-      alive.add(id);
-      walk.push(...this.held.get(id)!.holds);
-    }
+    const id = this.cross(root, 0, fresh);
     const gone: number[] = [];
-    for (const [id, { key }] of this.held)
-      if (!alive.has(id)) {
-        gone.push(id);
-        this.held.delete(id);
-        if (key !== undefined) this.byKey.delete(key);
-      }
-    return { root: rootId, fresh, gone: Int32Array.from(gone) };
+    if (id !== this.root) {
+      this.held.get(id)!.holders++;
+      if (this.root !== undefined) this.letGo(this.root, gone);
+      this.root = id;
+    }
+    return { root: id, fresh, gone: Int32Array.from(gone) };
+  }
+
+  /** One holder less; what nothing holds any more goes, and with it what only it held. */
+  private letGo(first: number, gone: number[]): void {
+    const waiting = [first];
+    for (let id = waiting.pop(); id !== undefined; id = waiting.pop()) {
+      const held = this.held.get(id)!;
+      if (--held.holders > 0) continue;
+      gone.push(id);
+      this.held.delete(id);
+      if (held.key !== undefined) this.byKey.delete(held.key);
+      if (this.lists.get(held.holds[0]) === id) this.lists.delete(held.holds[0]);
+      for (const inner of held.holds) waiting.push(inner);
+    }
   }
 
   private cross(value: object, depth: number, fresh: Crossing[]): number {
@@ -73,32 +101,53 @@ export class Sender {
     // One that was let go of on the other side has to cross again.
     if (known !== undefined && this.held.has(known)) return known;
     const holds: number[] = [];
-    const crossing = isNumbers(value) ? { numbers: value } : this.parts(value, depth, holds, fresh);
-    const key = keyOf(crossing);
+    const parts = isNumbers(value) ? { numbers: value } : this.parts(value, depth, holds, fresh);
+    const key = keyOf(parts);
     const same = key === undefined ? undefined : this.byKey.get(key);
     const id = same ?? this.next++;
     if (same === undefined) {
       if (key !== undefined) this.byKey.set(key, id);
-      this.held.set(id, { holds, key });
-      fresh.push({ id, ...crossing });
+      const own = "list" in parts && parts.list ? parts.list : holds;
+      for (const inner of own) this.held.get(inner)!.holders++;
+      this.held.set(id, { holds: own, key, holders: 0 });
+      fresh.push({ id, ...this.shortly(id, parts) });
     }
     if (!isNumbers(value)) this.ids.set(value, id);
     return id;
   }
 
+  /** A long list told by how it differs from the last that began alike. */
+  private shortly(id: number, parts: Omit<Crossing, "id">): Omit<Crossing, "id"> {
+    const { list } = parts;
+    if (!list || list.length < LONG_LIST) return parts;
+    const base = this.lists.get(list[0]);
+    this.lists.set(list[0], id);
+    const before = base === undefined ? undefined : this.held.get(base)?.holds;
+    if (base === undefined || !before) return parts;
+    const most = Math.min(list.length, before.length);
+    let first = 0;
+    while (first < most && list[first] === before[first]) first++;
+    let last = 0;
+    while (last < most - first && list[list.length - 1 - last] === before[before.length - 1 - last]) last++;
+    if (first + last < list.length / 2) return parts;
+    return {
+      change: { base, first, middle: list.slice(first, list.length - last), last },
+      length: list.length,
+    };
+  }
+
   private parts(value: object, depth: number, holds: number[], fresh: Crossing[]): Omit<Crossing, "id"> {
     const goes = (v: unknown): v is object => isNumbers(v) || (depth < DEEPEST && isRecord(v));
-    const child = (v: object): number => {
-      const ref = this.cross(v, depth + 1, fresh);
-      holds.push(ref);
-      return ref;
-    };
+    const child = (v: object): number => this.cross(v, depth + 1, fresh);
     const size = Array.isArray(value) ? { length: value.length } : {};
     if (Array.isArray(value) && value.length > 0 && value.every(goes))
       return { list: Int32Array.from(value, child), ...size };
     const entries = Object.entries(value);
     const raw = Object.fromEntries(entries.filter(([, v]) => !goes(v)));
-    const refs = Object.fromEntries(entries.flatMap(([key, v]) => (goes(v) ? [[key, child(v)]] : [])));
+    const refs = Object.fromEntries(
+      entries.flatMap(([key, v]) => (goes(v) ? [[key, child(v)] as const] : [])),
+    );
+    for (const ref of Object.values(refs)) holds.push(ref);
     return { raw, ...(holds.length > 0 ? { refs } : {}), ...size };
   }
 }
@@ -158,9 +207,10 @@ export class Receiver {
 
   unpack<T extends object>({ root, fresh, gone }: Packet): T {
     // What is held comes before what holds it.
-    for (const { id, raw = {}, refs = {}, list, length, numbers } of fresh) {
+    for (const { id, raw = {}, refs = {}, list, change, length, numbers } of fresh) {
       let record: object;
       if (numbers) record = numbers;
+      else if (change) record = this.changed(change);
       else if (list) record = Array.from(list, (ref) => this.records.get(ref));
       else {
         // Defined, not assigned: a key may be "__proto__".
@@ -175,5 +225,11 @@ export class Receiver {
     const found = this.records.get(root);
     for (const id of gone) this.records.delete(id);
     return found as T;
+  }
+
+  private changed({ base, first, middle, last }: ListChange): object[] {
+    const before = this.records.get(base) as object[];
+    const put = Array.from(middle, (ref) => this.records.get(ref)!);
+    return [...before.slice(0, first), ...put, ...before.slice(before.length - last)];
   }
 }

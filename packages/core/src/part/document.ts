@@ -69,10 +69,10 @@ export interface Measure {
 }
 
 export const MOST_MEASURES = 200;
-export const MOST_STEPS = 2000;
+export const MOST_STEPS = 5000;
 export const LONGEST_NAME = 200;
 /** A part document may have at most this many bytes. */
-export const LARGEST_DOCUMENT = 4_000_000;
+export const LARGEST_DOCUMENT = 16_000_000;
 
 /** An empty part in the stock that a new one starts with. */
 export function newPart(name: string): PartDocument {

@@ -1,6 +1,7 @@
 import type { FieldValues, PickEntry } from "../fields/field.ts";
 import { evaluateFields } from "../fields/field-kinds.ts";
 import { newDraft, type OpenDraft, reopen, type SheetDraft } from "../sheet/draft.ts";
+import { workAgain } from "../sheet/shaping/metal-boxes.ts";
 import { partsOfName, plateLetter } from "../sheet/sheet.ts";
 import type { Finding } from "../steps/finding.ts";
 import { stepKind } from "../steps/registry.ts";
@@ -47,6 +48,7 @@ export interface StepOutcome {
 /** One step's result, kept so that the steps before a change need not run again. */
 interface Kept {
   readonly text: string;
+  readonly step: StepDocument;
   readonly before: SheetDraft;
   readonly after: SheetDraft;
   readonly outcome: StepOutcome;
@@ -102,7 +104,18 @@ export class StepRunner {
       const same = old && old.text === stepText && old.before === draft && old.findings.length === 0;
       const kept = same
         ? old
-        : runStep({ document, index, step, stepText, draft, around, edits, labels, history: next });
+        : runStep({
+            document,
+            index,
+            step,
+            stepText,
+            draft,
+            around,
+            edits,
+            labels,
+            history: next,
+            last: old,
+          });
       next.set(step.id, kept);
       outcomes.push(kept.outcome);
       findings.push(...kept.findings);
@@ -148,6 +161,8 @@ interface StepRun {
   readonly edits: ReadonlyMap<string, BendEdit>;
   readonly labels: Labelling;
   readonly history: ReadonlyMap<string, Kept>;
+  /** What it came to the last time. */
+  readonly last: Kept | undefined;
 }
 
 /** What a step says while it is built, gathered under its title. */
@@ -186,13 +201,19 @@ function listenTo(run: StepRun) {
   return { saying, findings, notes, marks, heard };
 }
 
+/** What the step's fields were the last time, and what came of them. */
+function lastValues({ last }: StepRun) {
+  const values = last?.outcome.values;
+  return last && values && values.problems.length === 0 ? { raw: last.step, values } : undefined;
+}
+
 function runStep(run: StepRun): Kept {
   const { step, draft, around, edits, labels, history } = run;
   const kind = stepKind(step.kind)!;
   const { saying, findings, notes, marks, heard } = listenTo(run);
   const valuesWith: StepContext["valuesWith"] = (own) =>
     evaluateFields(kind.fields, { ...step, ...own }, around.names, around.known);
-  const values = valuesWith({});
+  const values = evaluateFields(kind.fields, step, around.names, around.known, lastValues(run));
   const placed = new Map<string, DrawnOutline>();
   for (const p of values.problems) saying.refuse(p.field, p.message);
   const open = reopen(draft);
@@ -219,6 +240,12 @@ function runStep(run: StepRun): Kept {
         return kept && { before: kept.before, after: kept.after };
       },
     });
+  for (const [id, plate] of open.plates) {
+    const before = draft.plates.get(id);
+    if (plate === before) continue;
+    const metal = workAgain(plate.metal, before?.metal.length ?? 0, run.last?.after.plates.get(id)?.metal);
+    if (metal !== plate.metal) open.plates.set(id, { ...plate, metal });
+  }
   const outlooks = values.problems.length === 0 ? kind.outlooks?.(values, around.stock) : undefined;
   // Where some picks work and others do not, what works stands.
   const after: SheetDraft = changed(draft, open) ? open : draft;
@@ -236,7 +263,7 @@ function runStep(run: StepRun): Kept {
     ...(placed.size > 0 ? { placed: [...placed.values()] } : {}),
     ...(Object.keys(notes).length > 0 ? { notes } : {}),
   };
-  return { text: run.stepText, before: draft, after, outcome, findings };
+  return { text: run.stepText, step, before: draft, after, outcome, findings };
 }
 
 /** The field that names an outline. */

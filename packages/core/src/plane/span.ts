@@ -96,12 +96,43 @@ export function withoutSpans(p: readonly Span[], cut: readonly Span[]): Span[] {
   return out;
 }
 
-export const commonSpans = (p: readonly Span[], q: readonly Span[]): Span[] =>
-  p.flatMap((a) =>
-    q.flatMap((b): Span[] => {
-      const s: Span = [Math.max(a[0], b[0]), Math.min(a[1], b[1])];
-      return s[1] - s[0] > SAME ? [s] : [];
-    }),
-  );
+/** Where a span of the first and one of the second lie over each other. Of the second only those beside it are looked at. */
+export function commonSpans(p: readonly Span[], q: readonly Span[]): Span[] {
+  const sorted = [...q].sort((a, b) => a[0] - b[0]);
+  // How far the spans up to each one reach.
+  const reach = new Float64Array(sorted.length);
+  let far = -Infinity;
+  sorted.forEach(([, end], i) => {
+    far = Math.max(far, end);
+    reach[i] = far;
+  });
+  return p.flatMap(([from, to]) => {
+    const out: Span[] = [];
+    for (let i = firstFrom(sorted, to) - 1; i >= 0 && reach[i] > from; i--) {
+      const s: Span = [Math.max(from, sorted[i][0]), Math.min(to, sorted[i][1])];
+      if (s[1] - s[0] > SAME) out.push(s);
+    }
+    return out.reverse();
+  });
+}
+
+/** The first of sorted spans that begins at a place or after it. */
+function firstFrom(sorted: readonly Span[], at: number): number {
+  let [low, high] = [0, sorted.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (sorted[middle][0] < at) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
+/** Those of sorted spans that lie apart which have something in common with another span. */
+export function spansAt(sorted: readonly Span[], [from, to]: Span): readonly Span[] {
+  const end = firstFrom(sorted, to);
+  let start = firstFrom(sorted, from);
+  while (start > 0 && sorted[start - 1][1] > from) start--;
+  return sorted.slice(start, end);
+}
 
 export const spansLength = (spans: readonly Span[]): number => spans.reduce((sum, [p, q]) => sum + q - p, 0);

@@ -1,4 +1,4 @@
-import { Kept } from "../kept.ts";
+import { comesAfter, Kept } from "../kept.ts";
 import { intersectLoops } from "../plane/boolean.ts";
 import { curveBounds, curvesBounds, type Line } from "../plane/curve.ts";
 import { intoFrame, moveCurve, translation } from "../plane/isometry.ts";
@@ -43,8 +43,10 @@ export function finishSheet(
   const plates = [...draft.plates.values()].map((p) => {
     const old = before?.plates.get(p.id);
     shapeLike(p.metal, old?.metal);
+    comesAfter(p.metal, old?.metal);
     if (old) finishedPlates.like(p, old, () => sameAsBefore(p, old));
     const made = finishedPlates.of(p, labels.letterOf(p.id));
+    if (old) comesAfter(made, finishedPlates.known(old));
     const shape = shapeMetal(p.metal);
     remarks.push(...cutRemarks(shape.remarks).map((r) => ({ ...r, plate: p.id })));
     copies.push(...shape.copies);

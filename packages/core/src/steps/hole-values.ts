@@ -1,7 +1,8 @@
-import type { FieldValues, RowsField } from "../fields/field.ts";
+import type { FieldValues, RowsField, RowValue } from "../fields/field.ts";
+import { Kept } from "../kept.ts";
 import type { HoleSpec } from "../sheet/growing/spec.ts";
 
-export const MOST_HOLES = 5000;
+export const MOST_HOLES = 100_000;
 
 /** Round holes, as a table that plates and legs have: where a new one begins, and what `y` counts from. */
 export const holesFrom = (y: string, about?: string): RowsField => ({
@@ -29,11 +30,11 @@ export const holesFrom = (y: string, about?: string): RowsField => ({
   ],
 });
 
+// A row that says what it said is the same hole, and what was made of it need not be made again.
+const holes = new Kept(
+  ({ key, quantities: q }: RowValue): HoleSpec => ({ key, x: q.x ?? 0, y: q.y ?? 0, diameter: q.d ?? 0 }),
+);
+
 /** The round holes of a step's table. */
 export const holesOf = (values: FieldValues): HoleSpec[] =>
-  (values.rows.holes ?? []).map(({ key, quantities: q }) => ({
-    key,
-    x: q.x ?? 0,
-    y: q.y ?? 0,
-    diameter: q.d ?? 0,
-  }));
+  (values.rows.holes ?? []).map((row) => holes.of(row));

@@ -1,4 +1,4 @@
-import { type JobOutcome, type Packet, type PartDocument, Receiver } from "@hillcrest/core";
+import { type JobOutcome, type Packet, type PartDocument, Receiver, Sender } from "@hillcrest/core";
 import type {
   BuildAnswer,
   CornersQuestion,
@@ -15,16 +15,20 @@ export const BUILD_LIMIT = 30_000;
 const SUPERSEDED_LIMIT = 4000;
 
 let receiver = new Receiver();
+let documents = new Sender();
 
 const line = new JobLine(
   () => new Worker(new URL("./build-worker.ts", import.meta.url), { type: "module" }) as unknown as JobPlace,
   {
     limit: BUILD_LIMIT,
     patience: SUPERSEDED_LIMIT,
+    // Of a document that is edited most is as it was: it is not sent again, and the worker sees at once what is another.
+    depart: (kind, input) => (kind === "build" ? documents.pack(input as PartDocument) : input),
     arrive: (packet) => receiver.unpack<BuildAnswer>(packet as Packet),
-    // Another worker has sent nothing yet.
+    // Another worker has sent nothing yet, and has been sent nothing.
     onReplaced: () => {
       receiver = new Receiver();
+      documents = new Sender();
     },
   },
 );

@@ -12,9 +12,11 @@ import {
   type FoldedView,
   fileFormat,
   isDrawable,
+  type Packet,
   type PartBuild,
   type PartDocument,
   type Proof,
+  Receiver,
   Sender,
   type TiledMesh,
 } from "@hillcrest/core";
@@ -33,6 +35,7 @@ export interface BuildAnswer {
 const examine = createExaminer();
 const tile = createTiler(SCREEN_CHORD);
 const sender = new Sender();
+const documents = new Receiver();
 
 /** Asks which corners a step of a part can be given. */
 export interface CornersQuestion {
@@ -104,8 +107,9 @@ serveJobs({
     result: sender.pack(documents.map((d) => sizeOf(examinePart(d)))),
   }),
   corners: ({ document, step }: CornersQuestion) => ({ result: sender.pack(cornersBefore(document, step)) }),
-  build: (document: PartDocument) => {
+  build: (sent: Packet) => {
     const start = performance.now();
+    const document = documents.unpack<PartDocument>(sent);
     const build = examine(document);
     const mesh = build.sheet && tile(build.sheet);
     const answer: BuildAnswer = { build, mesh, took: performance.now() - start };

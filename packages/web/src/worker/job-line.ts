@@ -19,6 +19,8 @@ export interface LineOptions {
   readonly limit: number;
   /** One that nobody waits for any more is given so long (ms) to end by itself, for the worker keeps what it knows. */
   readonly patience: number;
+  /** What is sent of an input, asked when it is really sent: a job that is overtaken while it waits never is. */
+  readonly depart?: (kind: string, input: unknown) => unknown;
   /** What becomes of every result, also of one that nobody waits for: what it says may be built on by the next. */
   readonly arrive?: (result: unknown) => unknown;
   /** A worker has been ended with all that it knew. */
@@ -95,7 +97,9 @@ export class JobLine {
     if (!job) return;
     this.current = job;
     this.watch = setTimeout(() => this.overLimit(job), this.line.limit);
-    this.worker().postMessage(job.request);
+    const { depart = (_kind, input) => input } = this.line;
+    const place = this.worker();
+    place.postMessage({ ...job.request, input: depart(job.request.kind, job.request.input) });
   }
 
   private worker(): JobPlace {

@@ -1,6 +1,6 @@
 import { checkEntries, checkList, isPlain, KEY_SCHEMA, neededInWhole } from "../checking.ts";
-import { type RowsField, type RowValue, rowsOf } from "../field.ts";
-import type { FieldKind } from "../field-kind.ts";
+import { type RawValues, type RowsField, type RowValue, rowsOf } from "../field.ts";
+import type { FieldKind, LastValues } from "../field-kind.ts";
 
 const capital = (text: string) => text[0].toUpperCase() + text.slice(1);
 
@@ -25,7 +25,14 @@ export const rowsKind: FieldKind<RowsField> = {
   // A row with a wrong value is told, by its place and column, and left out.
   evaluate: (f, raw, e) => {
     const out: RowValue[] = [];
-    rowsOf(raw, f.key).forEach((row, i) => {
+    const rows = rowsOf(raw, f.key);
+    const before = e.last && evaluatedBefore(f.key, e.last, rows.length);
+    rows.forEach((row, i) => {
+      const known = before?.(row, i);
+      if (known) {
+        out.push(known);
+        return;
+      }
       const { problems, ...values } = e.row(
         f.columns,
         row,
@@ -41,3 +48,16 @@ export const rowsKind: FieldKind<RowsField> = {
   picks: undefined,
   items: undefined,
 };
+
+/** The value of a row that is the very same record as the last time; some may have come or gone before it. */
+function evaluatedBefore(
+  key: string,
+  last: LastValues,
+  now: number,
+): (row: RawValues, at: number) => RowValue | undefined {
+  const rows = rowsOf(last.raw, key);
+  const values = last.values.rows[key] ?? [];
+  const shift = rows.length - now;
+  return (row, at) =>
+    rows[at] === row ? values[at] : rows[at + shift] === row ? values[at + shift] : undefined;
+}

@@ -15,7 +15,7 @@ import {
 import { NearCurves } from "../../plane/near-curves.ts";
 import { along, type Bounds, distance, dot, type Point, SAME, subtract } from "../../plane/point.ts";
 import { type Region, regionBounds, regionLoops } from "../../plane/region.ts";
-import { commonSpans, joinSpans, type Span, spansInside, spansLength } from "../../plane/span.ts";
+import { commonSpans, joinSpans, type Span, spansAt, spansInside, spansLength } from "../../plane/span.ts";
 import { insideLoop, stitchLoops, withoutSpikes } from "../../plane/stitch.ts";
 import { Stretches } from "../../plane/stretches.ts";
 import { type Bend, bendsOf, platesOf, type Sheet } from "../sheet.ts";
@@ -108,14 +108,15 @@ function spanOn(tangent: TangentLine, c: Curve): Span | undefined {
   return span[1] - span[0] > SAME ? span : undefined;
 }
 
-/** What is left of a line when the joined spans of a tangent are taken out of it. */
+/** What is left of a line when the joined spans of a tangent, which lie apart and in order, are taken out of it. */
 function lineWithout(tangent: TangentLine, c: Line, spans: readonly Span[]): Line[] {
   const length = distance(c.a, c.b);
   const direction = { x: (c.b.x - c.a.x) / length, y: (c.b.y - c.a.y) / length };
   const forwards = dot(direction, tangent.axis) > 0;
   const s0 = dot(subtract(c.a, tangent.origin), tangent.axis);
   const place = (s: number) => (forwards ? s - s0 : s0 - s);
-  const taken = spans
+  const s1 = s0 + (forwards ? length : -length);
+  const taken = spansAt(spans, [Math.min(s0, s1), Math.max(s0, s1)])
     .map(([p, q]): Span => [Math.min(place(p), place(q)), Math.max(place(p), place(q))])
     .filter(([p, q]) => q > SAME && p < length - SAME)
     .sort((p, q) => p[0] - q[0]);
@@ -213,7 +214,8 @@ export function blankOf(sheet: Sheet): Blank {
   });
   joinAcrossNothing(sheet, tangents);
   const joined = new Map(tangents.flat().map((s) => [s, commonSpans(s.plate, s.strip)]));
-  for (const { curve, tangent } of found) kept.push(...lineWithout(tangent, curve, joined.get(tangent)!));
+  const apart = new Map([...joined].map(([s, spans]) => [s, joinSpans(spans, [])]));
+  for (const { curve, tangent } of found) kept.push(...lineWithout(tangent, curve, apart.get(tangent)!));
   return finishBlank(sheet, kept, whole, (s) => share(s, bendsOf(sheet)[s.bend], joined.get(s)!), tangents);
 }
 

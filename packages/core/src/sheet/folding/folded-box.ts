@@ -1,5 +1,6 @@
 import type { Vector } from "../../space/vector.ts";
 import { AXES } from "../pieces/borders.ts";
+import type { Beyond } from "../pieces/piece-kind.ts";
 import { kindOf } from "../pieces/piece-kinds.ts";
 import type { Sheet } from "../sheet.ts";
 import { type Folding, foldPoint } from "./fold.ts";
@@ -22,8 +23,9 @@ export function foldedBox(sheet: Sheet, folding: Folding): Box {
   const min: [number, number, number] = [Infinity, Infinity, Infinity];
   const max: [number, number, number] = [-Infinity, -Infinity, -Infinity];
   let exact = true;
+  const beyond: Beyond = (k, way, height) => (way > 0 ? height > max[k] : height > -min[k]);
   sheet.pieces.forEach((piece, i) => {
-    const how = kindOf(piece).reach(piece, folding.pieces[i], sheet.t, (u, v) => {
+    const take = (u: number, v: number) => {
       for (const w of [0, sheet.t]) {
         const p = foldPoint(folding, i, [u, v, w]);
         for (const k of AXES) {
@@ -31,7 +33,8 @@ export function foldedBox(sheet: Sheet, folding: Folding): Box {
           max[k] = Math.max(max[k], p[k]);
         }
       }
-    });
+    };
+    const how = kindOf(piece).reach(piece, folding.pieces[i], sheet.t, take, beyond);
     exact &&= how === "exact";
   });
   return { min, max, ...(exact ? {} : { bounded: true }) };

@@ -6,6 +6,7 @@ import type { Bounds, Point } from "../../plane/point.ts";
 import { type Region, regionLoops } from "../../plane/region.ts";
 import { addV, scaleV, type Vector } from "../../space/vector.ts";
 import { AXES } from "../pieces/borders.ts";
+import type { Beyond } from "../pieces/piece-kind.ts";
 import { kindOf } from "../pieces/piece-kinds.ts";
 import type { Piece, Sheet } from "../sheet.ts";
 import { type Folding, foldPoint, unfoldPoint } from "./fold.ts";
@@ -42,7 +43,7 @@ const boxes = new Kept((folding: Folding, sheet: Sheet): Float64Array => {
       .subarray(i * 6, i * 6 + 6)
       .fill(Infinity, 0, 3)
       .fill(-Infinity, 3, 6);
-    kindOf(piece).reach(piece, folding.pieces[i], sheet.t, (u, v) => {
+    const take = (u: number, v: number) => {
       for (const w of [0, sheet.t]) {
         const p = foldPoint(folding, i, [u, v, w]);
         for (const k of AXES) {
@@ -50,7 +51,9 @@ const boxes = new Kept((folding: Folding, sheet: Sheet): Float64Array => {
           box[k + 3] = Math.max(box[k + 3], p[k]);
         }
       }
-    });
+    };
+    const beyond: Beyond = (k, way, height) => (way > 0 ? height > box[k + 3] : height > -box[k]);
+    kindOf(piece).reach(piece, folding.pieces[i], sheet.t, take, beyond);
   });
   return out;
 });

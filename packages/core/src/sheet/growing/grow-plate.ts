@@ -1,3 +1,4 @@
+import { Kept } from "../../kept.ts";
 import { circleLoop, type Loop, loopFromFrame } from "../../plane/loop.ts";
 import { type Frame, point } from "../../plane/point.ts";
 import { STILL } from "../../space/vector.ts";
@@ -23,15 +24,18 @@ export function growPlate(draft: OpenDraft, spec: PlateSpec, letter: string): vo
   });
 }
 
-/** Round holes as cuts, each titled so that a remark can be made about it. */
-export function holeOps(
-  holes: readonly HoleSpec[],
-  frame: Frame,
-  step: string,
-  letter: string,
-  lift = 0,
-): MetalOp[] {
-  return holes.map((hole) => {
+interface HolePlace {
+  readonly frame: Frame;
+  readonly step: string;
+  readonly letter: string;
+  readonly lift: number;
+}
+
+const sameFrame = (p: Frame, q: Frame) =>
+  p.origin.x === q.origin.x && p.origin.y === q.origin.y && p.x.x === q.x.x && p.x.y === q.x.y;
+
+const holeOp = new Kept(
+  (hole: HoleSpec, { frame, step, letter, lift }: HolePlace): MetalOp => {
     const loop: Loop = circleLoop(point(hole.x, hole.y - lift), hole.diameter / 2, `hole:${hole.key}`);
     return {
       kind: "cut",
@@ -39,5 +43,15 @@ export function holeOps(
       loops: [loopFromFrame(frame, loop)],
       title: `The hole ⌀ ${formatShort(hole.diameter)} at ${formatShort(hole.x)}, ${formatShort(hole.y)} on plate ${letter}`,
     };
-  });
-}
+  },
+  (p, q) => p.step === q.step && p.letter === q.letter && p.lift === q.lift && sameFrame(p.frame, q.frame),
+);
+
+/** Round holes as cuts, each titled so that a remark can be made about it. */
+export const holeOps = (
+  holes: readonly HoleSpec[],
+  frame: Frame,
+  step: string,
+  letter: string,
+  lift = 0,
+): MetalOp[] => holes.map((hole) => holeOp.of(hole, { frame, step, letter, lift }));

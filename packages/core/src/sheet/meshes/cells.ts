@@ -10,7 +10,7 @@ import { ringOf } from "./rings.ts";
 import { edgeKey, MOST_COLUMNS } from "./triangulation.ts";
 
 /** About so many faces in a cell. */
-const IN_CELL = 2048;
+const IN_CELL = 1024;
 /** With more openings changed than this share of them, the plate is cut into triangles anew. */
 const MOST_CHANGED = 0.05;
 /** So far round a new opening (mm) triangles are taken out for it. */

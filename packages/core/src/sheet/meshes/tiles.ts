@@ -156,7 +156,12 @@ function layTogether(
     if (mesh instanceof Cells) {
       for (const cell of mesh.meshes()) {
         const old = before?.large.get(cell);
-        const tile = old?.owners[0] === i ? old : tileOf([i], [cell]);
+        // What a tile says may have been handed over by now: where only its place is another, it is not read again.
+        const tile = !old
+          ? { ...cell, owners: Uint32Array.of(i), ownerOf: new Uint8Array(cell.places.length / 3) }
+          : old.owners[0] === i
+            ? old
+            : { ...old, owners: Uint32Array.of(i) };
         now.large.set(cell, tile);
         tiles.push(tile);
       }
@@ -186,15 +191,12 @@ function layTogether(
   return { t: sheet.t, tiles };
 }
 
-/** Meshes one after the other. */
+/** Meshes one after the other, in numbers of its own: the meshes are kept, and tiles may be handed over. */
 function tileOf(owners: readonly number[], meshes: readonly PieceMesh[]): MeshTile {
-  const own = { owners: Uint32Array.from(owners) };
-  if (meshes.length === 1)
-    return { ...meshes[0], ...own, ownerOf: new Uint8Array(meshes[0].places.length / 3) };
   const total = (key: "places" | "ways" | "triangles" | "sharp" | "tangent") =>
     meshes.reduce((sum, m) => sum + m[key].length, 0);
   const tile = {
-    ...own,
+    owners: Uint32Array.from(owners),
     ownerOf: new Uint8Array(total("places") / 3),
     places: new Float32Array(total("places")),
     ways: new Int8Array(total("ways")),

@@ -1,11 +1,11 @@
-import { type Arc, arcAngles, type Line, pointAt } from "../../plane/curve.ts";
+import { type Arc, arcAngles, type Line } from "../../plane/curve.ts";
 import { moveDirection, movePoint } from "../../plane/isometry.ts";
 import { along, dot, type Point, subtract } from "../../plane/point.ts";
 import { regionArea } from "../../plane/region.ts";
 import { compose, inverse, type Motion, moveV, STILL, turnV, type Vector } from "../../space/vector.ts";
 import type { Bend } from "../sheet.ts";
 import { AXES, moveRegions, peak } from "./borders.ts";
-import type { PieceKind, Take } from "./piece-kind.ts";
+import type { Beyond, PieceKind, Take } from "./piece-kind.ts";
 
 const FLAT = 1e-9;
 
@@ -126,24 +126,43 @@ function takeHelix(c: Line, { bend, angle, radius, parent }: FoldedBend, t: numb
     }
 }
 
-/** The farthest points of an arc border on a bend: looked for between samples that stand out of their neighbours. */
-function takeCurledArc(c: Arc, folded: FoldedBend, t: number, take: Take): void {
-  const n = Math.max(16, Math.ceil(Math.abs(arcAngles(c).sweep) * 24));
+/** So far from its end, as a share of what lies between two samples, it is seen whether a border still rises. */
+const END = 1e-3;
+
+/**
+ * The farthest points of an arc border on a bend: looked for between samples that stand out of their neighbours, where
+ * what may lie between is beyond what is known to be reached.
+ */
+function takeCurledArc(c: Arc, folded: FoldedBend, t: number, take: Take, beyond: Beyond): void {
+  const { start, sweep } = arcAngles(c);
+  const n = Math.max(16, Math.ceil(Math.abs(sweep) * 24));
+  const pointOf = (f: number) => {
+    const angle = start + sweep * f;
+    return { x: c.c.x + c.r * Math.cos(angle), y: c.c.y + c.r * Math.sin(angle) };
+  };
   const at = (f: number, w: number): Vector => {
-    const p = pointAt(c, f);
+    const p = pointOf(f);
     return moveV(motionInBend(folded, t, p), [p.x, p.y, w]);
   };
+  // Between two samples the border bows out by no more than its curvature in space makes it, h²κ/8, and a tenth for luck.
+  const rate = folded.angle / folded.bend.allowance;
+  const stretch = Number.isFinite(folded.radius) ? Math.max(1, (folded.radius + t) * rate) : 1;
+  const step = (Math.abs(sweep) * c.r) / n;
+  const bow = (step ** 2 * (stretch / c.r + stretch * rate) * 1.1) / 8;
   for (const w of [0, t]) {
     const samples = Array.from({ length: n + 1 }, (_, i) => at(i / n, w));
     for (const k of AXES)
-      for (const way of [1, -1])
+      for (const way of [1, -1] as const)
         for (let i = 0; i <= n; i++) {
           const here = way * samples[i][k];
           const before = i > 0 ? way * samples[i - 1][k] : -Infinity;
           const after = i < n ? way * samples[i + 1][k] : -Infinity;
-          if (here < before || here < after) continue;
+          if (here < before || here < after || !beyond(k, way, here + bow)) continue;
+          // Where it still rises at its end, it is highest there, and its ends are taken.
+          if (i === 0 && way * at(END / n, w)[k] <= here) continue;
+          if (i === n && way * at(1 - END / n, w)[k] <= here) continue;
           const f = peak((g) => way * at(g, w)[k], Math.max(0, (i - 1) / n), Math.min(1, (i + 1) / n));
-          const p = pointAt(c, f);
+          const p = pointOf(f);
           take(p.x, p.y);
         }
   }
@@ -173,13 +192,14 @@ export const bendPiece: PieceKind<Bend, FoldedBend> = {
   facing: ({ parent }) => parent,
   seenFrom: (folded, back) => ({ ...folded, parent: compose(back, folded.parent) }),
   unfold,
-  reach: (bend, folded, t, take) => {
+  reach: (bend, folded, t, take, beyond) => {
     // Across the strip its metal is straight, so that no opening within it reaches farther than its outline.
-    for (const c of bend.regions.flatMap((r) => r.outer)) {
+    const outer = bend.regions.flatMap((r) => r.outer);
+    for (const c of outer) {
       take(c.a.x, c.a.y);
       if (c.kind === "line") takeHelix(c, folded, t, take);
-      else takeCurledArc(c, folded, t, take);
     }
+    for (const c of outer) if (c.kind === "arc") takeCurledArc(c, folded, t, take, beyond);
     return "exact";
   },
   slices: (bend, t, chord) => {

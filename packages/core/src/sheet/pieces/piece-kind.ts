@@ -6,6 +6,9 @@ import type { Motion, Vector } from "../../space/vector.ts";
 /** Developed points between which lies the farthest that a piece reaches along an axis. */
 export type Take = (u: number, v: number) => void;
 
+/** Whether a height along an axis of space, or against it, is past the box that is known. */
+export type Beyond = (axis: 0 | 1 | 2, way: 1 | -1, height: number) => boolean;
+
 /** A straight seam in developed coordinates: its left end, its unit direction and its length, mm. */
 export interface SeamLine {
   readonly origin: Point;
@@ -69,8 +72,11 @@ export interface PieceKind<P, F> {
   readonly seenFrom: (folded: F, back: Motion) => F;
   /** The developed point of a folded one; none for a piece without a flat state. */
   readonly unfold?: (folded: F, t: number, q: Vector) => Vector;
-  /** Takes every developed point by which its box is decided. `outside`: the box may be larger than the metal. */
-  readonly reach: (piece: P, folded: F, t: number, take: Take) => "exact" | "outside";
+  /**
+   * Takes every developed point by which its box is decided. `outside`: the box may be larger than the metal.
+   * What would be long to find is not looked for where it could not be `beyond` the box that others have already.
+   */
+  readonly reach: (piece: P, folded: F, t: number, take: Take, beyond: Beyond) => "exact" | "outside";
   /**
    * Lines across the piece, as signed distances, along which its mesh is cut so that it can be curled
    * with chords no farther off than `chord`, mm.

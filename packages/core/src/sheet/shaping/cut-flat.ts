@@ -1,6 +1,6 @@
 import { type Loop, loopsBounds } from "../../plane/loop.ts";
 import { boundsMeet } from "../../plane/point.ts";
-import { type OpenDraft, workMetal } from "../draft.ts";
+import { type DraftPlate, type OpenDraft, workMetal } from "../draft.ts";
 import { type MetalOp, metalBounds } from "./metal.ts";
 import { refreshEdges } from "./refresh-edges.ts";
 
@@ -68,15 +68,17 @@ export function cutFlat(
   }
 }
 
-/** A round cut that stands clear of a plate's edges changes none of them. */
 function refreshAfterCut(draft: OpenDraft, id: string, loops: readonly Loop[]): void {
-  const plate = draft.plates.get(id)!;
-  const straight = loops.some((l) => l.some((c) => c.kind === "line"));
+  if (changesEdges(draft.plates.get(id)!, loops)) refreshEdges(draft, id);
+}
+
+/** Whether a cut may change a plate's edges: a round one that stands clear of them changes none. */
+export function changesEdges({ edges }: DraftPlate, loops: readonly Loop[]): boolean {
+  if (loops.some((l) => l.some((c) => c.kind === "line"))) return true;
   const box = loopsBounds(loops);
-  const clear = plate.edges.every(({ left, right }) => {
+  return edges.some(({ left, right }) => {
     const [x0, x1] = [Math.min(left.x, right.x), Math.max(left.x, right.x)];
     const [y0, y1] = [Math.min(left.y, right.y), Math.max(left.y, right.y)];
-    return x0 > box.maxX || x1 < box.minX || y0 > box.maxY || y1 < box.minY;
+    return !(x0 > box.maxX || x1 < box.minX || y0 > box.maxY || y1 < box.minY);
   });
-  if (straight || !clear) refreshEdges(draft, id);
 }

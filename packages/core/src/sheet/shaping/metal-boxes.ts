@@ -1,6 +1,7 @@
 import { Kept } from "../../kept.ts";
 import { curvesBounds } from "../../plane/curve.ts";
-import type { Bounds } from "../../plane/point.ts";
+import type { Loop } from "../../plane/loop.ts";
+import type { Bounds, Point } from "../../plane/point.ts";
 import type { Metal, MetalOp } from "./metal.ts";
 
 /** The boxes of one thing done after another: minX, minY, maxX, maxY of each in turn. */
@@ -21,6 +22,8 @@ const boxes = new Kept((metal: Metal): Boxes => {
   return { log, count: metal.length };
 });
 
+const opBox = new Kept((op: MetalOp) => curvesBounds(op.loops.flat()));
+
 function write(log: Log, op: MetalOp): void {
   const at = log.count * 4;
   if (at + 4 > log.numbers.length) {
@@ -28,7 +31,7 @@ function write(log: Log, op: MetalOp): void {
     wider.set(log.numbers);
     log.numbers = wider;
   }
-  const { minX, minY, maxX, maxY } = curvesBounds(op.loops.flat());
+  const { minX, minY, maxX, maxY } = opBox.of(op);
   log.numbers.set([minX, minY, maxX, maxY], at);
   log.count++;
 }
@@ -62,3 +65,56 @@ export function workNear(metal: Metal, box: Bounds): MetalOp[] {
       out.push(metal[i]);
   return out;
 }
+
+/** With fewer things done anew it is not looked whether they were done before. */
+const FEW = 16;
+
+/**
+ * Metal that a step has made again: what it did just as the last time is the very same record as then, so that what
+ * is known of it need not be found again.
+ *
+ * @param from How many things were done to it before the step.
+ * @param last What it was after the step the last time.
+ */
+export function workAgain(metal: Metal, from: number, last: Metal | undefined): Metal {
+  if (!last || metal.length - from < FEW) return metal;
+  let all = metal.length === last.length;
+  const joined = metal.map((op, i) => {
+    const old = last[i];
+    if (op === old || (old && sameOp(op, old))) return old;
+    all = false;
+    return op;
+  });
+  if (all) return last;
+  boxes.from(joined, metal, (known) => known);
+  return joined;
+}
+
+/** Whether the same was done. Loops are looked at number by number: this is asked for every hole of a field. */
+function sameOp(p: MetalOp, q: MetalOp): boolean {
+  return (
+    p.kind === q.kind &&
+    p.step === q.step &&
+    p.title === q.title &&
+    p.bend === q.bend &&
+    p.relief === q.relief &&
+    p.over === q.over &&
+    p.parts === q.parts &&
+    p.place === q.place &&
+    p.notch === q.notch &&
+    p.loops.length === q.loops.length &&
+    p.loops.every((loop, i) => sameLoop(loop, q.loops[i]))
+  );
+}
+
+const samePlace = (p: Point, q: Point) => p.x === q.x && p.y === q.y;
+
+const sameLoop = (p: Loop, q: Loop): boolean =>
+  p === q ||
+  (p.length === q.length &&
+    p.every((c, i) => {
+      const d = q[i];
+      if (c.kind !== d.kind || c.name !== d.name || !samePlace(c.a, d.a) || !samePlace(c.b, d.b))
+        return false;
+      return c.kind === "line" || (d.kind === "arc" && samePlace(c.c, d.c) && c.r === d.r && c.ccw === d.ccw);
+    }));

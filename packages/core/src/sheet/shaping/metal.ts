@@ -4,7 +4,7 @@ import { combine } from "../../plane/boolean.ts";
 import { type Curve, curveBounds, curvesBounds, reversed } from "../../plane/curve.ts";
 import { type Isometry, moveLoop } from "../../plane/isometry.ts";
 import { asCircle, type Loop } from "../../plane/loop.ts";
-import { along, type Bounds, boundsMeet, distance, type Point, SAME } from "../../plane/point.ts";
+import { along, type Bounds, boundsMeet, distance, grown, type Point, SAME } from "../../plane/point.ts";
 import { type Region, regionLoops } from "../../plane/region.ts";
 import { joinSpans, type Span, spansInside, withoutSpans } from "../../plane/span.ts";
 import { groupRegions } from "../../plane/stitch.ts";
@@ -102,9 +102,21 @@ interface Shaped {
   readonly regions: readonly Region[];
   readonly remarks: readonly MetalRemark[];
   readonly copies: readonly CopyFate[];
+  /** Where all that was added comes before all cuts, and leaves one area. */
+  readonly plain?: PlainShape;
 }
 
-const shaped = new Kept(shape);
+/** One area with cuts that stand clear of its border and of each other. */
+interface PlainShape {
+  /** The area with all cuts that do not stand clear. */
+  readonly base: Region;
+  /** The cuts that stand clear within it, in order. */
+  readonly within: ReadonlySet<MetalOp>;
+}
+
+const shaped = new Kept<Metal, Shaped>(shape, Object.is, (metal, _, before, answer) =>
+  reshaped(metal, before, answer),
+);
 
 /** Whether the same was done to two pieces of metal, op by op. */
 function sameWork(p: Metal, q: Metal): boolean {
@@ -125,15 +137,62 @@ export const shapeMetal = (metal: Metal): Shaped => shaped.of(metal);
 function shape(metal: Metal): Shaped {
   const told: Told = { remarks: [], copies: [] };
   let regions: Region[] = [];
+  let groups = 0;
+  let plain: PlainShape | undefined;
   for (let i = 0; i < metal.length; ) {
     const adds: MetalOp[] = [];
     for (; i < metal.length && metal[i].kind === "add"; i++) adds.push(metal[i]);
     const cuts: MetalOp[] = [];
     for (; i < metal.length && metal[i].kind === "cut"; i++) cuts.push(metal[i]);
-    regions = runGroup(regions, adds, cuts, told);
+    const made = runGroup(regions, adds, cuts, told);
+    regions = made.regions;
+    plain = ++groups === 1 ? made.plain : undefined;
   }
-  return { regions, ...told };
+  return { regions, ...told, ...(plain ? { plain } : {}) };
 }
+
+/** With more cuts changed than this, metal is shaped anew. */
+const FEW_CHANGED = 64;
+
+/**
+ * The shape of metal to which nothing else was done than to that before it, but for a few cuts that stood clear and a
+ * few that stand clear now: openings that were moved, added or taken away. Nothing where more has changed.
+ */
+function reshaped(metal: Metal, before: Metal, answer: Shaped): Shaped | undefined {
+  const { plain } = answer;
+  if (!plain || Math.abs(metal.length - before.length) > FEW_CHANGED) return undefined;
+  const then = new Set(before);
+  const fresh = metal.filter((op) => !then.has(op));
+  if (fresh.length > FEW_CHANGED) return undefined;
+  const now = new Set(metal);
+  const gone = before.filter((op) => !now.has(op));
+  if (gone.some((op) => !plain.within.has(op) || op.place !== undefined)) return undefined;
+  if (fresh.some((op) => op.kind !== "cut" || op.place !== undefined || op.loops.length !== 1))
+    return undefined;
+  // All that was added has to come first still.
+  if (metal.findLastIndex((op) => op.kind === "add") > metal.findIndex((op) => op.kind === "cut"))
+    return undefined;
+  if (!fresh.every((op) => standsClear(op, metal, plain.base))) return undefined;
+  const within = new Set(metal.filter((op) => plain.within.has(op) || !then.has(op)));
+  const holes = [...within].flatMap((op) => op.loops.map((loop) => turned.of(loop)));
+  const region = { outer: plain.base.outer, holes: [...plain.base.holes, ...holes] };
+  return { regions: [region], remarks: answer.remarks, copies: answer.copies, plain: { ...plain, within } };
+}
+
+/** Whether a cut meets no other and no border, and lies in the metal. */
+function standsClear(op: MetalOp, metal: Metal, base: Region): boolean {
+  const [loop] = op.loops;
+  const box = grown(boxOf.of(loop), SAME * 100);
+  if (workNear(metal, box).some((other) => other !== op && other.kind === "cut")) return false;
+  const borders = regionLoops(base);
+  if (borders.flat().some((c) => boundsMeet(curveBounds(c), box))) return false;
+  return insideAll(borders, loop[0].a);
+}
+
+/** A loop the other way round: of an opening that is where it was, the very same record. */
+const turned = new Kept((loop: Loop): Loop => loop.map(reversed).reverse());
+
+const boxOf = new Kept((loop: Loop): Bounds => curvesBounds(loop));
 
 interface Told {
   readonly remarks: MetalRemark[];
@@ -152,11 +211,11 @@ function runGroup(
   adds: readonly MetalOp[],
   cuts: readonly MetalOp[],
   told: Told,
-): Region[] {
+): { readonly regions: Region[]; readonly plain?: PlainShape } {
   const old = before.flatMap(regionLoops);
   const added = adds.flatMap((op) => op.loops);
   const loops = [...old, ...added];
-  const cutLoops = cuts.flatMap((op) => op.loops.map((loop) => ({ loop, op, box: curvesBounds(loop) })));
+  const cutLoops = cuts.flatMap((op) => op.loops.map((loop) => ({ loop, op, box: boxOf.of(loop) })));
   const { free, touching } = sortCuts(loops.flat(), cutLoops);
   const within = free.filter((c) => insideAll(loops, c.loop[0].a));
   const plain = touching.length === 0 && (before.length === 0 ? loops.length === 1 : added.length === 0);
@@ -164,10 +223,15 @@ function runGroup(
     ? groupRegions(loops)
     : groupRegions(combine([loops, asOneArea(touching)], ([p, q]) => p > 0 && q === 0));
   remark(loops, free, within, touching, told);
-  if (within.length === 0) return regions;
-  const holes = within.map((c) => c.loop.map(reversed).reverse());
-  if (regions.length === 1) return [{ outer: regions[0].outer, holes: [...regions[0].holes, ...holes] }];
-  return groupRegions([...regions.flatMap(regionLoops), ...holes]);
+  const clear = new Set(within.map((c) => c.op));
+  // A cut of several loops of which some stand clear and some do not is neither.
+  const simple = regions.length === 1 && cuts.every((op) => op.loops.length === 1);
+  const plainly = simple ? { plain: { base: regions[0], within: clear } } : {};
+  if (within.length === 0) return { regions, ...plainly };
+  const holes = within.map((c) => turned.of(c.loop));
+  if (regions.length === 1)
+    return { regions: [{ outer: regions[0].outer, holes: [...regions[0].holes, ...holes] }], ...plainly };
+  return { regions: groupRegions([...regions.flatMap(regionLoops), ...holes]) };
 }
 
 /** Cuts whose box meets no other cut's box and no border are free; one sweep over x finds the others. */
@@ -199,6 +263,9 @@ function sortCuts(
 const insideAll = (loops: readonly Loop[], p: Point): boolean =>
   spansInside(loops, p, { x: 1, y: 0 }).some(([a, b]) => a <= 0 && b >= 0);
 
+/** Where each cut meets so few others, as holes along a bend meet what that takes off the plate, none lies within. */
+const FEW_PAIRS = 3;
+
 /** So few cuts over each other are combined in one go; more of them are first joined to one area, half by half. */
 const FEW_CUTS = 48;
 
@@ -208,27 +275,41 @@ const FEW_CUTS = 48;
  */
 function asOneArea(cuts: readonly CutLoop[]): Loop[] {
   if (cuts.length <= FEW_CUTS) return cuts.map((c) => c.loop);
-  return crowds(cuts).flatMap((crowd) =>
-    crowd.length <= FEW_CUTS ? crowd.map((c) => c.loop) : joinedHalves(crowd),
+  return crowds(cuts).flatMap(({ cuts: crowd, pairs }) =>
+    crowd.length <= FEW_CUTS || pairs <= crowd.length * FEW_PAIRS
+      ? crowd.map((c) => c.loop)
+      : joinedHalves(crowd),
   );
 }
 
+interface Crowd {
+  readonly cuts: readonly CutLoop[];
+  /** How many pairs of them have boxes that meet. */
+  readonly pairs: number;
+}
+
 /** Cuts that hang together by their boxes, found in one sweep over x. */
-function crowds(cuts: readonly CutLoop[]): CutLoop[][] {
+function crowds(cuts: readonly CutLoop[]): Crowd[] {
   const sets = new JoinedSets(cuts.length);
+  const met = new Uint32Array(cuts.length);
   const order = [...cuts.keys()].sort((i, j) => cuts[i].box.minX - cuts[j].box.minX);
   let active: number[] = [];
   for (const i of order) {
     const { box } = cuts[i];
     active = active.filter((j) => cuts[j].box.maxX >= box.minX);
-    for (const j of active) if (boundsMeet(cuts[j].box, box)) sets.join(i, j);
+    for (const j of active)
+      if (boundsMeet(cuts[j].box, box)) {
+        sets.join(i, j);
+        met[i]++;
+      }
     active.push(i);
   }
-  const groups = new Map<number, CutLoop[]>();
+  const groups = new Map<number, { cuts: CutLoop[]; pairs: number }>();
   for (const i of cuts.keys()) {
-    const group = groups.get(sets.find(i));
-    if (group) group.push(cuts[i]);
-    else groups.set(sets.find(i), [cuts[i]]);
+    const group = groups.get(sets.find(i)) ?? { cuts: [], pairs: 0 };
+    groups.set(sets.find(i), group);
+    group.cuts.push(cuts[i]);
+    group.pairs += met[i];
   }
   return [...groups.values()];
 }

@@ -10,8 +10,9 @@ import { pickedEdge, type SentencePart, type StepContext, type StepKind } from "
 type Choices = Readonly<Record<string, string>>;
 const forms = (...list: string[]) => ({ shown: (c: Choices) => list.includes(c.form) });
 
-/** A pattern may make this many copies in all. */
-export const MOST_COPIES = 1000;
+/** A pattern may make this many copies in all, and this many of what has bends and plates of its own. */
+export const MOST_COPIES = 100_000;
+const MOST_BENT_COPIES = 5000;
 
 const count = (key: string, label: string, initial: string, ...shownIn: string[]): FieldSpec => ({
   kind: "quantity",
@@ -121,6 +122,11 @@ function build(values: FieldValues, context: StepContext) {
   if (draft.plates.size === 0)
     return refuse("steps", "There is no plate to repeat anything on. Put this step after the first plate.");
   const making = makingOf(histories, draft);
+  if (total > MOST_BENT_COPIES && making.plates.length + making.bends.length > 0)
+    return refuse(
+      "count",
+      `${total} places are too many: a pattern of what has bends can have at most ${MOST_BENT_COPIES}.`,
+    );
   let axis: Point | undefined;
   let plate =
     [...draft.plates.values()].find(
