@@ -4,7 +4,7 @@ import { along, dot, type Point, subtract } from "../../plane/point.ts";
 import { regionArea } from "../../plane/region.ts";
 import { compose, inverse, type Motion, moveV, STILL, turnV, type Vector } from "../../space/vector.ts";
 import type { Bend } from "../sheet.ts";
-import { AXES, moveRegions, peak } from "./borders.ts";
+import { AXES, moveRegions, peak, takeFlatArc } from "./borders.ts";
 import type { Beyond, PieceKind, Take } from "./piece-kind.ts";
 
 const FLAT = 1e-9;
@@ -199,7 +199,11 @@ export const bendPiece: PieceKind<Bend, FoldedBend> = {
       take(c.a.x, c.a.y);
       if (c.kind === "line") takeHelix(c, folded, t, take);
     }
-    for (const c of outer) if (c.kind === "arc") takeCurledArc(c, folded, t, take, beyond);
+    for (const c of outer) {
+      if (c.kind === "line") continue;
+      if (folded.angle < FLAT) takeFlatArc(c, folded.parent, take);
+      else takeCurledArc(c, folded, t, take, beyond);
+    }
     return "exact";
   },
   slices: (bend, t, chord) => {

@@ -1,10 +1,26 @@
+import { type Arc, arcCovers } from "../../plane/curve.ts";
 import { type Isometry, moveLoop } from "../../plane/isometry.ts";
 import type { Region } from "../../plane/region.ts";
+import type { Motion } from "../../space/vector.ts";
+import type { Take } from "./piece-kind.ts";
 
 export const AXES = [0, 1, 2] as const;
 
 export const moveRegions = (m: Isometry, regions: readonly Region[]): Region[] =>
   regions.map((r) => ({ outer: moveLoop(m, r.outer), holes: r.holes.map((h) => moveLoop(m, h)) }));
+
+/** Along axis k an arc is farthest where the axis, seen in the plate's plane, points straight away from its centre. */
+export function takeFlatArc(c: Arc, m: Motion, take: Take): void {
+  for (const k of AXES) {
+    const [gx, gy] = [m.x[k], m.y[k]];
+    const g = Math.hypot(gx, gy);
+    if (g < 1e-12) continue;
+    for (const way of [1, -1]) {
+      const p = { x: c.c.x + (way * c.r * gx) / g, y: c.c.y + (way * c.r * gy) / g };
+      if (arcCovers(c, Math.atan2(p.y - c.c.y, p.x - c.c.x))) take(p.x, p.y);
+    }
+  }
+}
 
 const GOLDEN = (Math.sqrt(5) - 1) / 2;
 

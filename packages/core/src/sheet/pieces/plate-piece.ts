@@ -1,30 +1,16 @@
-import { type Arc, arcCovers } from "../../plane/curve.ts";
 import { moveFrame } from "../../plane/isometry.ts";
 import { frameY } from "../../plane/point.ts";
 import { regionArea } from "../../plane/region.ts";
 import { compose, inverse, type Motion, moveV } from "../../space/vector.ts";
 import { moveEdge } from "../draft.ts";
 import type { Plate } from "../sheet.ts";
-import { AXES, moveRegions } from "./borders.ts";
-import type { PieceKind, Take } from "./piece-kind.ts";
+import { moveRegions, takeFlatArc } from "./borders.ts";
+import type { PieceKind } from "./piece-kind.ts";
 
 /** A plate in one fold state. */
 export interface FoldedPlate {
   readonly kind: "plate";
   readonly motion: Motion;
-}
-
-/** Along axis k an arc is farthest where the axis, seen in the plate's plane, points straight away from its centre. */
-function takeFlatArc(c: Arc, m: Motion, take: Take): void {
-  for (const k of AXES) {
-    const [gx, gy] = [m.x[k], m.y[k]];
-    const g = Math.hypot(gx, gy);
-    if (g < 1e-12) continue;
-    for (const way of [1, -1]) {
-      const p = { x: c.c.x + (way * c.r * gx) / g, y: c.c.y + (way * c.r * gy) / g };
-      if (arcCovers(c, Math.atan2(p.y - c.c.y, p.x - c.c.x))) take(p.x, p.y);
-    }
-  }
 }
 
 /** Flat metal: it moves as a whole. */
