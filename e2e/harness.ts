@@ -11,7 +11,7 @@ export const root = fileURLToPath(
 );
 
 /** Chromium without a screen, with a software WebGL 2, and silent on the network. */
-const FLAGS = [
+export const FLAGS = [
   "--no-sandbox",
   "--disable-quic",
   "--no-first-run",

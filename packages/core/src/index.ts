@@ -348,6 +348,7 @@ export {
   flattenLoop,
   type Loop,
   loopArea,
+  loopBounds,
   loopLength,
   polygonLoop,
   rectangleLoop,
@@ -366,6 +367,7 @@ export {
 } from "./plane/point.ts";
 export { type Region, regionArea, regionBounds, regionLoops } from "./plane/region.ts";
 export { extentAlong, type SmallestRectangle, smallestRectangle } from "./plane/smallest-rectangle.ts";
+export { insideLoop } from "./plane/stitch.ts";
 export { fail, ok, type Result } from "./result.ts";
 export { type Blank, blankOf } from "./sheet/blank/blank.ts";
 export {

@@ -35,7 +35,7 @@ const field: readonly Hole[] = Array.from({ length: SIDE * SIDE }, (_, i) => ({
 
 const partOf = (holes: readonly Hole[], width: string, more: readonly StepDocument[]): PartDocument => ({
   ...newPart("Field"),
-  variables: [{ key: "a", name: "wide", text: "92" }],
+  variables: [{ key: "a", name: "wide", value: "92" }],
   steps: [{ id: "s1", kind: "plate", width, depth: "92", holes: [...holes] }, ...more],
 });
 

@@ -90,7 +90,14 @@ describe("a pattern takes a time that grows with its places and hardly faster", 
         ...{ id: "s4", kind: "cut", form, plate: [{ key: "a", at: "s1" }], y, x: String(-(n * 12) / 2) },
         ...{ diameter: "8", width: "8", height: "8" },
       },
-      { id: "s5", kind: "pattern", steps: [{ key: "a", at: "s4" }], form: "row", count: String(n), pitch: "12" },
+      {
+        id: "s5",
+        kind: "pattern",
+        steps: [{ key: "a", at: "s4" }],
+        form: "row",
+        count: String(n),
+        pitch: "12",
+      },
     );
 
   test.each([

@@ -1,6 +1,6 @@
 import { Kept } from "../kept.ts";
-import { curveBounds, curvesBounds } from "../plane/curve.ts";
-import type { Loop } from "../plane/loop.ts";
+import { curveBounds } from "../plane/curve.ts";
+import { type Loop, loopBounds } from "../plane/loop.ts";
 import { boundsMeet, grown, type Point } from "../plane/point.ts";
 import { regionLoops } from "../plane/region.ts";
 import { type Plate, platesOf } from "../sheet/sheet.ts";
@@ -24,10 +24,10 @@ interface Web {
  * @param asked Which loops are asked about: of two that are both not, nothing is said.
  */
 function thinWebs(loops: readonly Loop[], least: number, asked?: ReadonlySet<Loop>): Web[] {
-  const boxes = asked && [...asked].map((loop) => grown(curvesBounds(loop), least));
+  const boxes = asked && [...asked].map((loop) => grown(loopBounds(loop), least));
   const curves = loops.flatMap((loop, i) => {
     const own = asked?.has(loop) ?? true;
-    if (!own && !boxes!.some((box) => boundsMeet(box, boxOf.of(loop)))) return [];
+    if (!own && !boxes!.some((box) => boundsMeet(box, loopBounds(loop)))) return [];
     return loop.map((curve) => ({ curve, i, own, box: curveBounds(curve) }));
   });
   curves.sort((p, q) => p.box.minX - q.box.minX);
@@ -48,8 +48,6 @@ function thinWebs(loops: readonly Loop[], least: number, asked?: ReadonlySet<Loo
   }
   return [...webs.values()];
 }
-
-const boxOf = new Kept((loop: Loop) => curvesBounds(loop));
 
 /** With more new loops than this all are looked at. */
 const FEW_NEW = 64;

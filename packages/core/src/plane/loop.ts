@@ -1,3 +1,4 @@
+import { Kept } from "../kept.ts";
 import {
   type Curve,
   curveFromFrame,
@@ -14,6 +15,10 @@ export type Loop = readonly Curve[];
 
 export const loopArea = (loop: Loop): number => loop.reduce((sum, c) => sum + sweptArea2(c), 0) / 2;
 export const loopLength = (loop: Loop): number => loop.reduce((sum, c) => sum + curveLength(c), 0);
+/** A loop's box, found once for each loop. */
+export const loopBounds = (loop: Loop): Bounds => boundsOf.of(loop);
+const boundsOf = new Kept((loop: Loop): Bounds => curvesBounds(loop));
+
 export const loopsBounds = (loops: readonly Loop[]): Bounds => curvesBounds(loops.flat());
 export const loopFromFrame = (f: Frame, loop: Loop): Loop => loop.map((c) => curveFromFrame(f, c));
 export const flattenLoop = (loop: Loop, chord: number): Point[] =>

@@ -8,7 +8,8 @@ import {
   type RowsField,
   shownFields,
 } from "@hillcrest/core";
-import type { ReactNode } from "react";
+import { defaultRangeExtractor, useVirtualizer } from "@tanstack/react-virtual";
+import { type ReactNode, useRef, useState } from "react";
 import { focusShown } from "../ui/focus.ts";
 import type { FieldViewProps } from "./field-look.ts";
 import { FieldView } from "./field-view.tsx";
@@ -38,8 +39,8 @@ export interface RowsTableProps
   readonly dim?: (row: Row) => boolean;
 }
 
-/** What all rows of a table share: how a row is called, put, added and taken away. */
-function useRows({ field, rows, onChange }: RowsTableProps) {
+/** What all rows of a table share: how a row is called, put, added and taken away. `keep` has one rendered, wherever it stands. */
+function useRows({ field, rows, onChange }: RowsTableProps, keep: (row: number) => void = () => {}) {
   return {
     keyOf: (row: Row, i: number): string => (field.keyless ? String(i + 1) : String(row.key)),
     put: (i: number, column: string, value: unknown, mark?: string) =>
@@ -52,6 +53,7 @@ function useRows({ field, rows, onChange }: RowsTableProps) {
       for (const column of field.anew ?? []) delete like[column];
       const key = field.keyless ? {} : { key: freshKey(rows as readonly { key: string }[]) };
       onChange(rows.toSpliced(at, 0, { ...freshValues(field.columns), ...like, ...key }));
+      keep(at);
       focusShown(`[data-rows="${field.key}"] [data-row="${key.key ?? at + 1}"] input`);
     },
     remove: (i: number) => onChange(rows.filter((_, k) => k !== i)),
@@ -96,8 +98,9 @@ function Cell({
 /** Rows that are edited in place: a table, or a line each where the field says how a row is said. */
 export function RowsTable(table: RowsTableProps) {
   const { field, rows, step } = table;
-  const { insert } = useRows(table);
-  const Body = field.line ? Lines : Cells;
+  const [kept, keep] = useState<number>();
+  const { insert } = useRows(table, keep);
+  const body = field.line ? <Lines {...table} kept={kept} onKeep={keep} /> : <Cells {...table} />;
   const add = rows.length < field.most && (
     <button
       type="button"
@@ -119,50 +122,80 @@ export function RowsTable(table: RowsTableProps) {
           </span>
           {add}
         </div>
-        <Body {...table} />
+        {body}
       </div>
     );
   return (
     <div className="mt-1" data-rows={field.key}>
-      <Body {...table} />
+      {body}
       {add}
       {rows.length === 0 && <span className="ml-3 text-quiet">none yet</span>}
     </div>
   );
 }
 
-/** Each row a line of words: size, then place. */
-function Lines(table: RowsTableProps) {
+const LINE_HEIGHT = 33;
+
+interface LinesProps extends RowsTableProps {
+  /** A row that is rendered although it may stand out of sight: it has the cursor, or is about to have it. */
+  readonly kept: number | undefined;
+  readonly onKeep: (row: number | undefined) => void;
+}
+
+/** Each row a line of words: size, then place. Of thousands those in sight are rendered, and the one with the cursor. */
+function Lines({ kept, onKeep, ...table }: LinesProps) {
   const { field, rows } = table;
   const { keyOf, put, remove } = useRows(table);
+  const frame = useRef<HTMLDivElement>(null);
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => frame.current,
+    estimateSize: () => LINE_HEIGHT,
+    initialRect: { width: 300, height: 176 },
+    overscan: 6,
+    rangeExtractor: (range) => {
+      const seen = defaultRangeExtractor(range);
+      if (kept === undefined || kept >= rows.length || seen.includes(kept)) return seen;
+      return [...seen, kept].sort((p, q) => p - q);
+    },
+  });
   return (
-    <ul className="scroll-quiet max-h-44 overflow-auto">
-      {rows.map((row, i) => (
-        <li
-          key={keyOf(row, i)}
-          className="flex items-baseline gap-1.5 border-t border-hairline/60 py-1"
-          data-row={keyOf(row, i)}
-        >
-          {field.line!.map((word, k) =>
-            typeof word === "string" ? (
-              <span key={k} className="text-quiet">
-                {word}
-              </span>
-            ) : (
-              <Cell
-                key={k}
-                column={field.columns.find((c) => c.key === word.column)!}
-                row={row}
-                index={i}
-                table={table}
-                onChange={(value, mark) => put(i, word.column, value, mark)}
-              />
-            ),
-          )}
-          <Remove noun={field.noun} index={i} onClick={() => remove(i)} />
-        </li>
-      ))}
-    </ul>
+    <div ref={frame} className="scroll-quiet max-h-44 overflow-auto">
+      <ul className="relative" style={{ height: virtual.getTotalSize() }}>
+        {virtual.getVirtualItems().map(({ index: i, start }) => {
+          const row = rows[i];
+          return (
+            <li
+              key={keyOf(row, i)}
+              className="absolute inset-x-0 flex items-baseline gap-1.5 border-t border-hairline/60 py-1"
+              style={{ top: start, height: LINE_HEIGHT }}
+              data-row={keyOf(row, i)}
+              aria-setsize={rows.length}
+              aria-posinset={i + 1}
+              onFocus={() => onKeep(i)}
+            >
+              {field.line!.map((word, k) =>
+                typeof word === "string" ? (
+                  <span key={k} className="text-quiet">
+                    {word}
+                  </span>
+                ) : (
+                  <Cell
+                    key={k}
+                    column={field.columns.find((c) => c.key === word.column)!}
+                    row={row}
+                    index={i}
+                    table={table}
+                    onChange={(value, mark) => put(i, word.column, value, mark)}
+                  />
+                ),
+              )}
+              <Remove noun={field.noun} index={i} onClick={() => remove(i)} />
+            </li>
+          );
+        })}
+      </ul>
+    </div>
   );
 }
 

@@ -3,7 +3,7 @@ import { Kept } from "../../kept.ts";
 import { combine } from "../../plane/boolean.ts";
 import { type Curve, curveBounds, curvesBounds, reversed } from "../../plane/curve.ts";
 import { type Isometry, moveLoop } from "../../plane/isometry.ts";
-import { asCircle, type Loop } from "../../plane/loop.ts";
+import { asCircle, type Loop, loopBounds } from "../../plane/loop.ts";
 import { along, type Bounds, boundsMeet, distance, grown, type Point, SAME } from "../../plane/point.ts";
 import { type Region, regionLoops } from "../../plane/region.ts";
 import { joinSpans, type Span, spansInside, withoutSpans } from "../../plane/span.ts";
@@ -182,7 +182,7 @@ function reshaped(metal: Metal, before: Metal, answer: Shaped): Shaped | undefin
 /** Whether a cut meets no other and no border, and lies in the metal. */
 function standsClear(op: MetalOp, metal: Metal, base: Region): boolean {
   const [loop] = op.loops;
-  const box = grown(boxOf.of(loop), SAME * 100);
+  const box = grown(loopBounds(loop), SAME * 100);
   if (workNear(metal, box).some((other) => other !== op && other.kind === "cut")) return false;
   const borders = regionLoops(base);
   if (borders.flat().some((c) => boundsMeet(curveBounds(c), box))) return false;
@@ -191,8 +191,6 @@ function standsClear(op: MetalOp, metal: Metal, base: Region): boolean {
 
 /** A loop the other way round: of an opening that is where it was, the very same record. */
 const turned = new Kept((loop: Loop): Loop => loop.map(reversed).reverse());
-
-const boxOf = new Kept((loop: Loop): Bounds => curvesBounds(loop));
 
 interface Told {
   readonly remarks: MetalRemark[];
@@ -215,7 +213,7 @@ function runGroup(
   const old = before.flatMap(regionLoops);
   const added = adds.flatMap((op) => op.loops);
   const loops = [...old, ...added];
-  const cutLoops = cuts.flatMap((op) => op.loops.map((loop) => ({ loop, op, box: boxOf.of(loop) })));
+  const cutLoops = cuts.flatMap((op) => op.loops.map((loop) => ({ loop, op, box: loopBounds(loop) })));
   const { free, touching } = sortCuts(loops.flat(), cutLoops);
   const within = free.filter((c) => insideAll(loops, c.loop[0].a));
   const plain = touching.length === 0 && (before.length === 0 ? loops.length === 1 : added.length === 0);

@@ -349,12 +349,7 @@ function repeatFlatCuts(draft: OpenDraft, making: Making, at: NumberedPlace, ste
 }
 
 /** Metal with what some steps did to it done again: at the end, but before a later step parts the plate. */
-function repeated(
-  metal: Metal,
-  steps: ReadonlySet<string>,
-  place: NumberedPlace,
-  step: string,
-): Metal {
+function repeated(metal: Metal, steps: ReadonlySet<string>, place: NumberedPlace, step: string): Metal {
   const copies = metal
     .filter((op) => steps.has(op.step) && !op.parts && !op.over)
     .map((op) => copyOfWork(op, place, step));

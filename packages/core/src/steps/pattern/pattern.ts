@@ -3,7 +3,7 @@ import { choicesOf } from "../../fields/field-kinds.ts";
 import { type Isometry, rotation, translation } from "../../plane/isometry.ts";
 import { fromFrame, type Point, point } from "../../plane/point.ts";
 import { attempt, type DraftPlate, edgeFrame } from "../../sheet/draft.ts";
-import { makingOf, replicate } from "../../sheet/shaping/replicate.ts";
+import { type Making, makingOf, replicate } from "../../sheet/shaping/replicate.ts";
 import { lengthField } from "../bend-values.ts";
 import { pickedEdge, type SentencePart, type StepContext, type StepKind } from "../step-kind.ts";
 
@@ -101,6 +101,13 @@ function placesOf(values: FieldValues, plate: DraftPlate, edgeAxis: Point | unde
   return out;
 }
 
+/** Why so many places are more than a pattern can have; nothing where they are not. */
+function tooManyPlaces(total: number, { plates, bends }: Making): string | undefined {
+  if (total > MOST_COPIES) return `${total} places are too many: a pattern can have at most ${MOST_COPIES}.`;
+  if (total <= MOST_BENT_COPIES || plates.length + bends.length === 0) return undefined;
+  return `${total} places are too many: a pattern of what has bends can have at most ${MOST_BENT_COPIES}.`;
+}
+
 function build(values: FieldValues, context: StepContext) {
   const { draft, refuse, warn, lost, historyOf, step } = context;
   const picks = values.picks.steps ?? [];
@@ -117,16 +124,11 @@ function build(values: FieldValues, context: StepContext) {
       );
   const { quantities: q, choices } = values;
   const total = Math.round(q.count ?? 1) * (choices.form === "grid" ? Math.round(q.rows ?? 1) : 1);
-  if (total > MOST_COPIES)
-    return refuse("count", `${total} places are too many: a pattern can have at most ${MOST_COPIES}.`);
   if (draft.plates.size === 0)
     return refuse("steps", "There is no plate to repeat anything on. Put this step after the first plate.");
   const making = makingOf(histories, draft);
-  if (total > MOST_BENT_COPIES && making.plates.length + making.bends.length > 0)
-    return refuse(
-      "count",
-      `${total} places are too many: a pattern of what has bends can have at most ${MOST_BENT_COPIES}.`,
-    );
+  const tooMany = tooManyPlaces(total, making);
+  if (tooMany) return refuse("count", tooMany);
   let axis: Point | undefined;
   let plate =
     [...draft.plates.values()].find(

@@ -1,27 +1,31 @@
 import {
   type Blank,
+  type Bounds,
   curvePath,
-  curvesBounds,
   formatFixed,
   type Line,
+  type Loop,
+  loopBounds,
+  NearCurves,
   openingLoops,
   type PartBuild,
   type Pickable,
   type Plate,
   type Point,
-  pickables,
   platesOf,
   regionLoops,
   type Sheet,
-  sheetCorners,
 } from "@hillcrest/core";
-import { memo, useEffect, useMemo, useRef } from "react";
+import { memo, useCallback, useEffect, useMemo, useRef } from "react";
 import { offeredCorners, openBuild } from "../../state/build-slice.ts";
 import { openPart } from "../../state/part-slice.ts";
 import { useApp, useSend } from "../../state/store.ts";
 import { noteMoment } from "../../state/timing.ts";
 import { type Pick, pickKey, viewActions } from "../../state/view-slice.ts";
+import { useTheme } from "../../ui/theme.ts";
 import { pickOf } from "../pick-names.ts";
+import { type PickPlaces, pickPlacesOf } from "../pick-places.ts";
+import { MANY_OPENINGS, OpeningCanvas } from "./opening-canvas.tsx";
 import { OverallSize } from "./overall-size.tsx";
 import { PlaceDrawing } from "./place-drawing.tsx";
 import { useSize, useWindow, type Window } from "./use-window.ts";
@@ -49,67 +53,137 @@ function Drawing({
   const send = useSend();
   const host = useRef<SVGSVGElement>(null);
   const size = useSize(host);
-  const { x, y, zoom, drag } = useWindow(host, blank, size, (e, seen) =>
-    onPick(pickUnder(e, host.current!, seen), e),
-  );
+  const places = useMemo(() => pickPlacesOf(sheet), [sheet]);
+  const many = blank.openings.length > MANY_OPENINGS;
+  const theme = useTheme();
+  const find = (e: Pointed, seen: Window) => pickUnder(e, host.current!, seen, many ? places : undefined);
+  const { x, y, zoom, drag } = useWindow(host, blank, size, (e, seen) => onPick(find(e, seen), e));
   useEffect(() => {
     noteMoment("blank-drawn", blank.area);
   }, [blank]);
-  const borders = useMemo(() => pickables(sheet), [sheet]);
   const transform = `translate(${size.width / 2 - x * zoom} ${size.height / 2 + y * zoom}) scale(${zoom})`;
   const place: Place = (p) => ({
     x: (p.x - x) * zoom + size.width / 2,
     y: (y - p.y) * zoom + size.height / 2,
   });
+  const seen = useMemo(() => ({ x, y, zoom }), [x, y, zoom]);
+  const pointing = usePointing(many, (e) => find(e, seen), drag.onPointerMove);
+  const lit = useLitPlates(sheet, many);
   return (
-    <svg
-      ref={host}
-      data-view="blank"
-      className="absolute inset-0 size-full touch-none select-none"
-      role="img"
-      aria-label={`Blank ${formatFixed(blank.width)} by ${formatFixed(blank.height)} millimetres`}
-      onContextMenu={(e) => e.preventDefault()}
-      {...drag}
-      onPointerLeave={() => send(viewActions.hovered([]))}
-    >
-      {size.width > 0 && (
-        <>
-          <g transform={transform}>
-            <Metal blank={blank} />
-            <Targets build={build} sheet={sheet} blank={blank} borders={borders} />
-            <Lit sheet={sheet} blank={blank} borders={borders} />
-          </g>
-          <CornerTargets sheet={sheet} place={place} />
-          <OpeningCentres sheet={sheet} place={place} />
-          <BendTags build={build} blank={blank} place={place} />
-          <PlaceDrawing build={build} place={place} />
-          <OverallSize bounds={blank.bounds} place={place} beside={26} />
-        </>
+    <>
+      {many && size.width > 0 && (
+        <OpeningCanvas blank={blank} seen={seen} size={size} lit={lit} theme={theme} />
       )}
-    </svg>
+      <svg
+        ref={host}
+        data-view="blank"
+        className="absolute inset-0 size-full touch-none select-none"
+        role="img"
+        aria-label={`Blank ${formatFixed(blank.width)} by ${formatFixed(blank.height)} millimetres`}
+        onContextMenu={(e) => e.preventDefault()}
+        {...drag}
+        onPointerMove={pointing}
+        onPointerLeave={() => send(viewActions.hovered([]))}
+      >
+        {size.width > 0 && (
+          <>
+            <g transform={transform}>
+              <Metal blank={blank} many={many} />
+              <Targets build={build} sheet={sheet} blank={blank} places={places} many={many} />
+              <Lit sheet={sheet} blank={blank} places={places} many={many} />
+            </g>
+            <CornerTargets places={places} place={place} />
+            <OpeningCentres sheet={sheet} place={place} size={size} />
+            <BendTags build={build} blank={blank} place={place} zoom={zoom} />
+            <PlaceDrawing build={build} place={place} />
+            <OverallSize bounds={blank.bounds} place={place} beside={26} />
+          </>
+        )}
+      </svg>
+    </>
   );
 }
 
-/** The pick under a pointer: elements carry theirs as data. A plate's pick also has the place. */
+interface Pointed {
+  readonly target: EventTarget;
+  readonly clientX: number;
+  readonly clientY: number;
+}
+
+/** Where many openings are no elements of the page, what the pointer is over is looked up as it moves. */
+function usePointing(
+  many: boolean,
+  find: (e: Pointed) => Pick | undefined,
+  onMove: (e: React.PointerEvent) => void,
+) {
+  const send = useSend();
+  const queued = useRef(0);
+  const over = useRef("");
+  useEffect(() => () => cancelAnimationFrame(queued.current), []);
+  return (e: React.PointerEvent) => {
+    onMove(e);
+    if (!many || e.buttons !== 0) return;
+    const at = { target: e.target, clientX: e.clientX, clientY: e.clientY };
+    cancelAnimationFrame(queued.current);
+    queued.current = requestAnimationFrame(() => {
+      const found = find(at);
+      const key = found ? pickKey(found) : "";
+      if (key === over.current) return;
+      over.current = key;
+      send(viewActions.hovered(found ? [found] : []));
+    });
+  };
+}
+
+/** The plates that are picked or pointed at, as the canvas draws them. */
+function useLitPlates(sheet: Sheet, many: boolean) {
+  const picks = useApp((s) => s.view.picks);
+  const hovered = useApp((s) => s.view.hovered);
+  const ids = (list: readonly Pick[]) =>
+    list.flatMap((p) => (many && p.kind === "plate" ? [p.id] : [])).join();
+  const [strong, faint] = [ids(picks), ids(hovered)];
+  return useMemo(() => {
+    const plates = new Map(platesOf(sheet).map((p) => [p.id, p]));
+    const of = (list: string, strong: boolean) =>
+      list.split(",").flatMap((id) => {
+        const plate = plates.get(id);
+        // Its openings are taken out with those of the blank.
+        return plate ? [{ path: outerPath(plate), strong }] : [];
+      });
+    return [...of(faint, false), ...of(strong, true)];
+  }, [sheet, strong, faint]);
+}
+
+/** How near the pointer has to be to a border that is not an element of the page, pixels. */
+const REACH_PX = 6.5;
+
+/**
+ * The pick under a pointer: elements carry theirs as data. A plate's pick also has the place. Borders that are no
+ * elements, for there are many, are found by where they are.
+ */
 function pickUnder(
-  e: { target: EventTarget; clientX: number; clientY: number },
+  e: Pointed,
   host: SVGSVGElement,
   view: Window,
+  looked: PickPlaces | undefined,
 ): Pick | undefined {
-  const data = (e.target as SVGElement).closest<SVGElement>("[data-pick]")?.dataset.pick;
-  if (!data) return undefined;
-  const pick = JSON.parse(data) as Pick;
-  if (pick.kind !== "plate") return pick;
   const frame = host.getBoundingClientRect();
   const x = (e.clientX - frame.left - frame.width / 2) / view.zoom + view.x;
   const y = view.y - (e.clientY - frame.top - frame.height / 2) / view.zoom;
-  return { ...pick, x, y };
+  const data = (e.target as SVGElement).closest<SVGElement>("[data-pick]")?.dataset.pick;
+  const pick = data ? (JSON.parse(data) as Pick) : undefined;
+  if (pick?.kind === "corner") return pick;
+  const border = looked?.borderAt({ x, y }, REACH_PX / view.zoom);
+  if (border) return pickOf(border);
+  if (pick?.kind !== "plate") return pick;
+  return looked?.isInOpening({ x, y }) ? undefined : { ...pick, x, y };
 }
 
-const Metal = memo(function Metal({ blank }: { blank: Blank }) {
+/** The metal, but for what the canvas draws where there are many openings. */
+const Metal = memo(function Metal({ blank, many }: { blank: Blank; many: boolean }) {
   const d = useMemo(
-    () => [...blank.outlines, ...blank.openings].map((l) => curvePath(l, true)).join(""),
-    [blank],
+    () => (many ? "" : [...blank.outlines, ...blank.openings].map((l) => curvePath(l, true)).join("")),
+    [blank, many],
   );
   const overlaps = blank.overlaps.map((r) => curvePath(r.outer, true)).join("");
   return (
@@ -146,7 +220,7 @@ const Metal = memo(function Metal({ blank }: { blank: Blank }) {
 });
 
 /** What the pointer can meet, drawn once for a shape: plates, bend lines, and wide invisible borders. */
-const Targets = memo(function Targets({ build, sheet, blank, borders }: TargetsProps) {
+const Targets = memo(function Targets({ build, sheet, blank, places, many }: TargetsProps) {
   const send = useSend();
   const target = (pick: Pick) => ({
     "data-pick": JSON.stringify(pick),
@@ -159,7 +233,7 @@ const Targets = memo(function Targets({ build, sheet, blank, borders }: TargetsP
       {platesOf(sheet).map((plate) => (
         <path
           key={plate.id}
-          d={platePath(plate)}
+          d={many ? outerPath(plate) : platePath(plate)}
           fill="transparent"
           fillRule="evenodd"
           {...target({ kind: "plate", id: plate.id, x: 0, y: 0 })}
@@ -189,7 +263,7 @@ const Targets = memo(function Targets({ build, sheet, blank, borders }: TargetsP
           </g>
         );
       })}
-      {borders.map((border) => {
+      {(many ? [] : places.borders).map((border) => {
         const pick = pickOf(border);
         return (
           <g key={pickKey(pick)} data-edge={pick.kind === "edge" ? pick.name : undefined} {...target(pick)}>
@@ -212,9 +286,12 @@ interface TargetsProps {
   readonly build: PartBuild;
   readonly sheet: Sheet;
   readonly blank: Blank;
-  readonly borders: readonly Pickable[];
+  readonly places: PickPlaces;
+  /** Whether openings are drawn by the canvas, and borders found by where they are. */
+  readonly many: boolean;
 }
 
+const outerPath = (plate: Plate) => plate.regions.map((r) => curvePath(r.outer, true)).join("");
 const platePath = (plate: Plate) =>
   plate.regions
     .flatMap(regionLoops)
@@ -224,7 +301,7 @@ const piecesPath = (pieces: readonly Line[]) => pieces.map((p) => curvePath([p],
 const borderPath = (border: Pickable) => border.curves.map((c) => curvePath([c], false)).join("");
 
 /** Lights what is picked, and fainter what the pointer is over. */
-function Lit({ sheet, blank, borders }: Omit<TargetsProps, "build">) {
+function Lit({ sheet, blank, places, many }: Omit<TargetsProps, "build">) {
   const picks = useApp((s) => s.view.picks);
   const hovered = useApp((s) => s.view.hovered);
   const centre = useMemo(() => new Map(blank.centreLines.map((c) => [c.bend, c.pieces])), [blank]);
@@ -232,14 +309,10 @@ function Lit({ sheet, blank, borders }: Omit<TargetsProps, "build">) {
   const lines = (pick: Pick): string => {
     if (pick.kind === "bend") return piecesPath(centre.get(pick.id) ?? []);
     if (pick.kind === "plate" || pick.kind === "corner") return "";
-    const key = pickKey(pick);
-    return borders
-      .filter((b) => pickKey(pickOf(b)) === key)
-      .map(borderPath)
-      .join("");
+    return places.named(pickKey(pick)).map(borderPath).join("");
   };
   const area = (pick: Pick): string => {
-    const plate = pick.kind === "plate" ? plates.get(pick.id) : undefined;
+    const plate = pick.kind === "plate" && !many ? plates.get(pick.id) : undefined;
     return plate ? platePath(plate) : "";
   };
   return (
@@ -274,15 +347,14 @@ function LitPaths({ lines, area, strong }: { lines: string; area: string; strong
 type Place = (p: Point) => Point;
 
 /** Corners to point at: seen while corners are being picked, else only under the pointer. */
-function CornerTargets({ sheet, place }: { sheet: Sheet; place: Place }) {
+function CornerTargets({ places, place }: { places: PickPlaces; place: Place }) {
   const send = useSend();
   const picking = useApp((s) => s.view.pickingFor?.of === "corner");
   // Its name alone: all corners are drawn anew only when another one is pointed at.
   const hovered = useApp((s) => s.view.hovered.find((p) => p.kind === "corner")?.name);
   const picks = useApp((s) => s.view.picks);
   const offered = useApp(offeredCorners);
-  const all = useMemo(() => sheetCorners(sheet), [sheet]);
-  const corners = picking ? all.filter((c) => offered?.has(c.name)) : all;
+  const corners = picking ? places.corners.filter((c) => offered?.has(c.name)) : places.corners;
   const lit = new Set(picks.flatMap((p) => (p.kind === "corner" ? [p.name] : [])));
   return corners.map((c) => {
     const { x, y } = place(c.at);
@@ -312,33 +384,53 @@ function CornerTargets({ sheet, place }: { sheet: Sheet; place: Place }) {
 }
 
 /** The middles of openings that are not round, to measure from while the drawer shows measurements. */
-function OpeningCentres({ sheet, place }: { sheet: Sheet; place: Place }) {
+function OpeningCentres({
+  sheet,
+  place,
+  size,
+}: {
+  sheet: Sheet;
+  place: Place;
+  size: { readonly width: number; readonly height: number };
+}) {
   const send = useSend();
   const measuring = useApp((s) => s.view.drawer === "measure");
   const picks = useApp((s) => s.view.picks);
+  const all = useMemo(
+    () =>
+      measuring
+        ? platesOf(sheet).flatMap((plate) =>
+            openingLoops(plate.regions).map((o) => ({ ...o, plate: plate.id })),
+          )
+        : [],
+    [sheet, measuring],
+  );
   if (!measuring) return null;
   const lit = new Set(picks.map(pickKey));
-  return platesOf(sheet).flatMap((plate) =>
-    openingLoops(plate.regions).map(({ key, centre }) => {
-      const pick: Pick = { kind: "hole", plate: plate.id, key };
-      const { x, y } = place(centre);
-      return (
-        <g
-          key={pickKey(pick)}
-          data-centre={key}
-          data-pick={JSON.stringify(pick)}
-          onPointerEnter={() => send(viewActions.hovered([pick]))}
-        >
-          <circle cx={x} cy={y} r={8} fill="transparent" />
-          <path
-            d={`M${x - 4} ${y}h8M${x} ${y - 4}v8`}
-            stroke={lit.has(pickKey(pick)) ? "var(--amber)" : "var(--quiet)"}
-            strokeWidth={lit.has(pickKey(pick)) ? 2.4 : 1.2}
-          />
-        </g>
-      );
-    }),
-  );
+  const seen = all.flatMap((one) => {
+    const { x, y } = place(one.centre);
+    return x < 0 || y < 0 || x > size.width || y > size.height ? [] : [{ ...one, x, y }];
+  });
+  // So many would hide what they are the middles of: closer to, there are fewer.
+  if (seen.length > MANY_OPENINGS) return null;
+  return seen.map(({ key, plate, x, y }) => {
+    const pick: Pick = { kind: "hole", plate, key };
+    return (
+      <g
+        key={pickKey(pick)}
+        data-centre={key}
+        data-pick={JSON.stringify(pick)}
+        onPointerEnter={() => send(viewActions.hovered([pick]))}
+      >
+        <circle cx={x} cy={y} r={8} fill="transparent" />
+        <path
+          d={`M${x - 4} ${y}h8M${x} ${y - 4}v8`}
+          stroke={lit.has(pickKey(pick)) ? "var(--amber)" : "var(--quiet)"}
+          strokeWidth={lit.has(pickKey(pick)) ? 2.4 : 1.2}
+        />
+      </g>
+    );
+  });
 }
 
 // Where along its line a tag may stand, the best first; it goes where it hides no opening.
@@ -347,18 +439,32 @@ const along = (a: Point, b: Point, f: number): Point => ({
   x: a.x + (b.x - a.x) * f,
   y: a.y + (b.y - a.y) * f,
 });
-const apart = ({ low, high }: { low: Point; high: Point }, p: Point) =>
-  p.x + 22 < low.x || p.x - 22 > high.x || p.y + 12 < high.y || p.y - 12 > low.y;
+/** Half as wide and as high as a tag, pixels. */
+const TAG = { x: 22, y: 12 };
+
+interface BendTagsProps {
+  readonly build: PartBuild;
+  readonly blank: Blank;
+  readonly place: Place;
+  readonly zoom: number;
+}
 
 /** Number and direction of each bend, on its line; lines too short for a tag carry none. */
-function BendTags({ build, blank, place }: { build: PartBuild; blank: Blank; place: Place }) {
+function BendTags({ build, blank, place, zoom }: BendTagsProps) {
   const held = useApp((s) => openPart(s).document?.held);
   const rows = useMemo(() => new Map(build.bends.map((b) => [b.id, b])), [build]);
-  const boxes = useMemo(() => blank.openings.map(curvesBounds), [blank]);
-  const openings = boxes.map((o) => ({
-    low: place({ x: o.minX, y: o.minY }),
-    high: place({ x: o.maxX, y: o.maxY }),
-  }));
+  const openings = useMemo(
+    () => new NearCurves(blank.openings.map((loop: Loop) => ({ box: loopBounds(loop) }))),
+    [blank],
+  );
+  const hidesNone = useCallback(
+    ({ x, y }: Point): boolean => {
+      const [w, h] = [TAG.x / zoom, TAG.y / zoom];
+      const tag: Bounds = { minX: x - w, maxX: x + w, minY: y - h, maxY: y + h };
+      return openings.near(tag).length === 0;
+    },
+    [openings, zoom],
+  );
   return blank.centreLines.map(({ bend, pieces }) => {
     const row = rows.get(bend);
     if (!row || pieces.length === 0) return null;
@@ -368,7 +474,7 @@ function BendTags({ build, blank, place }: { build: PartBuild; blank: Blank; pla
     const [a, b] = [place(longest.a), place(longest.b)];
     const length = Math.hypot(b.x - a.x, b.y - a.y);
     if (length < 22) return null;
-    const clear = PLACES.find((f) => openings.every((o) => apart(o, along(a, b, f))));
+    const clear = PLACES.find((f) => hidesNone(along(longest.a, longest.b, f)));
     const at = along(a, b, clear ?? 0.5);
     const ink = row.up ? "var(--bend-up)" : "var(--bend-down)";
     const text = `${row.number}${row.up ? "▲" : "▼"}${held?.includes(bend) ? " flat" : ""}`;

@@ -16,6 +16,7 @@ import { openPart } from "../../state/part-slice.ts";
 import { useApp, useSend } from "../../state/store.ts";
 import { noteMoment } from "../../state/timing.ts";
 import { type Pick, viewActions } from "../../state/view-slice.ts";
+import { pickPlacesOf } from "../pick-places.ts";
 import { useFolding } from "../use-folding.ts";
 import { Camera } from "./camera.tsx";
 import type { Grip } from "./grips.ts";
@@ -24,7 +25,7 @@ import { Labels, labelAnchors, labelPlaces } from "./labels.tsx";
 import { Lighting, Shade } from "./light.tsx";
 import { Overlay } from "./overlay.tsx";
 import { PickedLines } from "./picked-lines.tsx";
-import { PickPlaces, pickAt } from "./picking.ts";
+import { pickAt } from "./picking.ts";
 import { type SceneColours, useSceneColours } from "./scene-colours.ts";
 import { SharedSpace } from "./shared-space.tsx";
 import { SheetSolid } from "./sheet-solid.tsx";
@@ -68,7 +69,7 @@ function Scene({ build, mesh, folding, colours, onPick, gripsOn }: SceneProps) {
   const part = useApp((s) => openPart(s).id);
   const camera = useRef<ThreeCamera | undefined>(undefined);
   const host = useRef<HTMLDivElement>(null);
-  const places = useMemo(() => new PickPlaces(build.sheet!), [build]);
+  const places = useMemo(() => pickPlacesOf(build.sheet!), [build]);
   const box = useMemo(() => boxOf(build, folding), [build, folding]);
   const drawn = useCallback(() => {
     noteMoment("folded-drawn");

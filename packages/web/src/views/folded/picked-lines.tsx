@@ -16,8 +16,8 @@ import { LineSegments2 } from "three/examples/jsm/lines/LineSegments2.js";
 import { LineSegmentsGeometry } from "three/examples/jsm/lines/LineSegmentsGeometry.js";
 import { useApp } from "../../state/store.ts";
 import { type Pick, pickKey } from "../../state/view-slice.ts";
+import type { PickPlaces } from "../pick-places.ts";
 import { type ShownMark, usePlaceMarks } from "../place-marks.ts";
-import type { PickPlaces } from "./picking.ts";
 
 interface PickedLinesProps {
   readonly build: PartBuild;

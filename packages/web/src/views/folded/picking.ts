@@ -2,93 +2,20 @@ import {
   type Bounds,
   type Folding,
   foldPoint,
-  NearCurves,
   type PartBuild,
   type Pickable,
   type Point,
-  pickables,
   type RayHit,
   rayHit,
   runsOf,
-  type Sheet,
   type SheetCorner,
-  sheetCorners,
   unfoldPoint,
   type Vector,
 } from "@hillcrest/core";
 import { type Camera, type OrthographicCamera, Raycaster, Vector2, Vector3 } from "three";
-import { type Pick, pickKey } from "../../state/view-slice.ts";
+import type { Pick } from "../../state/view-slice.ts";
 import { pickOf } from "../pick-names.ts";
-
-/** A straight piece of a border that can be picked. */
-interface Run {
-  readonly border: Pickable;
-  readonly from: Point;
-  readonly to: Point;
-  readonly box: Bounds;
-}
-
-/** What can be picked of a shape, found by where it lies on its plate, and by its name. */
-export class PickPlaces {
-  readonly borders: readonly Pickable[];
-  readonly corners: readonly SheetCorner[];
-  private readonly byOwner = new Map<number, NearCurves<Run>>();
-  private byKey: Map<string, Pickable[]> | undefined;
-  private readonly ofOwner = new Map<number, Pickable[]>();
-
-  constructor(sheet: Sheet) {
-    this.borders = pickables(sheet);
-    this.corners = sheetCorners(sheet);
-    for (const border of this.borders) {
-      const list = this.ofOwner.get(border.owner);
-      if (list) list.push(border);
-      else this.ofOwner.set(border.owner, [border]);
-    }
-  }
-
-  get owners(): Iterable<number> {
-    return this.ofOwner.keys();
-  }
-
-  /** The runs of a plate's borders. They are laid out when somebody first points at the plate. */
-  runsOn(owner: number): NearCurves<Run> {
-    const known = this.byOwner.get(owner);
-    if (known) return known;
-    const runs = (this.ofOwner.get(owner) ?? []).flatMap((border) =>
-      runsOf(border).map(([from, to]): Run => {
-        const box = {
-          minX: Math.min(from.x, to.x),
-          minY: Math.min(from.y, to.y),
-          maxX: Math.max(from.x, to.x),
-          maxY: Math.max(from.y, to.y),
-        };
-        return { border, from, to, box };
-      }),
-    );
-    const made = new NearCurves(runs);
-    this.byOwner.set(owner, made);
-    return made;
-  }
-
-  /** The borders that a pick names. */
-  named(key: string): readonly Pickable[] {
-    if (!this.byKey) {
-      this.byKey = new Map();
-      for (const border of this.borders) {
-        const own = pickKey(pickOf(border));
-        const list = this.byKey.get(own);
-        if (list) list.push(border);
-        else this.byKey.set(own, [border]);
-      }
-    }
-    return this.byKey.get(key) ?? [];
-  }
-
-  /** All that can be picked round a plate. */
-  round(plate: string): readonly Pickable[] {
-    return [...this.ofOwner.values()].find(([first]) => first.plate === plate) ?? [];
-  }
-}
+import type { PickPlaces } from "../pick-places.ts";
 
 export interface PickScene {
   readonly build: PartBuild;
@@ -210,7 +137,7 @@ function nearestBorder(pointed: Pointed): Pickable | undefined {
   const { build, folding, places } = pointed.scene;
   let best: Pickable | undefined;
   let least = REACH_PX;
-  const look = ({ border, from: p, to: q }: Run, w: number) => {
+  const look = (border: Pickable, [p, q]: readonly [Point, Point], w: number) => {
     const from = foldPoint(folding, border.owner, [p.x, p.y, w]);
     const to = foldPoint(folding, border.owner, [q.x, q.y, w]);
     pointed.project(from, a);
@@ -231,7 +158,8 @@ function nearestBorder(pointed: Pointed): Pickable | undefined {
   };
   for (const owner of places.owners) {
     const within = pointed.around(owner, REACH_PX);
-    for (const run of places.runsOn(owner).near(within)) for (const w of [0, build.sheet!.t]) look(run, w);
+    for (const { border } of places.on(owner).near(within))
+      for (const run of runsOf(border)) for (const w of [0, build.sheet!.t]) look(border, run, w);
   }
   return best;
 }

@@ -1,0 +1,139 @@
+import { type Blank, type Bounds, curvePath, type Loop, loopBounds } from "@hillcrest/core";
+import { useLayoutEffect, useMemo, useRef } from "react";
+import type { Window } from "./use-window.ts";
+
+/**
+ * From so many openings on a blank they are drawn by the canvas and found by where they are: as elements of the page
+ * each would be laid out and painted by itself whenever the view moves.
+ */
+export const MANY_OPENINGS = 400;
+
+/** About so many openings stand in a cell of the canvas; cells that are not seen are not drawn. */
+const IN_CELL = 64;
+
+interface Cell {
+  readonly loops: readonly Loop[];
+  readonly path: Path2D;
+  readonly box: Bounds;
+  /** How wide its openings are on average, mm. */
+  readonly width: number;
+}
+
+/** Openings in cells; a cell that holds the same ones as before keeps its path. */
+class OpeningCells {
+  readonly cells: readonly Cell[];
+  private readonly byKey: ReadonlyMap<number, Cell>;
+
+  constructor({ openings, bounds }: Blank, before?: OpeningCells) {
+    const across = Math.max(1, Math.round(Math.sqrt(openings.length / IN_CELL)));
+    const [wide, high] = [bounds.maxX - bounds.minX || 1, bounds.maxY - bounds.minY || 1];
+    const into = (share: number) => Math.max(0, Math.min(across - 1, Math.floor(share * across)));
+    const sorted = new Map<number, Loop[]>();
+    for (const loop of openings) {
+      const { minX, maxX, minY, maxY } = loopBounds(loop);
+      const column = into(((minX + maxX) / 2 - bounds.minX) / wide);
+      const key = into(((minY + maxY) / 2 - bounds.minY) / high) * across + column;
+      const list = sorted.get(key);
+      if (list) list.push(loop);
+      else sorted.set(key, [loop]);
+    }
+    this.byKey = new Map(
+      [...sorted].map(([key, loops]) => {
+        const old = before?.byKey.get(key);
+        const same = old?.loops.length === loops.length && loops.every((l, i) => l === old.loops[i]);
+        return [key, same ? old : cellOf(loops)];
+      }),
+    );
+    this.cells = [...this.byKey.values()];
+  }
+}
+
+function cellOf(loops: readonly Loop[]): Cell {
+  const box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
+  let width = 0;
+  for (const loop of loops) {
+    const b = loopBounds(loop);
+    box.minX = Math.min(box.minX, b.minX);
+    box.minY = Math.min(box.minY, b.minY);
+    box.maxX = Math.max(box.maxX, b.maxX);
+    box.maxY = Math.max(box.maxY, b.maxY);
+    width += Math.min(b.maxX - b.minX, b.maxY - b.minY);
+  }
+  const path = new Path2D(loops.map((l) => curvePath(l, true)).join(""));
+  return { loops, path, box, width: width / loops.length };
+}
+
+interface OpeningCanvasProps {
+  readonly blank: Blank;
+  readonly seen: Window;
+  readonly size: { readonly width: number; readonly height: number };
+  /** Plates that are lit, as paths, and how strongly. */
+  readonly lit: readonly { readonly path: string; readonly strong: boolean }[];
+  /** Changes with the colours of the page. */
+  readonly theme: string;
+}
+
+/** The metal of a blank with many openings: its outline filled, its openings taken out of it, all borders drawn. */
+export function OpeningCanvas({ blank, seen, size, lit, theme }: OpeningCanvasProps) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const last = useRef<OpeningCells>(undefined);
+  const cells = useMemo(() => {
+    last.current = new OpeningCells(blank, last.current);
+    return last.current;
+  }, [blank]);
+  const outline = useMemo(
+    () => new Path2D(blank.outlines.map((l) => curvePath(l, true)).join("")),
+    [blank.outlines],
+  );
+  const plates = useMemo(() => lit.map(({ path, strong }) => ({ path: new Path2D(path), strong })), [lit]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another theme has other colours
+  useLayoutEffect(() => {
+    const node = canvas.current!;
+    const sharp = window.devicePixelRatio || 1;
+    const [width, height] = [Math.round(size.width * sharp), Math.round(size.height * sharp)];
+    if (node.width !== width) node.width = width;
+    if (node.height !== height) node.height = height;
+    const pen = node.getContext("2d")!;
+    const style = getComputedStyle(node);
+    const ink = (name: string) => style.getPropertyValue(name).trim();
+    const scale = seen.zoom * sharp;
+    pen.setTransform(1, 0, 0, 1, 0, 0);
+    pen.clearRect(0, 0, width, height);
+    // Paths have y pointing down, as the page has.
+    pen.setTransform(scale, 0, 0, scale, width / 2 - seen.x * scale, height / 2 + seen.y * scale);
+    pen.fillStyle = ink("--blank");
+    pen.fill(outline, "evenodd");
+    for (const { path, strong } of plates) {
+      pen.globalAlpha = strong ? 0.28 : 0.1;
+      pen.fillStyle = ink("--amber");
+      pen.fill(path, "evenodd");
+    }
+    pen.globalAlpha = 1;
+    const [halfX, halfY] = [size.width / 2 / seen.zoom, size.height / 2 / seen.zoom];
+    const visible = cells.cells.filter(
+      ({ box }) =>
+        box.maxX >= seen.x - halfX &&
+        box.minX <= seen.x + halfX &&
+        box.maxY >= seen.y - halfY &&
+        box.minY <= seen.y + halfY,
+    );
+    pen.globalCompositeOperation = "destination-out";
+    for (const { path } of visible) pen.fill(path);
+    pen.globalCompositeOperation = "source-over";
+    pen.strokeStyle = ink("--ink");
+    pen.lineWidth = 1.4 / seen.zoom;
+    pen.stroke(outline);
+    for (const { path, width: wide } of visible) {
+      // Where an opening is hardly wider than a line, a full line would leave nothing of it to be seen.
+      pen.lineWidth = Math.min(1.4, (wide * seen.zoom) / 6) / seen.zoom;
+      pen.stroke(path);
+    }
+  }, [cells, outline, plates, seen, size, theme]);
+  return (
+    <canvas
+      ref={canvas}
+      data-openings={blank.openings.length}
+      className="pointer-events-none absolute inset-0 size-full"
+    />
+  );
+}

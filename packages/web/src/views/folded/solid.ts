@@ -1,0 +1,167 @@
+import { type Folding, foldNumbers, type MeshTile, type Sheet, type TiledMesh } from "@hillcrest/core";
+import {
+  BufferAttribute,
+  BufferGeometry,
+  Group,
+  type IUniform,
+  LineBasicMaterial,
+  LineSegments,
+  Mesh,
+  MeshStandardMaterial,
+} from "three";
+import { FoldPicture, foldLines, foldMetal } from "./fold-material.ts";
+import type { SceneColours } from "./scene-colours.ts";
+
+/** A tile on the graphics card. */
+class DrawnTile {
+  readonly objects: readonly (Mesh | LineSegments)[];
+  private readonly piece: BufferAttribute;
+  private owners: Uint32Array | undefined;
+  /** How long its borders are for its area, 1/mm. */
+  readonly density: number;
+
+  constructor(tile: MeshTile, materials: Materials) {
+    this.density = densityOf(tile);
+    const lines = this.density > CROWDED ? materials.crowded : materials.sharp;
+    const position = new BufferAttribute(tile.places, 3);
+    const normal = new BufferAttribute(tile.ways, 3, true);
+    this.piece = new BufferAttribute(new Float32Array(tile.ownerOf.length), 1);
+    const geometry = (index: Uint32Array) => {
+      const made = new BufferGeometry();
+      made.setAttribute("position", position);
+      made.setAttribute("normal", normal);
+      made.setAttribute("piece", this.piece);
+      made.setIndex(new BufferAttribute(index, 1));
+      return made;
+    };
+    this.objects = [
+      new Mesh(geometry(tile.triangles), materials.metal),
+      ...(tile.sharp.length > 0 ? [new LineSegments(geometry(tile.sharp), lines)] : []),
+      ...(tile.tangent.length > 0 ? [new LineSegments(geometry(tile.tangent), materials.tangent)] : []),
+    ];
+    // Where it stands is known to the graphics card alone.
+    for (const object of this.objects) object.frustumCulled = false;
+    this.number(tile);
+  }
+
+  /** Says which pieces of the sheet its own are: that may change where nothing else does. */
+  number({ owners, ownerOf }: MeshTile): void {
+    if (owners === this.owners) return;
+    this.owners = owners;
+    for (let i = 0; i < ownerOf.length; i++) this.piece.array[i] = owners[ownerOf[i]];
+    this.piece.needsUpdate = true;
+  }
+
+  dispose(): void {
+    for (const object of this.objects) object.geometry.dispose();
+  }
+}
+
+/** From so many mm of borders on a mm² of metal on they may hide it when they are seen from far. */
+const CROWDED = 0.2;
+/** So much of a picture may be lines. */
+const INKED = 0.2;
+const SHARP = 0.62;
+
+function densityOf({ places, sharp, triangles, ways }: MeshTile): number {
+  let [length, area] = [0, 0];
+  const at = (vertex: number, k: number) => places[vertex * 3 + k];
+  for (let i = 0; i < sharp.length; i += 2)
+    length += Math.hypot(at(sharp[i], 0) - at(sharp[i + 1], 0), at(sharp[i], 1) - at(sharp[i + 1], 1));
+  for (let i = 0; i < triangles.length; i += 3) {
+    const [a, b, c] = [triangles[i], triangles[i + 1], triangles[i + 2]];
+    // Side B only.
+    if (ways[a * 3 + 2] < 100) continue;
+    area += (at(b, 0) - at(a, 0)) * (at(c, 1) - at(a, 1)) - (at(b, 1) - at(a, 1)) * (at(c, 0) - at(a, 0));
+  }
+  return length / Math.max(1e-6, area / 2);
+}
+
+interface Materials {
+  readonly metal: MeshStandardMaterial;
+  readonly sharp: LineBasicMaterial;
+  /** Borders of what has so many that they are drawn the fainter the smaller they are seen. */
+  readonly crowded: LineBasicMaterial;
+  readonly tangent: LineBasicMaterial;
+}
+
+/** A sheet as the graphics card has it: tiles that come and go, and where all pieces stand. */
+export class Solid {
+  readonly group = new Group();
+  private readonly picture = new FoldPicture();
+  private readonly sides: readonly [IUniform, IUniform, IUniform] = [
+    { value: undefined },
+    { value: undefined },
+    { value: undefined },
+  ];
+  private readonly materials: Materials = {
+    metal: new MeshStandardMaterial({
+      roughness: 0.52,
+      metalness: 0.42,
+      polygonOffset: true,
+      polygonOffsetFactor: 1,
+      polygonOffsetUnits: 1,
+    }),
+    sharp: new LineBasicMaterial({ transparent: true, opacity: SHARP }),
+    crowded: new LineBasicMaterial({ transparent: true, opacity: SHARP }),
+    tangent: new LineBasicMaterial({ transparent: true, opacity: 0.2 }),
+  };
+  /** By the places of their vertices: a tile whose pieces have got other numbers is still the same on the card. */
+  private drawn = new Map<Float32Array, DrawnTile>();
+
+  constructor() {
+    foldMetal(this.materials.metal, this.picture, this.sides);
+    foldLines(this.materials.sharp, this.picture);
+    foldLines(this.materials.crowded, this.picture);
+    foldLines(this.materials.tangent, this.picture);
+  }
+
+  show({ tiles }: TiledMesh): void {
+    const now = new Map<Float32Array, DrawnTile>();
+    for (const tile of tiles) {
+      const known = this.drawn.get(tile.places);
+      if (known) {
+        known.number(tile);
+        now.set(tile.places, known);
+        continue;
+      }
+      const made = new DrawnTile(tile, this.materials);
+      this.group.add(...made.objects);
+      now.set(tile.places, made);
+    }
+    for (const [places, tile] of this.drawn) {
+      if (now.has(places)) continue;
+      this.group.remove(...tile.objects);
+      tile.dispose();
+    }
+    this.drawn = now;
+  }
+
+  fold(sheet: Sheet, folding: Folding): void {
+    foldNumbers(sheet, folding, this.picture.roomFor(sheet.pieces.length));
+    this.picture.written(sheet.t);
+  }
+
+  /** Said before each frame: how many pixels a millimetre is. */
+  seenAt(zoom: number): void {
+    const most = Math.max(0, ...[...this.drawn.values()].map((t) => (t.density > CROWDED ? t.density : 0)));
+    this.materials.crowded.opacity = most > 0 ? Math.min(SHARP, (SHARP * INKED * zoom) / most) : SHARP;
+  }
+
+  paint({ a, b, edge, theme, ink }: SceneColours): void {
+    const [sideA, sideB, cut] = this.sides;
+    sideA.value = a;
+    sideB.value = b;
+    cut.value = edge;
+    const dark = theme === "night" ? "#0c1210" : ink;
+    this.materials.sharp.color.set(dark);
+    this.materials.crowded.color.set(dark);
+    this.materials.tangent.color.set(dark);
+  }
+
+  dispose(): void {
+    for (const tile of this.drawn.values()) tile.dispose();
+    for (const material of Object.values(this.materials)) material.dispose();
+    this.picture.dispose();
+  }
+}

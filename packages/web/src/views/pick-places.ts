@@ -1,0 +1,120 @@
+import {
+  type Bounds,
+  insideLoop,
+  type Loop,
+  loopBounds,
+  NearCurves,
+  type Pickable,
+  type Point,
+  pickables,
+  platesOf,
+  runsOf,
+  type Sheet,
+  type SheetCorner,
+  sheetCorners,
+} from "@hillcrest/core";
+import { pickKey } from "../state/view-slice.ts";
+import { pickOf } from "./pick-names.ts";
+
+/** A border with its box, by which it is found. */
+interface PlacedBorder {
+  readonly border: Pickable;
+  readonly box: Bounds;
+}
+
+/** What can be picked of a shape, found by where it lies on its plate, and by its name. */
+export class PickPlaces {
+  readonly borders: readonly Pickable[];
+  readonly corners: readonly SheetCorner[];
+  private readonly byOwner = new Map<number, NearCurves<PlacedBorder>>();
+  private byKey: Map<string, Pickable[]> | undefined;
+  private readonly ofOwner = new Map<number, Pickable[]>();
+
+  constructor(private readonly sheet: Sheet) {
+    this.borders = pickables(sheet);
+    this.corners = sheetCorners(sheet);
+    for (const border of this.borders) {
+      const list = this.ofOwner.get(border.owner);
+      if (list) list.push(border);
+      else this.ofOwner.set(border.owner, [border]);
+    }
+  }
+
+  get owners(): Iterable<number> {
+    return this.ofOwner.keys();
+  }
+
+  /** The borders of a plate. They are laid out when somebody first points at it. */
+  on(owner: number): NearCurves<PlacedBorder> {
+    const known = this.byOwner.get(owner);
+    if (known) return known;
+    const borders = (this.ofOwner.get(owner) ?? []).map((border) => ({
+      border,
+      box: loopBounds(border.curves),
+    }));
+    const made = new NearCurves(borders);
+    this.byOwner.set(owner, made);
+    return made;
+  }
+
+  /** The borders that a pick names. */
+  named(key: string): readonly Pickable[] {
+    if (!this.byKey) {
+      this.byKey = new Map();
+      for (const border of this.borders) {
+        const own = pickKey(pickOf(border));
+        const list = this.byKey.get(own);
+        if (list) list.push(border);
+        else this.byKey.set(own, [border]);
+      }
+    }
+    return this.byKey.get(key) ?? [];
+  }
+
+  /** The border that is nearest to a point of the flat sheet, and no farther from it than `within` mm. */
+  borderAt(p: Point, within: number): Pickable | undefined {
+    let best: Pickable | undefined;
+    let least = within;
+    const box = { minX: p.x - within, minY: p.y - within, maxX: p.x + within, maxY: p.y + within };
+    for (const owner of this.owners)
+      for (const { border } of this.on(owner).near(box))
+        for (const [from, to] of runsOf(border)) {
+          const [dx, dy] = [to.x - from.x, to.y - from.y];
+          const f = ((p.x - from.x) * dx + (p.y - from.y) * dy) / (dx * dx + dy * dy || 1);
+          const share = Math.max(0, Math.min(1, f));
+          const away = Math.hypot(from.x + dx * share - p.x, from.y + dy * share - p.y);
+          if (away >= least) continue;
+          best = border;
+          least = away;
+        }
+    return best;
+  }
+
+  /** Whether a point of the flat sheet lies in an opening of a plate. */
+  isInOpening(p: Point): boolean {
+    this.openings ??= new NearCurves(
+      platesOf(this.sheet)
+        .flatMap((plate) => plate.regions.flatMap((r) => r.holes))
+        .map((loop) => ({ loop, box: loopBounds(loop) })),
+    );
+    const here = { minX: p.x, minY: p.y, maxX: p.x, maxY: p.y };
+    return this.openings.near(here).some(({ loop }) => insideLoop(loop, p));
+  }
+  private openings: NearCurves<{ readonly loop: Loop; readonly box: Bounds }> | undefined;
+
+  /** All that can be picked round a plate. */
+  round(plate: string): readonly Pickable[] {
+    return [...this.ofOwner.values()].find(([first]) => first.plate === plate) ?? [];
+  }
+}
+
+const known = new WeakMap<Sheet, PickPlaces>();
+
+/** The places of a sheet, found once for both views. */
+export function pickPlacesOf(sheet: Sheet): PickPlaces {
+  const before = known.get(sheet);
+  if (before) return before;
+  const made = new PickPlaces(sheet);
+  known.set(sheet, made);
+  return made;
+}
