@@ -10,6 +10,7 @@ import {
   writeChartText,
 } from "@hillcrest/core";
 import { compare } from "./compare.ts";
+import { tell } from "./tell.ts";
 
 const LOOK_UPS = 1_000_000;
 
@@ -87,7 +88,12 @@ const rowsIn = () => {
 };
 const start = performance.now();
 rowsIn();
-process.stdout.write(`import of ${ROWS} rows: ${(performance.now() - start).toFixed(0)} ms the first time\n`);
+tell({
+  name: `import of ${ROWS} rows the first time`,
+  value: performance.now() - start,
+  most: 3000,
+  unit: "ms",
+});
 compare(
   `import of ${ROWS} rows`,
   20,
@@ -100,4 +106,4 @@ const few = bendsIn(huge, 100_000);
 const from = performance.now();
 lookUps(hugeTable, few);
 const each = ((performance.now() - from) * 1000) / 100_000;
-process.stdout.write(`look-up in it: ${each.toFixed(2)} µs each (aim under 10)\n`);
+tell({ name: "a look-up in it", value: each, most: 10, unit: "µs" });

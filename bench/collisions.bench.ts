@@ -4,27 +4,23 @@
 import { readFileSync } from "node:fs";
 import {
   askRules,
-  bendsOf,
   CollisionSearch,
   createExaminer,
   DEFAULT_RULES,
   evenState,
   examinePart,
-  flattenLoop,
   foldMesh,
   foldSheet,
   meshSheet,
   type PartBuild,
   type PartDocument,
-  platesOf,
-  regionLoops,
   type Sheet,
 } from "@hillcrest/core";
-import { FillRule, intersectD, type PathsD, unionD } from "clipper2-ts";
-import earcut from "earcut";
 import ManifoldModule from "manifold-3d";
-import { combPart } from "./comb.ts";
 import { compare } from "./compare.ts";
+import { floorOf } from "./floor.ts";
+import { comb } from "./parts.ts";
+import { tell } from "./tell.ts";
 
 const timed = (work: () => void) => {
   const start = performance.now();
@@ -36,58 +32,12 @@ const took = Array.from({ length: 20 }, () => {
   const copy = structuredClone(box.sheet!);
   return timed(() => void new CollisionSearch().search(copy));
 }).sort((p, q) => p - q);
-process.stdout.write(
-  `the fold dial of the logger box, all the way: ${took[10].toFixed(1)} ms (aim: under 60 ms)\n`,
-);
+tell({ name: "collisions of the logger box, all the way from flat", value: took[10], most: 60, unit: "ms" });
 
-const CHORD = 0.05;
-const [FLANGES, HOLES, STRIPS] = [200, 1000, 64];
-const document = combPart(FLANGES, HOLES);
+const [FLANGES, HOLES] = [200, 1000];
+const document = comb(FLANGES, HOLES);
 const build = examinePart(document);
-const regions: PathsD[] = [...platesOf(build.sheet), ...bendsOf(build.sheet)]
-  .flatMap((p) => p.regions)
-  .map((r) => regionLoops(r).map((l) => flattenLoop(l, CHORD).map(({ x, y }) => ({ x, y }))));
-const paths = regions.flat();
-
-const areaOf = (ring: PathsD[number]) =>
-  ring.reduce(
-    (sum, p, i) => sum + p.x * ring[(i + 1) % ring.length].y - ring[(i + 1) % ring.length].x * p.y,
-    0,
-  );
-
-/** Cuts a region into strips along its longer way, and those into triangles. */
-function inStrips(region: PathsD): number {
-  const xs = region[0].map((p) => p.x);
-  const ys = region[0].map((p) => p.y);
-  const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
-  const n = region.length > 20 ? STRIPS : 1;
-  let triangles = 0;
-  for (let i = 0; i < n; i++) {
-    const [a, b] = [x0 + ((x1 - x0) * i) / n, x0 + ((x1 - x0) * (i + 1)) / n];
-    const window = [
-      { x: a, y: y0 },
-      { x: b, y: y0 },
-      { x: b, y: y1 },
-      { x: a, y: y1 },
-    ];
-    const near = region.filter((ring) => ring.some((p) => p.x <= b) && ring.some((p) => p.x >= a));
-    const strip = n === 1 ? region : intersectD(near, [window], FillRule.NonZero, 6);
-    const rings = [...strip].sort((p, q) => Math.abs(areaOf(q)) - Math.abs(areaOf(p)));
-    const holes: number[] = [];
-    const flat: number[] = [];
-    for (const ring of rings) {
-      if (flat.length > 0) holes.push(flat.length / 2);
-      for (const p of ring) flat.push(p.x, p.y);
-    }
-    triangles += earcut(flat, holes, 2).length / 3;
-  }
-  return triangles;
-}
-
-function floor(): void {
-  unionD(paths, [], FillRule.NonZero, 6);
-  for (const region of regions) inStrips(region);
-}
+const floor = floorOf(build.sheet!);
 
 // Pieces of their own each time: what is kept from one search to the next must not help.
 const fresh = (): PartBuild => ({ ...build, sheet: structuredClone(build.sheet) });
@@ -146,6 +96,10 @@ const theirs = timed(() => {
 const own = fresh().sheet!;
 const ours = timed(() => void new CollisionSearch().atEnd(own));
 const ratio = ours / theirs;
-process.stdout.write(
-  `collisions of ${title}, against meshes two by two: ${ratio.toFixed(3)}× (${ours.toFixed(1)} ms against ${theirs.toFixed(0)} ms), ${ratio <= 0.1 ? "within" : "OVER"} the aim of 0.1×\n`,
-);
+tell({
+  name: `collisions of ${title}, against meshes two by two`,
+  value: ratio,
+  most: 0.1,
+  unit: "×",
+  detail: `${ours.toFixed(1)} ms against ${theirs.toFixed(0)} ms`,
+});

@@ -8,7 +8,8 @@ import {
   solveGroup,
   solveOutline,
 } from "@hillcrest/core";
-import { compare } from "./compare.ts";
+import { compare, median } from "./compare.ts";
+import { tell } from "./tell.ts";
 
 /** A comb of teeth with rounded tips: lines that are level and upright, arcs that touch them, lengths that drive. */
 function comb(teeth: number, at = 0): Pick<Outline, "points" | "curves" | "relations" | "dimensions"> {
@@ -53,9 +54,7 @@ const outlineOf = (parts: readonly ReturnType<typeof comb>[]): Outline => ({
   dimensions: parts.flatMap((p) => p.dimensions),
 });
 
-const median = (list: number[]) => list.sort((a, b) => a - b)[list.length >> 1];
-const told = (what: string, ms: number, aim: number) =>
-  process.stdout.write(`${what}: ${ms.toFixed(2)} ms (aim: under ${aim} ms), ${ms <= aim ? "OK" : "OVER"}\n`);
+const told = (name: string, value: number, most: number) => tell({ name, value, most, unit: "ms" });
 
 function dragged(outline: Outline, point: string): number {
   const solved = solveOutline(outline);

@@ -1,0 +1,46 @@
+// What the command line takes besides its work: to say what it can, and for each further file of many.
+import { spawnSync } from "node:child_process";
+import { copyFileSync, mkdtempSync, readdirSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { root } from "../e2e/harness.ts";
+import { QUICK, tell } from "./tell.ts";
+
+const bin = join(root, "packages/cli/bin/hillcrest.js");
+const wall = (...args: readonly string[]): number => {
+  const before = performance.now();
+  const { status, stderr } = spawnSync("node", args, { encoding: "utf8" });
+  if (status !== 0) throw new Error(stderr);
+  return performance.now() - before;
+};
+const least = (times: number, ...args: readonly string[]) =>
+  Math.min(...Array.from({ length: times }, () => wall(...args)));
+
+const [help, nothing] = [least(5, bin, "--help"), least(5, "-e", "0")];
+const detail = `${help.toFixed(0)} ms against ${nothing.toFixed(0)} ms`;
+tell({
+  name: "hillcrest --help against node that does nothing",
+  value: help / nothing,
+  most: 3,
+  unit: "×",
+  detail,
+});
+
+const demo = join(root, "demo");
+const parts = readdirSync(demo).filter((name) => name.endsWith(".json"));
+const folder = mkdtempSync(join(tmpdir(), "hillcrest-bench-"));
+const many = QUICK ? 60 : 200;
+const copies = Array.from({ length: many }, (_, i) => {
+  const name = parts[i % parts.length];
+  const to = join(folder, `${i}-${name}`);
+  copyFileSync(join(demo, name), to);
+  return to;
+});
+const few = parts.length;
+const times = QUICK ? 1 : 3;
+const each =
+  (least(times, bin, "blank", "--out", folder, ...copies) -
+    least(times, bin, "blank", "--out", folder, ...copies.slice(0, few))) /
+  (many - few);
+rmSync(folder, { recursive: true });
+tell({ name: "hillcrest blank, each further file of the demo's parts", value: each, most: 12, unit: "ms" });
