@@ -1,3 +1,4 @@
+import { constants, setPriority } from "node:os";
 import {
   type CardSnapshot,
   examineFully,
@@ -8,6 +9,10 @@ import {
 } from "@hillcrest/core";
 import { type PartPreview, previewOf } from "../parts/preview.ts";
 import { type CardChange, changeByCard } from "../stock/card-change.ts";
+
+// Whoever lists, reads or saves goes before what is drawn and exported. On Linux a thread has a priority of its own;
+// elsewhere it would be the whole server's.
+if (process.platform === "linux") setPriority(constants.priority.PRIORITY_LOW);
 
 /** What runs on a worker thread: everything that builds a part. */
 export const preview = (document: PartDocument): PartPreview => previewOf(document, examineFully(document));

@@ -61,6 +61,18 @@ export class PartService {
     return rows.map(({ summary, ...row }) => ({ ...row, summary: parsed<PartSummary>(summary) ?? null }));
   }
 
+  /** The same as text: of thousands the database writes it in a tenth of the time that making records of them takes. */
+  async listText(binned: boolean): Promise<string> {
+    const [{ text }]: { text: string }[] = await this.source.query(
+      `SELECT json_group_array(json_object(
+         'id', "id", 'name', "name", 'revision', "revision", 'updatedAt', "updatedAt", 'binnedAt', "binnedAt",
+         'pictured', "pictured", 'summary', CASE WHEN json_valid("summary") THEN json("summary") END)) AS "text"
+       FROM (SELECT * FROM "part" WHERE "binnedAt" IS ${binned ? "NOT NULL" : "NULL"}
+             ORDER BY "updatedAt" DESC, "name" ASC)`,
+    );
+    return text;
+  }
+
   /** The pictures that there are of a part, and the revision they are of. */
   async pictures(id: string): Promise<{ pictured: number; pictures: PartPictures } | undefined> {
     const row = await this.rows.findOne({

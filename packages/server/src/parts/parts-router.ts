@@ -23,7 +23,7 @@ export function partsRouter(parts: PartService, history: PartHistory, pool: Buil
   router.use("/:id/findings", findingsRouter(parts, pool));
 
   router.get("/", async (req, res) => {
-    res.json(await parts.list(req.query.bin === "1"));
+    res.type("application/json").send(await parts.listText(req.query.bin === "1"));
   });
 
   router.post("/", async (req, res) => {
