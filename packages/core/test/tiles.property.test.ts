@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import {
+  createExaminer,
   createTiler,
   examinePart,
   flattenLoop,
@@ -14,6 +15,7 @@ import {
   regionLoops,
   type Sheet,
   type StepDocument,
+  type TiledMesh,
   tileSheet,
 } from "../src/index.ts";
 import { circleLoop, type Loop } from "../src/plane/loop.ts";
@@ -107,6 +109,37 @@ describe("a sheet laid out in tiles", () => {
     const old = new Set(before.tiles);
     expect(before.tiles.length).toBeGreaterThan(10);
     expect(after.tiles.filter((t) => !old.has(t)).length).toBeLessThanOrEqual(3);
+  });
+});
+
+describe("tiles that have been handed over", () => {
+  const over = ({ tiles }: TiledMesh): void => {
+    const buffers = new Set(
+      tiles.flatMap((t) => Object.values(t).map((v: Uint8Array) => v.buffer as ArrayBuffer)),
+    );
+    structuredClone([], { transfer: [...buffers].filter((b) => b.byteLength > 0) });
+  };
+  const steps: readonly StepDocument[] = [
+    { id: "s1", kind: "plate", width: "100", depth: "60" },
+    { id: "s2", kind: "flange", edges: [{ key: "a", at: "s1.north" }], length: "20" },
+    { id: "s3", kind: "flange", edges: [{ key: "a", at: "s1.south" }], length: "20" },
+  ];
+
+  test("are not read again: what comes and goes after them is laid out as it would be afresh", () => {
+    const tile = createTiler(CHORD);
+    const examine = createExaminer();
+    for (const count of [1, 1, 2, 3, 3, 2, 1, 2]) {
+      const { sheet } = examine({ ...newPart("Part"), steps: steps.slice(0, count) });
+      const laid = tile(sheet!);
+      const fresh = laid.tiles.filter((t) => t.places.length > 0);
+      expect(fresh.map(numbers)).toEqual(
+        tileSheet(sheet!, CHORD)
+          .tiles.filter((_, i) => laid.tiles[i].places.length > 0)
+          .map(numbers),
+      );
+      expect(laid.tiles).toHaveLength(tileSheet(sheet!, CHORD).tiles.length);
+      over(laid);
+    }
   });
 });
 

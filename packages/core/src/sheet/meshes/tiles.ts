@@ -37,9 +37,12 @@ interface Made {
 interface Tiling {
   readonly t: number;
   readonly made: Map<string, Made>;
-  /** Tiles of small pieces, by what they hold. */
-  readonly tiles: Map<string, { readonly of: readonly PieceMesh[]; readonly tile: MeshTile }>;
-  readonly large: Map<PieceMesh, MeshTile>;
+  /** Tiles of small pieces, by what they hold. What a tile says may have been handed over: it is not read again. */
+  readonly tiles: Map<
+    string,
+    { readonly of: readonly PieceMesh[]; readonly owners: readonly number[]; readonly tile: MeshTile }
+  >;
+  readonly large: Map<PieceMesh, { readonly owner: number; readonly tile: MeshTile }>;
 }
 
 const nameOf = ({ kind, id }: Piece) => `${kind} ${id}`;
@@ -156,13 +159,12 @@ function layTogether(
     if (mesh instanceof Cells) {
       for (const cell of mesh.meshes()) {
         const old = before?.large.get(cell);
-        // What a tile says may have been handed over by now: where only its place is another, it is not read again.
         const tile = !old
           ? { ...cell, owners: Uint32Array.of(i), ownerOf: new Uint8Array(cell.places.length / 3) }
-          : old.owners[0] === i
-            ? old
-            : { ...old, owners: Uint32Array.of(i) };
-        now.large.set(cell, tile);
+          : old.owner === i
+            ? old.tile
+            : { ...old.tile, owners: Uint32Array.of(i) };
+        now.large.set(cell, { owner: i, tile });
         tiles.push(tile);
       }
       return;
@@ -181,12 +183,12 @@ function layTogether(
     const same = old && sameList(old.of, of);
     const tile = !same
       ? tileOf(owners, of)
-      : sameList([...old.tile.owners], owners)
+      : sameList(old.owners, owners)
         ? old.tile
         : // Others came before them: all but their places is as it was.
           { ...old.tile, owners: Uint32Array.from(owners) };
-    now.tiles.set(key, { of, tile });
-    if (tile.triangles.length > 0) tiles.push(tile);
+    now.tiles.set(key, { of, owners, tile });
+    if (of.some((mesh) => mesh.triangles.length > 0)) tiles.push(tile);
   }
   return { t: sheet.t, tiles };
 }

@@ -1,0 +1,116 @@
+import { newPart, type PartDocument } from "@hillcrest/core";
+import { expect, test } from "vitest";
+import { drawn, isSaved, savedFile } from "./harness.ts";
+import { opened } from "./opened.ts";
+
+const { bench, page } = await opened({ demo: false });
+
+const SIDE = 50;
+const PITCH = 10;
+const MANY = SIDE * SIDE;
+const at = (i: number) => (i - (SIDE - 1) / 2) * PITCH;
+const perforated: PartDocument = {
+  ...newPart("Perforated"),
+  steps: [
+    {
+      ...{ id: "s1", kind: "plate", width: String(SIDE * PITCH), depth: String(SIDE * PITCH + 40) },
+      holes: Array.from({ length: MANY }, (_, i) => ({
+        key: `h${i}`,
+        x: String(at(i % SIDE)),
+        y: String(at(Math.floor(i / SIDE))),
+        d: "6",
+      })),
+    },
+    { id: "s2", kind: "flange", edges: [{ key: "a", at: "s1.north" }], length: "30" },
+  ],
+};
+
+async function shown(): Promise<void> {
+  const made = await page.request.post(`${bench.base}/api/parts`, { data: { document: perforated } });
+  const { id } = (await made.json()) as { id: string };
+  await page.goto(`${bench.base}/parts/${id}`);
+  await drawn(page);
+  await page.waitForSelector(`canvas[data-openings="${MANY}"]`);
+}
+
+/** Where a point of the flat sheet is on the page, by the size that the view says and shows. */
+async function onBlank(x: number, y: number): Promise<{ x: number; y: number }> {
+  const box = (await page.locator('[data-view="blank"]').boundingBox())!;
+  const [dx, dy, zoom] = await page.evaluate(() => {
+    const g = document.querySelector('[data-view="blank"] > g')!;
+    const m = (g as SVGGElement).transform.baseVal.consolidate()!.matrix;
+    return [m.e, m.f, m.a];
+  });
+  return { x: box.x + dx + x * zoom, y: box.y + dy - y * zoom };
+}
+
+const row = (key: string) => page.locator(`[data-rows="holes"] [data-row="${key}"]`);
+
+test("of thousands of openings the canvas draws all, and the pointer finds each, an edge and the plate", async () => {
+  await shown();
+  // None of them is an element of the page.
+  expect(await page.locator('[data-view="blank"] [data-pick*="hole"]').count()).toBe(0);
+  const rim = await onBlank(at(20) + 3, at(30));
+  await page.mouse.click(rim.x, rim.y);
+  await page.waitForSelector("[data-pick-card] >> text=Round hole");
+  await page.keyboard.press("Escape");
+  await page.waitForSelector("[data-pick-card]", { state: "detached" });
+  const web = await onBlank(at(20) + PITCH / 2, at(30) + PITCH / 2);
+  for (let i = 0; i < 4; i++) {
+    await page.mouse.move(web.x, web.y);
+    await page.mouse.wheel(0, -200);
+  }
+  await page.waitForTimeout(200);
+  const closer = await onBlank(at(20) + PITCH / 2, at(30) + PITCH / 2);
+  // The wheel zooms to the pointer, which stands on whole pixels: at first a good millimetre each.
+  expect(Math.hypot(closer.x - web.x, closer.y - web.y)).toBeLessThan(120);
+  await page.mouse.click(closer.x, closer.y);
+  await page.waitForSelector("[data-pick-card] >> text=Plate");
+  // In an opening there is nothing to be picked.
+  await page.keyboard.press("Escape");
+  await page.waitForSelector("[data-pick-card]", { state: "detached" });
+  const middle = await onBlank(at(20), at(30));
+  await page.mouse.click(middle.x, middle.y);
+  await page.waitForTimeout(300);
+  expect(await page.locator("[data-pick-card]").count()).toBe(0);
+  await page.keyboard.press("z");
+});
+
+test("a table of thousands of rows renders those in sight; typing, adding and undo work at its other end", async () => {
+  await shown();
+  await page.click('[data-step="s1"]', { position: { x: 12, y: 12 } });
+  await page.waitForSelector('[data-rows="holes"] [data-row="h0"] input');
+  expect(await page.locator('[data-rows="holes"] [data-row]').count()).toBeLessThan(40);
+
+  const first = row("h1").locator("input").first();
+  await first.click();
+  await page.keyboard.press("ControlOrMeta+a");
+  await page.keyboard.type("4.25");
+  // A field that is scrolled away while it has the cursor keeps what is typed.
+  await page.locator('[data-rows="holes"] ul').evaluate((e) => {
+    e.parentElement!.scrollTop = e.scrollHeight;
+  });
+  await row(`h${MANY - 1}`).waitFor();
+  await page.keyboard.press("Enter");
+  await isSaved(page);
+  const before = await savedFile(page, () => page.click('button:has-text("Save DXF")'));
+  expect(circlesOf(before.text).filter((r) => r === 2.125)).toHaveLength(1);
+  expect(circlesOf(before.text)).toHaveLength(MANY);
+
+  await page.click('[data-add-row="holes"]');
+  const added = page.locator('[data-rows="holes"] [data-row] input:focus');
+  await added.waitFor();
+  expect(await page.locator('[data-rows="holes"]').innerText()).toContain(String(MANY + 1));
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("ControlOrMeta+z");
+  await page.waitForFunction(
+    (n) => document.querySelector('[data-rows="holes"]')?.textContent?.includes(`Round holes ${n}`),
+    MANY,
+  );
+});
+
+/** Radii of all circles in a DXF. */
+const circlesOf = (dxf: string): number[] =>
+  [...dxf.matchAll(/\n\s*0\r?\nCIRCLE\r?\n([\s\S]*?)(?=\n\s*0\r?\n)/g)].map(([, body]) =>
+    Number(/\n\s*40\r?\n\s*([\d.]+)/.exec(`\n${body}`)![1]),
+  );
