@@ -12,7 +12,9 @@ import {
   type PartDocument,
   platesOf,
   polygonLoop,
+  Receiver,
   regionLoops,
+  Sender,
   type Sheet,
   type StepDocument,
   type TiledMesh,
@@ -112,34 +114,30 @@ describe("a sheet laid out in tiles", () => {
   });
 });
 
-describe("tiles that have been handed over", () => {
-  const over = ({ tiles }: TiledMesh): void => {
-    const buffers = new Set(
-      tiles.flatMap((t) => Object.values(t).map((v: Uint8Array) => v.buffer as ArrayBuffer)),
+describe("tiles that cross to the page", () => {
+  test("are there what they would be afresh, however steps come and go and come again", () => {
+    fc.assert(
+      fc.property(
+        randomChain,
+        fc.array(spread(0, 0.999), { minLength: 3, maxLength: 8 }),
+        (document, stops) => {
+          const [examine, tile] = [createExaminer(), createTiler(CHORD)];
+          const [sender, receiver] = [new Sender(), new Receiver()];
+          for (const stop of [...stops, stops[0], 0.999]) {
+            const count = Math.floor(stop * (document.steps.length + 1));
+            const build = examine({ ...document, steps: document.steps.slice(0, count) });
+            const mesh = build.sheet && tile(build.sheet);
+            const sent = structuredClone(sender.pack({ build, mesh }, "build"));
+            const got = receiver.unpack<{ mesh?: TiledMesh }>(sent).mesh;
+            // What else is asked for meanwhile takes nothing of it away.
+            receiver.unpack(structuredClone(sender.pack({ content: `file ${stop}` })));
+            if (!build.sheet || !got) continue;
+            expect(got.tiles.map(numbers)).toEqual(tileSheet(build.sheet, CHORD).tiles.map(numbers));
+          }
+        },
+      ),
+      { numRuns: RUNS },
     );
-    structuredClone([], { transfer: [...buffers].filter((b) => b.byteLength > 0) });
-  };
-  const steps: readonly StepDocument[] = [
-    { id: "s1", kind: "plate", width: "100", depth: "60" },
-    { id: "s2", kind: "flange", edges: [{ key: "a", at: "s1.north" }], length: "20" },
-    { id: "s3", kind: "flange", edges: [{ key: "a", at: "s1.south" }], length: "20" },
-  ];
-
-  test("are not read again: what comes and goes after them is laid out as it would be afresh", () => {
-    const tile = createTiler(CHORD);
-    const examine = createExaminer();
-    for (const count of [1, 1, 2, 3, 3, 2, 1, 2]) {
-      const { sheet } = examine({ ...newPart("Part"), steps: steps.slice(0, count) });
-      const laid = tile(sheet!);
-      const fresh = laid.tiles.filter((t) => t.places.length > 0);
-      expect(fresh.map(numbers)).toEqual(
-        tileSheet(sheet!, CHORD)
-          .tiles.filter((_, i) => laid.tiles[i].places.length > 0)
-          .map(numbers),
-      );
-      expect(laid.tiles).toHaveLength(tileSheet(sheet!, CHORD).tiles.length);
-      over(laid);
-    }
   });
 });
 

@@ -57,8 +57,8 @@ const isRecord = (v: unknown): v is object => {
 
 /**
  * Sends results of which most is as it was in the last one. A record that is the very same object as before,
- * or says the same, crosses as a number; so does a typed array of the same contents. Records must not be
- * changed once they were sent, and typed arrays may be handed over.
+ * or says the same, crosses as a number; so does a typed array of the same contents. Neither must be changed
+ * once it was sent, nor handed over: what is let go of on the other side may have to cross again.
  */
 export class Sender {
   private readonly ids = new WeakMap<object, number>();
@@ -67,17 +67,23 @@ export class Sender {
   /** Long lists by their first entry. */
   private readonly lists = new Map<number, number>();
   private next = 1;
-  private root: number | undefined;
+  /** What is held on the other side by its own right, each by the name that it was sent under. */
+  private readonly roots = new Map<string, number>();
 
-  /** A record or list, and what of it has not crossed before. */
-  pack(root: object): Packet {
+  /**
+   * A record or list, and what of it has not crossed before.
+   *
+   * @param name What was sent under it before is let go of; under other names the other side keeps what it has.
+   */
+  pack(root: object, name = ""): Packet {
     const fresh: Crossing[] = [];
     const id = this.cross(root, 0, fresh);
     const gone: number[] = [];
-    if (id !== this.root) {
+    const before = this.roots.get(name);
+    if (id !== before) {
       this.held.get(id)!.holders++;
-      if (this.root !== undefined) this.letGo(this.root, gone);
-      this.root = id;
+      if (before !== undefined) this.letGo(before, gone);
+      this.roots.set(name, id);
     }
     return { root: id, fresh, gone: Int32Array.from(gone) };
   }
@@ -112,7 +118,7 @@ export class Sender {
       this.held.set(id, { holds: own, key, holders: 0 });
       fresh.push({ id, ...this.shortly(id, parts) });
     }
-    if (!isNumbers(value)) this.ids.set(value, id);
+    this.ids.set(value, id);
     return id;
   }
 
@@ -195,11 +201,6 @@ function hashes(numbers: Numbers): string {
     mix(w);
   return `${a >>> 0} ${b >>> 0}`;
 }
-
-/** The buffers of a packet that can be handed over instead of copied. */
-export const buffersOf = ({ fresh }: Packet): ArrayBuffer[] => [
-  ...new Set(fresh.flatMap(({ numbers }) => (numbers ? [numbers.buffer as ArrayBuffer] : []))),
-];
 
 /** Puts results together again. What crossed before is the very same object as before. */
 export class Receiver {

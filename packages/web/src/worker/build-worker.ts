@@ -1,7 +1,6 @@
 import {
   type BlankFacts,
   blankFacts,
-  buffersOf,
   type Comparison,
   compareFile,
   cornersBefore,
@@ -114,7 +113,6 @@ serveJobs({
     const mesh = build.sheet && tile(build.sheet);
     const answer: BuildAnswer = { build, mesh, took: performance.now() - start };
     // Of most edits most of the answer is as it was: that is named, not sent again.
-    const packet = sender.pack(answer);
-    return { result: packet, handOver: buffersOf(packet) };
+    return { result: sender.pack(answer, "build") };
   },
 });
