@@ -109,6 +109,28 @@ test("a table of thousands of rows renders those in sight; typing, adding and un
   );
 });
 
+test("while thousands are built it says what is being done; it can be stopped, and built after all", async () => {
+  const side = 120;
+  const holes = Array.from({ length: side * side }, (_, i) => ({
+    key: `h${i}`,
+    x: String(((i % side) - side / 2) * 9),
+    y: String((Math.floor(i / side) - side / 2) * 9),
+    d: "5",
+  }));
+  const huge = {
+    ...newPart("Huge"),
+    steps: [{ id: "s1", kind: "plate", width: String(side * 9 + 20), depth: String(side * 9 + 20), holes }],
+  };
+  const made = await page.request.post(`${bench.base}/api/parts`, { data: { document: huge } });
+  await page.goto(`${bench.base}/parts/${((await made.json()) as { id: string }).id}`);
+  await page.click("[data-building] >> text=Stop");
+  await page.waitForSelector("[data-building] >> text=Stopped");
+  await page.waitForSelector('[data-views][aria-busy="false"]');
+  await page.click("[data-building] >> text=Build it");
+  await page.waitForSelector(`canvas[data-openings="${side * side}"]`, { timeout: 60_000 });
+  expect(await page.locator("[data-building]").count()).toBe(0);
+});
+
 /** Radii of all circles in a DXF. */
 const circlesOf = (dxf: string): number[] =>
   [...dxf.matchAll(/\n\s*0\r?\nCIRCLE\r?\n([\s\S]*?)(?=\n\s*0\r?\n)/g)].map(([, body]) =>

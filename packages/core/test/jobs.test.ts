@@ -5,6 +5,7 @@ import { describe, expect, test } from "vitest";
 import {
   createExaminer,
   meshSheet,
+  newPart,
   type Packet,
   type PartDocument,
   Receiver,
@@ -88,6 +89,28 @@ describe("a result that is sent after another", () => {
 });
 
 const numbersIn = ({ fresh }: Packet) => fresh.filter((f) => f.numbers).length;
+
+test("a build says how far it is, step by step and then what else is done, and never goes back", () => {
+  const said: [number, string][] = [];
+  const document: PartDocument = {
+    ...newPart("Part"),
+    steps: [
+      { id: "s1", kind: "plate", width: "100", depth: "60" },
+      { id: "s2", kind: "flange", edges: [{ key: "a", at: "s1.north" }], length: "20" },
+    ],
+  };
+  createExaminer()(document, (share, doing) => said.push([share, doing]));
+  expect(said.map(([, doing]) => doing)).toEqual([
+    "Step 1 of 2",
+    "Step 2 of 2",
+    "Outlines and blank",
+    "Checks",
+  ]);
+  const shares = said.map(([share]) => share);
+  expect(shares).toEqual([...shares].sort((a, b) => a - b));
+  expect(shares[0]).toBeGreaterThan(0);
+  expect(shares.at(-1)).toBeLessThan(1);
+});
 
 describe("typed arrays", () => {
   test("are kept on the other side while something else is sent under another name", () => {

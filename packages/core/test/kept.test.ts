@@ -1,5 +1,5 @@
 import { describe, expect, test, vi } from "vitest";
-import { Kept } from "../src/kept.ts";
+import { comesAfter, Kept } from "../src/kept.ts";
 
 describe("what is kept between builds", () => {
   test("is found once for each record, and again for another that says the same", () => {
@@ -32,6 +32,26 @@ describe("what is kept between builds", () => {
     kept.of(a);
     kept.of(a);
     expect(find).toHaveBeenCalledTimes(1);
+  });
+
+  test("is revised out of the answer about the record before it, one step back and no more", () => {
+    const find = vi.fn((p: { readonly x: number }, _by: number) => `found ${p.x}`);
+    const kept = new Kept(find, Object.is, (now, _by, before, answer) =>
+      now.x - before.x === 1 ? `${answer}, then ${now.x}` : undefined,
+    );
+    const [a, b, c, far] = [{ x: 1 }, { x: 2 }, { x: 3 }, { x: 9 }];
+    comesAfter(b, a);
+    // Of the one before nothing is known yet.
+    expect(kept.of(b, 0)).toBe("found 2");
+    comesAfter(c, b);
+    expect(kept.of(c, 0)).toBe("found 2, then 3");
+    comesAfter(far, c);
+    expect(kept.of(far, 0)).toBe("found 9");
+    // Asked with something else, what was found before says nothing.
+    comesAfter(a, far);
+    expect(kept.of(a, 1)).toBe("found 1");
+    expect(find).toHaveBeenCalledTimes(3);
+    expect([kept.known(a), kept.known({ x: 1 })]).toEqual(["found 1", undefined]);
   });
 
   test("an answer is made out of an earlier one's where that can be done, and found where it cannot", () => {

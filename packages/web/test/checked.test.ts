@@ -64,6 +64,32 @@ describe("what a search for collisions finds", () => {
   });
 });
 
+describe("a build that takes its time", () => {
+  const document = documentOf("100");
+
+  test("says how far it is until its shape is there, and the last shape stays meanwhile", () => {
+    const before = arrive({}, document);
+    const said = buildsReducer(before, buildActions.progressed({ part: "p", share: 0.4, doing: "Checks" }));
+    expect(said.p.progress).toEqual({ share: 0.4, doing: "Checks" });
+    expect(said.p.shown).toBe(before.p.shown);
+    expect(arrive(said, documentOf("120")).p.progress).toBeUndefined();
+    const failed = buildsReducer(said, buildActions.buildFailed({ part: "p", message: "no" }));
+    expect(failed.p).toMatchObject({ failed: "no", progress: undefined });
+  });
+
+  test("may be stopped: that is said of the document that it was of, until something is built again", () => {
+    const said = buildsReducer({}, buildActions.progressed({ part: "p", share: 0.4, doing: "Checks" }));
+    const stopped = buildsReducer(said, buildActions.stopped({ part: "p", document }));
+    expect(stopped.p).toMatchObject({ stopped: document, progress: undefined });
+    const again = buildsReducer(
+      stopped,
+      buildActions.progressed({ part: "p", share: 0.1, doing: "Step 1 of 2" }),
+    );
+    expect(again.p.stopped).toBeUndefined();
+    expect(arrive(stopped, document).p.stopped).toBeUndefined();
+  });
+});
+
 describe("what is only tried", () => {
   const before = arrive({}, documentOf("100"));
   const tried = { build: examinePart(documentOf("140")) };

@@ -98,6 +98,26 @@ describe("a line of jobs", () => {
     expect(await second).toEqual({ kind: "result", value: "new" });
   });
 
+  test("sends what departs only when it is really sent: what is overtaken while it waits never does", async () => {
+    const departed: unknown[] = [];
+    const line = lineOf({
+      depart: (kind, input) => {
+        departed.push(input);
+        return `${kind} ${String(input)}`;
+      },
+    });
+    const first = line.run("build", "a", { part: "p" });
+    void line.run("build", "b", { part: "p" });
+    const last = line.run("build", "c", { part: "p" });
+    places[0].finish("one");
+    await settle();
+    places[0].finish("three");
+    expect((await last).kind).toBe("result");
+    expect((await first).kind).toBe("cancelled");
+    expect(departed).toEqual(["a", "c"]);
+    expect(inputs(places[0])).toEqual(["build a", "build c"]);
+  });
+
   test("lets every result arrive, also one that nobody waits for", async () => {
     const arrived: unknown[] = [];
     const line = lineOf({
@@ -146,17 +166,17 @@ describe("a line of jobs", () => {
     early.abort();
     const aborted = { kind: "cancelled", because: "aborted" };
     expect(await line.run("build", 0, { part: "a", signal: early.signal })).toEqual(aborted);
-    const shares: number[] = [];
+    const shares: unknown[] = [];
     const running = line.run("build", 1, {
       part: "a",
       signal: late.signal,
-      onProgress: (s) => shares.push(s),
+      onProgress: (share, doing) => shares.push([share, doing]),
     });
-    places[0].say({ id: places[0].asked[0].id, progress: 0.5 });
+    places[0].say({ id: places[0].asked[0].id, progress: 0.5, doing: "Step 1 of 2" });
     late.abort();
     places[0].say({ id: places[0].asked[0].id, progress: 0.9 });
     expect(await running).toEqual(aborted);
-    expect(shares).toEqual([0.5]);
+    expect(shares).toEqual([[0.5, "Step 1 of 2"]]);
   });
 
   test("is closed with everything answered", async () => {

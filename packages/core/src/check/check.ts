@@ -1,4 +1,5 @@
 import { CollisionSearch } from "../collision/search.ts";
+import type { SayProgress } from "../jobs/job.ts";
 import { markAccepted } from "../part/accepted.ts";
 import type { PartBuild } from "../part/build.ts";
 import { createPartBuilder, sortFindings } from "../part/build.ts";
@@ -121,10 +122,11 @@ const inUnits = (f: Finding, units: PartDocument["units"]): Finding => ({
 });
 
 /** An examiner that keeps each step's result, so that a change builds only from that step on. */
-export function createExaminer(rules?: ShopRules): (document: PartDocument) => PartBuild {
+export function createExaminer(rules?: ShopRules): (document: PartDocument, say?: SayProgress) => PartBuild {
   const builder = createPartBuilder();
-  return (document) => {
-    const build = builder(document);
+  return (document, say = () => {}) => {
+    const build = builder(document, say);
+    say(0.75, "Checks");
     const said = askRules(build, rules ?? rulesOf(cardOf(document.stock)?.rules)).map((f) =>
       inUnits(f, document.units),
     );

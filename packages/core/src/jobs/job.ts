@@ -10,9 +10,12 @@ export interface JobRequest {
   readonly input: unknown;
 }
 
+/** Says how far work is, from 0 to 1, and what is being done: "Step 12 of 300". */
+export type SayProgress = (share: number, doing: string) => void;
+
 /** What comes back from where the work is done. */
 export type JobMessage =
-  | { readonly id: number; readonly progress: number }
+  | { readonly id: number; readonly progress: number; readonly doing?: string }
   | { readonly id: number; readonly result: unknown }
   | { readonly id: number; readonly failure: string };
 

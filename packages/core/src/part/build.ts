@@ -1,6 +1,7 @@
 import { bendDeduction } from "../bend/allowance.ts";
 import { dieFor, forcePerMetre, naturalV } from "../bend/tooling.ts";
 import type { KSource } from "../bend/why-line.ts";
+import type { SayProgress } from "../jobs/job.ts";
 import { distance } from "../plane/point.ts";
 import { type BendLine, type Blank, blankOf } from "../sheet/blank/blank.ts";
 import type { SheetDraft } from "../sheet/draft.ts";
@@ -91,12 +92,12 @@ export interface PartBuild {
 export const buildPart = (document: PartDocument): PartBuild => createPartBuilder()(document);
 
 /** A builder that keeps each step's result, so that a change runs only the steps from there on. */
-export function createPartBuilder(): (document: PartDocument) => PartBuild {
+export function createPartBuilder(): (document: PartDocument, say?: SayProgress) => PartBuild {
   const runner = new StepRunner();
   const outlines = new SolvedOutlines();
   let last: SheetDraft | undefined;
-  return (document) => {
-    const { draft, made } = build(document, runner, outlines, last);
+  return (document, say = () => {}) => {
+    const { draft, made } = build(document, runner, outlines, last, say);
     last = draft ?? last;
     return inUnits(made, document.units);
   };
@@ -115,11 +116,15 @@ function inUnits(made: PartBuild, units: Units | undefined): PartBuild {
   };
 }
 
+/** The steps are so much of the work, by and large. */
+const STEPS_SHARE = 0.6;
+
 function build(
   document: PartDocument,
   runner: StepRunner,
   outlines: SolvedOutlines,
   before: SheetDraft | undefined,
+  say: SayProgress,
 ): { made: PartBuild; draft?: SheetDraft } {
   const { stock, problems, remarks: stockRemarks } = evaluateStock(document.stock);
   if (!stock) {
@@ -131,7 +136,9 @@ function build(
     return { made: { steps, stockRemarks, bends: [], findings } };
   }
   const { around, values, all } = surroundings(document, stock, outlines);
-  const { draft, outcomes, findings: told, letterOf, numberOf } = runner.run(document, around);
+  const count = document.steps.length;
+  const onStep = (nth: number) => say((nth / count) * STEPS_SHARE, `Step ${nth} of ${count}`);
+  const { draft, outcomes, findings: told, letterOf, numberOf } = runner.run(document, around, onStep);
   const findings = [...stockRemarks.map(stockFinding), ...values.flatMap(variableFinding), ...told];
   const { kOf: _kOf, kOfHem: _kOfHem, relief: _relief, ...given } = stock;
   const rest = {
@@ -144,6 +151,7 @@ function build(
   };
   if (draft.roots.length === 0)
     return { made: { ...rest, bends: [], findings: sortFindings(findings, document.steps) } };
+  say(STEPS_SHARE, "Outlines and blank");
   const { sheet, remarks } = finishSheet(draft, { letterOf, numberOf }, before);
   for (const { step, message, plate } of remarks)
     findings.push({

@@ -78,7 +78,7 @@ export class StepRunner {
   private kept = new Map<string, Kept>();
   private text = "";
 
-  run(document: PartDocument, around: Surroundings): StepsRun {
+  run(document: PartDocument, around: Surroundings, onStep: (nth: number) => void = () => {}): StepsRun {
     const edits = bendEdits(document, around);
     const text = JSON.stringify([around.text, [...edits]]);
     if (text !== this.text) this.kept.clear();
@@ -98,6 +98,7 @@ export class StepRunner {
         continue;
       }
       past = document.builtTo === step.id;
+      onStep(index + 1);
       const stepText = JSON.stringify(step);
       const old = this.kept.get(step.id);
       // Messages name other steps by their place, so a step with something to say is run again.

@@ -31,8 +31,18 @@ export interface BuildState {
   /** The worker's time for the last build, in milliseconds. */
   readonly took?: number;
   readonly failed?: string;
+  /** How far a build is that takes its time. */
+  readonly progress?: BuildProgress;
+  /** The document of which a person has stopped the build. */
+  readonly stopped?: PartDocument;
   /** The corners that a step can be given, while they are picked for it. */
   readonly corners?: OfferedCorners;
+}
+
+/** How far a build is, from 0 to 1, and what is being done. */
+export interface BuildProgress {
+  readonly share: number;
+  readonly doing: string;
 }
 
 /** What a search for collisions gave. */
@@ -123,6 +133,8 @@ export type BuildsState = Readonly<Record<string, BuildState>>;
 export const buildActions = {
   built: createAction<Arrived & { part: string }>("build/built"),
   buildFailed: createAction<{ part: string; message: string }>("build/failed"),
+  progressed: createAction<BuildProgress & { part: string }>("build/progressed"),
+  stopped: createAction<{ part: string; document: PartDocument }>("build/stopped"),
   cornersFound: createAction<OfferedCorners & { part: string }>("build/cornersFound"),
   checked: createAction<{ part: string; document: PartDocument; findings: readonly Finding[] }>(
     "build/checked",
@@ -141,7 +153,15 @@ export function buildsReducer(state: BuildsState = {}, action: UnknownAction): B
   }
   if (buildActions.buildFailed.match(action)) {
     const { part, message } = action.payload;
-    return { ...state, [part]: { ...(state[part] ?? noBuild), failed: message } };
+    return { ...state, [part]: { ...(state[part] ?? noBuild), failed: message, progress: undefined } };
+  }
+  if (buildActions.progressed.match(action)) {
+    const { part, ...progress } = action.payload;
+    return { ...state, [part]: { ...(state[part] ?? noBuild), progress, stopped: undefined } };
+  }
+  if (buildActions.stopped.match(action)) {
+    const { part, document: stopped } = action.payload;
+    return { ...state, [part]: { ...(state[part] ?? noBuild), progress: undefined, stopped } };
   }
   if (buildActions.cornersFound.match(action)) {
     const { part, ...corners } = action.payload;

@@ -39,11 +39,34 @@ async function findCorners(step: string): Promise<void> {
     store.dispatch(buildActions.cornersFound({ part, step, names: new Set(outcome.value) }));
 }
 
+/** A build that takes longer than this (ms) says how far it is. */
+const SAID_AFTER = 700;
+
+/** The build that is under way, to be stopped by hand. */
+let underWay = new AbortController();
+
+/** Gives the build up that is under way: the views go on showing the last shape. */
+export function stopBuilding(): void {
+  const { id: part, document } = openPart(store.getState());
+  underWay.abort();
+  if (part !== undefined && document) store.dispatch(buildActions.stopped({ part, document }));
+}
+
+/** Builds the open part, as after a build that was stopped. */
+export const buildAgain = (): void => void build();
+
 async function build(): Promise<void> {
   const { id: part, document, lastEdited, trail } = openPart(store.getState());
   if (!document || part === undefined) return;
   noteMoment("edited");
-  const outcome = await requestBuild(part, document);
+  const started = performance.now();
+  underWay = new AbortController();
+  const { signal } = underWay;
+  const onProgress = (share: number, doing: string) => {
+    if (performance.now() - started > SAID_AFTER && store.getState().parts.open === part)
+      store.dispatch(buildActions.progressed({ part, share, doing }));
+  };
+  const outcome = await requestBuild(part, document, { signal, onProgress });
   // What a newer edit has overtaken is answered by that edit's build.
   if (outcome.kind === "cancelled" || store.getState().parts.open !== part) return;
   if (outcome.kind !== "result") {

@@ -8,7 +8,7 @@ import type {
   ReturnedAnswer,
   ReturnedQuestion,
 } from "./build-worker.ts";
-import { JobLine, type JobPlace } from "./job-line.ts";
+import { JobLine, type JobOptions, type JobPlace } from "./job-line.ts";
 
 /** No build may take longer (ms). One that a newer edit waits for is given up sooner. */
 export const BUILD_LIMIT = 30_000;
@@ -37,7 +37,8 @@ const line = new JobLine(
 export const requestBuild = (
   part: string | undefined,
   document: PartDocument,
-): Promise<JobOutcome<BuildAnswer>> => line.run("build", document, { part });
+  options: Pick<JobOptions, "signal" | "onProgress"> = {},
+): Promise<JobOutcome<BuildAnswer>> => line.run("build", document, { part, ...options });
 
 /** Finds in the worker which corners a step can be given. */
 export const requestCorners = (

@@ -106,10 +106,11 @@ serveJobs({
     result: sender.pack(documents.map((d) => sizeOf(examinePart(d)))),
   }),
   corners: ({ document, step }: CornersQuestion) => ({ result: sender.pack(cornersBefore(document, step)) }),
-  build: (sent: Packet) => {
+  build: (sent: Packet, { progress }) => {
     const start = performance.now();
     const document = documents.unpack<PartDocument>(sent);
-    const build = examine(document);
+    const build = examine(document, progress);
+    progress(0.85, "Surface");
     const mesh = build.sheet && tile(build.sheet);
     const answer: BuildAnswer = { build, mesh, took: performance.now() - start };
     // Of most edits most of the answer is as it was: that is named, not sent again.

@@ -11,7 +11,7 @@ export interface JobPlace {
 export interface JobOptions {
   readonly part?: string;
   readonly signal?: AbortSignal;
-  readonly onProgress?: (share: number) => void;
+  readonly onProgress?: (share: number, doing: string) => void;
 }
 
 export interface LineOptions {
@@ -119,7 +119,7 @@ export class JobLine {
     const job = this.current;
     if (!job || message.id !== job.request.id) return;
     if ("progress" in message) {
-      if (job.wanted) job.options.onProgress?.(message.progress);
+      if (job.wanted) job.options.onProgress?.(message.progress, message.doing ?? "");
       return;
     }
     clearTimeout(this.watch);

@@ -1,6 +1,7 @@
 import { lengthText, type PartBuild, unitName, whyBlankSize, whyFoldedSize } from "@hillcrest/core";
 import { type ReactNode, useCallback, useRef } from "react";
 import { offeredCorners, openBuild } from "../../state/build-slice.ts";
+import { buildAgain, stopBuilding } from "../../state/building.ts";
 import { drawnNow } from "../../state/drawing.ts";
 import { togglePick } from "../../state/edits.ts";
 import { useLabels } from "../../state/labels.ts";
@@ -67,9 +68,10 @@ export function ViewsPane() {
 
 /** Whether what the views show is still to follow the document, or what can be picked is still being found. */
 function isBusy(state: State): boolean {
-  const { failed, document } = openBuild(state);
+  const { failed, document, stopped } = openBuild(state);
+  const now = openPart(state).document;
   const finding = state.view.pickingFor?.of === "corner" && !offeredCorners(state);
-  return !failed && (document !== openPart(state).document || finding);
+  return !failed && stopped !== now && (document !== now || finding);
 }
 
 type OnPick = ReturnType<typeof usePicking>;
@@ -138,6 +140,7 @@ function Notices() {
           The last good shape, while a step is wrong
         </p>
       )}
+      <Progress />
       {failed && (
         <p
           role="alert"
@@ -148,6 +151,45 @@ function Notices() {
         </p>
       )}
     </>
+  );
+}
+
+/** How far a build is that takes its time, and a way to stop it; or that it was stopped, and a way to go on. */
+function Progress() {
+  const progress = useApp((s) => openBuild(s).progress);
+  const stopped = useApp((s) => {
+    const { document } = openPart(s);
+    return document !== undefined && openBuild(s).stopped === document;
+  });
+  if (!progress && !stopped) return null;
+  return (
+    <div
+      role="status"
+      data-building
+      className="absolute top-10 left-1/2 z-10 flex -translate-x-1/2 items-center gap-3 rounded-full border border-hairline bg-panel py-1 pr-1.5 pl-3 text-[12.5px] shadow-card"
+    >
+      {progress ? (
+        <>
+          <span className="num whitespace-nowrap">{progress.doing} …</span>
+          <span className="h-1 w-28 overflow-hidden rounded bg-hairline">
+            <span
+              className="block h-full bg-moss"
+              style={{ width: `${Math.round(progress.share * 100)}%` }}
+            />
+          </span>
+          <Button kind="quiet" onClick={stopBuilding}>
+            Stop
+          </Button>
+        </>
+      ) : (
+        <>
+          <span className="whitespace-nowrap">Stopped: the views show the part as it was before.</span>
+          <Button kind="quiet" onClick={buildAgain}>
+            Build it
+          </Button>
+        </>
+      )}
+    </div>
   );
 }
 
