@@ -88,7 +88,7 @@ function measureFolding(document: PartDocument, frames: number): FoldingTimes {
   const half = foldSheet(sheet, evenState(sheet, 0.75));
   const plain = still(sheet, half, mesh);
   const solid = new Solid();
-  solid.show(mesh);
+  solid.show(sheet, mesh);
   solid.paint(COLOURS);
   const renderer = new WebGLRenderer({ antialias: true, alpha: true });
   renderer.setSize(640, 720);

@@ -87,12 +87,12 @@ export function foldLines(material: LineBasicMaterial, picture: FoldPicture): vo
 }
 
 /**
- * Makes a material of metal stand where the fold is. Both sides and the cut edges have colours of their own; which a
- * vertex is on, its direction in its piece's own frame says.
+ * Makes a material of metal stand where the fold is; without a picture of it, where its object stands. Both sides and
+ * the cut edges have colours of their own; which a vertex is on, its direction in its piece's own frame says.
  */
 export function foldMetal(
   material: MeshStandardMaterial,
-  picture: FoldPicture,
+  picture: FoldPicture | undefined,
   [a, b, edge]: readonly [a: IUniform, b: IUniform, edge: IUniform],
 ): void {
   fold(
@@ -101,10 +101,14 @@ export function foldMetal(
     (vertex) =>
       replaced(
         replaced(
-          replaced(vertex, "#include <common>", `#include <common>\n${FOLDING}\nvarying float metalSide;`),
+          replaced(
+            vertex,
+            "#include <common>",
+            `#include <common>\n${picture ? FOLDING : ""}\nvarying float metalSide;`,
+          ),
           "#include <beginnormal_vertex>",
           `vec3 foldAt = position; vec3 objectNormal = normal; metalSide = normal.z;
-           foldPlace(foldAt, objectNormal);`,
+           ${picture ? "foldPlace(foldAt, objectNormal);" : ""}`,
         ),
         "#include <begin_vertex>",
         "vec3 transformed = foldAt;",
@@ -129,15 +133,15 @@ export function foldMetal(
 
 function fold(
   material: Material,
-  picture: FoldPicture,
+  picture: FoldPicture | undefined,
   vertex: (text: string) => string,
   fragment: (text: string) => string = (text) => text,
   more: Readonly<Record<string, IUniform>> = {},
 ): void {
   material.onBeforeCompile = (shader) => {
-    Object.assign(shader.uniforms, picture.uniforms, more);
+    Object.assign(shader.uniforms, picture?.uniforms, more);
     shader.vertexShader = vertex(shader.vertexShader);
     shader.fragmentShader = fragment(shader.fragmentShader);
   };
-  material.customProgramCacheKey = () => "folded";
+  material.customProgramCacheKey = () => (picture ? "folded" : "stiff");
 }

@@ -24,9 +24,9 @@ export function SheetSolid({ sheet, mesh, folding, colours, onDrawn }: SheetSoli
   useEffect(() => () => solid.dispose(), [solid]);
 
   useLayoutEffect(() => {
-    solid.show(mesh);
+    solid.show(sheet, mesh);
     invalidate();
-  }, [solid, mesh, invalidate]);
+  }, [solid, sheet, mesh, invalidate]);
 
   useLayoutEffect(() => {
     solid.fold(sheet, folding);

@@ -1,4 +1,11 @@
-import { type Folding, foldNumbers, type MeshTile, type Sheet, type TiledMesh } from "@hillcrest/core";
+import {
+  FOLD_NUMBERS,
+  type Folding,
+  foldNumbers,
+  type MeshTile,
+  type Sheet,
+  type TiledMesh,
+} from "@hillcrest/core";
 import {
   BufferAttribute,
   BufferGeometry,
@@ -6,8 +13,10 @@ import {
   type IUniform,
   LineBasicMaterial,
   LineSegments,
+  type Material,
   Mesh,
   MeshStandardMaterial,
+  Vector3,
 } from "three";
 import { FoldPicture, foldLines, foldMetal } from "./fold-material.ts";
 import type { SceneColours } from "./scene-colours.ts";
@@ -20,7 +29,16 @@ class DrawnTile {
   /** How long its borders are for its area, 1/mm. */
   readonly density: number;
 
-  constructor(tile: MeshTile, materials: Materials) {
+  /** Of a single plate it moves as a whole: that is cheaper said than folded. */
+  private readonly stiff: boolean;
+
+  constructor(
+    tile: MeshTile,
+    sheet: Sheet,
+    { folded, stiff }: Readonly<Record<"folded" | "stiff", Materials>>,
+  ) {
+    this.stiff = tile.owners.length === 1 && sheet.pieces[tile.owners[0]].kind === "plate";
+    const materials = this.stiff ? stiff : folded;
     this.density = densityOf(tile);
     const lines = this.density > CROWDED ? materials.crowded : materials.sharp;
     const position = new BufferAttribute(tile.places, 3);
@@ -39,9 +57,29 @@ class DrawnTile {
       ...(tile.sharp.length > 0 ? [new LineSegments(geometry(tile.sharp), lines)] : []),
       ...(tile.tangent.length > 0 ? [new LineSegments(geometry(tile.tangent), materials.tangent)] : []),
     ];
-    // Where it stands is known to the graphics card alone.
-    for (const object of this.objects) object.frustumCulled = false;
+    for (const object of this.objects) {
+      // Where it stands is known to the graphics card alone, or said by its plate's motion.
+      object.frustumCulled = false;
+      object.matrixAutoUpdate = false;
+    }
     this.number(tile);
+  }
+
+  /** Puts it where its plate stands in a state; the graphics card does so with what is folded. */
+  place(numbers: Float32Array): void {
+    if (!this.stiff || !this.owners) return;
+    const at = this.owners[0] * FOLD_NUMBERS;
+    const n = (column: number, k: number) => numbers[at + column * 4 + k];
+    for (const object of this.objects) {
+      const { matrix } = object;
+      matrix.makeBasis(
+        new Vector3(n(0, 0), n(0, 1), n(0, 2)),
+        new Vector3(n(1, 0), n(1, 1), n(1, 2)),
+        new Vector3(n(2, 0), n(2, 1), n(2, 2)),
+      );
+      matrix.setPosition(n(3, 0), n(3, 1), n(3, 2));
+      object.matrixWorldNeedsUpdate = true;
+    }
   }
 
   /** Says which pieces of the sheet its own are: that may change where nothing else does. */
@@ -85,6 +123,19 @@ interface Materials {
   readonly tangent: LineBasicMaterial;
 }
 
+const newMaterials = (): Materials => ({
+  metal: new MeshStandardMaterial({
+    roughness: 0.52,
+    metalness: 0.42,
+    polygonOffset: true,
+    polygonOffsetFactor: 1,
+    polygonOffsetUnits: 1,
+  }),
+  sharp: new LineBasicMaterial({ transparent: true, opacity: SHARP }),
+  crowded: new LineBasicMaterial({ transparent: true, opacity: SHARP }),
+  tangent: new LineBasicMaterial({ transparent: true, opacity: 0.2 }),
+});
+
 /** A sheet as the graphics card has it: tiles that come and go, and where all pieces stand. */
 export class Solid {
   readonly group = new Group();
@@ -94,29 +145,18 @@ export class Solid {
     { value: undefined },
     { value: undefined },
   ];
-  private readonly materials: Materials = {
-    metal: new MeshStandardMaterial({
-      roughness: 0.52,
-      metalness: 0.42,
-      polygonOffset: true,
-      polygonOffsetFactor: 1,
-      polygonOffsetUnits: 1,
-    }),
-    sharp: new LineBasicMaterial({ transparent: true, opacity: SHARP }),
-    crowded: new LineBasicMaterial({ transparent: true, opacity: SHARP }),
-    tangent: new LineBasicMaterial({ transparent: true, opacity: 0.2 }),
-  };
+  private readonly materials = { folded: newMaterials(), stiff: newMaterials() };
   /** By the places of their vertices: a tile whose pieces have got other numbers is still the same on the card. */
   private drawn = new Map<Float32Array, DrawnTile>();
 
   constructor() {
-    foldMetal(this.materials.metal, this.picture, this.sides);
-    foldLines(this.materials.sharp, this.picture);
-    foldLines(this.materials.crowded, this.picture);
-    foldLines(this.materials.tangent, this.picture);
+    const { folded, stiff } = this.materials;
+    foldMetal(folded.metal, this.picture, this.sides);
+    foldMetal(stiff.metal, undefined, this.sides);
+    for (const lines of [folded.sharp, folded.crowded, folded.tangent]) foldLines(lines, this.picture);
   }
 
-  show({ tiles }: TiledMesh): void {
+  show(sheet: Sheet, { tiles }: TiledMesh): void {
     const now = new Map<Float32Array, DrawnTile>();
     for (const tile of tiles) {
       const known = this.drawn.get(tile.places);
@@ -125,7 +165,7 @@ export class Solid {
         now.set(tile.places, known);
         continue;
       }
-      const made = new DrawnTile(tile, this.materials);
+      const made = new DrawnTile(tile, sheet, this.materials);
       this.group.add(...made.objects);
       now.set(tile.places, made);
     }
@@ -138,14 +178,16 @@ export class Solid {
   }
 
   fold(sheet: Sheet, folding: Folding): void {
-    foldNumbers(sheet, folding, this.picture.roomFor(sheet.pieces.length));
+    const numbers = foldNumbers(sheet, folding, this.picture.roomFor(sheet.pieces.length));
     this.picture.written(sheet.t);
+    for (const tile of this.drawn.values()) tile.place(numbers);
   }
 
   /** Said before each frame: how many pixels a millimetre is. */
   seenAt(zoom: number): void {
     const most = Math.max(0, ...[...this.drawn.values()].map((t) => (t.density > CROWDED ? t.density : 0)));
-    this.materials.crowded.opacity = most > 0 ? Math.min(SHARP, (SHARP * INKED * zoom) / most) : SHARP;
+    const opacity = most > 0 ? Math.min(SHARP, (SHARP * INKED * zoom) / most) : SHARP;
+    for (const { crowded } of Object.values(this.materials)) crowded.opacity = opacity;
   }
 
   paint({ a, b, edge, theme, ink }: SceneColours): void {
@@ -154,14 +196,14 @@ export class Solid {
     sideB.value = b;
     cut.value = edge;
     const dark = theme === "night" ? "#0c1210" : ink;
-    this.materials.sharp.color.set(dark);
-    this.materials.crowded.color.set(dark);
-    this.materials.tangent.color.set(dark);
+    for (const { sharp, crowded, tangent } of Object.values(this.materials))
+      for (const lines of [sharp, crowded, tangent]) lines.color.set(dark);
   }
 
   dispose(): void {
     for (const tile of this.drawn.values()) tile.dispose();
-    for (const material of Object.values(this.materials)) material.dispose();
+    for (const kind of Object.values(this.materials))
+      for (const material of Object.values(kind) as Material[]) material.dispose();
     this.picture.dispose();
   }
 }
