@@ -53,6 +53,9 @@ export interface Frame {
   readonly x: Point;
 }
 
+export const sameFrame = (p: Frame, q: Frame): boolean =>
+  p.origin.x === q.origin.x && p.origin.y === q.origin.y && p.x.x === q.x.x && p.x.y === q.x.y;
+
 export const frameY = (f: Frame): Point => ({ x: -f.x.y, y: f.x.x });
 
 /** From coordinates in the frame to coordinates in the plane that holds it. */

@@ -3,12 +3,19 @@ import { intersectLoops } from "../plane/boolean.ts";
 import { curveBounds, curvesBounds, type Line } from "../plane/curve.ts";
 import { intoFrame, moveCurve, translation } from "../plane/isometry.ts";
 import type { Loop } from "../plane/loop.ts";
-import { type Bounds, EMPTY_BOUNDS, joinBounds, point } from "../plane/point.ts";
+import { type Bounds, EMPTY_BOUNDS, type Frame, joinBounds, point, sameFrame } from "../plane/point.ts";
 import { type Region, regionArea, regionBounds, regionLoops } from "../plane/region.ts";
 import { compose, STILL } from "../space/vector.ts";
 import { type DraftBend, type DraftPlate, type SheetDraft, subtreeOf } from "./draft.ts";
 import { kindOf } from "./pieces/piece-kinds.ts";
-import { type CopyFate, type CutFate, type MetalRemark, shapeLike, shapeMetal } from "./shaping/metal.ts";
+import {
+  type CopyFate,
+  type CutFate,
+  type MetalOp,
+  type MetalRemark,
+  shapeLike,
+  shapeMetal,
+} from "./shaping/metal.ts";
 import { nameRuns } from "./shaping/refresh-edges.ts";
 import type { Bend, Plate, Sheet } from "./sheet.ts";
 
@@ -211,13 +218,16 @@ function finishBend(b: DraftBend, number: number): Bend {
   return { ...rest, kind: "bend", number, edge: grownOn?.role, regions: shapeMetal(metal).regions };
 }
 
+/** The box of an addition, in the plate's own frame. */
+const addedBox = new Kept((op: MetalOp, frame: Frame): Bounds => {
+  const back = intoFrame(frame);
+  return op.loops.flat().reduce((box, c) => joinBounds(box, curveBounds(moveCurve(back, c))), EMPTY_BOUNDS);
+}, sameFrame);
+
 /** The extent of a plate in its own frame before cuts. */
 function ownBox({ metal, frame }: DraftPlate): Plate["box"] {
-  const back = intoFrame(frame);
   let box = EMPTY_BOUNDS;
-  for (const op of metal)
-    if (op.kind === "add")
-      for (const c of op.loops.flat()) box = joinBounds(box, curveBounds(moveCurve(back, c)));
+  for (const op of metal) if (op.kind === "add") box = joinBounds(box, addedBox.of(op, frame));
   if (box.minX > box.maxX) return { x0: 0, y0: 0, x1: 0, y1: 0 };
   return { x0: box.minX, y0: box.minY, x1: box.maxX, y1: box.maxY };
 }

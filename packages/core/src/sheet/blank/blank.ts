@@ -295,8 +295,8 @@ function finishBlank(
     outlines,
     openings,
     slits,
-    centreLines: bendsOf(sheet).map((b) => linesAcross(b, [0.5])),
-    tangentLines: bendsOf(sheet).map((b) => linesAcross(b, [0, 1])),
+    centreLines: bendsOf(sheet).map((b) => ownLines.of(b).centre),
+    tangentLines: bendsOf(sheet).map((b) => ownLines.of(b).tangent),
     overlaps: findOverlaps(sheet),
     joined: tangents.map(([root, leg]) => ({ root: shareOf(root), leg: shareOf(leg) })),
     bounds,
@@ -306,6 +306,12 @@ function finishBlank(
     lengths: cutLengths(outlines, openings, slits),
   };
 }
+
+/** Of a bend that is the very same as before its lines are too. */
+const ownLines = new Kept((bend: Bend) => ({
+  centre: linesAcross(bend, [0.5]),
+  tangent: linesAcross(bend, [0, 1]),
+}));
 
 /** Lines along a bend at shares of its allowance, only where its strip has metal. */
 function linesAcross(bend: Bend, shares: readonly number[]): BendLine {

@@ -1,6 +1,6 @@
 import { Kept } from "../../kept.ts";
 import { circleLoop, type Loop, loopFromFrame } from "../../plane/loop.ts";
-import { type Frame, point } from "../../plane/point.ts";
+import { type Frame, point, sameFrame } from "../../plane/point.ts";
 import { STILL } from "../../space/vector.ts";
 import { formatShort } from "../../units/quantity.ts";
 import { edgesFromLoop, type OpenDraft } from "../draft.ts";
@@ -30,9 +30,6 @@ interface HolePlace {
   readonly letter: string;
   readonly lift: number;
 }
-
-const sameFrame = (p: Frame, q: Frame) =>
-  p.origin.x === q.origin.x && p.origin.y === q.origin.y && p.x.x === q.x.x && p.x.y === q.x.y;
 
 const holeOp = new Kept(
   (hole: HoleSpec, { frame, step, letter, lift }: HolePlace): MetalOp => {
