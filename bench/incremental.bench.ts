@@ -4,6 +4,7 @@ import {
   createTiler,
   examinePart,
   type PartDocument,
+  packetBytes,
   Sender,
   type StepDocument,
   tileSheet,
@@ -35,23 +36,11 @@ function edits(name: string, most: number, document: PartDocument, edit: (i: num
         result = once(changed);
       }),
     );
-    bytes = bytesOf(sender.pack(result));
+    bytes = packetBytes(sender.pack(result));
   }
   const [whole, one] = [median(wholes), median(took.slice(2))];
   const detail = `${one.toFixed(1)} ms of ${whole.toFixed(0)} ms; ${(bytes / 1000).toFixed(0)} kB to the page`;
   tell({ name: `${name}, of a whole build`, value: one / whole, most, unit: "×", detail });
-}
-
-function bytesOf({ fresh, gone }: ReturnType<Sender["pack"]>): number {
-  return fresh.reduce(
-    (sum, f) =>
-      sum +
-      (f.numbers?.byteLength ?? 0) +
-      (f.list?.byteLength ?? 0) +
-      (f.change?.middle.byteLength ?? 0) +
-      JSON.stringify([f.raw, f.refs]).length,
-    gone.byteLength,
-  );
 }
 
 const holes = field(10_000);

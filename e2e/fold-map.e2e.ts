@@ -1,3 +1,4 @@
+import { spawnSync } from "node:child_process";
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import {
@@ -262,3 +263,49 @@ test("also metal that is rolled to a cone, towards either side", async () => {
     expect(way).toBeLessThan(1e-4);
   }
 });
+
+test("what the views draw covers the very pixels that the reckoned shape covers", async () => {
+  const bin = join(root, "node_modules/.bin/vite");
+  const built = spawnSync(bin, ["build", "--config", "bench/vite.config.ts", "--logLevel", "error"], {
+    cwd: root,
+  });
+  expect(built.status, String(built.stderr)).toBe(0);
+  await page.addScriptTag({ path: join(root, ".setup/scenes/folding.js"), type: "module" });
+  await page.waitForFunction(() => "compareScenes" in window);
+  const holes = Array.from({ length: 900 }, (_, i) => ({
+    key: `h${i}`,
+    x: String(((i % 30) - 14.5) * 10),
+    y: String((Math.floor(i / 30) - 14.5) * 10),
+    d: "6",
+  }));
+  const perforated: PartDocument = {
+    ...newPart("Perforated"),
+    steps: [
+      { id: "s1", kind: "plate", width: "320", depth: "320" },
+      // The plate that is drawn in cells hangs on a bend: it has to move with it.
+      { id: "s2", kind: "flange", edges: [{ key: "a", at: "s1.north" }], length: "320", holes },
+    ],
+  };
+  const moved = {
+    ...perforated,
+    steps: perforated.steps.map((s) => (s.id === "s2" ? { ...s, holes: lifted(holes) } : s)),
+  };
+  const tray = readDocumentText(readFileSync(join(root, "demo/battery-tray.json"), "utf8"));
+  if (!tray.ok) throw new Error("The tray cannot be read.");
+  for (const document of [tray.value, moved])
+    for (const state of [0, 0.4, 1]) {
+      const { metal, apart } = await page.evaluate(
+        ([document, state]) =>
+          (
+            window as unknown as { compareScenes(d: unknown, s: number): { metal: number; apart: number } }
+          ).compareScenes(document, state),
+        [document, state] as const,
+      );
+      expect(metal).toBeGreaterThan(10_000);
+      expect(apart / metal).toBeLessThan(0.002);
+    }
+});
+
+/** Holes of a leg are counted from its bend: so high that they lie within it. */
+const lifted = <T extends { readonly y: string }>(holes: readonly T[]): T[] =>
+  holes.map((h) => ({ ...h, y: String(Number(h.y) + 160) }));

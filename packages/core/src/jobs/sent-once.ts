@@ -202,6 +202,18 @@ function hashes(numbers: Numbers): string {
   return `${a >>> 0} ${b >>> 0}`;
 }
 
+/** About how many bytes a packet has on its way: its numbers, and its records as text. */
+export const packetBytes = ({ fresh, gone }: Packet): number =>
+  fresh.reduce(
+    (sum, f) =>
+      sum +
+      (f.numbers?.byteLength ?? 0) +
+      (f.list?.byteLength ?? 0) +
+      (f.change?.middle.byteLength ?? 0) +
+      JSON.stringify([f.raw, f.refs]).length,
+    gone.byteLength,
+  );
+
 /** Puts results together again. What crossed before is the very same object as before. */
 export class Receiver {
   private readonly records = new Map<number, object>();

@@ -80,16 +80,13 @@ export interface FoldingTimes {
   readonly folding: readonly number[];
 }
 
-/** Draws the two in turn, and waits for each frame to be done. */
-function measureFolding(document: PartDocument, frames: number): FoldingTimes {
-  const sheet = examinePart(document).sheet!;
-  const mesh = tileSheet(sheet, 0.05);
-  const states = Array.from({ length: frames }, (_, i) => 0.5 + (0.5 * i) / frames);
-  const half = foldSheet(sheet, evenState(sheet, 0.75));
-  const plain = still(sheet, half, mesh);
+/** The two scenes of a sheet, seen alike: one that stands still in a state, and one that the card folds. */
+function scenesOf(sheet: Sheet, mesh: TiledMesh, state: number) {
+  const plain = still(sheet, foldSheet(sheet, evenState(sheet, state)), mesh);
   const solid = new Solid();
   solid.show(sheet, mesh);
   solid.paint(COLOURS);
+  solid.seenAt(1);
   const renderer = new WebGLRenderer({ antialias: true, alpha: true });
   renderer.setSize(640, 720);
   const box = new Box3().setFromObject(plain.group);
@@ -99,7 +96,7 @@ function measureFolding(document: PartDocument, frames: number): FoldingTimes {
   camera.up.set(0, 0, 1);
   camera.position.copy(middle).add(new Vector3(-0.48, -0.78, 0.56).normalize().multiplyScalar(reach * 4));
   camera.lookAt(middle);
-  const scenes = [plain.group, solid.group].map((group) => {
+  const [first, second] = [plain.group, solid.group].map((group) => {
     const scene = new Scene();
     const [a, b] = [new DirectionalLight("#fff", 1.5), new DirectionalLight("#fff", 0.5)];
     a.position.set(-260, -420, 620);
@@ -111,20 +108,27 @@ function measureFolding(document: PartDocument, frames: number): FoldingTimes {
     return scene;
   });
   const gl = renderer.getContext();
-  const pixel = new Uint8Array(4);
-  const drawn = (scene: Scene) => {
+  /** Draws a scene, and reads a piece of its picture: what is read has to be there. */
+  const drawn = (scene: Scene, width: number, height: number): Uint8Array => {
+    const pixels = new Uint8Array(width * height * 4);
     renderer.render(scene, camera);
-    // What is read has to be there.
-    gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, pixel);
+    gl.readPixels(0, 0, width, height, gl.RGBA, gl.UNSIGNED_BYTE, pixels);
+    return pixels;
   };
+  return { triangles: plain.triangles, renderer, solid, first, second, drawn };
+}
+
+/** Draws the two in turn, and waits for each frame to be done. */
+function measureFolding(document: PartDocument, frames: number): FoldingTimes {
+  const sheet = examinePart(document).sheet!;
+  const { triangles, renderer, solid, first, second, drawn } = scenesOf(sheet, tileSheet(sheet, 0.05), 0.75);
   const times: { still: number[]; folding: number[] } = { still: [], folding: [] };
-  solid.seenAt(1);
-  for (const [i, state] of states.entries()) {
+  for (let i = 0; i < frames; i++) {
     const before = performance.now();
-    drawn(scenes[0]);
+    drawn(first, 1, 1);
     const between = performance.now();
-    solid.fold(sheet, foldSheet(sheet, evenState(sheet, state)));
-    drawn(scenes[1]);
+    solid.fold(sheet, foldSheet(sheet, evenState(sheet, 0.5 + (0.5 * i) / frames)));
+    drawn(second, 1, 1);
     const after = performance.now();
     // The first frames make programs and send what is drawn.
     if (i < 3) continue;
@@ -132,7 +136,30 @@ function measureFolding(document: PartDocument, frames: number): FoldingTimes {
     times.folding.push(after - between);
   }
   renderer.dispose();
-  return { triangles: plain.triangles, ...times };
+  return { triangles, ...times };
 }
 
-Object.assign(window, { measureFolding });
+/** How many pixels of a picture are metal, and at how many the two scenes do not agree whether there is any. */
+function compareScenes(document: PartDocument, state: number): { metal: number; apart: number } {
+  const sheet = examinePart(document).sheet!;
+  const { renderer, solid, first, second, drawn } = scenesOf(sheet, tileSheet(sheet, 0.05), state);
+  // Lines are fainter where there are many: this is about the metal.
+  for (const scene of [first, second])
+    scene.traverse((o) => {
+      if (o instanceof LineSegments) o.visible = false;
+    });
+  // It stood in another state before: nothing of that may be left.
+  solid.fold(sheet, foldSheet(sheet, evenState(sheet, 0)));
+  drawn(second, 1, 1);
+  solid.fold(sheet, foldSheet(sheet, evenState(sheet, state)));
+  const [a, b] = [drawn(first, 640, 720), drawn(second, 640, 720)];
+  let [metal, apart] = [0, 0];
+  for (let i = 3; i < a.length; i += 4) {
+    if (a[i] > 127) metal++;
+    if (a[i] > 127 !== b[i] > 127) apart++;
+  }
+  renderer.dispose();
+  return { metal, apart };
+}
+
+Object.assign(window, { measureFolding, compareScenes });

@@ -5,7 +5,7 @@ import type { Region } from "../../plane/region.ts";
 import { kindOf } from "../pieces/piece-kinds.ts";
 import type { Piece } from "../sheet.ts";
 import type { RoundRing } from "./mesh.ts";
-import { type PieceMesh, pieceMesh } from "./piece-mesh.ts";
+import { type PieceMesh, type PieceSurface, pieceMesh } from "./piece-mesh.ts";
 import { ringOf } from "./rings.ts";
 import { edgeKey, MOST_COLUMNS } from "./triangulation.ts";
 
@@ -42,13 +42,8 @@ interface OwnRing {
   readonly cell: number;
 }
 
-/** What of a plate's surface is known: its columns, and the faces and walls in them. */
-export interface LargeSurface {
-  readonly t: number;
-  readonly columns: ArrayLike<number>;
-  readonly faces: ArrayLike<number>;
-  readonly walls: ArrayLike<number>;
-  readonly wallNormals: ArrayLike<number>;
+/** What of a plate's surface is known, and which of its columns are those of round openings. */
+export interface LargeSurface extends PieceSurface {
   readonly rings: readonly RoundRing[];
 }
 
