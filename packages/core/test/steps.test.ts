@@ -571,6 +571,17 @@ describe("mirror, pattern and split", () => {
     expect(stops(plate, tab, step("s3", "pattern", { steps: at("s2"), count: "5001" }))[0]).toContain(
       "a pattern of what has bends can have at most 5000",
     );
+    for (const wrong of [
+      { form: "row", count: "5", pitch: "1e-7" },
+      { form: "grid", count: "1", rows: "4", rowPitch: "0" },
+    ])
+      expect(stops(plate, tab, step("s3", "pattern", { steps: at("s2"), ...wrong }))[0]).toContain(
+        "at least 0.01 mm apart",
+      );
+    const nowhere = { form: "round", count: "5", sweep: "0" };
+    expect(stops(plate, tab, step("s3", "pattern", { steps: at("s2"), ...nowhere }))[0]).toContain(
+      "Turn further",
+    );
     expect(stops(plate, step("s3", "mirror", {}))[0]).toContain("nothing to mirror yet");
     expect(
       stops(plate, tab, step("s3", "pattern", { steps: at("s2"), count: "3", pitch: "500" }))[0],

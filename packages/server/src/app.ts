@@ -2,7 +2,7 @@ import { existsSync } from "node:fs";
 import { join } from "node:path";
 import { LARGEST_DOCUMENT, LARGEST_LIBRARY } from "@hillcrest/core";
 import compression from "compression";
-import express, { type ErrorRequestHandler, type Express, type RequestHandler } from "express";
+import express, { type ErrorRequestHandler, type Express } from "express";
 import helmet from "helmet";
 import type { Logger } from "pino";
 import { pinoHttp } from "pino-http";
@@ -19,7 +19,7 @@ import { PartHistory } from "./parts/part-history.ts";
 import { PartService } from "./parts/part-service.ts";
 import { partsRouter } from "./parts/parts-router.ts";
 import { PreviewMaker } from "./parts/preview-maker.ts";
-import { guardRequests, isLoopback, knownNames } from "./request-guard.ts";
+import { guardRequests, knownNames } from "./request-guard.ts";
 import { stockRouter } from "./stock/stock-router.ts";
 import { StockService } from "./stock/stock-service.ts";
 
@@ -55,7 +55,9 @@ export function createApp({ source, pool, file, host, names, log, pages, demo }:
   app.disable("x-powered-by");
   app.use(pinoHttp({ logger: log, autoLogging: { ignore: (req) => !req.url?.startsWith("/api/") } }));
   app.use(guardRequests(knownNames(host ?? "127.0.0.1", names ?? [])));
-  for (const packed of packing()) app.use(packed);
+  // What is made anew for each request is packed in the least time; pages, which stand still, are packed well.
+  app.use("/api", compression({ level: 1 }));
+  app.use(compression());
   app.use(
     helmet({
       contentSecurityPolicy: {
@@ -93,23 +95,6 @@ export function createApp({ source, pool, file, host, names, log, pages, demo }:
   if (pages && existsSync(join(pages, "index.html"))) servePages(app, pages);
   app.use(answerErrors(log, file));
   return app;
-}
-
-/**
- * What is made anew for each request is packed in the least time, and for the own machine not at all: there it is sooner
- * sent than packed. Pages, which stand still, are packed well.
- */
-function packing(): RequestHandler[] {
-  const isApi = (req: { url?: string }) =>
-    (req as { originalUrl?: string }).originalUrl?.startsWith("/api/") === true;
-  const isNear = (address = "") => isLoopback(address.replace(/^::ffff:/, ""));
-  return [
-    compression({
-      level: 1,
-      filter: (req, res) => isApi(req) && !isNear(req.socket.remoteAddress) && compression.filter(req, res),
-    }),
-    compression({ filter: (req, res) => !isApi(req) && compression.filter(req, res) }),
-  ];
 }
 
 function servePages(app: Express, pages: string): void {

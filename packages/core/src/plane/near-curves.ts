@@ -36,14 +36,24 @@ export class NearCurves<T extends { readonly box: Bounds }> {
 
   /** Each thing whose box meets another, once. */
   near(box: Bounds): T[] {
+    const found: T[] = [];
+    this.some(box, (thing) => {
+      found.push(thing);
+      return false;
+    });
+    return found;
+  }
+
+  /** Whether something is so of a thing whose box meets another; none is looked at after the first of which it is. */
+  some(box: Bounds, isSo: (thing: T) => boolean): boolean {
     const [from, to] = this.span(box);
     const [first, last] = [this.row(from), this.row(to)];
-    const found: T[] = [];
     for (let r = first; r <= last; r++)
       // What stands in several rows is taken in the first that is looked at.
       for (const t of this.rows[r])
-        if (boundsMeet(t.box, box) && (r === first || this.row(this.span(t.box)[0]) === r)) found.push(t);
-    return found;
+        if (boundsMeet(t.box, box) && (r === first || this.row(this.span(t.box)[0]) === r) && isSo(t))
+          return true;
+    return false;
   }
 
   /** Whether a point is inside the closed borders that all the things make together; only one row of them is looked at. */

@@ -4,6 +4,7 @@ import { combine } from "../../plane/boolean.ts";
 import { type Curve, curveBounds, curvesBounds, reversed } from "../../plane/curve.ts";
 import { type Isometry, moveLoop } from "../../plane/isometry.ts";
 import { asCircle, type Loop, loopBounds } from "../../plane/loop.ts";
+import { NearCurves } from "../../plane/near-curves.ts";
 import { along, type Bounds, boundsMeet, distance, grown, type Point, SAME } from "../../plane/point.ts";
 import { type Region, regionLoops } from "../../plane/region.ts";
 import { joinSpans, type Span, spansInside, withoutSpans } from "../../plane/span.ts";
@@ -232,7 +233,10 @@ function runGroup(
   return { regions: groupRegions([...regions.flatMap(regionLoops), ...holes]) };
 }
 
-/** Cuts whose box meets no other cut's box and no border are free; one sweep over x finds the others. */
+/**
+ * Cuts whose box meets no other cut's box and no border are free; one sweep over x finds the others. Of those that are
+ * found already, the first that meets another is enough: in a crowd of thousands not every pair is looked at.
+ */
 function sortCuts(
   borders: readonly Curve[],
   cuts: readonly CutLoop[],
@@ -242,24 +246,42 @@ function sortCuts(
   const n = cuts.length;
   const touched = new Uint8Array(n);
   const order = boxes.map((_, i) => i).sort((i, j) => boxes[i].minX - boxes[j].minX);
-  let active: number[] = [];
   const slack = SAME * 100;
+  const near = (list: number[], b: Bounds) => list.filter((j) => boxes[j].maxX >= b.minX - slack);
+  const meets = (j: number, b: Bounds) => boxes[j].minY <= b.maxY + slack && boxes[j].maxY >= b.minY - slack;
+  let [free, found, drawn]: number[][] = [[], [], []];
   for (const i of order) {
     const b = boxes[i];
-    active = active.filter((j) => boxes[j].maxX >= b.minX - slack);
-    for (const j of active) {
-      if (i >= n && j >= n) continue;
-      if (boxes[j].minY > b.maxY + slack || boxes[j].maxY < b.minY - slack) continue;
-      if (i < n) touched[i] = 1;
-      if (j < n) touched[j] = 1;
+    const isCut = i < n;
+    const left: number[] = [];
+    for (const j of free) {
+      if (boxes[j].maxX < b.minX - slack) continue;
+      if (meets(j, b)) {
+        touched[j] = 1;
+        if (isCut) touched[i] = 1;
+        found.push(j);
+      } else left.push(j);
     }
-    active.push(i);
+    free = left;
+    if (!isCut) {
+      drawn.push(i);
+      continue;
+    }
+    if (touched[i] === 0) {
+      drawn = near(drawn, b);
+      found = near(found, b);
+      if (drawn.some((j) => meets(j, b)) || found.some((j) => meets(j, b))) touched[i] = 1;
+    }
+    (touched[i] === 1 ? found : free).push(i);
   }
   return { free: cuts.filter((_, i) => !touched[i]), touching: cuts.filter((_, i) => touched[i]) };
 }
 
 const insideAll = (loops: readonly Loop[], p: Point): boolean =>
   spansInside(loops, p, { x: 1, y: 0 }).some(([a, b]) => a <= 0 && b >= 0);
+
+/** Where cuts meet so many others on average, they are one crowd, and who meets whom is not asked any more. */
+const MANY_PAIRS = 64;
 
 /** Where each cut meets so few others, as holes along a bend meet what that takes off the plate, none lies within. */
 const FEW_PAIRS = 3;
@@ -292,6 +314,7 @@ function crowds(cuts: readonly CutLoop[]): Crowd[] {
   const met = new Uint32Array(cuts.length);
   const order = [...cuts.keys()].sort((i, j) => cuts[i].box.minX - cuts[j].box.minX);
   let active: number[] = [];
+  let pairs = 0;
   for (const i of order) {
     const { box } = cuts[i];
     active = active.filter((j) => cuts[j].box.maxX >= box.minX);
@@ -300,6 +323,9 @@ function crowds(cuts: readonly CutLoop[]): Crowd[] {
         sets.join(i, j);
         met[i]++;
       }
+    pairs += met[i];
+    // What stands apart is joined to one area as well as what does not.
+    if (pairs > cuts.length * MANY_PAIRS) return [{ cuts, pairs }];
     active.push(i);
   }
   const groups = new Map<number, { cuts: CutLoop[]; pairs: number }>();
@@ -348,6 +374,7 @@ function remark(
     count(cut, inside.has(cut));
     if (!inside.has(cut)) say(cut, "outside");
   }
+  const others = new NearCurves(touching);
   for (const cut of touching) {
     const { op } = cut;
     if (!op.title && op.place === undefined) continue;
@@ -355,7 +382,8 @@ function remark(
     count(cut, stands);
     if (!stands) say(cut, "outside");
     else if (op.title && !op.notch) {
-      if (touching.some((o) => o !== cut && o.op.title && runsInto(o, cut))) say(cut, "joins");
+      if (others.some(cut.box, (o) => o !== cut && o.op.title !== undefined && runsInto(o, cut)))
+        say(cut, "joins");
       else if (combine([[cut.loop], loops], ([p, q]) => p > 0 && q === 0).length > 0) say(cut, "over-edge");
     }
   }

@@ -1,4 +1,4 @@
-import { choice, type FieldSpec, type FieldValues } from "../../fields/field.ts";
+import { choice, type FieldProblem, type FieldSpec, type FieldValues } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { type Isometry, rotation, translation } from "../../plane/isometry.ts";
 import { fromFrame, type Point, point } from "../../plane/point.ts";
@@ -101,11 +101,36 @@ function placesOf(values: FieldValues, plate: DraftPlate, edgeAxis: Point | unde
   return out;
 }
 
+/** Places nearer to one another than this (mm, or radians) would be cut twice in one place. */
+const LEAST_APART = 0.01;
+const LEAST_TURN = 1e-4;
+
+/** Which field has its places lie over one another, and what would work. */
+function tooClose({ quantities: q, choices }: FieldValues, total: number): FieldProblem | undefined {
+  const many = Math.round(q.count ?? 1);
+  if (choices.form === "round") {
+    const step = Math.abs(q.sweep ?? 2 * Math.PI) / Math.max(1, many - 1);
+    if (total < 2 || step >= LEAST_TURN) return undefined;
+    return {
+      field: "sweep",
+      message: "The places lie over one another. Turn further, or make fewer of them.",
+    };
+  }
+  const said = "The places lie over one another: they are to be at least 0.01 mm apart.";
+  if (many > 1 && Math.abs(q.pitch ?? 0) < LEAST_APART) return { field: "pitch", message: said };
+  const rows = choices.form === "grid" ? Math.round(q.rows ?? 1) : 1;
+  return rows > 1 && Math.abs(q.rowPitch ?? 0) < LEAST_APART
+    ? { field: "rowPitch", message: said }
+    : undefined;
+}
+
 /** Why so many places are more than a pattern can have; nothing where they are not. */
-function tooManyPlaces(total: number, { plates, bends }: Making): string | undefined {
-  if (total > MOST_COPIES) return `${total} places are too many: a pattern can have at most ${MOST_COPIES}.`;
-  if (total <= MOST_BENT_COPIES || plates.length + bends.length === 0) return undefined;
-  return `${total} places are too many: a pattern of what has bends can have at most ${MOST_BENT_COPIES}.`;
+function tooManyPlaces(total: number, { plates, bends }: Making): FieldProblem | undefined {
+  const bent = plates.length + bends.length > 0;
+  const most = bent ? MOST_BENT_COPIES : MOST_COPIES;
+  if (total <= most) return undefined;
+  const message = `${total} places are too many: a pattern${bent ? " of what has bends" : ""} can have at most ${most}.`;
+  return { field: "count", message };
 }
 
 function build(values: FieldValues, context: StepContext) {
@@ -127,8 +152,8 @@ function build(values: FieldValues, context: StepContext) {
   if (draft.plates.size === 0)
     return refuse("steps", "There is no plate to repeat anything on. Put this step after the first plate.");
   const making = makingOf(histories, draft);
-  const tooMany = tooManyPlaces(total, making);
-  if (tooMany) return refuse("count", tooMany);
+  const wrong = tooClose(values, total) ?? tooManyPlaces(total, making);
+  if (wrong) return refuse(wrong.field, wrong.message);
   let axis: Point | undefined;
   let plate =
     [...draft.plates.values()].find(
