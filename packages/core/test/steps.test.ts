@@ -566,7 +566,7 @@ describe("mirror, pattern and split", () => {
 
   test("too many, nothing, or beside the edge: each is told", () => {
     expect(stops(plate, tab, step("s3", "pattern", { steps: at("s2"), count: "1000000" }))[0]).toContain(
-      "at most 100000",
+      "a pattern of what has bends can have at most 5000",
     );
     expect(stops(plate, tab, step("s3", "pattern", { steps: at("s2"), count: "5001" }))[0]).toContain(
       "a pattern of what has bends can have at most 5000",
