@@ -183,6 +183,7 @@ export { blankPicture, curvePath, FOLDED_VIEWS, type FoldedView, foldedPicture }
 export { write3mf } from "./formats/threemf/threemf.ts";
 export { type JobMessage, type JobOutcome, type JobRequest, type SayProgress, tooLong } from "./jobs/job.ts";
 export { type Packet, packetBytes, Receiver, Sender } from "./jobs/sent-once.ts";
+export { Kept } from "./kept.ts";
 export { OutlineDrag } from "./outline/drag.ts";
 export { closeChains } from "./outline/drawing/close-chains.ts";
 export { placeAt, shapeOf, turnOfArc } from "./outline/drawing/curve-places.ts";

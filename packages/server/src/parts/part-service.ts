@@ -53,15 +53,10 @@ export class PartService {
   }
 
   async list(binned: boolean): Promise<PartEntry[]> {
-    // Plain rows: of thousands the making of entities would take longer than all the rest.
-    const rows: (Omit<PartEntry, "summary"> & { summary: string })[] = await this.source.query(
-      `SELECT "id", "name", "revision", "updatedAt", "binnedAt", "summary", "pictured" FROM "part"
-       WHERE "binnedAt" IS ${binned ? "NOT NULL" : "NULL"} ORDER BY "updatedAt" DESC, "name" ASC`,
-    );
-    return rows.map(({ summary, ...row }) => ({ ...row, summary: parsed<PartSummary>(summary) ?? null }));
+    return JSON.parse(await this.listText(binned)) as PartEntry[];
   }
 
-  /** The same as text: of thousands the database writes it in a tenth of the time that making records of them takes. */
+  /** The list as text: of thousands the database writes it in a tenth of the time that making records of them takes. */
   async listText(binned: boolean): Promise<string> {
     const [{ text }]: { text: string }[] = await this.source.query(
       `SELECT json_group_array(json_object(

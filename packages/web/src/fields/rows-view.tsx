@@ -134,6 +134,7 @@ export function RowsTable(table: RowsTableProps) {
   );
 }
 
+/** About so high is a line, px; one that is wrapped is higher, and is measured as it is rendered. */
 const LINE_HEIGHT = 33;
 
 interface LinesProps extends RowsTableProps {
@@ -167,8 +168,10 @@ function Lines({ kept, onKeep, ...table }: LinesProps) {
           return (
             <li
               key={keyOf(row, i)}
+              ref={virtual.measureElement}
+              data-index={i}
               className="absolute inset-x-0 flex items-baseline gap-1.5 border-t border-hairline/60 py-1"
-              style={{ top: start, height: LINE_HEIGHT }}
+              style={{ top: start }}
               data-row={keyOf(row, i)}
               aria-setsize={rows.length}
               aria-posinset={i + 1}

@@ -1,6 +1,7 @@
 import {
   type Bounds,
   insideLoop,
+  Kept,
   type Loop,
   loopBounds,
   NearCurves,
@@ -108,13 +109,7 @@ export class PickPlaces {
   }
 }
 
-const known = new WeakMap<Sheet, PickPlaces>();
+const places = new Kept((sheet: Sheet) => new PickPlaces(sheet));
 
 /** The places of a sheet, found once for both views. */
-export function pickPlacesOf(sheet: Sheet): PickPlaces {
-  const before = known.get(sheet);
-  if (before) return before;
-  const made = new PickPlaces(sheet);
-  known.set(sheet, made);
-  return made;
-}
+export const pickPlacesOf = (sheet: Sheet): PickPlaces => places.of(sheet);

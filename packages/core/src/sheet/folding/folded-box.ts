@@ -20,22 +20,41 @@ export interface Box {
  * 1e-9 of its length.
  */
 export function foldedBox(sheet: Sheet, folding: Folding): Box {
-  const min: [number, number, number] = [Infinity, Infinity, Infinity];
-  const max: [number, number, number] = [-Infinity, -Infinity, -Infinity];
+  const box = emptyBox();
   let exact = true;
-  const beyond: Beyond = (k, way, height) => (way > 0 ? height > max[k] : height > -min[k]);
-  sheet.pieces.forEach((piece, i) => {
-    const take = (u: number, v: number) => {
-      for (const w of [0, sheet.t]) {
-        const p = foldPoint(folding, i, [u, v, w]);
-        for (const k of AXES) {
-          min[k] = Math.min(min[k], p[k]);
-          max[k] = Math.max(max[k], p[k]);
-        }
-      }
-    };
-    const how = kindOf(piece).reach(piece, folding.pieces[i], sheet.t, take, beyond);
-    exact &&= how === "exact";
+  sheet.pieces.forEach((_, i) => {
+    exact = growBox(box, sheet, folding, i) === "exact" && exact;
   });
-  return { min, max, ...(exact ? {} : { bounded: true }) };
+  return { ...box, ...(exact ? {} : { bounded: true }) };
+}
+
+/** A box that others are taken into. */
+interface GrowingBox {
+  readonly min: [number, number, number];
+  readonly max: [number, number, number];
+}
+
+export const emptyBox = (): GrowingBox => ({
+  min: [Infinity, Infinity, Infinity],
+  max: [-Infinity, -Infinity, -Infinity],
+});
+
+/** Takes a piece into a box; what of it could not be beyond the box is not looked for. */
+export function growBox(
+  { min, max }: GrowingBox,
+  { pieces, t }: Sheet,
+  folding: Folding,
+  i: number,
+): "exact" | "outside" {
+  const take = (u: number, v: number) => {
+    for (const w of [0, t]) {
+      const p = foldPoint(folding, i, [u, v, w]);
+      for (const k of AXES) {
+        min[k] = Math.min(min[k], p[k]);
+        max[k] = Math.max(max[k], p[k]);
+      }
+    }
+  };
+  const beyond: Beyond = (k, way, height) => (way > 0 ? height > max[k] : height > -min[k]);
+  return kindOf(pieces[i]).reach(pieces[i], folding.pieces[i], t, take, beyond);
 }

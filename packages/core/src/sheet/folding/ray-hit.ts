@@ -1,15 +1,16 @@
 import { Kept } from "../../kept.ts";
 import { type Curve, curveBounds, line } from "../../plane/curve.ts";
 import { intersectCurves } from "../../plane/intersect.ts";
+import { loopsBounds } from "../../plane/loop.ts";
 import { NearCurves } from "../../plane/near-curves.ts";
-import type { Bounds, Point } from "../../plane/point.ts";
+import type { Point } from "../../plane/point.ts";
 import { type Region, regionLoops } from "../../plane/region.ts";
 import { addV, scaleV, type Vector } from "../../space/vector.ts";
 import { AXES } from "../pieces/borders.ts";
-import type { Beyond } from "../pieces/piece-kind.ts";
 import { kindOf } from "../pieces/piece-kinds.ts";
 import type { Piece, Sheet } from "../sheet.ts";
-import { type Folding, foldPoint, unfoldPoint } from "./fold.ts";
+import { type Folding, unfoldPoint } from "./fold.ts";
+import { type Box, emptyBox, growBox } from "./folded-box.ts";
 
 /** Where a ray first meets a folded sheet. */
 export interface RayHit {
@@ -35,34 +36,20 @@ const regionsOf = (piece: Piece) => kindOf(piece).regions(piece);
 const covers = (piece: Piece, p: Point): boolean =>
   metal.of(regionsOf(piece)).covers(p, ({ curve }) => curve);
 
-/** Boxes of the pieces in space: six numbers each, the least of x, y, z and the greatest. */
-const boxes = new Kept((folding: Folding, sheet: Sheet): Float64Array => {
-  const out = new Float64Array(sheet.pieces.length * 6);
-  sheet.pieces.forEach((piece, i) => {
-    const box = out
-      .subarray(i * 6, i * 6 + 6)
-      .fill(Infinity, 0, 3)
-      .fill(-Infinity, 3, 6);
-    const take = (u: number, v: number) => {
-      for (const w of [0, sheet.t]) {
-        const p = foldPoint(folding, i, [u, v, w]);
-        for (const k of AXES) {
-          box[k] = Math.min(box[k], p[k]);
-          box[k + 3] = Math.max(box[k + 3], p[k]);
-        }
-      }
-    };
-    const beyond: Beyond = (k, way, height) => (way > 0 ? height > box[k + 3] : height > -box[k]);
-    kindOf(piece).reach(piece, folding.pieces[i], sheet.t, take, beyond);
-  });
-  return out;
-});
+/** Boxes of the pieces in space. */
+const boxes = new Kept((folding: Folding, sheet: Sheet): readonly Box[] =>
+  sheet.pieces.map((_, i) => {
+    const box = emptyBox();
+    growBox(box, sheet, folding, i);
+    return box;
+  }),
+);
 
 /** From where to where a ray is within a box; nothing where it passes by. */
-function within(box: Float64Array, at: number, from: Vector, way: Vector): [number, number] | undefined {
+function within({ min, max }: Box, from: Vector, way: Vector): [number, number] | undefined {
   let [first, last] = [0, Infinity];
   for (const k of AXES) {
-    const [low, high] = [box[at + k] - 1e-6, box[at + k + 3] + 1e-6];
+    const [low, high] = [min[k] - 1e-6, max[k] + 1e-6];
     if (Math.abs(way[k]) < 1e-15) {
       if (from[k] < low || from[k] > high) return undefined;
       continue;
@@ -85,7 +72,7 @@ export function rayHit(sheet: Sheet, folding: Folding, from: Vector, way: Vector
   const all = boxes.of(folding, sheet);
   const near: { piece: number; span: [number, number] }[] = [];
   for (let i = 0; i < sheet.pieces.length; i++) {
-    const span = within(all, i * 6, from, way);
+    const span = within(all[i], from, way);
     if (span) near.push({ piece: i, span });
   }
   near.sort((p, q) => p.span[0] - q.span[0]);
@@ -152,17 +139,7 @@ function reachOf(piece: Piece, a: Vector, slope: number): number {
   return (far + 1) / slope;
 }
 
-const outline = new Kept((regions: readonly Region[]): Bounds => {
-  const box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
-  for (const c of regions.flatMap((r) => r.outer)) {
-    const b = curveBounds(c);
-    box.minX = Math.min(box.minX, b.minX);
-    box.minY = Math.min(box.minY, b.minY);
-    box.maxX = Math.max(box.maxX, b.maxX);
-    box.maxY = Math.max(box.maxY, b.maxY);
-  }
-  return box;
-});
+const outline = new Kept((regions: readonly Region[]) => loopsBounds(regions.map((r) => r.outer)));
 
 /** So many places along a ray are looked at on a bend; between two of them what changes is closed in on. */
 const LOOKS = 48;

@@ -1,13 +1,12 @@
-import Constrainautor from "@kninnug/constrainautor";
-import Delaunator from "delaunator";
 import type { Loop } from "../../plane/loop.ts";
+import { type Bounds, boundsMeet, EMPTY_BOUNDS, grown } from "../../plane/point.ts";
 import type { Region } from "../../plane/region.ts";
 import { kindOf } from "../pieces/piece-kinds.ts";
 import type { Piece } from "../sheet.ts";
 import type { RoundRing } from "./mesh.ts";
 import { type PieceMesh, type PieceSurface, pieceMesh } from "./piece-mesh.ts";
 import { ringOf } from "./rings.ts";
-import { edgeKey, MOST_COLUMNS } from "./triangulation.ts";
+import { edgeKey, MOST_COLUMNS, trianglesWithin } from "./triangulation.ts";
 
 /** About so many faces in a cell. */
 const IN_CELL = 1024;
@@ -16,15 +15,15 @@ const MOST_CHANGED = 0.05;
 /** So far round a new opening (mm) triangles are taken out for it. */
 const MARGIN = 1e-3;
 
-interface Bounds {
-  x0: number;
-  y0: number;
-  x1: number;
-  y1: number;
-}
+/** A box that points are taken into, thousands of them: nothing is made for each. */
+type GrowingBounds = { -readonly [K in keyof Bounds]: number };
 
-const nowhere = (): Bounds => ({ x0: Infinity, y0: Infinity, x1: -Infinity, y1: -Infinity });
-const meet = (a: Bounds, b: Bounds): boolean => a.x0 <= b.x1 && a.x1 >= b.x0 && a.y0 <= b.y1 && a.y1 >= b.y0;
+function take(box: GrowingBounds, x: number, y: number): void {
+  if (x < box.minX) box.minX = x;
+  if (x > box.maxX) box.maxX = x;
+  if (y < box.minY) box.minY = y;
+  if (y > box.maxY) box.maxY = y;
+}
 
 /** One share of a large plate: its faces and walls, in columns of the plate. */
 interface Cell {
@@ -32,7 +31,7 @@ interface Cell {
   readonly walls: number[];
   readonly wallNormals: number[];
   /** Where its faces are; nothing is looked for beyond. */
-  bounds: Bounds;
+  readonly bounds: GrowingBounds;
   mesh: PieceMesh | undefined;
 }
 
@@ -136,7 +135,7 @@ export class Cells {
       const first = this.columns.length / 2;
       for (const p of points) this.columns.push(p.x, p.y);
       const at = this.boundsOf(first, points.length);
-      places.push({ x0: at.x0 - MARGIN, y0: at.y0 - MARGIN, x1: at.x1 + MARGIN, y1: at.y1 + MARGIN });
+      places.push(grown(at, MARGIN));
       return { loop, first, count: points.length, normals };
     });
     const taken = this.takeOut(leaving, places);
@@ -188,7 +187,7 @@ export class Cells {
   private takeOut(leaving: ReadonlySet<number>, places: readonly Bounds[]): number[] {
     const taken: number[] = [];
     for (const cell of this.cells) {
-      const here = places.filter((place) => meet(place, cell.bounds));
+      const here = places.filter((place) => boundsMeet(place, cell.bounds));
       if (here.length === 0) continue;
       const { faces } = cell;
       let kept = 0;
@@ -211,80 +210,60 @@ export class Cells {
   }
 
   /** Whether a face and an upright rectangle have a point in common: no side of either keeps them apart. */
-  private reachesInto(faces: readonly number[], at: number, { x0, y0, x1, y1 }: Bounds): boolean {
+  private reachesInto(faces: readonly number[], at: number, { minX, minY, maxX, maxY }: Bounds): boolean {
     const c = this.columns;
     const [ax, ay] = [c[faces[at] * 2], c[faces[at] * 2 + 1]];
     const [bx, by] = [c[faces[at + 1] * 2], c[faces[at + 1] * 2 + 1]];
     const [dx, dy] = [c[faces[at + 2] * 2], c[faces[at + 2] * 2 + 1]];
-    if (Math.max(ax, bx, dx) < x0 || Math.min(ax, bx, dx) > x1) return false;
-    if (Math.max(ay, by, dy) < y0 || Math.min(ay, by, dy) > y1) return false;
+    if (Math.max(ax, bx, dx) < minX || Math.min(ax, bx, dx) > maxX) return false;
+    if (Math.max(ay, by, dy) < minY || Math.min(ay, by, dy) > maxY) return false;
     const beyond = (px: number, py: number, qx: number, qy: number): boolean => {
       const [nx, ny] = [py - qy, qx - px];
       // The corner of the rectangle that lies farthest to the left of the side.
-      return (nx > 0 ? x1 : x0) * nx + (ny > 0 ? y1 : y0) * ny < px * nx + py * ny;
+      return (nx > 0 ? maxX : minX) * nx + (ny > 0 ? maxY : minY) * ny < px * nx + py * ny;
     };
     return !(beyond(ax, ay, bx, by) || beyond(bx, by, dx, dy) || beyond(dx, dy, ax, ay));
   }
 
   /**
-   * Triangles of what directed edges border, with it at their left.
-   *
-   * @returns Nothing where not every edge can be one of a triangulation: a border touches or crosses another. What is
-   * returned has each of them once, and the area that they enclose.
+   * Triangles of what directed edges border, with it at their left; nothing where a border touches or crosses another.
+   * What is returned has each of them once, and the area that they enclose.
    */
   private fill(border: readonly number[]): number[] | undefined {
     if (border.length === 0) return [];
     const ids = [...new Set(border)];
     const placeOf = new Map(ids.map((id, k) => [id, k]));
     const flat = Float64Array.from(ids.flatMap((id) => [this.columns[id * 2], this.columns[id * 2 + 1]]));
-    const joined = new Delaunator(flat);
-    const edges = new Set<number>();
-    let area = 0;
-    try {
-      const constrained = new Constrainautor(joined);
-      for (let i = 0; i < border.length; i += 2) {
-        const [a, b] = [placeOf.get(border[i])!, placeOf.get(border[i + 1])!];
-        constrained.constrainOne(a, b);
-        edges.add(edgeKey(a, b));
-        area += flat[a * 2] * flat[b * 2 + 1] - flat[b * 2] * flat[a * 2 + 1];
-      }
-    } catch {
-      return undefined;
-    }
-    const { triangles, halfedges } = joined;
-    const start = (e: number) => triangles[e % 3 === 2 ? e - 2 : e + 1];
-    const inside = new Set<number>();
-    const open: number[] = [];
-    const enter = (triangle: number) => {
-      if (inside.has(triangle)) return;
-      inside.add(triangle);
-      open.push(triangle);
-    };
-    let found = 0;
-    for (let e = 0; e < triangles.length; e++)
-      if (edges.has(edgeKey(start(e), triangles[e]))) {
-        found++;
-        enter((e / 3) | 0);
-      }
-    if (found !== edges.size) return undefined;
-    const out: number[] = [];
+    const pairs = Array.from({ length: border.length / 2 }, (_, i): [number, number] => [
+      placeOf.get(border[i * 2])!,
+      placeOf.get(border[i * 2 + 1])!,
+    ]);
+    const edges = new Set(pairs.map(([a, b]) => edgeKey(a, b)));
+    const made = trianglesWithin(
+      flat,
+      {
+        count: edges.size,
+        has: (a, b) => edges.has(edgeKey(a, b)),
+        each: (edge) => {
+          for (const [a, b] of pairs) edge(a, b);
+        },
+      },
+      ids.length * 2,
+    );
+    if (!made) return undefined;
+    const cross = (a: number, b: number) => flat[a * 2] * flat[b * 2 + 1] - flat[b * 2] * flat[a * 2 + 1];
+    const enclosed = pairs.reduce((sum, [a, b]) => sum + cross(a, b), 0);
     let filled = 0;
-    for (let at = open.pop(); at !== undefined; at = open.pop()) {
-      const [p, r, q] = [triangles[at * 3], triangles[at * 3 + 1], triangles[at * 3 + 2]];
+    for (let i = 0; i < made.length; i += 3) {
+      const [p, q, r] = [made[i], made[i + 1], made[i + 2]];
       const twice =
         (flat[q * 2] - flat[p * 2]) * (flat[r * 2 + 1] - flat[p * 2 + 1]) -
         (flat[q * 2 + 1] - flat[p * 2 + 1]) * (flat[r * 2] - flat[p * 2]);
       if (!(twice > 0)) return undefined;
       filled += twice;
-      out.push(ids[p], ids[q], ids[r]);
-      for (let e = at * 3; e < at * 3 + 3; e++) {
-        const [from, to] = [start(e), triangles[e]];
-        if (edges.has(edgeKey(from, to))) continue;
-        if (halfedges[e] < 0 || edges.has(edgeKey(to, from))) return undefined;
-        enter((halfedges[e] / 3) | 0);
-      }
     }
-    return Math.abs(filled - area) <= 1e-9 * Math.max(1, Math.abs(area)) ? out : undefined;
+    if (Math.abs(filled - enclosed) > 1e-9 * Math.max(1, Math.abs(enclosed))) return undefined;
+    return Array.from(made, (k) => ids[k]);
   }
 
   private addFace(a: number, b: number, c: number): number {
@@ -294,27 +273,21 @@ export class Cells {
     const at = this.cellAt((ax + bx + cx) / 3, (ay + by + cy) / 3);
     const { faces, bounds } = this.cells[at];
     faces.push(a, b, c);
-    bounds.x0 = Math.min(bounds.x0, ax, bx, cx);
-    bounds.x1 = Math.max(bounds.x1, ax, bx, cx);
-    bounds.y0 = Math.min(bounds.y0, ay, by, cy);
-    bounds.y1 = Math.max(bounds.y1, ay, by, cy);
+    take(bounds, ax, ay);
+    take(bounds, bx, by);
+    take(bounds, cx, cy);
     return at;
   }
 
   private boundsOf(first: number, count: number): Bounds {
-    const out = nowhere();
-    for (let k = first; k < first + count; k++) {
-      out.x0 = Math.min(out.x0, this.columns[k * 2]);
-      out.x1 = Math.max(out.x1, this.columns[k * 2]);
-      out.y0 = Math.min(out.y0, this.columns[k * 2 + 1]);
-      out.y1 = Math.max(out.y1, this.columns[k * 2 + 1]);
-    }
+    const out = { ...EMPTY_BOUNDS };
+    for (let k = first; k < first + count; k++) take(out, this.columns[k * 2], this.columns[k * 2 + 1]);
     return out;
   }
 
   private cellOf(first: number, count: number): number {
-    const { x0, y0, x1, y1 } = this.boundsOf(first, count);
-    return this.cellAt((x0 + x1) / 2, (y0 + y1) / 2);
+    const { minX, minY, maxX, maxY } = this.boundsOf(first, count);
+    return this.cellAt((minX + maxX) / 2, (minY + maxY) / 2);
   }
 
   /** Cells of like sides over the plate, in its own frame: they stay as they are where it is only moved. */
@@ -324,25 +297,25 @@ export class Cells {
       const [dx, dy] = [x - origin.x, y - origin.y];
       return [dx * across.x + dy * across.y, dx * along.x + dy * along.y] as const;
     };
-    const box = nowhere();
-    for (let k = 0; k < this.columns.length; k += 2) {
-      const [x, y] = own(this.columns[k], this.columns[k + 1]);
-      box.x0 = Math.min(box.x0, x);
-      box.x1 = Math.max(box.x1, x);
-      box.y0 = Math.min(box.y0, y);
-      box.y1 = Math.max(box.y1, y);
-    }
-    const [wide, high] = [Math.max(1e-9, box.x1 - box.x0), Math.max(1e-9, box.y1 - box.y0)];
+    const box = { ...EMPTY_BOUNDS };
+    for (let k = 0; k < this.columns.length; k += 2) take(box, ...own(this.columns[k], this.columns[k + 1]));
+    const [wide, high] = [Math.max(1e-9, box.maxX - box.minX), Math.max(1e-9, box.maxY - box.minY)];
     const many = Math.max(1, Math.ceil(faces / IN_CELL));
     const columns = Math.max(1, Math.min(many, Math.round(Math.sqrt((many * wide) / high))));
     const rows = Math.max(1, Math.round(many / columns));
     for (let i = 0; i < columns * rows; i++)
-      this.cells.push({ faces: [], walls: [], wallNormals: [], bounds: nowhere(), mesh: undefined });
+      this.cells.push({
+        faces: [],
+        walls: [],
+        wallNormals: [],
+        bounds: { ...EMPTY_BOUNDS },
+        mesh: undefined,
+      });
     const into = (share: number, count: number) =>
       Math.min(count - 1, Math.max(0, Math.floor(share * count)));
     return (px, py) => {
       const [x, y] = own(px, py);
-      return into((y - box.y0) / high, rows) * columns + into((x - box.x0) / wide, columns);
+      return into((y - box.minY) / high, rows) * columns + into((x - box.minX) / wide, columns);
     };
   }
 }

@@ -28,37 +28,70 @@ const triangulated = new Kept(
 export const triangulate = (region: Region, flat: Float64Array, holes: readonly number[]) =>
   triangulated.of(region, { flat, holes });
 
+/** Directed edges that bound an area, with it at their left. */
+export interface BorderEdges {
+  readonly count: number;
+  readonly has: (from: number, to: number) => boolean;
+  readonly each: (edge: (from: number, to: number) => void) => void;
+}
+
 /**
- * Triangles of a region with many openings: all its points are joined (Delaunay), its borders made
- * edges of that, and what lies outside them left out. Time grows as n log n with the points.
+ * Triangles of a region with many openings. Time grows as n log n with the points.
  *
- * @returns Nothing where borders touch or cross, so that not every edge of them can be one of a
- * triangulation. What is returned has every border edge once, with the metal at its left, and exactly
- * as many triangles as a region of so many points and openings has.
+ * @returns Nothing where borders touch or cross; see `trianglesWithin`. What is returned has exactly as many triangles as a
+ * region of so many points and openings has.
  */
 function triangulateMany(flat: Float64Array, holes: readonly number[]): Uint32Array | undefined {
   const count = flat.length / 2;
   const next = nextOnBorder(count, holes);
+  const most = count + 2 * holes.length - 2;
+  const made = trianglesWithin(
+    flat,
+    {
+      count,
+      has: (from, to) => next[from] === to,
+      each: (edge) => {
+        for (let i = 0; i < count; i++) edge(i, next[i]);
+      },
+    },
+    most,
+  );
+  return made?.length === most * 3 ? made : undefined;
+}
+
+/**
+ * Triangles of what directed edges bound: all their points are joined (Delaunay), the edges made edges of that, and
+ * what lies outside them left out.
+ *
+ * @param flat x and y of each point in turn.
+ * @param most So many triangles at most.
+ * @returns Nothing where not every edge can be one of a triangulation, for one touches or crosses another, or where
+ * there would be more triangles. What is returned has every edge once, with the area at its left.
+ */
+export function trianglesWithin(
+  flat: Float64Array,
+  border: BorderEdges,
+  most: number,
+): Uint32Array | undefined {
   const joined = new Delaunator(flat);
   const { triangles, halfedges } = joined;
   // The package's triangles are turned clockwise where y points up.
   const start = (e: number) => triangles[e % 3 === 2 ? e - 2 : e + 1];
   const walled = () => {
     let found = 0;
-    for (let e = 0; e < triangles.length; e++) if (next[start(e)] === triangles[e]) found++;
+    for (let e = 0; e < triangles.length; e++) if (border.has(start(e), triangles[e])) found++;
     return found;
   };
   // Borders of round holes that stand apart are edges of it already.
-  if (walled() < count) {
+  if (walled() < border.count) {
     try {
-      const borders = new Constrainautor(joined);
-      for (let i = 0; i < count; i++) borders.constrainOne(i, next[i]);
+      const made = new Constrainautor(joined);
+      border.each((from, to) => made.constrainOne(from, to));
     } catch {
       return;
     }
-    if (walled() !== count) return;
+    if (walled() !== border.count) return;
   }
-  const most = count + 2 * holes.length - 2;
   const inside = new Uint8Array(triangles.length / 3);
   const open = new Uint32Array(inside.length);
   const out = new Uint32Array(most * 3);
@@ -68,7 +101,7 @@ function triangulateMany(flat: Float64Array, holes: readonly number[]): Uint32Ar
     inside[triangle] = 1;
     open[waiting++] = triangle;
   };
-  for (let e = 0; e < triangles.length; e++) if (next[start(e)] === triangles[e]) enter((e / 3) | 0);
+  for (let e = 0; e < triangles.length; e++) if (border.has(start(e), triangles[e])) enter((e / 3) | 0);
   while (waiting > 0) {
     if (made === most) return;
     const e = open[--waiting] * 3;
@@ -78,13 +111,13 @@ function triangulateMany(flat: Float64Array, holes: readonly number[]): Uint32Ar
     made++;
     for (let k = e; k < e + 3; k++) {
       const [from, to] = [start(k), triangles[k]];
-      if (next[from] === to) continue;
+      if (border.has(from, to)) continue;
       // Only a border has nothing on its other side, and no triangle has one the wrong way round.
-      if (halfedges[k] < 0 || next[to] === from) return;
+      if (halfedges[k] < 0 || border.has(to, from)) return;
       enter((halfedges[k] / 3) | 0);
     }
   }
-  return made === most ? out : undefined;
+  return out.slice(0, made * 3);
 }
 
 /** The point that comes after each one on its border. */

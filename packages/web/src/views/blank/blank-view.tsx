@@ -453,10 +453,11 @@ interface BendTagsProps {
 function BendTags({ build, blank, place, zoom }: BendTagsProps) {
   const held = useApp((s) => openPart(s).document?.held);
   const rows = useMemo(() => new Map(build.bends.map((b) => [b.id, b])), [build]);
-  const openings = useMemo(
-    () => new NearCurves(blank.openings.map((loop: Loop) => ({ box: loopBounds(loop) }))),
-    [blank],
-  );
+  const openings = useMemo(() => {
+    // Without bends nobody asks.
+    const asked = blank.centreLines.length > 0 ? blank.openings : [];
+    return new NearCurves(asked.map((loop: Loop) => ({ box: loopBounds(loop) })));
+  }, [blank]);
   const hidesNone = useCallback(
     ({ x, y }: Point): boolean => {
       const [w, h] = [TAG.x / zoom, TAG.y / zoom];
