@@ -5,7 +5,7 @@ type Numbers = Float32Array | Float64Array | Uint32Array | Uint16Array | Uint8Ar
 const DEEPEST = 8;
 /** Longer contents are told by identity only. */
 const LONGEST_KEY = 4000;
-/** Lists of so many entries are told by how they differ from one that began alike. */
+/** Lists of so many entries are told by how they differ from one that began or ended alike. */
 const LONG_LIST = 256;
 
 interface Held {
@@ -64,8 +64,9 @@ export class Sender {
   private readonly ids = new WeakMap<object, number>();
   private readonly byKey = new Map<string, number>();
   private readonly held = new Map<number, Held>();
-  /** Long lists by their first entry. */
-  private readonly lists = new Map<number, number>();
+  /** Long lists by their first entry, and by their last. */
+  private readonly beginning = new Map<number, number>();
+  private readonly ending = new Map<number, number>();
   private next = 1;
   /** What is held on the other side by its own right, each by the name that it was sent under. */
   private readonly roots = new Map<string, number>();
@@ -97,7 +98,9 @@ export class Sender {
       gone.push(id);
       this.held.delete(id);
       if (held.key !== undefined) this.byKey.delete(held.key);
-      if (this.lists.get(held.holds[0]) === id) this.lists.delete(held.holds[0]);
+      const [first, last] = [held.holds[0], held.holds[held.holds.length - 1]];
+      if (this.beginning.get(first) === id) this.beginning.delete(first);
+      if (this.ending.get(last) === id) this.ending.delete(last);
       for (const inner of held.holds) waiting.push(inner);
     }
   }
@@ -122,12 +125,14 @@ export class Sender {
     return id;
   }
 
-  /** A long list told by how it differs from the last that began alike. */
+  /** A long list told by how it differs from the last that began or ended alike. */
   private shortly(id: number, parts: Omit<Crossing, "id">): Omit<Crossing, "id"> {
     const { list } = parts;
     if (!list || list.length < LONG_LIST) return parts;
-    const base = this.lists.get(list[0]);
-    this.lists.set(list[0], id);
+    const end = list[list.length - 1];
+    const base = this.beginning.get(list[0]) ?? this.ending.get(end);
+    this.beginning.set(list[0], id);
+    this.ending.set(end, id);
     const before = base === undefined ? undefined : this.held.get(base)?.holds;
     if (base === undefined || !before) return parts;
     const most = Math.min(list.length, before.length);
