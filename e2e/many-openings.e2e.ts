@@ -109,6 +109,92 @@ test("a table of thousands of rows renders those in sight; typing, adding and un
   );
 });
 
+/** What the canvas has at a point of the page: red, green, blue and how opaque. */
+const inkAt = ({ x, y }: { x: number; y: number }) =>
+  page.evaluate(
+    ([x, y]) => {
+      const canvas = document.querySelector<HTMLCanvasElement>("canvas[data-openings]")!;
+      const box = canvas.getBoundingClientRect();
+      const sharp = canvas.width / box.width;
+      const pen = canvas.getContext("2d")!;
+      return [
+        ...pen.getImageData(Math.round((x - box.left) * sharp), Math.round((y - box.top) * sharp), 1, 1).data,
+      ];
+    },
+    [x, y] as const,
+  );
+
+test("the canvas has metal between the openings and nothing within them, and lights the plate that is pointed at", async () => {
+  await shown();
+  const place = { x: at(12) + PITCH / 2, y: at(12) + PITCH / 2 };
+  const far = await onBlank(place.x, place.y);
+  // So near that no border is within reach of the middle of a web.
+  await page.mouse.move(far.x, far.y);
+  for (let i = 0; i < 5; i++) await page.mouse.wheel(0, -200);
+  await page.mouse.move(2, 2);
+  await page.waitForTimeout(300);
+  const web = await onBlank(place.x, place.y);
+  const middle = await onBlank(at(12), at(12));
+  const plain = await inkAt(web);
+  expect(plain[3]).toBe(255);
+  expect((await inkAt(middle))[3]).toBe(0);
+  await page.mouse.move(web.x, web.y);
+  await page.mouse.move(web.x + 2, web.y);
+  await page.waitForTimeout(300);
+  const lit = await inkAt(web);
+  expect(lit[3]).toBe(255);
+  expect(lit).not.toEqual(plain);
+  // What lights the plate is taken out of its openings too.
+  expect((await inkAt(middle))[3]).toBe(0);
+  await page.mouse.move(2, 2);
+  await page.waitForTimeout(300);
+  expect(await inkAt(web)).toEqual(plain);
+});
+
+test("in an inch part a row with long words is as high as it needs, and what is typed key by key stands", async () => {
+  const holes = Array.from({ length: 80 }, (_, i) => ({
+    key: `h${i}`,
+    x: i % 4 === 1 ? `width/2 - 12.5 mm - ${i} mm` : `${(i % 10) * 10 - 45} mm`,
+    y: `${Math.floor(i / 10) * 9 - 34} mm`,
+    d: i % 4 === 1 ? "wide_name_of_a_value*2" : "5 mm",
+  }));
+  const inch: PartDocument = {
+    ...newPart("Inch"),
+    units: "in",
+    variables: [{ key: "v", name: "wide_name_of_a_value", value: "2 mm" }],
+    steps: [{ id: "s1", kind: "plate", width: "120 mm", depth: "90 mm", holes }],
+  };
+  const made = await page.request.post(`${bench.base}/api/parts`, { data: { document: inch } });
+  await page.goto(`${bench.base}/parts/${((await made.json()) as { id: string }).id}`);
+  await drawn(page);
+  await page.click('[data-step="s1"]', { position: { x: 12, y: 12 } });
+  await row("h1").waitFor();
+  const boxes = await page.locator('[data-rows="holes"] [data-row]').evaluateAll((rows) =>
+    rows.map((e) => {
+      const { top, bottom, right } = e.getBoundingClientRect();
+      const button = e.querySelector("button:last-of-type")!.getBoundingClientRect();
+      return { top, bottom, right, button: button.right };
+    }),
+  );
+  expect(boxes.length).toBeGreaterThan(4);
+  expect(new Set(boxes.map((b) => Math.round(b.bottom - b.top))).size).toBeGreaterThan(1);
+  boxes.forEach((b, i) => {
+    if (i > 0) expect(b.top).toBeGreaterThanOrEqual(boxes[i - 1].bottom - 1);
+    // Its button is never pushed out of sight.
+    expect(b.button).toBeLessThanOrEqual(b.right + 1);
+  });
+  const diameter = row("h2").locator("input").first();
+  await diameter.click();
+  await page.keyboard.press("ControlOrMeta+a");
+  for (const key of "1/8 + 0.05") await page.keyboard.press(key === " " ? "Space" : key, { delay: 60 });
+  expect(await diameter.inputValue()).toBe("1/8 + 0.05");
+  await page.keyboard.press("Enter");
+  await isSaved(page);
+  const file = await savedFile(page, () => page.click('button:has-text("Save DXF")'));
+  // A DXF in millimetres: 0.175 in across.
+  expect(circlesOf(file.text).some((r) => Math.abs(r - (0.175 * 25.4) / 2) < 1e-6)).toBe(true);
+});
+
 test("while thousands are built it says what is being done; it can be stopped, and built after all", async () => {
   const side = 120;
   const holes = Array.from({ length: side * side }, (_, i) => ({
@@ -124,7 +210,7 @@ test("while thousands are built it says what is being done; it can be stopped, a
   const made = await page.request.post(`${bench.base}/api/parts`, { data: { document: huge } });
   await page.goto(`${bench.base}/parts/${((await made.json()) as { id: string }).id}`);
   await page.click("[data-building] >> text=Stop");
-  await page.waitForSelector("[data-building] >> text=Stopped");
+  await page.waitForSelector("[data-building] >> text=Stopped: nothing is built yet.");
   await page.waitForSelector('[data-views][aria-busy="false"]');
   await page.click("[data-building] >> text=Build it");
   await page.waitForSelector(`canvas[data-openings="${side * side}"]`, { timeout: 60_000 });

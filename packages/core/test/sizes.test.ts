@@ -2,6 +2,8 @@ import { describe, expect, test } from "vitest";
 import {
   applyCommands,
   bendList,
+  createExaminer,
+  createTiler,
   drawBlank,
   examinePart,
   isDrawable,
@@ -9,9 +11,11 @@ import {
   meshSheet,
   type PartCommand,
   PLAIN_PRESET,
+  packetBytes,
+  Sender,
   type StepDocument,
 } from "../src/index.ts";
-import { growth } from "./growth.ts";
+import { growth, least } from "./growth.ts";
 import { hole, part, plate, spentOn, timed, told } from "./plain-parts.ts";
 
 describe("heavy parts", () => {
@@ -76,6 +80,46 @@ describe("heavy parts", () => {
     expect(took).toBeLessThan(30_000);
     expect(build.bends.length).toBe(1000);
     expect(isStopped(build)).toBe(false);
+  });
+});
+
+describe("an edit of one hole costs little of the whole, and grows no faster", () => {
+  const field = (n: number) => {
+    const side = Math.ceil(Math.sqrt(n));
+    const middle = (i: number) => String((i - (side - 1) / 2) * 10);
+    return Array.from({ length: n }, (_, i) =>
+      hole("6", middle(i % side), middle(Math.floor(i / side)), `k${i}`),
+    );
+  };
+  const shown = () => {
+    const [examine, tile, sender] = [createExaminer(), createTiler(0.05), new Sender()];
+    return (holes: readonly object[]) => {
+      const build = examine(part(plate("2000", "2000", holes)));
+      return sender.pack({ build, mesh: tile(build.sheet!) });
+    };
+  };
+  let nth = 0;
+  const edited = (holes: readonly { readonly x: string }[]) =>
+    holes.map((h, i) =>
+      i === holes.length >> 1 ? { ...h, x: String(Number(h.x) + 0.3 + (nth++ % 7) / 100) } : h,
+    );
+
+  test("over four sizes: build, checks, triangles and what crosses", () => {
+    const exponent = growth([1000, 2000, 4000, 8000], (n) => {
+      const [show, holes] = [shown(), field(n)];
+      show(holes);
+      return () => show(edited(holes));
+    });
+    expect(exponent).toBeLessThan(1.25);
+  });
+
+  test("of 6,000 it is a tenth of the whole at most, and a few hundredths of its bytes cross", () => {
+    const [show, holes] = [shown(), field(6000)];
+    const whole = least(2, () => shown()(holes));
+    const all = packetBytes(show(holes));
+    for (let i = 0; i < 3; i++) show(edited(holes));
+    expect(least(4, () => show(edited(holes))) / whole).toBeLessThan(0.1);
+    expect(packetBytes(show(edited(holes)))).toBeLessThan(all / 25);
   });
 });
 

@@ -156,6 +156,35 @@ describe("requests of other pages", () => {
 describe("the list of parts", () => {
   const file = join(folder, "thousand.sqlite");
 
+  test("says of each part what stands in its row, whatever its name and summary are, newest first, bin apart", async () => {
+    const names = ['Quote " and \\ slash', "Ünïcode – 板", "</script>", "a\nb", "plain"];
+    const odd = join(folder, "odd.sqlite");
+    const many = await runServer(odd, async (source) => {
+      const parts = new PartService(source);
+      for (const name of names) await parts.create(document(name));
+      const summaries = ["", "{broken", "null", '{"bends":3}', '{"bends":4}'];
+      for (const [i, summary] of summaries.entries())
+        await source.query(`UPDATE "part" SET "summary" = ?, "updatedAt" = ? WHERE "name" = ?`, [
+          summary,
+          `2026-11-2${i}T10:00:00.000Z`,
+          names[i],
+        ]);
+      await source.query(`UPDATE "part" SET "binnedAt" = '2026-11-25T10:00:00.000Z' WHERE "name" = 'plain'`);
+    });
+    try {
+      const listed = async (query = "") =>
+        (await (await fetch(`http://127.0.0.1:${many.port}/api/parts${query}`)).json()) as PartEntry[];
+      const there = await listed();
+      expect(there.map((e) => e.name)).toEqual(names.slice(0, 4).reverse());
+      expect(there.map((e) => e.summary)).toEqual([{ bends: 3 }, null, null, null]);
+      expect(there.every((e) => e.revision === 1 && e.binnedAt === null)).toBe(true);
+      const binned = await listed("?bin=1");
+      expect(binned.map((e) => [e.name, e.summary])).toEqual([["plain", { bends: 4 }]]);
+    } finally {
+      await many.close();
+    }
+  });
+
   test("of 1,000 parts stays under half a megabyte, and one bad row breaks nothing", async () => {
     const many = await runServer(file, async (source) => {
       const parts = new PartService(source);

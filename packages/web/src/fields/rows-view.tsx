@@ -170,7 +170,7 @@ function Lines({ kept, onKeep, ...table }: LinesProps) {
               key={keyOf(row, i)}
               ref={virtual.measureElement}
               data-index={i}
-              className="absolute inset-x-0 flex items-baseline gap-1.5 border-t border-hairline/60 py-1"
+              className="absolute inset-x-0 flex flex-wrap items-baseline gap-x-1.5 border-t border-hairline/60 py-1"
               style={{ top: start }}
               data-row={keyOf(row, i)}
               aria-setsize={rows.length}

@@ -161,6 +161,7 @@ function Progress() {
     const { document } = openPart(s);
     return document !== undefined && openBuild(s).stopped === document;
   });
+  const made = useApp((s) => openBuild(s).shown !== undefined);
   if (!progress && !stopped) return null;
   return (
     <div
@@ -183,7 +184,9 @@ function Progress() {
         </>
       ) : (
         <>
-          <span className="whitespace-nowrap">Stopped: the views show the part as it was before.</span>
+          <span className="whitespace-nowrap">
+            {made ? "Stopped: the views show the part as it was before." : "Stopped: nothing is built yet."}
+          </span>
           <Button kind="quiet" onClick={buildAgain}>
             Build it
           </Button>
