@@ -23,7 +23,7 @@ import {
   withoutSaying,
   type XY,
 } from "../src/index.ts";
-import { growth } from "./growth.ts";
+import { expectGrowth } from "./growth.ts";
 import { part, spentOn } from "./plain-parts.ts";
 import { nothingDrawn } from "./random-outlines.ts";
 
@@ -169,21 +169,19 @@ describe("drawing costs in proportion to what is drawn", () => {
         removeFrom(outline, [`c${i}`]);
       }
     };
-    const exponent = growth(SIZES, (n) => {
+    expectGrowth(1.5, SIZES, (n) => {
       const outline = circles(n);
       return () => once(outline);
     });
-    expect(exponent).toBeLessThan(1.5);
   }, 60_000);
 
   test("repeating in a row, each copy related to its neighbours", () => {
-    const exponent = growth([60, 120, 240, 480], (count) => {
+    expectGrowth(1.5, [60, 120, 240, 480], (count) => {
       const outline = circles(12);
       const picks = outline.curves.map((c) => c.id);
       return () =>
         drawInto(outline, tool("row"), { places: [at(0, 0), at(0, 40)], typed: typed({ count }), picks });
     });
-    expect(exponent).toBeLessThan(1.5);
   }, 60_000);
 
   test("closing open chains, and saying what is offered for all that is picked", () => {
@@ -201,7 +199,7 @@ describe("drawing costs in proportion to what is drawn", () => {
         { id: `m${i}`, kind: "line" as const, a: `b${i}`, b: `c${i}` },
       ]).flat(),
     });
-    const exponent = growth(SIZES, (n) => {
+    expectGrowth(1.6, SIZES, (n) => {
       const outline = chains(n / 2);
       const picks = outline.curves.map((c) => c.id);
       return () => {
@@ -211,7 +209,6 @@ describe("drawing costs in proportion to what is drawn", () => {
         expect(outlineChanges(outline, { ...outline })).toEqual([]);
       };
     });
-    expect(exponent).toBeLessThan(1.6);
   }, 60_000);
 
   test("standing on a plate with very many openings, of which it sees a readable number", () => {

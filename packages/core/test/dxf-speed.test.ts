@@ -10,7 +10,7 @@ import {
   readDxfShapes,
   writeDxf,
 } from "../src/index.ts";
-import { exponentOf, least } from "./growth.ts";
+import { expectGrowth, least } from "./growth.ts";
 import { part, plate, presetWith } from "./plain-parts.ts";
 
 function perforated(n: number): BlankToDraw {
@@ -39,6 +39,13 @@ function plainStrings({ drawing }: ReturnType<typeof drawBlank>): string {
   return out.join("\r\n");
 }
 
+/** Proves what was written of a blank, which must hold line by line. */
+function proving(drawn: ReturnType<typeof drawBlank>) {
+  const text = writeDxf(drawn.drawing, { version: "r2000" });
+  expect(proveDxf(text, drawn, "r2000").lines.filter((l) => !l.holds)).toEqual([]);
+  return () => proveDxf(text, drawn, "r2000");
+}
+
 describe("a blank of very many openings", () => {
   it("of 5,000 is drawn and written in less than three times what its entities cost as plain strings", () => {
     const job = perforated(5000);
@@ -54,31 +61,17 @@ describe("a blank of very many openings", () => {
 
   it("is written and proven in a time that grows with their number and no faster", () => {
     const sizes = [1000, 2000, 4000, 8000];
-    const jobs = sizes.map(perforated);
-    const texts = jobs.map((job) => {
-      const drawn = drawBlank(job);
-      return { drawn, text: writeDxf(drawn.drawing, { version: "r2000" }) };
-    });
-    const writing = jobs.map((job) => least(7, () => writeDxf(drawBlank(job).drawing, { version: "r2000" })));
-    const proving = texts.map(({ drawn, text }) => {
-      expect(proveDxf(text, drawn, "r2000").holds).toBe(true);
-      return least(3, () => proveDxf(text, drawn, "r2000"));
-    });
-    expect(exponentOf(sizes, writing)).toBeLessThan(1.35);
-    expect(exponentOf(sizes, proving)).toBeLessThan(1.35);
+    const jobs = new Map(sizes.map((n) => [n, perforated(n)]));
+    expectGrowth(1.35, sizes, (n) => () => writeDxf(drawBlank(jobs.get(n)!).drawing, { version: "r2000" }));
+    expectGrowth(1.35, sizes, (n) => proving(drawBlank(jobs.get(n)!)));
   });
 
   it("with a micro-joint in each is proven in a time that grows with their number", () => {
-    const sizes = [500, 1000, 2000, 4000];
-    const proving = sizes.map((n) => {
+    expectGrowth(1.4, [500, 1000, 2000, 4000], (n) => {
       const drawn = drawBlank({ ...perforated(n), preset: presetWith({ jointsOpening: 1 }) });
       expect(drawn.facts.joints).toBe(n);
-      const text = writeDxf(drawn.drawing, { version: "r2000" });
-      const proof = proveDxf(text, drawn, "r2000");
-      expect(proof.lines.filter((l) => !l.holds)).toEqual([]);
-      return least(2, () => proveDxf(text, drawn, "r2000"));
+      return proving(drawn);
     });
-    expect(exponentOf(sizes, proving)).toBeLessThan(1.4);
   });
 });
 
@@ -131,12 +124,12 @@ describe("a file that came back", () => {
   it("as it left is known in a time that grows with its openings, all moved in one that nobody waits for", () => {
     const sizes = [1000, 2000, 4000, 8000];
     const jobs = sizes.map((n) => ({ drawn: drawBlank(perforated(n)), file: shapesOf(perforated(n)) }));
-    const took = jobs.map(({ drawn, file }) =>
-      least(2, () => {
+    expectGrowth(1.4, sizes, (n) => {
+      const { drawn, file } = jobs[sizes.indexOf(n)];
+      return () => {
         if (!compareBlank(drawn, file).same) throw new Error("It is the same.");
-      }),
-    );
-    expect(exponentOf(sizes, took)).toBeLessThan(1.4);
+      };
+    });
     const { drawn, file } = jobs[3];
     expect(least(1, () => compareBlank(drawn, shifted(file, 0.4, 0)))).toBeLessThan(8000);
   });

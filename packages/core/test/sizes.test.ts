@@ -15,7 +15,7 @@ import {
   Sender,
   type StepDocument,
 } from "../src/index.ts";
-import { growth, least } from "./growth.ts";
+import { expectGrowth, least } from "./growth.ts";
 import { hole, part, plate, spentOn, timed, told } from "./plain-parts.ts";
 
 describe("heavy parts", () => {
@@ -67,12 +67,10 @@ describe("heavy parts", () => {
     expect(told(build)).toEqual([
       "warn: 5000 cuts run into others and become one opening with them. The hole ⌀ 6 at -25, -12 on plate A is the first of them.",
     ]);
-    expect(
-      growth([400, 800, 1600, 3200], (n) => {
-        const document = crowd(n);
-        return () => examinePart({ ...document });
-      }),
-    ).toBeLessThan(1.6);
+    expectGrowth(1.6, [400, 800, 1600, 3200], (n) => {
+      const document = crowd(n);
+      return () => examinePart({ ...document });
+    });
   });
 
   test("a pattern of 1,000 tabs is built in seconds", () => {
@@ -105,12 +103,11 @@ describe("an edit of one hole costs little of the whole, and grows no faster", (
     );
 
   test("over four sizes: build, checks, triangles and what crosses", () => {
-    const exponent = growth([1000, 2000, 4000, 8000], (n) => {
+    expectGrowth(1.25, [1000, 2000, 4000, 8000], (n) => {
       const [show, holes] = [shown(), field(n)];
       show(holes);
       return () => show(edited(holes));
     });
-    expect(exponent).toBeLessThan(1.25);
   });
 
   test("of 6,000 it is a tenth of the whole at most, and a few hundredths of its bytes cross", () => {
@@ -152,11 +149,10 @@ describe("a pattern takes a time that grows with its places and hardly faster", 
     const sizes = [100, 200, 400, 800];
     const document = row(400, y, form);
     expect(examinePart(document).blank!.openings).toHaveLength(400);
-    const exponent = growth(sizes, (n) => {
+    expectGrowth(1.3, sizes, (n) => {
       const made = row(n, y, form);
       return () => examinePart({ ...made });
     });
-    expect(exponent).toBeLessThan(1.3);
   });
 
   test("one of 10,000 places in a grid is built in seconds, each opening under its own name", () => {
@@ -239,7 +235,7 @@ describe("a part's build, checks and mesh take a time that grows with the part a
       }),
     );
     const sizes = [...builds.keys()];
-    const listed = growth(sizes, (n) => {
+    expectGrowth(1.6, sizes, (n) => {
       const { document, build } = builds.get(n)!;
       return () => {
         const rows = bendList(document, build);
@@ -247,15 +243,13 @@ describe("a part's build, checks and mesh take a time that grows with the part a
           throw new Error("All have legs.");
       };
     });
-    const drawn = growth(sizes, (n) => {
+    expectGrowth(1.5, sizes, (n) => {
       const job = builds.get(n)!;
       return () => {
         const notes = drawBlank(job).drawing.entities.filter((e) => e.content === "notes");
         if (notes.length !== n) throw new Error("Each bend has its note.");
       };
     });
-    expect(listed).toBeLessThan(1.6);
-    expect(drawn).toBeLessThan(1.5);
   });
 
   test.each([
@@ -266,11 +260,10 @@ describe("a part's build, checks and mesh take a time that grows with the part a
     const largest = examinePart(made(sizes[3]));
     expect(isStopped(largest)).toBe(false);
     expect(largest.bends.length).toBe(bends);
-    const exponent = growth([...sizes], (n) => {
+    expectGrowth(1.25, [...sizes], (n) => {
       const document = made(n);
       return () => meshSheet(examinePart({ ...document }).sheet!, 0.05);
     });
-    expect(exponent).toBeLessThan(1.25);
   });
 });
 
@@ -285,11 +278,10 @@ describe("many commands on a long part", () => {
   const SIZES = [250, 500, 1000, 2000];
   const grows = (commands: (n: number) => PartCommand[], most: number, sizes = SIZES) => {
     const parts = new Map(sizes.map((n) => [n, long(n)]));
-    const exponent = growth(sizes, (n) => () => {
+    expectGrowth(most, sizes, (n) => () => {
       const done = applyCommands(parts.get(n)!, commands(n));
       if (!done.ok) throw new Error(done.error);
     });
-    expect(exponent).toBeLessThan(most);
   };
   const times = (n: number, command: (i: number) => PartCommand) =>
     Array.from({ length: n }, (_, i) => command(i));

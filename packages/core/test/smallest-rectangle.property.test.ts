@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { type Curve, circleLoop, extentAlong, line, polygonLoop, smallestRectangle } from "../src/index.ts";
-import { growth } from "./growth.ts";
+import { expectGrowth } from "./growth.ts";
 import { sameCases, spread } from "./random-cases.ts";
 
 sameCases(41);
@@ -118,10 +118,9 @@ describe("the smallest rectangle", () => {
         return circleLoop(c, 3)[0];
       });
     const sizes = [1000, 2000, 4000, 8000];
-    const exponent = growth(sizes, (n) => {
+    expectGrowth(1.4, sizes, (n) => {
       const curves = ring(n);
       return () => smallestRectangle(curves);
     });
-    expect(exponent).toBeLessThan(1.4);
   });
 });

@@ -8,7 +8,7 @@ import {
   notChecked,
   type PartBuild,
 } from "@hillcrest/core";
-import { useMemo } from "react";
+import { useMemo, useRef } from "react";
 import { findingsOf, isChecking, openBuild } from "../../../state/build-slice.ts";
 import { endPreview, mend, mendsOf, previewMends } from "../../../state/mending.ts";
 import { type Thunk, useApp, useSend } from "../../../state/store.ts";
@@ -206,16 +206,26 @@ function FindingLine({ finding: f }: { finding: Finding }) {
   );
 }
 
-/** What would work, as one action: shown in both views while it is pointed at, done by a click. */
+/**
+ * What would work, as one action: shown in both views while it is pointed at, done by a click. A line that comes
+ * up under a pointer at rest, as after undo, is not pointed at: the part shown is the part as it is.
+ */
 function MendButton({ mends, title }: { mends: readonly Mend[]; title: string }) {
   const send = useSend();
-  const end = () => send(endPreview());
+  const pointedAt = useRef(false);
+  const end = () => {
+    pointedAt.current = false;
+    send(endPreview());
+  };
   return (
     <button
       type="button"
       data-mend
       className="mx-3.5 shrink-0 font-semibold whitespace-nowrap text-moss hover:underline"
-      onPointerEnter={() => send(previewMends(mends))}
+      onPointerMove={() => {
+        if (!pointedAt.current) send(previewMends(mends));
+        pointedAt.current = true;
+      }}
       onPointerLeave={end}
       onFocus={() => send(previewMends(mends))}
       onBlur={end}
