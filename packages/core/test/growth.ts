@@ -16,7 +16,8 @@ export const least = (times: number, work: () => unknown): number =>
 /**
  * Holds that work, laid out for each size first, grows by less than an exponent. The quickest of a few rounds over
  * all sizes counts: a machine that is busy with other things now and then makes one size slower and none quicker,
- * and what really grows too fast is as steep in the fifth round as in the second.
+ * and what really grows too fast is as steep in the fifth round as in the second. Limits stand between what is
+ * nearly linear on a machine at work, and the square; the bench holds the sharp ones.
  */
 export function expectGrowth(
   below: number,

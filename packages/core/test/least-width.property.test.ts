@@ -49,7 +49,7 @@ describe("the least width of an opening", () => {
   });
 
   test("is found in a time that grows with its corners and hardly faster", () => {
-    expectGrowth(1.4, [4000, 8000, 16_000, 32_000], (n) => {
+    expectGrowth(1.6, [4000, 8000, 16_000, 32_000], (n) => {
       const points = Array.from({ length: n }, (_, i) => {
         const angle = (2 * Math.PI * i) / n;
         return { x: 300 * Math.cos(angle), y: 200 * Math.sin(angle) };

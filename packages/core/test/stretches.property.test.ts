@@ -72,7 +72,7 @@ describe("stretches of lines", () => {
   });
 
   test("of thousands on one line those at a place are found without looking at the others", () => {
-    expectGrowth(1.35, [4000, 8000, 16_000, 32_000], (n) => {
+    expectGrowth(1.6, [4000, 8000, 16_000, 32_000], (n) => {
       const items = Array.from({ length: n }, (_, i) => ({
         origin: point(i * 2, 7),
         axis: point(1, 0),

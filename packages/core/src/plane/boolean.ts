@@ -41,7 +41,8 @@ function placeOn(c: Curve, p: Point): number {
 
 /** Cuts a curve at points that lie on it. */
 export function splitAt(c: Curve, points: readonly Point[]): Curve[] {
-  if (points.length === 0) return [c];
+  // Most meet only what goes on from them, at their own ends.
+  if (points.every((p) => p === c.a || p === c.b)) return [c];
   const sorted = points
     .map((p) => ({ p, f: placeOn(c, p) }))
     .sort((u, v) => u.f - v.f)
@@ -58,6 +59,17 @@ export function splitAt(c: Curve, points: readonly Point[]): Curve[] {
   return out;
 }
 
+/** Whether two lines only go on from one another: they share an end, and no other end lies on either. */
+function goOn({ curve: p }: Piece, { curve: q }: Piece): boolean {
+  if (p.kind !== "line" || q.kind !== "line") return false;
+  if (p.a !== q.a && p.a !== q.b && p.b !== q.a && p.b !== q.b) return false;
+  const [ux, uy, vx, vy] = [p.b.x - p.a.x, p.b.y - p.a.y, q.b.x - q.a.x, q.b.y - q.a.y];
+  return (
+    Math.abs(ux * vy - uy * vx) >
+    SAME * 4 * Math.max(Math.abs(ux) + Math.abs(uy), Math.abs(vx) + Math.abs(vy))
+  );
+}
+
 /** All places where pieces meet, as points to cut each piece at. A sweep over x keeps it near linear. */
 function crossings(pieces: readonly Piece[]): Point[][] {
   const cuts: Point[][] = pieces.map(() => []);
@@ -69,6 +81,7 @@ function crossings(pieces: readonly Piece[]): Point[][] {
     for (const j of active) {
       const other = pieces[j].box;
       if (other.minY > box.maxY + SAME || other.maxY < box.minY - SAME) continue;
+      if (goOn(pieces[i], pieces[j])) continue;
       for (const p of intersectCurves(pieces[i].curve, pieces[j].curve)) {
         cuts[i].push(p);
         cuts[j].push(p);
@@ -126,16 +139,15 @@ class WindingIndex {
           monotoneAcross(p.curve).map((curve) => ({ ...p, curve, box: curveBounds(curve) })),
         )
       : [...given];
-    const across = ({ box }: Piece) =>
-      this.upwards ? ([box.minY, box.maxY] as const) : ([box.minX, box.maxX] as const);
+    const far = this.upwards ? ({ box }: Piece) => box.maxY : ({ box }: Piece) => box.maxX;
     // The farthest along the ray first: it may stop at the first piece that ends before it.
-    pieces.sort((p, q) => across(q)[1] - across(p)[1]);
+    pieces.sort((p, q) => far(q) - far(p));
     this.curves = pieces.map((p) => p.curve);
     this.operands = Int32Array.from(pieces, (p) => p.operand);
     this.au = Float64Array.from(pieces, (p) => this.rowPlace(p.curve.a));
     this.bu = Float64Array.from(pieces, (p) => this.rowPlace(p.curve.b));
-    this.minV = Float64Array.from(pieces, (p) => across(p)[0]);
-    this.maxV = Float64Array.from(pieces, (p) => across(p)[1]);
+    this.minV = Float64Array.from(pieces, ({ box }) => (this.upwards ? box.minY : box.minX));
+    this.maxV = Float64Array.from(pieces, far);
     const [low, high] = this.upwards ? [minX, maxX] : [minY, maxY];
     const share = this.upwards ? shares.x : shares.y;
     // So many rows that pieces stand in four of them on average.
@@ -225,7 +237,7 @@ export function combine(
   if (pieces.length === 0) return [];
   const cuts = crossings(pieces);
   const winding = new WindingIndex(pieces);
-  const groups = new Map<string, { curve: Curve; deltas: number[] }>();
+  const groups: Groups = new Map();
   pieces.forEach((piece, i) => {
     for (const fragment of splitAt(piece.curve, cuts[i].map(snap))) {
       addFragment(groups, table, fragment, piece.operand, operands.length);
@@ -244,7 +256,7 @@ export function combine(
   const passes = new Map<Point, number>();
   for (const { a } of edges) passes.set(a, (passes.get(a) ?? 0) + 1);
   const touching = new Set([...passes].filter(([, n]) => n > 1).map(([p]) => p));
-  return stitchLoops(edges)
+  return stitchLoops(edges, table)
     .loops.map((loop) => simplifyLoop(loop, touching, olderOf(operands)))
     .filter((loop) => Math.abs(loopArea(loop)) > SAME);
 }
@@ -264,9 +276,15 @@ function olderOf(operands: readonly (readonly Loop[])[]): NameChoice {
     p === q ? p : p === undefined || q === undefined ? undefined : rank(p) <= rank(q) ? p : q;
 }
 
+/** Fragments by the numbers of their ends, arcs by that of their middle too. */
+type Groups = Map<string | number, { readonly curve: Curve; readonly deltas: number[] }>;
+
+/** Below so many points two of their numbers make one. */
+const PAIRABLE = 2 ** 26;
+
 /** Fragments that lie on each other count as one edge; each operand adds how often it runs along it. */
 function addFragment(
-  groups: Map<string, { curve: Curve; deltas: number[] }>,
+  groups: Groups,
   table: PointTable,
   fragment: Curve,
   operand: number,
@@ -275,8 +293,11 @@ function addFragment(
   const i = table.idOf(fragment.a);
   const j = table.idOf(fragment.b);
   if (i === j) return;
-  const bow = fragment.kind === "line" ? "" : `:${table.idOf(pointAt(fragment, 0.5))}`;
-  const key = i < j ? `${i},${j}${bow}` : `${j},${i}${bow}`;
+  const [low, high] = i < j ? [i, j] : [j, i];
+  const key =
+    fragment.kind === "line" && high < PAIRABLE
+      ? low * PAIRABLE + high
+      : `${low},${high}${fragment.kind === "line" ? "" : `:${table.idOf(pointAt(fragment, 0.5))}`}`;
   let group = groups.get(key);
   if (!group) {
     group = { curve: i < j ? fragment : reversed(fragment), deltas: new Array<number>(operands).fill(0) };

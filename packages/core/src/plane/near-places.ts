@@ -8,24 +8,29 @@ export interface Placed<T> {
 
 /** Things at places in the plane, found by where they are: in square cells of a width. */
 export class NearPlaces<T> {
-  private readonly cells = new Map<string, Placed<T>[]>();
+  /** By column, then by row. */
+  private readonly cells = new Map<number, Map<number, Placed<T>[]>>();
 
   constructor(private readonly cell: number) {}
 
   add(at: Point, thing: T): void {
-    const key = `${this.index(at.x)} ${this.index(at.y)}`;
-    const list = this.cells.get(key);
+    const [i, j] = [this.index(at.x), this.index(at.y)];
+    const column = this.cells.get(i) ?? new Map<number, Placed<T>[]>();
+    this.cells.set(i, column);
+    const list = column.get(j);
     if (list) list.push({ at, thing });
-    else this.cells.set(key, [{ at, thing }]);
+    else column.set(j, [{ at, thing }]);
   }
 
   /** What is no farther from a place than `within`, which is a cell's width at most, in no order. */
   near(p: Point, within: number): Placed<T>[] {
     const found: Placed<T>[] = [];
-    for (const i of this.around(p.x))
-      for (const j of this.around(p.y))
-        for (const one of this.cells.get(`${i} ${j}`) ?? [])
-          if (distance(one.at, p) <= within) found.push(one);
+    for (const i of this.reached(p.x, within)) {
+      const column = this.cells.get(i);
+      if (!column) continue;
+      for (const j of this.reached(p.y, within))
+        for (const one of column.get(j) ?? []) if (distance(one.at, p) <= within) found.push(one);
+    }
     return found;
   }
 
@@ -33,10 +38,14 @@ export class NearPlaces<T> {
     return Math.floor(v / this.cell);
   }
 
-  /** A cell and its two neighbours; beyond 2^53 they have one number. */
-  private around(v: number): ReadonlySet<number> {
-    const i = this.index(v);
-    return new Set([i - 1, i, i + 1]);
+  /** The cells within a distance: one mostly, three at most. Beyond 2^53 a cell and its neighbours have one number. */
+  private reached(v: number, within: number): number[] {
+    const here = this.index(v);
+    const cells = [here];
+    // A hair farther than that: a quotient is rounded.
+    if (Math.floor((v - within) / this.cell - 1e-6) < here && here - 1 !== here) cells.push(here - 1);
+    if (Math.floor((v + within) / this.cell + 1e-6) > here && here + 1 !== here) cells.push(here + 1);
+    return cells;
   }
 }
 

@@ -63,18 +63,22 @@ function turn(u: Point, v: Point): number {
  * Chains curves, each with material on its left, into closed loops. Where several go on from one
  * point the leftmost is taken, so that outlines that only touch stay apart. Curves that close
  * nothing are returned in `open`.
+ *
+ * @param table The numbers of their ends, where they have some already.
  */
-export function stitchLoops(curves: readonly Curve[]): { loops: Loop[]; open: Curve[] } {
-  const table = new PointTable();
+export function stitchLoops(
+  curves: readonly Curve[],
+  table = new PointTable(),
+): { loops: Loop[]; open: Curve[] } {
   const next = new Map<number, number[]>();
-  const ends = curves.map((c, i) => {
+  const starts = curves.map((c, i) => {
     const a = table.idOf(c.a);
     const list = next.get(a);
     if (list) list.push(i);
     else next.set(a, [i]);
-    return table.idOf(c.b);
+    return a;
   });
-  const starts = curves.map((c) => table.idOf(c.a));
+  const ends = curves.map((c) => table.idOf(c.b));
   const used = new Uint8Array(curves.length);
   const loops: Loop[] = [];
   const open: Curve[] = [];

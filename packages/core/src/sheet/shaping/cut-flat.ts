@@ -38,12 +38,21 @@ export interface FlatCut {
  * Cuts loops out of the flat sheet: of a plate, and of every plate and bend that hangs together flat
  * with it over some bends. New edges are named on the plates they are on.
  */
-export function cutFlat(
+export function cutFlat(draft: OpenDraft, plate: string, loops: readonly Loop[], cut: FlatCut): void {
+  for (const id of takeFlat(draft, plate, loops, cut)) refreshEdges(draft, id);
+}
+
+/**
+ * The same, but for the names: gives the plates whose edges are to be read anew, for who cuts them many
+ * times over and reads them once.
+ */
+export function takeFlat(
   draft: OpenDraft,
   plate: string,
   loops: readonly Loop[],
   { step, over, title, place }: FlatCut,
-): void {
+): string[] {
+  const changed: string[] = [];
   const { plates, bends } = flatWith(draft, plate, (bend) => over.has(bend));
   const box = loopsBounds(loops);
   const meets = (metal: Parameters<typeof metalBounds>[0]) => boundsMeet(metalBounds(metal), box);
@@ -56,7 +65,7 @@ export function cutFlat(
     if (!meets(draft.plates.get(id)!.metal) && id !== plate) continue;
     const op: MetalOp = { kind: "cut", step, loops, over, ...said };
     workMetal(draft, { plate: id }, op);
-    refreshAfterCut(draft, id, loops);
+    if (changesEdges(draft.plates.get(id)!, loops)) changed.push(id);
   }
   for (const id of bends) {
     if (!meets(draft.bends.get(id)!.metal)) continue;
@@ -66,10 +75,7 @@ export function cutFlat(
       { kind: "cut", step, loops, over, ...(place === undefined ? {} : { place }) },
     );
   }
-}
-
-function refreshAfterCut(draft: OpenDraft, id: string, loops: readonly Loop[]): void {
-  if (changesEdges(draft.plates.get(id)!, loops)) refreshEdges(draft, id);
+  return changed;
 }
 
 /** Whether a cut may change a plate's edges: a round one that stands clear of them changes none. */

@@ -10,7 +10,8 @@ import {
   flangeCorners,
 } from "../../sheet/corners/meeting-legs.ts";
 import { attempt } from "../../sheet/draft.ts";
-import { cutFlat } from "../../sheet/shaping/cut-flat.ts";
+import { takeFlat } from "../../sheet/shaping/cut-flat.ts";
+import { refreshEdges } from "../../sheet/shaping/refresh-edges.ts";
 import { lengthField } from "../bend-values.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
 
@@ -88,8 +89,15 @@ function reliefOf({ quantities: q, choices }: FieldValues): CornerRelief {
   }
 }
 
-function buildOne(corner: FlangeCorner, values: FieldValues, context: StepContext): string | undefined {
+/** @param stale Plates that were cut since their edges were read: those that matter to this corner are read now. */
+function buildOne(
+  corner: FlangeCorner,
+  values: FieldValues,
+  context: StepContext,
+  stale: Set<string>,
+): string | undefined {
   const { draft, step } = context;
+  for (const { child } of [corner.first, corner.second]) if (stale.delete(child)) refreshEdges(draft, child);
   const result = attempt(draft, () => {
     const closing = closingOf(values);
     const problem = closing && bringTogether(draft, corner, closing, step);
@@ -100,7 +108,8 @@ function buildOne(corner: FlangeCorner, values: FieldValues, context: StepContex
   if (corner.first.parent !== corner.second.parent) return undefined;
   const loops = cornerReliefLoops(corner, reliefOf(values));
   const own = new Set([corner.first.id, corner.second.id]);
-  if (loops.length > 0) cutFlat(draft, corner.plate, loops, { step, over: own });
+  for (const id of loops.length > 0 ? takeFlat(draft, corner.plate, loops, { step, over: own }) : [])
+    stale.add(id);
   return undefined;
 }
 
@@ -126,39 +135,43 @@ export const cornerStep: StepKind = {
   build: (values, context) => {
     const { draft, refuse, warn, lost, letterOf } = context;
     const picks = values.picks.corners ?? [];
-    const cornersNow = () => [...draft.plates.keys()].flatMap((id) => flangeCorners(draft, id));
-    const all = cornersNow();
-    const byName = new Map(all.map((c) => [flangeCornerName(c), c]));
+    /** Corners by name, each with the plate on which it is found. */
+    const byName = new Map(
+      [...draft.plates.keys()].flatMap((from) =>
+        flangeCorners(draft, from).map((corner) => [flangeCornerName(corner), { corner, from }] as const),
+      ),
+    );
     const title = (c: FlangeCorner) =>
       `corner ${letterOf(c.first.child)}–${letterOf(c.second.child)} of plate ${letterOf(c.plate)}`;
     const picked = values.choices.which === "picked";
     if (picked && picks.length === 0) return refuse("corners", "Pick at least one corner, or take all.");
-    if (!picked && all.length === 0)
+    if (!picked && byName.size === 0)
       return refuse(
         "which",
         "No two flanges meet at a corner yet. Put this step after flanges on neighbouring edges.",
       );
+    const stale = new Set<string>();
     const done = new Set<string>();
     for (const pick of picks) {
-      const corner = byName.get(pick.at);
-      if (!corner) {
+      const known = byName.get(pick.at);
+      if (!known) {
         lost("corners", pick);
         continue;
       }
       const own = pick.own ? context.valuesWith(pick.own) : values;
-      const problem = own.problems[0]?.message ?? buildOne(corner, own, context);
-      if (problem) refuse("close", `At ${title(corner)}: ${problem}`);
+      const problem = own.problems[0]?.message ?? buildOne(known.corner, own, context, stale);
+      if (problem) refuse("close", `At ${title(known.corner)}: ${problem}`);
       done.add(pick.at);
     }
-    if (picked) return;
-    for (const name of byName.keys()) {
+    for (const [name, { from }] of picked ? [] : byName) {
       if (done.has(name)) continue;
       // Bringing one corner together may have shortened a bend of the next.
-      const corner = cornersNow().find((c) => flangeCornerName(c) === name);
+      const corner = flangeCorners(draft, from).find((c) => flangeCornerName(c) === name);
       if (!corner) continue;
-      const problem = buildOne(corner, values, context);
+      const problem = buildOne(corner, values, context, stale);
       if (problem) warn("close", `At ${title(corner)}: ${problem}`);
     }
+    for (const id of stale) refreshEdges(draft, id);
   },
   work: ({ quantities, choices }) =>
     choices.relief === "none" || quantities.size === undefined
