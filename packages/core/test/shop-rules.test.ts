@@ -1,6 +1,5 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { gapBetween } from "../src/check/curve-gap.ts";
 import { leastWidth } from "../src/check/small-opening.ts";
 import {
   circleLoop,
@@ -17,6 +16,7 @@ import {
   SHOP_RULES,
 } from "../src/index.ts";
 import type { Curve } from "../src/plane/curve.ts";
+import { gapBetween } from "../src/plane/curve-gap.ts";
 import { sameCases, spread } from "./random-cases.ts";
 import { at, DIE, HAIR, isLimit, part, plate, R, rules, said, step, T, wall } from "./ruled-parts.ts";
 

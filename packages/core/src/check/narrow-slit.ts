@@ -1,12 +1,12 @@
 import { Kept } from "../kept.ts";
 import { type Curve, curveBounds, directionAt } from "../plane/curve.ts";
+import { gapBetween } from "../plane/curve-gap.ts";
 import type { Loop } from "../plane/loop.ts";
 import { NearCurves } from "../plane/near-curves.ts";
 import { cross, dot, type Point, subtract } from "../plane/point.ts";
 import type { Blank } from "../sheet/blank/blank.ts";
 import { mm } from "../units/spoken-length.ts";
 import { piecesAt } from "./blank-corners.ts";
-import { gapBetween } from "./curve-gap.ts";
 import { AS_GOOD } from "./opening-names.ts";
 import type { CheckRule } from "./rule.ts";
 

@@ -1,11 +1,11 @@
 import { Kept } from "../kept.ts";
 import { curveBounds } from "../plane/curve.ts";
+import { gapBetween } from "../plane/curve-gap.ts";
 import { type Loop, loopBounds } from "../plane/loop.ts";
 import { boundsMeet, grown, type Point } from "../plane/point.ts";
 import { regionLoops } from "../plane/region.ts";
 import { type Plate, platesOf } from "../sheet/sheet.ts";
 import { mm } from "../units/spoken-length.ts";
-import { gapBetween } from "./curve-gap.ts";
 import { AS_GOOD, calledOpening, stepOfOpening } from "./opening-names.ts";
 import type { CheckRule } from "./rule.ts";
 

@@ -93,12 +93,22 @@ export interface Refusal {
 
 /** Works on the metal of a plate or a bend, whichever has the name. */
 export function workMetal(draft: OpenDraft, id: { plate: string } | { bend: string }, op: MetalOp): void {
+  workAllMetal(draft, id, [op]);
+}
+
+/** The same many times over, one after another. */
+export function workAllMetal(
+  draft: OpenDraft,
+  id: { plate: string } | { bend: string },
+  ops: readonly MetalOp[],
+): void {
+  const worked = (metal: Metal) => (ops.length === 1 ? withWork(metal, ops[0]) : [...metal, ...ops]);
   if ("plate" in id) {
     const plate = draft.plates.get(id.plate)!;
-    draft.plates.set(plate.id, { ...plate, metal: withWork(plate.metal, op) });
+    draft.plates.set(plate.id, { ...plate, metal: worked(plate.metal) });
   } else {
     const bend = draft.bends.get(id.bend)!;
-    draft.bends.set(bend.id, { ...bend, metal: withWork(bend.metal, op) });
+    draft.bends.set(bend.id, { ...bend, metal: worked(bend.metal) });
   }
 }
 

@@ -21,8 +21,8 @@ const MOST_SAID = 12;
 function solvedOutline(
   values: FieldValues,
   outlineOf: (key: string) => DrawnOutline | undefined,
+  field: string,
 ): Result<DrawnOutline, FieldProblem> {
-  const field = drawnField.key;
   const key = values.choices[field] ?? "";
   if (key === "") return fail({ field, message: "Choose one of the part's outlines, or draw one." });
   const drawn = outlineOf(key);
@@ -52,13 +52,14 @@ const called = ({ key, outline }: DrawnOutline): string =>
 export function drawnAreas(
   values: FieldValues,
   outlineOf: (key: string) => DrawnOutline | undefined,
+  field = drawnField.key,
 ): Result<readonly Region[], FieldProblem> {
-  const drawn = solvedOutline(values, outlineOf);
+  const drawn = solvedOutline(values, outlineOf, field);
   if (!drawn.ok) return drawn;
   const { areas } = drawn.value;
   if (areas.regions.length === 0 || areas.problems.length > 0)
     return fail({
-      field: drawnField.key,
+      field,
       message: `The outline ${called(drawn.value)} bounds no area: ${areas.problems[0]?.message ?? "nothing is drawn in it."}`,
     });
   return ok(areas.regions);
@@ -116,9 +117,9 @@ export function drawnChain(
   values: FieldValues,
   outlineOf: StepContext["outlineOf"],
   behind?: () => readonly Backdrop[],
+  field = drawnField.key,
 ): Result<readonly Curve[], FieldProblem> {
-  const field = drawnField.key;
-  const drawn = solvedOutline(values, (key) => outlineOf(key, behind));
+  const drawn = solvedOutline(values, (key) => outlineOf(key, behind), field);
   if (!drawn.ok) return drawn;
   const { outline, solved } = drawn.value;
   const borders = outline.curves.filter((c) => !c.construction);
@@ -133,7 +134,7 @@ export function drawnChain(
   const ends = curves.flatMap((c) => [c.a, c.b]);
   const alone = ends.filter((p) => ends.filter((q) => samePoint(p, q, 1e-6)).length === 1);
   if (alone.length === 0)
-    return wrong("The chain is closed. Take a line out: a profile has a beginning and an end.");
+    return wrong("The chain is closed. Take a line out: it must have a beginning and an end.");
   if (alone.length > 2)
     return wrong("There are several chains. Join them end to end, or make what is not meant construction.");
   const chain: Curve[] = [];

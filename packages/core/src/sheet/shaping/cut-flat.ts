@@ -1,6 +1,6 @@
 import { type Loop, loopsBounds } from "../../plane/loop.ts";
 import { boundsMeet } from "../../plane/point.ts";
-import { type DraftPlate, type OpenDraft, workMetal } from "../draft.ts";
+import { type DraftPlate, type OpenDraft, workAllMetal } from "../draft.ts";
 import { type MetalOp, metalBounds } from "./metal.ts";
 import { refreshEdges } from "./refresh-edges.ts";
 
@@ -25,10 +25,15 @@ export function flatWith(
   return { plates, bends };
 }
 
-/** Whose doing a cut through the flat sheet is, and over which bends it goes on. */
-export interface FlatCut {
+/** Whose doing cuts through the flat sheet are, and over which bends they go on. */
+export interface FlatCuts {
   readonly step: string;
   readonly over: ReadonlySet<string>;
+}
+
+/** One cut through the flat sheet. */
+export interface FlatCut {
+  readonly loops: readonly Loop[];
   readonly title?: string;
   /** Which place of a repeating step it is. */
   readonly place?: number;
@@ -38,8 +43,8 @@ export interface FlatCut {
  * Cuts loops out of the flat sheet: of a plate, and of every plate and bend that hangs together flat
  * with it over some bends. New edges are named on the plates they are on.
  */
-export function cutFlat(draft: OpenDraft, plate: string, loops: readonly Loop[], cut: FlatCut): void {
-  for (const id of takeFlat(draft, plate, loops, cut)) refreshEdges(draft, id);
+export function cutFlat(draft: OpenDraft, plate: string, cuts: readonly FlatCut[], by: FlatCuts): void {
+  for (const id of takeFlat(draft, plate, cuts, by)) refreshEdges(draft, id);
 }
 
 /**
@@ -49,31 +54,35 @@ export function cutFlat(draft: OpenDraft, plate: string, loops: readonly Loop[],
 export function takeFlat(
   draft: OpenDraft,
   plate: string,
-  loops: readonly Loop[],
-  { step, over, title, place }: FlatCut,
+  cuts: readonly FlatCut[],
+  { step, over }: FlatCuts,
 ): string[] {
-  const changed: string[] = [];
   const { plates, bends } = flatWith(draft, plate, (bend) => over.has(bend));
-  const box = loopsBounds(loops);
-  const meets = (metal: Parameters<typeof metalBounds>[0]) => boundsMeet(metalBounds(metal), box);
-  // Only what can leave its plate without cutting anything else is worth a remark.
-  const said = {
-    ...(title && bends.size === 0 ? { title, notch: true } : {}),
-    ...(place === undefined ? {} : { place }),
-  };
+  const boxed = cuts.map((cut) => ({ ...cut, box: loopsBounds(cut.loops) }));
+  const numbered = ({ place }: FlatCut) => (place === undefined ? {} : { place });
+  const changed: string[] = [];
   for (const id of plates) {
-    if (!meets(draft.plates.get(id)!.metal) && id !== plate) continue;
-    const op: MetalOp = { kind: "cut", step, loops, over, ...said };
-    workMetal(draft, { plate: id }, op);
-    if (changesEdges(draft.plates.get(id)!, loops)) changed.push(id);
+    const { metal } = draft.plates.get(id)!;
+    const bounds = metalBounds(metal);
+    const meeting = id === plate ? boxed : boxed.filter(({ box }) => boundsMeet(bounds, box));
+    if (meeting.length === 0) continue;
+    // Only what can leave its plate without cutting anything else is worth a remark.
+    const ops = meeting.map((cut): MetalOp => {
+      const said = cut.title && bends.size === 0 ? { title: cut.title, notch: true } : {};
+      return { kind: "cut", step, loops: cut.loops, over, ...said, ...numbered(cut) };
+    });
+    workAllMetal(draft, { plate: id }, ops);
+    const now = draft.plates.get(id)!;
+    if (meeting.some((cut) => changesEdges(now, cut.loops))) changed.push(id);
   }
   for (const id of bends) {
-    if (!meets(draft.bends.get(id)!.metal)) continue;
-    workMetal(
-      draft,
-      { bend: id },
-      { kind: "cut", step, loops, over, ...(place === undefined ? {} : { place }) },
+    const bounds = metalBounds(draft.bends.get(id)!.metal);
+    const meeting = boxed.filter(({ box }) => boundsMeet(bounds, box));
+    if (meeting.length === 0) continue;
+    const ops = meeting.map(
+      (cut): MetalOp => ({ kind: "cut", step, loops: cut.loops, over, ...numbered(cut) }),
     );
+    workAllMetal(draft, { bend: id }, ops);
   }
   return changed;
 }

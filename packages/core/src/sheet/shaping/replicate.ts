@@ -337,7 +337,7 @@ function repeatFlatCuts(draft: OpenDraft, making: Making, at: NumberedPlace, ste
       const { plates, bends } = flatWith(draft, plate.id, (bend) => over.has(bend));
       for (const id of plates) cut.add(`plate ${id}`);
       for (const id of bends) cut.add(`bend ${id}`);
-      cutFlat(draft, plate.id, loops, { step, over, place });
+      cutFlat(draft, plate.id, [{ loops, place }], { step, over });
     }
   for (const bend of [...draft.bends.values()])
     for (const op of flat(bend.metal)) {

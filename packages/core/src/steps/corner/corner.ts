@@ -108,7 +108,7 @@ function buildOne(
   if (corner.first.parent !== corner.second.parent) return undefined;
   const loops = cornerReliefLoops(corner, reliefOf(values));
   const own = new Set([corner.first.id, corner.second.id]);
-  for (const id of loops.length > 0 ? takeFlat(draft, corner.plate, loops, { step, over: own }) : [])
+  for (const id of loops.length > 0 ? takeFlat(draft, corner.plate, [{ loops }], { step, over: own }) : [])
     stale.add(id);
   return undefined;
 }

@@ -1,33 +1,38 @@
-import { choice, type FieldProblem, type FieldSpec, type FieldValues } from "../../fields/field.ts";
+import { choice, type FieldSpec, type FieldValues } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
-import { type Curve, line } from "../../plane/curve.ts";
-import { circleLoop, type Loop, loopFromFrame, rectangleLoop } from "../../plane/loop.ts";
+import { intoFrame, moveLoop, rotation } from "../../plane/isometry.ts";
+import { type Loop, loopArea, loopFromFrame } from "../../plane/loop.ts";
 import { type Frame, fromFrame, type Point, point } from "../../plane/point.ts";
-import { fail, ok, type Result } from "../../result.ts";
-import { cutFlat } from "../../sheet/shaping/cut-flat.ts";
+import { type Region, regionArea } from "../../plane/region.ts";
+import type { DraftPlate } from "../../sheet/draft.ts";
+import { cutFlat, type FlatCut } from "../../sheet/shaping/cut-flat.ts";
+import { shapeMetal } from "../../sheet/shaping/metal.ts";
+import { formatShort } from "../../units/quantity.ts";
 import { mm } from "../../units/spoken-length.ts";
-import { lengthField } from "../bend-values.ts";
+import {
+  type ArrangedPlace,
+  arrangedPlaces,
+  arrangementFields,
+  arrangementSentence,
+  hasPlace,
+} from "../arrangement.ts";
+import { canTurn, openingFields, openingLoops, openingSentence, roundSize } from "../opening-values.ts";
 import { behindOutline } from "../outline-behind.ts";
-import { drawnAreas, drawnField } from "../outline-values.ts";
-import { findPlace, placeFields, placeSentence } from "../place-values.ts";
+import { axesMark, type FoundPlace, findPlace, placeFields, placeSentence } from "../place-values.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
 
 type Choices = Readonly<Record<string, string>>;
-const forms = (...list: string[]) => ({ shown: (c: Choices) => list.includes(c.form) });
+
+/** The fields of a place, where the arrangement goes by one. */
+const placed: readonly FieldSpec[] = placeFields.map((f) => ({
+  ...f,
+  shown: (c: Choices) => hasPlace(c) && (f.shown?.(c) ?? true),
+}));
 
 const fields: readonly FieldSpec[] = [
   { kind: "picks", key: "plate", single: true, label: "Plate", of: "plate" },
-  choice("form", "Form", "rectangle", {
-    rectangle: "rectangle",
-    round: "round",
-    slot: "slot",
-    drawn: "drawn outline",
-  }),
-  lengthField("width", "Width", "20", { min: undefined, above: 0, ...forms("rectangle", "slot") }),
-  lengthField("height", "Height", "10", { min: undefined, above: 0, ...forms("rectangle", "slot") }),
-  lengthField("diameter", "Diameter", "10", { min: undefined, above: 0, ...forms("round") }),
-  { ...drawnField, ...forms("drawn") },
-  ...placeFields,
+  ...openingFields,
+  ...placed,
   {
     kind: "quantity",
     key: "turned",
@@ -36,118 +41,131 @@ const fields: readonly FieldSpec[] = [
     default: "0",
     min: -360,
     max: 360,
-    ...forms("rectangle", "slot", "drawn"),
+    shown: canTurn,
   },
+  ...arrangementFields,
   choice("through", "Cuts", "held", {
     held: "this plate and what is held flat with it",
     flat: "everything it meets in the flat",
   }),
 ];
 
-/** What is cut, about the cut's own place; of a drawn outline all of its areas. */
-function ownLoops(
-  values: FieldValues,
-  step: string,
-  outlineOf: StepContext["outlineOf"],
-): Result<readonly Loop[], FieldProblem> {
-  if (values.choices.form !== "drawn") {
-    const loop = ownLoop(values, step);
-    return loop.ok ? ok([loop.value]) : loop;
-  }
-  const areas = drawnAreas(values, outlineOf);
-  if (!areas.ok) return areas;
-  if (areas.value.some((r) => r.holes.length > 0)) {
-    const message =
-      "Within one of the outline's areas stands another: what is left there would fall out. Leave it out of the outline, or make it construction.";
-    return fail({ field: "drawn", message });
-  }
-  const named = (c: Curve): Curve => ({ ...c, name: `${step}-${c.name}` });
-  return ok(areas.value.map(({ outer }) => outer.map(named)));
+/** The frame of a place on a plate in developed coordinates, turned by an angle. */
+function frameAt(plate: DraftPlate, at: Point, turned: number): Frame {
+  const x = point(Math.cos(turned), Math.sin(turned));
+  const { frame } = plate;
+  return {
+    origin: fromFrame(frame, at),
+    x: point(frame.x.x * x.x - frame.x.y * x.y, frame.x.y * x.x + frame.x.x * x.y),
+  };
 }
 
-/** The cut's own loop about its centre, counter-clockwise, straight sides named; or what is wrong with it. */
-function ownLoop(values: FieldValues, step: string): Result<Loop, FieldProblem> {
+/** The metal of a plate in its own frame. */
+const metalOf = (plate: DraftPlate): readonly Region[] => {
+  const own = intoFrame(plate.frame);
+  return shapeMetal(plate.metal).regions.map(({ outer, holes }) => ({
+    outer: moveLoop(own, outer),
+    holes: holes.map((h) => moveLoop(own, h)),
+  }));
+};
+
+/** With the size that a place has of its own: the width, or the diameter, as its form has it. */
+function sizedAt(values: FieldValues, { size }: ArrangedPlace): FieldValues {
+  if (size === undefined) return values;
+  const { choices, quantities } = values;
+  const key = { polygon: "across", round: "diameter", keyhole: "diameter", flattened: "diameter" }[
+    choices.form
+  ];
+  return {
+    ...values,
+    choices: choices.form === "round" ? { ...choices, sized: "diameter" } : choices,
+    quantities: { ...quantities, [key ?? "width"]: size },
+  };
+}
+
+const marked = (loop: Loop, mark: string): Loop =>
+  mark === "" ? loop : loop.map((c) => (c.name ? { ...c, name: `${c.name}${mark}` } : c));
+
+function build(values: FieldValues, context: StepContext) {
+  const { step, draft, refuse, lost } = context;
+  const pick = values.picks.plate?.[0];
+  if (!pick) return refuse("plate", "Pick the plate to cut.");
+  const plate = draft.plates.get(pick.at);
+  if (!plate) return lost("plate", pick);
   const { quantities: q, choices } = values;
-  const [w, h] = [(q.width ?? 0) / 2, (q.height ?? 0) / 2];
-  const name = (side: string) => `${step}-${side}`;
-  if (choices.form === "round") return ok(circleLoop(point(0, 0), (q.diameter ?? 0) / 2, `cut:${step}`));
-  if (choices.form === "rectangle")
-    return ok(rectangleLoop(-w, -h, w, h, ["south", "east", "north", "west"].map(name)));
-  return ok(slotLoop(w, h, name));
-}
-
-function slotLoop(w: number, h: number, name: (side: string) => string): Loop {
-  if (w <= h + 1e-9) {
-    if (h - w < 1e-9) return circleLoop(point(0, 0), w, name("round:"));
-    return slotLoop(h, w, name).map((c): Curve => {
-      const turn = (p: Point) => point(-p.y, p.x);
-      return c.kind === "line"
-        ? { ...c, a: turn(c.a), b: turn(c.b) }
-        : { ...c, a: turn(c.a), b: turn(c.b), c: turn(c.c) };
+  const found: FoundPlace | undefined = hasPlace(choices)
+    ? findPlace(values, context, plate)
+    : { at: point(0, 0), mark: axesMark(plate.id, point(0, 0), []) };
+  if (!found) return;
+  context.mark(found.mark);
+  const turned = canTurn(choices) ? (q.turned ?? 0) : 0;
+  const outlineOf = (key: string) =>
+    context.outlineOf(key, () =>
+      behindOutline(draft, frameAt(plate, found.at, turned), context.letterOf, context.numberOf),
+    );
+  const onPlate = (key: string) =>
+    context.outlineOf(key, () =>
+      behindOutline(draft, frameAt(plate, point(0, 0), 0), context.letterOf, context.numberOf),
+    );
+  const own = openingLoops(values, step, outlineOf);
+  if (!own.ok) return refuse(own.error.field, own.error.message);
+  const opening = moveLoop(rotation(point(0, 0), turned), own.value[0]);
+  const places = arrangedPlaces(values, onPlate, {
+    place: { at: found.at, datum: found.mark.datums[0] },
+    opening,
+    metal: () => metalOf(plate),
+  });
+  if (!places.ok) return refuse(places.error.field, places.error.message);
+  const cuts: FlatCut[] = [];
+  const many = places.value.length > 1;
+  for (const [k, place] of places.value.entries()) {
+    const loops = place.size === undefined ? own : openingLoops(sizedAt(values, place), step, outlineOf);
+    if (!loops.ok)
+      return refuse(`places.${place.mark.slice(1)}.size`, `At further place ${k}: ${loops.error.message}`);
+    const frame = frameAt(plate, place.at, turned + place.turned);
+    cuts.push({
+      loops: loops.value.map((loop) => marked(loopFromFrame(frame, loop), place.mark)),
+      // The first is told by its place, the others with one another.
+      ...(k > 0
+        ? { place: k }
+        : {
+            title: `The cut at ${mm(place.at.x)}, ${mm(place.at.y)} on plate ${context.letterOf(plate.id)}`,
+          }),
     });
   }
-  const s = w - h;
-  const arc = (x: number, from: Point, to: Point): Curve => ({
-    kind: "arc",
-    a: from,
-    b: to,
-    c: point(x, 0),
-    r: h,
-    ccw: true,
-    name: name("end").replace("-", ":"),
-  });
-  return [
-    line(point(-s, -h), point(s, -h), name("south")),
-    arc(s, point(s, -h), point(s, h)),
-    line(point(s, h), point(-s, h), name("north")),
-    arc(-s, point(-s, h), point(-s, -h)),
-  ];
+  const { from } = roundSize(values);
+  if (from && choices.form === "round") context.note("thread", from);
+  if (many) context.note("arranged", counted(cuts, plate));
+  const over = choices.through === "flat" ? new Set(draft.bends.keys()) : new Set(draft.held);
+  cutFlat(draft, plate.id, cuts, { step, over });
 }
 
-/** An opening through a plate, or in the flat across plates and bends. */
+/** How many there are, and how much of the plate they open. */
+function counted(cuts: readonly FlatCut[], plate: DraftPlate): string {
+  const open = cuts.reduce((sum, { loops }) => sum + loops.reduce((s, l) => s + loopArea(l), 0), 0);
+  const whole = shapeMetal(plate.metal).regions.reduce((sum, r) => sum + regionArea(r), 0);
+  const share = whole > 0 ? `, ${formatShort((100 * open) / whole, 1)} % of the plate` : "";
+  return `${cuts.length} openings, ${formatShort(open, 0)} mm² open${share}`;
+}
+
+/** An opening through a plate, or in the flat across plates and bends: once, or in many places. */
 export const cutStep: StepKind = {
   kind: "cut",
   title: "Cut",
-  about: "An opening, also across bends that are held flat",
+  about: "Openings, also across bends that are held flat",
   startsFrom: "plate",
   fields,
   sentence: (raw) => {
     const c = choicesOf(fields, raw);
-    const out: SentencePart[] = ["Cut a ", { field: "form" }, " in ", { field: "plate" }];
-    if (c.form === "rectangle" || c.form === "slot")
-      out.push(", ", { field: "width" }, " by ", { field: "height" });
-    if (c.form === "round") out.push(", ⌀ ", { field: "diameter" });
-    if (c.form === "drawn") out.push(" ", { field: "drawn" });
-    out.push(", ", ...placeSentence(raw, c));
-    if (raw.turned !== undefined && String(raw.turned) !== "0") out.push(", turned by ", { field: "turned" });
+    const rounded = raw.rounding !== undefined && String(raw.rounding) !== "0";
+    const out: SentencePart[] = ["Cut a ", { field: "form" }, ...openingSentence(c, rounded)];
+    out.push(" in ", { field: "plate" });
+    if (hasPlace(c)) out.push(", ", ...placeSentence(raw, c));
+    const turned = raw.turned !== undefined && String(raw.turned) !== "0";
+    if (canTurn(c) && turned) out.push(", turned by ", { field: "turned" });
+    out.push(...arrangementSentence(raw, c));
     if (c.through !== "held") out.push(", through ", { field: "through" });
     return [...out, "."];
   },
-  build: (values, context) => {
-    const { step, draft, refuse, lost } = context;
-    const pick = values.picks.plate?.[0];
-    if (!pick) return refuse("plate", "Pick the plate to cut.");
-    const plate = draft.plates.get(pick.at);
-    if (!plate) return lost("plate", pick);
-    const place = findPlace(values, context, plate);
-    if (!place) return;
-    context.mark(place.mark);
-    const { quantities: q, choices } = values;
-    const turned = choices.form === "round" ? 0 : (q.turned ?? 0);
-    const at: Frame = { origin: place.at, x: point(Math.cos(turned), Math.sin(turned)) };
-    const frame: Frame = {
-      origin: fromFrame(plate.frame, at.origin),
-      x: point(
-        plate.frame.x.x * at.x.x - plate.frame.x.y * at.x.y,
-        plate.frame.x.y * at.x.x + plate.frame.x.x * at.x.y,
-      ),
-    };
-    const behind = () => behindOutline(draft, frame, context.letterOf, context.numberOf);
-    const own = ownLoops(values, step, (key) => context.outlineOf(key, behind));
-    if (!own.ok) return refuse(own.error.field, own.error.message);
-    const loops = own.value.map((loop) => loopFromFrame(frame, loop));
-    const over = choices.through === "flat" ? new Set(draft.bends.keys()) : new Set(draft.held);
-    const title = `The cut at ${mm(place.at.x)}, ${mm(place.at.y)} on plate ${context.letterOf(plate.id)}`;
-    cutFlat(draft, plate.id, loops, { step, over, title });
-  },
+  build,
 };

@@ -1,5 +1,5 @@
-import { arcCovers, type Curve, distanceToCurve } from "../plane/curve.ts";
-import { dot, type Point, subtract } from "../plane/point.ts";
+import { arcCovers, type Curve, distanceToCurve } from "./curve.ts";
+import { dot, type Point, subtract } from "./point.ts";
 
 /** The least distance between two curves that do not cross, mm, and where on the first. */
 export function gapBetween(p: Curve, q: Curve): { readonly gap: number; readonly at: Point } {

@@ -1,0 +1,268 @@
+import { describe, expect, test } from "vitest";
+import { examinePart, type PartBuild, type StepDocument } from "../src/index.ts";
+import { asCircle, loopBounds } from "../src/plane/loop.ts";
+import { placeMark, placeOfMark } from "../src/steps/arrangement.ts";
+import { sayLengths } from "../src/units/spoken-length.ts";
+import { after, part, plate, told } from "./plain-parts.ts";
+
+const cut = (values: object, id = "s2"): StepDocument => ({
+  id,
+  kind: "cut",
+  plate: [{ key: "a", at: "s1" }],
+  ...{ form: "round", diameter: "4" },
+  ...values,
+});
+const built = (values: object, ...more: StepDocument[]) =>
+  examinePart(part(plate("200", "100"), cut(values), ...more));
+
+/** The middles of all openings, sorted by row and column, to a thousandth. */
+function middles(build: PartBuild): number[][] {
+  const round = (v: number) => Math.round(v * 1e3) / 1e3 + 0;
+  return build
+    .blank!.openings.map((loop) => {
+      const { minX, maxX, minY, maxY } = loopBounds(loop);
+      return [round((minX + maxX) / 2), round((minY + maxY) / 2)];
+    })
+    .sort((p, q) => p[1] - q[1] || p[0] - q[0]);
+}
+const places = (values: object) => {
+  const build = built(values);
+  expect(told(build)).toEqual([]);
+  return middles(build);
+};
+
+describe("openings of one cut", () => {
+  test("stand in a row about their place, or from it on, at a pitch, evenly, or as many as fit", () => {
+    const row = { arranged: "row", x: "10", y: "5" };
+    expect(places({ ...row, count: "3", pitch: "20" })).toEqual([-10, 10, 30].map((x) => [x, 5]));
+    expect(places({ ...row, count: "3", pitch: "20", from: "first" })).toEqual(
+      [10, 30, 50].map((x) => [x, 5]),
+    );
+    expect(places({ ...row, count: "3", pitch: "-20", from: "first" })).toEqual(
+      [-30, -10, 10].map((x) => [x, 5]),
+    );
+    expect(places({ ...row, count: "4", spaced: "evenly", over: "90" })).toEqual(
+      [-35, -5, 25, 55].map((x) => [x, 5]),
+    );
+    expect(places({ ...row, spaced: "fit", over: "100", pitch: "30" })).toEqual(
+      [-35, -5, 25, 55].map((x) => [x, 5]),
+    );
+    expect(places({ arranged: "row", count: "2", pitch: "20", direction: "90" })).toEqual([
+      [0, -10],
+      [0, 10],
+    ]);
+  });
+
+  test("stand in rows one above the other, or staggered, the middle of all at their place", () => {
+    const grid = { arranged: "grid", count: "3", pitch: "20", rows: "2" };
+    expect(places({ ...grid, rowPitch: "10" })).toEqual([
+      ...[-20, 0, 20].map((x) => [x, -5]),
+      ...[-20, 0, 20].map((x) => [x, 5]),
+    ]);
+    const h = 10 * Math.sqrt(3);
+    const staggered = [
+      ...[-25, -5, 15].map((x) => [x, -Math.round(h * 500) / 1000]),
+      ...[-15, 5, 25].map((x) => [x, Math.round(h * 500) / 1000]),
+    ];
+    expect(places({ ...grid, rowsStand: "triangle" })).toEqual(staggered);
+    expect(places({ ...grid, rowsStand: "free", shift: "0.25", rowPitch: "10", from: "first" })).toEqual([
+      ...[0, 20, 40].map((x) => [x, 0]),
+      ...[5, 25, 45].map((x) => [x, 10]),
+    ]);
+  });
+
+  test("stand in a circle about their place, turned with it where they are to be", () => {
+    expect(places({ arranged: "round", count: "4", ring: "30" })).toEqual([
+      [0, -30],
+      [-30, 0],
+      [30, 0],
+      [0, 30],
+    ]);
+    const half = places({ arranged: "round", count: "3", ring: "30", sweep: "180" });
+    expect(half).toEqual([
+      [-30, 0],
+      [30, 0],
+      [0, 30],
+    ]);
+    const slots = { form: "slot", width: "12", height: "4", arranged: "round", count: "2", sweep: "90" };
+    const sizes = (values: object) =>
+      built({ ...slots, ...values }).blank!.openings.map((l) =>
+        Math.round(loopBounds(l).maxX - loopBounds(l).minX),
+      );
+    expect(sizes({})).toEqual([12, 12]);
+    expect(sizes({ faces: "along" }).sort()).toEqual([12, 4]);
+  });
+
+  test("stand along the edge that they are placed from, free at both ends, the rest shared", () => {
+    const edge = {
+      ...{ arranged: "edge", placed: "edge", off1: "8", edge1: [{ key: "a", at: "s1.south" }] },
+      ...{ spaced: "fit", pitch: "50", ends: "10" },
+    };
+    expect(places(edge)).toEqual([-75, -25, 25, 75].map((x) => [x, -42]));
+    expect(places({ ...edge, spaced: "evenly", count: "3" })).toEqual([-90, 0, 90].map((x) => [x, -42]));
+    expect(places({ ...edge, spaced: "pitch", count: "2" })).toEqual([-25, 25].map((x) => [x, -42]));
+    // They follow the edge: on a plate twice as wide there are as many more as fit.
+    const wide = examinePart(part(plate("400", "100"), cut(edge)));
+    expect(wide.blank!.openings.length).toBe(8);
+  });
+
+  test("stand in several places, each of a size and a turn of its own", () => {
+    const build = built({
+      ...{ form: "slot", width: "12", height: "4", arranged: "list" },
+      places: [
+        { key: "a", x: "40", y: "0", size: "20" },
+        { key: "b", x: "-40", y: "10", turned: "90" },
+      ],
+    });
+    expect(told(build)).toEqual([]);
+    const boxes = build
+      .blank!.openings.map(loopBounds)
+      .map((b) => [b.minX, b.maxX, b.minY, b.maxY].map(Math.round));
+    expect(boxes).toContainEqual([-6, 6, -2, 2]);
+    expect(boxes).toContainEqual([30, 50, -2, 2]);
+    expect(boxes).toContainEqual([-42, -38, 4, 16]);
+    const bad = built({
+      arranged: "list",
+      form: "polygon",
+      rounding: "3",
+      across: "8",
+      places: [{ key: "a", x: "40", y: "0", size: "2" }],
+    });
+    expect(sayLengths(told(bad).join())).toMatch(/further place 1: A corner radius of 3 mm has no room/);
+  });
+
+  test("fill a plate with its margin, the rest shared, and keep clear of what is cut already", () => {
+    const all = { arranged: "fill", pitch: "10", rowPitch: "10", margin: "3" };
+    const whole = places(all);
+    // 200 wide: from -95 to 95; 100 deep: from -45 to 45.
+    expect(whole.length).toBe(20 * 10);
+    expect(whole[0]).toEqual([-95, -45]);
+    const holed = examinePart(part(plate("200", "100", [{ key: "a", x: "0", y: "0", d: "40" }]), cut(all)));
+    const left = middles(holed).filter(([x, y]) => Math.hypot(x, y) > 0);
+    expect(left.every(([x, y]) => Math.hypot(x, y) >= 20 + 2 + 3 - 1e-6)).toBe(true);
+    expect(whole.filter(([x, y]) => Math.hypot(x, y) >= 25).length).toBe(left.length);
+    const first = places({ ...all, rest: "first", placed: "xy", x: "1", y: "2" });
+    expect(first.every(([x, y]) => (x - 1) % 10 === 0 && (y - 2) % 10 === 0)).toBe(true);
+  });
+
+  test("are numbered, and those that are left out are not cut; names say which is which", () => {
+    const grid = { arranged: "grid", count: "3", pitch: "20", rows: "2", rowPitch: "20" };
+    const out = [
+      { key: "a", i: "1", j: "0" },
+      { key: "b", i: "2", j: "1" },
+    ];
+    expect(places({ ...grid, leftOut: out })).toEqual([
+      [-20, -10],
+      [20, -10],
+      [-20, 10],
+      [0, 10],
+    ]);
+    const names = built(grid).blank!.openings.map((l) => l[0].name);
+    expect(names.sort()).toEqual([
+      "cut:s2",
+      "cut:s2-0_1",
+      "cut:s2-1_0",
+      "cut:s2-1_1",
+      "cut:s2-2_0",
+      "cut:s2-2_1",
+    ]);
+    for (const [i, j] of [
+      [0, 0],
+      [3, 0],
+      [-2, 7],
+      [12, -1],
+    ])
+      expect(placeOfMark(`cut:s2${placeMark(i, j)}`)).toEqual({ i, j });
+    const none = built({ arranged: "row", count: "1", leftOut: [{ key: "a", i: "0", j: "0" }] });
+    expect(told(none).join()).toMatch(/All of them are left out/);
+  });
+
+  test("say how many they are and how much they open, and keep the first one's names", () => {
+    const build = built({ arranged: "row", count: "5", pitch: "20" });
+    const open = 5 * Math.PI * 4;
+    expect(sayLengths(build.steps[1].notes!.arranged)).toBe(
+      `5 openings, ${Math.round(open)} mm² open, ${Math.round((open / 20_000) * 1000) / 10} % of the plate`,
+    );
+    expect(asCircle(build.blank!.openings[0])!.r).toBeCloseTo(2, 9);
+  });
+
+  test("that have no metal are told with one another", () => {
+    const build = built({ arranged: "row", count: "5", pitch: "60", from: "first" });
+    expect(told(build).join()).toMatch(/2 of 5 stand; 3 have no metal to cut/);
+  });
+
+  test("are repeated and mirrored as one cut", () => {
+    const repeat: StepDocument = {
+      id: "s3",
+      kind: "pattern",
+      steps: [{ key: "a", at: "s2" }],
+      form: "row",
+      count: "2",
+      pitch: "40",
+      direction: "90",
+    };
+    const build = built({ arranged: "row", count: "3", pitch: "20", y: "-30" }, repeat);
+    expect(told(build)).toEqual([]);
+    expect(middles(build)).toEqual([-30, 10].flatMap((y) => [-20, 0, 20].map((x) => [x, y])));
+    const names = build.blank!.openings.map((l) => l[0].name);
+    expect(new Set(names).size).toBe(6);
+  });
+
+  test("follow values of the part, and one undo takes an arrangement back", () => {
+    const document = {
+      ...part(plate("200", "100"), cut({ arranged: "row", count: "n", pitch: "w/2" })),
+      variables: [
+        { key: "v1", name: "n", value: "4", measures: "number" as const },
+        { key: "v2", name: "w", value: "30" },
+      ],
+    };
+    expect(middles(examinePart(document))).toEqual([-22.5, -7.5, 7.5, 22.5].map((x) => [x, 0]));
+    const once = after(document, { do: "set", step: "s2", values: { arranged: "once" } });
+    expect(middles(examinePart(once))).toEqual([[0, 0]]);
+  });
+});
+
+describe("an arrangement that cannot be", () => {
+  test.each([
+    [
+      { arranged: "row", count: "1e6", pitch: "1" },
+      /1000000 places are too many: there can be at most 100000/,
+    ],
+    [{ arranged: "grid", count: "1000", rows: "1000" }, /1000000 places are too many/],
+    [{ arranged: "row", count: "1e16" }, /too large/],
+    [{ arranged: "row", count: "0" }, /too small/],
+    [{ arranged: "row", count: "" }, /How many/],
+    [{ arranged: "row", pitch: "0" }, /lie over one another/],
+    [{ arranged: "row", pitch: "1e-7" }, /lie over one another/],
+    [{ arranged: "row", spaced: "fit", pitch: "1e-7" }, /too many|lie over one another/],
+    [{ arranged: "row", spaced: "evenly", over: "0" }, /lie over one another/],
+    [{ arranged: "grid", rowPitch: "0" }, /lie over one another/],
+    [{ arranged: "round", count: "3", ring: "1e-7" }, /too small/],
+    [{ arranged: "round", count: "3", ring: "0.002" }, /lie over one another/],
+    [{ arranged: "round", count: "90000", ring: "1" }, /lie over one another/],
+    [{ arranged: "edge" }, /Place it from an edge/],
+    [
+      { arranged: "fill", pitch: "0.05", rowPitch: "0.05", diameter: "0.02", margin: "0" },
+      /more than 100000/,
+    ],
+    [{ arranged: "fill", pitch: "1e-7" }, /lie over one another/],
+    [{ arranged: "fill", margin: "60" }, /None fits in there/],
+    [{ arranged: "fill", diameter: "2000" }, /None fits in there/],
+    [{ arranged: "fill", within: "drawn" }, /Choose one of the part's outlines/],
+    [{ arranged: "line" }, /Choose one of the part's outlines/],
+    [
+      {
+        ...{ arranged: "edge", placed: "edge", edge1: [{ key: "a", at: "s1.south" }], spaced: "fit" },
+        ends: "150",
+      },
+      /None fits in there. Leave less free/,
+    ],
+  ])("is told at once, with what would do, and cuts nothing: %j", (values, words) => {
+    const before = performance.now();
+    const build = built(values);
+    expect(told(build).join("\n")).toMatch(words);
+    expect(build.blank!.openings).toEqual([]);
+    expect(build.blank!.area).toBeCloseTo(20_000, 6);
+    expect(performance.now() - before).toBeLessThan(3000);
+  });
+});

@@ -1,0 +1,204 @@
+import fc from "fast-check";
+import { describe, expect, test } from "vitest";
+import { subtractLoops } from "../src/plane/boolean.ts";
+import { directionAt, distanceToCurve, pointAt } from "../src/plane/curve.ts";
+import { moveLoop, rotation, translation } from "../src/plane/isometry.ts";
+import { fillRegions, type Lattice, latticePlace, reachFrom, spreadAlong } from "../src/plane/lattice.ts";
+import { circleLoop, flattenLoop, type Loop, loopArea } from "../src/plane/loop.ts";
+import { keyholeLoop, polygonCorners, rectangleCorners, roundedPolygon } from "../src/plane/opening-loops.ts";
+import { type Point, point } from "../src/plane/point.ts";
+import { type Region, regionLoops } from "../src/plane/region.ts";
+import { sameCases, spread } from "./random-cases.ts";
+
+sameCases(91);
+
+/** Plates with corners that are round or not, turned, with openings in them or over their edges. */
+const regions = fc
+  .record({
+    width: spread(20, 90),
+    height: spread(15, 70),
+    rounding: spread(0, 7),
+    turned: spread(0, 3),
+    sides: fc.integer({ min: 3, max: 9 }),
+    rectangle: fc.boolean(),
+    cuts: fc.array(fc.record({ x: spread(-40, 40), y: spread(-30, 30), r: spread(1, 12) }), { maxLength: 5 }),
+  })
+  .map(({ width, height, rounding, turned, sides, rectangle, cuts }): readonly Region[] => {
+    const corners = rectangle ? rectangleCorners(width, height) : polygonCorners(sides, width);
+    const outer = moveLoop(rotation(point(0, 0), turned), roundedPolygon(corners, rounding, [], "r"));
+    return cuts.reduce<Region[]>(
+      (left, { x, y, r }) =>
+        left.flatMap((region) => subtractLoops(regionLoops(region), [circleLoop(point(x, y), r)])),
+      [{ outer, holes: [] }],
+    );
+  });
+
+const openings = fc.oneof(
+  spread(0.6, 4).map((r): Loop => circleLoop(point(0, 0), r)),
+  fc
+    .record({ w: spread(1, 9), h: spread(1, 6), turned: spread(0, 3) })
+    .map(({ w, h, turned }) =>
+      moveLoop(rotation(point(0, 0), turned), roundedPolygon(rectangleCorners(w, h), 0.3, [], "r")),
+    ),
+  spread(2, 5).map((head): Loop => keyholeLoop(head, head / 3, head * 1.2, (side) => side)),
+);
+
+const lattices = fc
+  .record({
+    angle: spread(0, 3),
+    pitch: spread(3, 14),
+    rows: spread(3, 14),
+    shift: fc.constantFrom(0, 0.5, 0.3, -0.4),
+    x: spread(-5, 5),
+    y: spread(-5, 5),
+  })
+  .map(({ angle, pitch, rows, shift, x, y }): Lattice => {
+    const [c, s] = [Math.cos(angle), Math.sin(angle)];
+    return {
+      origin: point(x, y),
+      u: point(c * pitch, s * pitch),
+      v: point(-s * rows, c * rows),
+      shift,
+    };
+  });
+
+/** How often fine chords of loops wind round a point. */
+function inside(loops: readonly (readonly Point[])[], p: Point): boolean {
+  let within = false;
+  for (const points of loops)
+    points.forEach((a, i) => {
+      const b = points[(i + 1) % points.length];
+      if (a.y > p.y !== b.y > p.y && p.x < a.x + ((p.y - a.y) / (b.y - a.y)) * (b.x - a.x)) within = !within;
+    });
+  return within;
+}
+
+/** The least distance from an opening's border to any border, by very many places on it; minus where some lie outside. */
+function room(area: readonly Region[], opening: Loop): number {
+  const borders = area.flatMap(regionLoops);
+  const chords = borders.map((loop) => flattenLoop(loop, 1e-3));
+  const own = flattenLoop(opening, 1e-3);
+  let least = Infinity;
+  for (const c of opening)
+    for (let k = 0; k < 48; k++) {
+      const p = pointAt(c, k / 48);
+      if (!inside(chords, p)) return -1;
+      for (const b of borders.flat()) least = Math.min(least, distanceToCurve(b, p));
+    }
+  for (const b of borders.flat())
+    for (let k = 0; k < 48; k++) {
+      const p = pointAt(b, k / 48);
+      if (inside([own], p)) return -1;
+      for (const c of opening) least = Math.min(least, distanceToCurve(c, p));
+    }
+  return least;
+}
+
+describe("an area that is filled with openings", () => {
+  test("holds just those that stand within it with their margin, as trying every place finds", () => {
+    let held = 0;
+    fc.assert(
+      fc.property(regions, openings, lattices, spread(0, 4), (area, opening, lattice, margin) => {
+        const found = fillRegions(area, opening, lattice, margin, 1e6)!;
+        const names = new Set(found.map(({ i, j }) => `${i} ${j}`));
+        expect(names.size).toBe(found.length);
+        held += found.length;
+        for (let j = -30; j <= 30; j++)
+          for (let i = -30; i <= 30; i++) {
+            const at = latticePlace(lattice, i, j);
+            if (Math.hypot(at.x, at.y) > 110) continue;
+            const name = `${i} ${j}`;
+            const there = names.delete(name);
+            // Far from anything that could take it in or keep it out nothing needs to be tried.
+            const left = room(area, moveLoop(translation(at), opening)) - margin;
+            if (Math.abs(left) < 2e-2) continue;
+            expect(there, `${name}: ${left} mm more than its margin`).toBe(left > 0);
+          }
+        expect([...names]).toEqual([]);
+      }),
+      { numRuns: Number(process.env.PROPERTY_RUNS ?? 30) },
+    );
+    expect(held).toBeGreaterThan(100);
+  });
+
+  test("has exactly as many as fit: touching the margin counts, a hair beyond does not", () => {
+    const square: Region = { outer: roundedPolygon(rectangleCorners(100, 60), 0, [], "r"), holes: [] };
+    const lattice = { origin: point(-45, -25), u: point(10, 0), v: point(0, 10), shift: 0 };
+    const count = (margin: number) =>
+      fillRegions([square], circleLoop(point(0, 0), 3), lattice, margin, 1e6)!.length;
+    expect(count(2)).toBe(60);
+    expect(count(2 + 1e-5)).toBe(32);
+    expect(fillRegions([square], circleLoop(point(0, 0), 3), lattice, 2, 59)).toBeUndefined();
+    expect(fillRegions([square], circleLoop(point(0, 0), 40), lattice, 0, 10)).toEqual([]);
+  });
+
+  test("takes no place that holds an opening of the area within itself", () => {
+    const outer = roundedPolygon(rectangleCorners(100, 60), 0, [], "r");
+    const [holed] = subtractLoops([outer], [circleLoop(point(0, 0), 1)]);
+    const once = { origin: point(0, 0), u: point(200, 0), v: point(0, 200), shift: 0 };
+    const ring = roundedPolygon(rectangleCorners(10, 10), 1, [], "r");
+    expect(fillRegions([holed], ring, once, 0, 10)).toEqual([]);
+    expect(fillRegions([{ outer, holes: [] }], ring, once, 0, 10)!.length).toBe(1);
+  });
+});
+
+describe("what is spread along a length", () => {
+  test("keeps its pitch, shares the rest at its ends, and one more would not fit", () => {
+    fc.assert(
+      fc.property(spread(0, 500), spread(0.5, 60), (length, pitch) => {
+        const at = spreadAlong(length, { pitch });
+        const last = at[at.length - 1];
+        expect(at[0]).toBeCloseTo(length - last, 7);
+        expect(at[0]).toBeGreaterThanOrEqual(-1e-7);
+        expect(2 * at[0]).toBeLessThan(pitch + 1e-7);
+        at.slice(1).forEach((s, k) => {
+          expect(s - at[k]).toBeCloseTo(pitch, 7);
+        });
+      }),
+    );
+  });
+
+  test("is spread evenly from end to end, one alone in the middle", () => {
+    expect(spreadAlong(90, { count: 4 })).toEqual([0, 30, 60, 90]);
+    expect(spreadAlong(90, { count: 1 })).toEqual([45]);
+    expect(spreadAlong(-1, { pitch: 5 })).toEqual([]);
+  });
+});
+
+test("a loop reaches as far from a point as the farthest place on it", () => {
+  fc.assert(
+    fc.property(openings, spread(-9, 9), spread(-9, 9), (loop, x, y) => {
+      const from = point(x, y);
+      const far = Math.max(
+        ...loop.flatMap((c) =>
+          Array.from({ length: 400 }, (_, k) => {
+            const p = pointAt(c, k / 400);
+            return Math.hypot(p.x - x, p.y - y);
+          }),
+        ),
+      );
+      expect(reachFrom(loop, from)).toBeGreaterThanOrEqual(far - 1e-9);
+      expect(reachFrom(loop, from)).toBeLessThan(far + 1e-3);
+    }),
+    { numRuns: 200 },
+  );
+});
+
+test("rounded polygons are closed, smooth where they are round, and lose what closed forms say", () => {
+  fc.assert(
+    fc.property(fc.integer({ min: 3, max: 24 }), spread(2, 60), spread(0, 1), (sides, across, share) => {
+      const r = (across / 2) * share;
+      const loop = roundedPolygon(polygonCorners(sides, across), r, [], "round");
+      loop.forEach((c, i) => {
+        const next = loop[(i + 1) % loop.length];
+        expect(c.b).toEqual(next.a);
+        if (r < 1e-6) return;
+        const [d, e] = [directionAt(c, 1), directionAt(next, 0)];
+        expect(Math.abs(d.x * e.y - d.y * e.x)).toBeLessThan(1e-6);
+      });
+      const k = sides * Math.tan(Math.PI / sides);
+      expect(loopArea(loop)).toBeCloseTo((k * across * across) / 4 - (k - Math.PI) * r * r, 6);
+    }),
+    { numRuns: 300 },
+  );
+});
