@@ -434,6 +434,7 @@ export {
 } from "./sheet/sheet.ts";
 export { isClosedManifold, meshVolume } from "./space/mesh.ts";
 export { dotV, type Motion, moveV, turnV, type Vector } from "./space/vector.ts";
+export { isNumbered, placeOfBorder } from "./steps/arrangement.ts";
 export {
   type CollisionFacts,
   type Finding,
@@ -443,6 +444,7 @@ export {
   type Remedy,
   stops,
 } from "./steps/finding.ts";
+export { roundSize } from "./steps/opening-values.ts";
 export { nearestEdges } from "./steps/place-values.ts";
 export { cornerOf } from "./steps/profile/profile.ts";
 export { STEP_KINDS, stepKind } from "./steps/registry.ts";

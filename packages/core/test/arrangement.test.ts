@@ -1,7 +1,7 @@
 import { describe, expect, test } from "vitest";
 import { examinePart, type PartBuild, type StepDocument } from "../src/index.ts";
 import { asCircle, loopBounds } from "../src/plane/loop.ts";
-import { placeMark, placeOfMark } from "../src/steps/arrangement.ts";
+import { placeMark, placeOfBorder } from "../src/steps/arrangement.ts";
 import { sayLengths } from "../src/units/spoken-length.ts";
 import { after, part, plate, told } from "./plain-parts.ts";
 
@@ -172,7 +172,12 @@ describe("openings of one cut", () => {
       [-2, 7],
       [12, -1],
     ])
-      expect(placeOfMark(`cut:s2${placeMark(i, j)}`)).toEqual({ i, j });
+      for (const border of ["cut:s2", "opening:s2-east", "opening:s2-side12"])
+        expect(placeOfBorder(`${border}${placeMark(i, j)}`, "s2")).toEqual({ i, j });
+    expect(placeOfBorder("cut:s21-1_0", "s2")).toBeUndefined();
+    // A copy that a later step has made is not the arrangement's own.
+    expect(placeOfBorder("cut:s2-1_0-s3-1", "s2")).toBeUndefined();
+    expect(placeOfBorder("cut:s2-s3-1", "s2")).toBeUndefined();
     const none = built({ arranged: "row", count: "1", leftOut: [{ key: "a", i: "0", j: "0" }] });
     expect(told(none).join()).toMatch(/All of them are left out/);
   });
@@ -180,8 +185,8 @@ describe("openings of one cut", () => {
   test("say how many they are and how much they open, and keep the first one's names", () => {
     const build = built({ arranged: "row", count: "5", pitch: "20" });
     const open = 5 * Math.PI * 4;
-    expect(sayLengths(build.steps[1].notes!.arranged)).toBe(
-      `5 openings, ${Math.round(open)} mm² open, ${Math.round((open / 20_000) * 1000) / 10} % of the plate`,
+    expect(build.steps[1].notes!.arranged).toBe(
+      `5 openings, ${Math.round((open / 20_000) * 1000) / 10} % open`,
     );
     expect(asCircle(build.blank!.openings[0])!.r).toBeCloseTo(2, 9);
   });

@@ -2,7 +2,6 @@ import { describe, expect, test } from "vitest";
 import { examinePart, type StepDocument } from "../src/index.ts";
 import { loopArea, loopBounds } from "../src/plane/loop.ts";
 import { METRIC_THREADS, metricThread } from "../src/stock/threads.ts";
-import { sayLengths } from "../src/units/spoken-length.ts";
 import { part, plate, told } from "./plain-parts.ts";
 
 const cut = (values: object): StepDocument => ({
@@ -127,6 +126,12 @@ describe("an opening for a thread", () => {
   ])("is cut as wide as it says, and says where the number comes from: %j", (values, diameter, words) => {
     const build = built({ form: "round", diameter: "3", ...values });
     expect(areaOf({ form: "round", ...values })).toBeCloseTo((Math.PI * diameter * diameter) / 4, 9);
-    expect(sayLengths(build.steps[1].notes!.thread, "mm")).toBe(words);
+    expect(build.steps[1].notes!.thread).toBe(words);
+  });
+
+  test("says its size in the units of the part, and its pitch in millimetres, as it is called", () => {
+    const thread = cut({ form: "round", sized: "core", thread: "M8" });
+    const build = examinePart({ ...part(plate("200", "160"), thread), units: "in" });
+    expect(build.steps[1].notes!.thread).toBe("⌀ 0.2677 in: ISO 2306 for M8, pitch 1.25 mm");
   });
 });

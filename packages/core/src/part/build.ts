@@ -112,8 +112,19 @@ function inUnits(made: PartBuild, units: Units | undefined): PartBuild {
   return {
     ...made,
     findings: made.findings.map(said),
+    steps: made.steps.map((outcome) => saidNotes(outcome, units)),
     ...(made.stockRemarks ? { stockRemarks: made.stockRemarks.map(said) } : {}),
   };
+}
+
+/** A step's notes likewise; one that has no lengths in them stays the record that it is. */
+function saidNotes(outcome: StepOutcome, units: Units | undefined): StepOutcome {
+  const { notes } = outcome;
+  if (!notes) return outcome;
+  const said = Object.entries(notes).map(([field, text]) => [field, sayLengths(text, units)] as const);
+  return said.every(([field, text]) => notes[field] === text)
+    ? outcome
+    : { ...outcome, notes: Object.fromEntries(said) };
 }
 
 /** The steps are so much of the work, by and large. */

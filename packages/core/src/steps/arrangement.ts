@@ -48,6 +48,10 @@ const count = (key: string, label: string, initial: string, shown: (c: Choices) 
   shown,
 });
 
+/** Whether the openings of a step are numbered, so that single ones can be left out. */
+export const isNumbered = (c: Choices): boolean =>
+  c.arranged !== undefined && c.arranged !== "once" && c.arranged !== "list";
+
 /** Which openings stand how to one another, as fields. */
 export const arrangementFields: readonly FieldSpec[] = [
   choice("arranged", "Arranged", "once", {
@@ -198,14 +202,14 @@ export const arrangementFields: readonly FieldSpec[] = [
     key: "leftOut",
     label: "Left out",
     about: "Click an opening in a view to leave it out.",
-    noun: "opening left out",
+    noun: "place",
     most: MOST_PLACES,
     line: ["no.", { column: "i" }, "of row", { column: "j" }],
     columns: [
       { kind: "quantity", key: "i", label: "Number", dimension: "number", default: "", start: "0" },
       { kind: "quantity", key: "j", label: "Row", dimension: "number", default: "", start: "0" },
     ],
-    shown: (c) => c.arranged !== "once" && c.arranged !== "list",
+    shown: isNumbered,
   },
 ];
 
@@ -280,11 +284,20 @@ export interface ArrangedPlace {
 export const placeMark = (i: number, j: number): string =>
   i === 0 && j === 0 ? "" : `-${[i, j].map((n) => (n < 0 ? `m${-n}` : String(n))).join("_")}`;
 
-/** Number and row of a place, from the end of a name that carries its mark. */
-export function placeOfMark(name: string): { readonly i: number; readonly j: number } {
-  const found = /-(m?\d+)_(m?\d+)$/.exec(name);
-  const number = (text: string) => (text.startsWith("m") ? -Number(text.slice(1)) : Number(text));
-  return found ? { i: number(found[1]), j: number(found[2]) } : { i: 0, j: 0 };
+/**
+ * Number and row of an opening of an arrangement, from the name of its border; nothing where a later step has copied it
+ * there, for it is none of the arrangement's own.
+ */
+export function placeOfBorder(
+  name: string,
+  step: string,
+): { readonly i: number; readonly j: number } | undefined {
+  const found = /^([A-Za-z]\w*)(?:-[a-z]+\d*)?(?:-(m?\d+)_(m?\d+))?$/.exec(
+    name.replace(/^(?:cut|opening):/, ""),
+  );
+  if (found?.[1] !== step) return undefined;
+  const number = (text = "0") => (text.startsWith("m") ? -Number(text.slice(1)) : Number(text));
+  return { i: number(found[2]), j: number(found[3]) };
 }
 
 /** What the places of an arrangement are found from. */

@@ -65,7 +65,10 @@ export const perforateStep: StepKind = {
             ? rectangleLoop(x - half, y - half, x + half, y + half, ["a", "b", "c", "d"])
             : circleLoop(point(x, y), half, `cut:${step}${key}`);
         const title = `The spot on plate ${letterOf(plate.id)}`;
-        cutFlat(draft, plate.id, [loopFromFrame(plate.frame, spot)], { step, over: new Set(), title });
+        cutFlat(draft, plate.id, [{ loops: [loopFromFrame(plate.frame, spot)], title }], {
+          step,
+          over: new Set(),
+        });
       }
     }
   },

@@ -22,7 +22,7 @@ export function DrawnView(props: FieldViewProps<DrawnField>) {
       data-draw-new-outline
       title="Draw a new outline for it; the one that it has stays in the part"
       className={LINK}
-      onClick={() => drawNewFor(step.step)}
+      onClick={() => drawNewFor(step.step, field.key)}
     >
       new
     </button>
@@ -33,7 +33,9 @@ export function DrawnView(props: FieldViewProps<DrawnField>) {
       data-draw-outline
       data-field={outlines.length === 0 ? field.key : undefined}
       className={LINK}
-      onClick={() => (chosen ? send(drawingActions.opened({ key })) : step && drawNewFor(step.step))}
+      onClick={() =>
+        chosen ? send(drawingActions.opened({ key })) : step && drawNewFor(step.step, field.key)
+      }
     >
       {chosen ? "draw" : outlines.length === 0 ? "none yet: draw one" : "draw a new one"}
     </button>

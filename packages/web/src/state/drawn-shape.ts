@@ -30,7 +30,7 @@ export function drawStep(step: StepDocument, field: string, option: string, asDr
     return;
   }
   const { steps = [] } = openPart(store.getState()).document ?? {};
-  const waiting = outlinesOf(store.getState()).filter((o) => steps.every((s) => s.drawn !== o.key));
+  const waiting = outlinesOf(store.getState()).filter((o) => !steps.some((s) => isMadeBy(s, o.key)));
   if (waiting.length > 0) {
     const { key } = waiting[waiting.length - 1];
     edit({ do: "set", step: step.id, values: { [field]: option, drawn: key } }, { step: step.id });
@@ -54,15 +54,19 @@ export function drawStep(step: StepDocument, field: string, option: string, asDr
   store.dispatch(drawingActions.opened({ key, ...(outline.curves.length === 0 ? { tool: "line" } : {}) }));
 }
 
-/** A new outline for a step that is drawn and has none, opened at once. */
-export function drawNewFor(step: StepDocument): void {
+/** Whether a step goes by an outline, for one thing or another. */
+const isMadeBy = (step: StepDocument, key: string): boolean =>
+  stepKind(step.kind)?.fields.some((f) => f.kind === "drawn" && step[f.key] === key) ?? false;
+
+/** A new outline for a field of a step that is drawn and has none, opened at once. */
+export function drawNewFor(step: StepDocument, field: string): void {
   const { key, outlines } = withNewOutline(emptyOutline(nameFor(step)));
   edit(
     {
       do: "several",
       commands: [
         { do: "part", values: { outlines } },
-        { do: "set", step: step.id, values: { drawn: key } },
+        { do: "set", step: step.id, values: { [field]: key } },
       ],
     },
     { step: step.id },

@@ -144,8 +144,8 @@ function build(values: FieldValues, context: StepContext) {
 function counted(cuts: readonly FlatCut[], plate: DraftPlate): string {
   const open = cuts.reduce((sum, { loops }) => sum + loops.reduce((s, l) => s + loopArea(l), 0), 0);
   const whole = shapeMetal(plate.metal).regions.reduce((sum, r) => sum + regionArea(r), 0);
-  const share = whole > 0 ? `, ${formatShort((100 * open) / whole, 1)} % of the plate` : "";
-  return `${cuts.length} openings, ${formatShort(open, 0)} mm² open${share}`;
+  const share = whole > 0 ? `, ${formatShort((100 * open) / whole, 1)} % open` : "";
+  return `${cuts.length} openings${share}`;
 }
 
 /** An opening through a plate, or in the flat across plates and bends: once, or in many places. */

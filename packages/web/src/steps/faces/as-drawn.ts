@@ -10,6 +10,7 @@ import {
   type OutlineCurve,
   type OutlineDimension,
   type Relation,
+  roundSize,
   rowsOf,
   type StepDocument,
   stepKind,
@@ -31,15 +32,27 @@ const textOf = (step: StepDocument, key: string): string => {
 /** A flat shape as it is: a round, a slot, a rectangle. `height`: the field of a rectangle's other size. */
 export const flatAsDrawn =
   (height: "depth" | "height"): AsDrawn =>
-  (base, step, { quantities: q, choices }) => {
-    if (choices.form === "round")
+  (base, step, values) => {
+    const { quantities: q, choices } = values;
+    if (choices.form === "round") {
+      const byThread = choices.sized !== undefined && choices.sized !== "diameter";
+      const wide = roundSize(values).diameter || 10;
       return {
         ...base,
         points: { o: [0, 0] },
-        curves: [{ id: "rim", kind: "circle", c: "o", r: (q.diameter ?? 10) / 2 }],
+        curves: [{ id: "rim", kind: "circle", c: "o", r: wide / 2 }],
         relations: [{ id: "r1", kind: "fixed", of: ["o"] }],
-        dimensions: [{ id: "d1", kind: "diameter", of: ["rim"], value: textOf(step, "diameter") }],
+        dimensions: [
+          {
+            id: "d1",
+            kind: "diameter",
+            of: ["rim"],
+            value: byThread ? String(wide) : textOf(step, "diameter"),
+          },
+        ],
       };
+    }
+    if (choices.form !== "slot" && choices.form !== "rectangle") return base;
     const [w, h] = [q.width ?? 0, q[height] ?? 0];
     if (!(w > 0) || !(h > 0)) return base;
     if (choices.form === "slot") return slotOf(base, step, w, h);

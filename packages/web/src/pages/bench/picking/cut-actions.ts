@@ -8,6 +8,7 @@ import {
   picksIn,
   platesOf,
   rowsOf,
+  type StepDocument,
   stepKind,
 } from "@hillcrest/core";
 import { addRow, appendSteps, stepOn } from "../../../state/edits.ts";
@@ -66,6 +67,18 @@ function holesGo(document: PartDocument, maker: string | undefined): boolean {
   return walls <= 1 && stepFace(step.kind)?.holeAt !== undefined;
 }
 
+/** A round opening as wide as another: by its diameter, or for the same thread. */
+const roundLike = (last: StepDocument | undefined) => {
+  const { sized, thread, fit }: Partial<StepDocument> = last ?? {};
+  const by = sized === undefined || sized === "diameter" ? {} : { sized, thread: thread ?? "M4" };
+  return {
+    form: "round",
+    diameter: String(last?.diameter ?? "6"),
+    ...by,
+    ...(sized === "clearance" && fit !== undefined ? { fit } : {}),
+  };
+};
+
 /** A round hole that keeps its distances from the two edges nearest to where the plate was picked. */
 export const holeFromEdges =
   (pick: Extract<Pick, { kind: "plate" }>, build: PartBuild, document: PartDocument): Thunk =>
@@ -73,8 +86,7 @@ export const holeFromEdges =
     send(viewActions.placedChosen("edges"));
     const last = lastStepOf(document, "cut", (s) => s.form === "round");
     // The size is most often that of the last one; the distances are not.
-    const values = { form: "round", diameter: String(last?.diameter ?? "6") };
-    send(cutAt(pick, build, values, last ? "off1" : "diameter"));
+    send(cutAt(pick, build, roundLike(last), last ? "off1" : "diameter"));
   };
 
 /** A hole where the plate was picked: in the table of the plate's own step, or a step of its own. */
@@ -88,7 +100,8 @@ export const holeOn =
       return;
     }
     const last = lastStepOf(document, "cut", (s) => s.form === "round");
-    send(cutAt(pick, build, { form: "round", diameter: String(last?.diameter ?? "6") }, "diameter"));
+    const values = roundLike(last);
+    send(cutAt(pick, build, values, "thread" in values ? "thread" : "diameter"));
   };
 
 /** An opening where the plate was picked, on the nearest whole millimetre of its own frame. */

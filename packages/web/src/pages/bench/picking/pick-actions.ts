@@ -1,17 +1,21 @@
 import {
   bendsOf,
+  choicesOf,
   isFollowed,
+  isNumbered,
   type PartBuild,
   type PartDocument,
   type PickOf,
   partsOfName,
+  placeOfBorder,
   platesOf,
   rowsOf,
+  type StepDocument,
   sheetCorners,
   stepKind,
 } from "@hillcrest/core";
 import { drawCutOn } from "../../../state/drawn-shape.ts";
-import { keepStill, namesOfPicks, removeRow, stepOn, toggleHeld } from "../../../state/edits.ts";
+import { addRow, keepStill, namesOfPicks, removeRow, stepOn, toggleHeld } from "../../../state/edits.ts";
 import type { Thunk } from "../../../state/store.ts";
 import { type Pick, viewActions } from "../../../state/view-slice.ts";
 import { STEP_FACES } from "../../../steps/faces/step-faces.ts";
@@ -99,7 +103,8 @@ export function actionsFor(picks: readonly Pick[], build: PartBuild, document: P
     }
     case "hole": {
       const cutter = document.steps.find((s) => s.id === cutterOf(pick.key));
-      if (cutter) return [{ key: "E", label: "Edit", run: openStep(cutter.id) }];
+      if (cutter)
+        return [{ key: "E", label: "Edit", run: openStep(cutter.id) }, ...leavingOut(cutter, pick.key)];
       const step = document.steps.find((s) => s.id === maker);
       if (!step || !rowsOf(step, "holes").some((h) => h.key === pick.key)) return change;
       return [
@@ -115,6 +120,18 @@ export function actionsFor(picks: readonly Pick[], build: PartBuild, document: P
       ];
     }
   }
+}
+
+/** Leaves one opening of many out, where its step can do without it. */
+function leavingOut(step: StepDocument, border: string): PickAction[] {
+  const fields = stepKind(step.kind)?.fields ?? [];
+  const place = placeOfBorder(border, step.id);
+  if (!place || !isNumbered(choicesOf(fields, step))) return [];
+  const run: Thunk = (send) => {
+    addRow(step, "leftOut", { i: String(place.i), j: String(place.j) });
+    send(viewActions.pickCleared());
+  };
+  return [{ key: "Delete", label: "Leave this one out", run }];
 }
 
 /** Every step that can be started on what is picked, as the faces of the kinds say, with its key. */
