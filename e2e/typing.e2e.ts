@@ -58,6 +58,14 @@ function variantsOf(kind: StepKind): { step: StepDocument; keys: readonly string
   take({});
   for (const f of kind.fields)
     if (f.kind === "choice") for (const { value } of f.options) take({ [f.key]: value });
+  // Some are shown by two choices together.
+  const options = kind.fields.flatMap((f) =>
+    f.kind === "choice" ? [f.options.map(({ value }) => ({ [f.key]: value }))] : [],
+  );
+  options.forEach((ones, k) => {
+    for (const others of options.slice(k + 1))
+      for (const one of ones) for (const other of others) take({ ...one, ...other });
+  });
   const all = kind.fields.filter((f) => f.kind === "quantity").map((f) => f.key);
   expect([...done].sort(), `fields of ${kind.kind} that no choice shows`).toEqual(all.sort());
   return out;

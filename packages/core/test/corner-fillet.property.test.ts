@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { type ChainPiece, filletCorner } from "../src/bend/corner-fillet.ts";
+import { type ChainPiece, filletCorner } from "../src/plane/corner-fillet.ts";
 import { sameCases, spread } from "./random-cases.ts";
 
 sameCases(20261126);

@@ -1,6 +1,5 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { filletCorner } from "../src/bend/corner-fillet.ts";
 import {
   evenState,
   examinePart,
@@ -13,6 +12,7 @@ import {
   type StepDocument,
   toRadians,
 } from "../src/index.ts";
+import { filletCorner } from "../src/plane/corner-fillet.ts";
 
 const leg = (values: object) => values;
 const profile = (legs: readonly object[], values: object = {}): PartBuild => {

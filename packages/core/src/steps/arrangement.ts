@@ -31,6 +31,7 @@ type Choices = Readonly<Record<string, string>>;
 export const MOST_PLACES = 100_000;
 /** Places nearer to one another than this, mm, lie over one another. */
 const LEAST_APART = 0.01;
+const OVER_ONE_ANOTHER = "The places lie over one another: they are to be at least 0.01 mm apart.";
 const TURN = 2 * Math.PI;
 const TRIANGLE = Math.sqrt(3) / 2;
 
@@ -399,7 +400,7 @@ function inGrid(values: FieldValues, at: Point): Numbered[] {
 }
 
 /** The rows of a grid, for openings so far apart. */
-function latticeOf({ quantities: q, choices }: FieldValues, pitch: number): Omit<Lattice, "origin"> {
+export function latticeOf({ quantities: q, choices }: FieldValues, pitch: number): Omit<Lattice, "origin"> {
   const angle = q.direction ?? 0;
   const axis = point(Math.cos(angle), Math.sin(angle));
   const across = point(-axis.y, axis.x);
@@ -570,7 +571,7 @@ function tooMany({ quantities: q, choices }: FieldValues): FieldProblem | undefi
 
 /** Which field has places lie over one another, and what would work. */
 function tooClose({ quantities: q, choices }: FieldValues): FieldProblem | undefined {
-  const message = "The places lie over one another: they are to be at least 0.01 mm apart.";
+  const message = OVER_ONE_ANOTHER;
   const many = Math.round(q.count ?? 1);
   if (choices.arranged === "round") {
     const sweep = Math.abs(q.sweep ?? TURN);
@@ -584,7 +585,14 @@ function tooClose({ quantities: q, choices }: FieldValues): FieldProblem | undef
   const evenly = choices.spaced === "evenly" && ["row", "grid"].includes(choices.arranged);
   if (evenly && many > 1 && (q.over ?? 0) / (many - 1) < LEAST_APART) return { field: "over", message };
   const rows = choices.arranged === "grid" ? Math.round(q.rows ?? 1) : choices.arranged === "fill" ? 2 : 1;
-  if (rows > 1 && choices.rowsStand !== "triangle" && near("rowPitch", true))
-    return { field: "rowPitch", message };
-  return undefined;
+  return rows > 1 ? tooCloseRows({ quantities: q, choices }, "rowPitch") : undefined;
+}
+
+/** Whether rows lie over one another; `field`: the one that says how far apart they are. */
+export function tooCloseRows(
+  { quantities: q, choices }: Pick<FieldValues, "quantities" | "choices">,
+  field: string,
+): FieldProblem | undefined {
+  const apart = choices.rowsStand === "triangle" ? (q.pitch ?? 0) * TRIANGLE : (q.rowPitch ?? 0);
+  return Math.abs(apart) < LEAST_APART ? { field, message: OVER_ONE_ANOTHER } : undefined;
 }

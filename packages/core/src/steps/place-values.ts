@@ -1,7 +1,17 @@
 import { innerSetback, outerSetback } from "../bend/allowance.ts";
 import { choice, type FieldSpec, type FieldValues, type RawValues } from "../fields/field.ts";
 import { intoFrame, moveDirection, movePoint } from "../plane/isometry.ts";
-import { along, cross, dot, type Point, point, scale, subtract } from "../plane/point.ts";
+import {
+  along,
+  cross,
+  dot,
+  type Frame,
+  fromFrame,
+  type Point,
+  point,
+  scale,
+  subtract,
+} from "../plane/point.ts";
 import { type DraftPlate, edgeFrame, edgeLength } from "../sheet/draft.ts";
 import { metalBounds, moveMetal } from "../sheet/shaping/metal.ts";
 import { lengthField } from "./bend-values.ts";
@@ -250,6 +260,15 @@ export function findPlace(
         { from: foot(second, q.off2 ?? 0), to: at },
       ],
     },
+  };
+}
+
+/** The frame of a place on a plate in developed coordinates, turned by an angle. */
+export function frameAt({ frame }: Pick<DraftPlate, "frame">, at: Point, turned: number): Frame {
+  const x = point(Math.cos(turned), Math.sin(turned));
+  return {
+    origin: fromFrame(frame, at),
+    x: point(frame.x.x * x.x - frame.x.y * x.y, frame.x.y * x.x + frame.x.x * x.y),
   };
 }
 

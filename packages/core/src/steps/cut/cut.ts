@@ -2,7 +2,7 @@ import { choice, type FieldSpec, type FieldValues } from "../../fields/field.ts"
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { intoFrame, moveLoop, rotation } from "../../plane/isometry.ts";
 import { type Loop, loopArea, loopFromFrame } from "../../plane/loop.ts";
-import { type Frame, fromFrame, type Point, point } from "../../plane/point.ts";
+import { point } from "../../plane/point.ts";
 import { type Region, regionArea } from "../../plane/region.ts";
 import type { DraftPlate } from "../../sheet/draft.ts";
 import { cutFlat, type FlatCut } from "../../sheet/shaping/cut-flat.ts";
@@ -18,7 +18,14 @@ import {
 } from "../arrangement.ts";
 import { canTurn, openingFields, openingLoops, openingSentence, roundSize } from "../opening-values.ts";
 import { behindOutline } from "../outline-behind.ts";
-import { axesMark, type FoundPlace, findPlace, placeFields, placeSentence } from "../place-values.ts";
+import {
+  axesMark,
+  type FoundPlace,
+  findPlace,
+  frameAt,
+  placeFields,
+  placeSentence,
+} from "../place-values.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
 
 type Choices = Readonly<Record<string, string>>;
@@ -49,16 +56,6 @@ const fields: readonly FieldSpec[] = [
     flat: "everything it meets in the flat",
   }),
 ];
-
-/** The frame of a place on a plate in developed coordinates, turned by an angle. */
-function frameAt(plate: DraftPlate, at: Point, turned: number): Frame {
-  const x = point(Math.cos(turned), Math.sin(turned));
-  const { frame } = plate;
-  return {
-    origin: fromFrame(frame, at),
-    x: point(frame.x.x * x.x - frame.x.y * x.y, frame.x.y * x.x + frame.x.x * x.y),
-  };
-}
 
 /** The metal of a plate in its own frame. */
 const metalOf = (plate: DraftPlate): readonly Region[] => {

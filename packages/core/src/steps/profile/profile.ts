@@ -1,5 +1,4 @@
 import { type BendShape, innerSetback, outerSetback } from "../../bend/allowance.ts";
-import { type ChainPiece, filletCorner } from "../../bend/corner-fillet.ts";
 import {
   choice,
   type FieldProblem,
@@ -10,6 +9,7 @@ import {
   rowsOf,
 } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
+import { type ChainPiece, filletCorner } from "../../plane/corner-fillet.ts";
 import { arcAngles, curveLength, directionAt } from "../../plane/curve.ts";
 import { cross, dot, type Point } from "../../plane/point.ts";
 import { fail, ok, type Result } from "../../result.ts";

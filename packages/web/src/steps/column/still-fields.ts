@@ -1,5 +1,6 @@
 import { choicesOf, type FieldSpec, type StepDocument, shownFields, stepKind } from "@hillcrest/core";
 import { type FocusEvent, useState } from "react";
+import { afterPress, isPressed } from "../../ui/press.ts";
 
 /** The field that has the focus, and the values by which the fields stand where they stood. */
 interface Held {
@@ -25,7 +26,8 @@ const sentenceFields = (step: StepDocument): ReadonlySet<string> =>
  * Where the fields of a step stand. A value that is given moves its field from the list into the
  * sentence, and one that is emptied moves back; while the field has focus it stays where it is, for a
  * field that moves loses its focus, and with it the rest of what is typed. A field that gets the focus
- * does not move by getting it either: what held the others goes on holding until that moves nothing.
+ * does not move by getting it either: what held the others goes on holding until that moves nothing, and where it was
+ * pressed with the pointer nothing at all moves before the click is over.
  */
 export function useStillFields(step: StepDocument) {
   const [held, setHeld] = useState<Held>();
@@ -45,14 +47,18 @@ export function useStillFields(step: StepDocument) {
     const moves = spec.kind !== "choice" || place.closest("[data-list]") !== null;
     const own = moves ? { [key]: step[key] } : {};
     const stays = sentenceFields(layout).has(key) === sentenceFields(layoutBy(own)).has(key);
-    setHeld({ key, values: stays ? own : { ...own, ...held?.values } });
+    const all = { ...own, ...held?.values };
+    if (!stays || !isPressed()) return setHeld({ key, values: stays ? own : all });
+    const pressed: Held = { key, values: all };
+    setHeld(pressed);
+    afterPress(() => setHeld((now) => (now === pressed ? { key, values: own } : now)));
   };
   const onBlurCapture = (e: FocusEvent<HTMLElement>) => {
     if (!held || inPopover(e.relatedTarget)) return;
     // Within the step the next field decides, or nothing moves: what is clicked must not slip away.
     const to = e.relatedTarget;
     const within = to instanceof Node && to !== e.currentTarget && e.currentTarget.contains(to);
-    if (!within) setHeld(undefined);
+    if (!within) afterPress(() => setHeld((now) => (now === held ? undefined : now)));
   };
   return { layout, focus: { onFocusCapture, onBlurCapture } };
 }

@@ -2,19 +2,8 @@ import { choosePlaced } from "../../state/placing.ts";
 import type { Placed } from "../../state/view-slice.ts";
 import { flatAsDrawn } from "./as-drawn.ts";
 import { drawsOutline } from "./drawn-outline.ts";
-import { line, metal, plans } from "./plans.tsx";
+import { Holes, line, metal, plans, type Spot } from "./plans.tsx";
 import type { StepFace } from "./step-face.ts";
-
-type Spot = readonly [number, number];
-
-/** A plate with round openings at some places. */
-const Holes = ({ at, r = 3.5 }: { at: readonly Spot[]; r?: number }) => (
-  <path
-    d={`M10 46V10h56v36Z${at.map(([x, y]) => `M${x - r} ${y}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0Z`).join("")}`}
-    fillRule="evenodd"
-    {...metal}
-  />
-);
 
 export const cutFace: StepFace = {
   kind: "cut",

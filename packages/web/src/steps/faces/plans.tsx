@@ -16,3 +16,14 @@ export const plans = (drawn: Readonly<Record<string, ReactNode>>) => (): OptionP
     </svg>
   ),
 });
+
+export type Spot = readonly [number, number];
+
+/** A plate with round openings at some places. */
+export const Holes = ({ at, r = 3.5 }: { at: readonly Spot[]; r?: number }) => (
+  <path
+    d={`M10 46V10h56v36Z${at.map(([x, y]) => `M${x - r} ${y}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0Z`).join("")}`}
+    fillRule="evenodd"
+    {...metal}
+  />
+);

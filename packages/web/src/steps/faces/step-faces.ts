@@ -14,6 +14,7 @@ import { profileFace } from "./profile.tsx";
 import { roundFace } from "./round.tsx";
 import { splitFace } from "./split.tsx";
 import type { StepFace } from "./step-face.ts";
+import { ventFace } from "./vent.tsx";
 
 /** The face of every kind of step, in the order of core's kinds. A new kind is a file in `faces/` and a line here. */
 export const STEP_FACES: readonly StepFace[] = [
@@ -26,6 +27,7 @@ export const STEP_FACES: readonly StepFace[] = [
   jogFace,
   splitFace,
   cutFace,
+  ventFace,
   bendFace,
   holdFace,
   cornerFace,

@@ -104,13 +104,14 @@ export const holeOn =
     send(cutAt(pick, build, values, "thread" in values ? "thread" : "diameter"));
   };
 
-/** An opening where the plate was picked, on the nearest whole millimetre of its own frame. */
+/** A cut, or a vent, where the plate was picked, on the nearest whole millimetre of its own frame. */
 export const cutAt =
   (
     pick: Extract<Pick, { kind: "plate" }>,
     build: PartBuild,
     values: Readonly<Record<string, unknown>> = {},
     field = "width",
+    kind: "cut" | "vent" = "cut",
   ): Thunk =>
   (_send, getState) => {
     const plate = platesOf(build.sheet).find((p) => p.id === pick.id);
@@ -119,7 +120,7 @@ export const cutAt =
     const [du, dv] = [pick.x - origin.x, pick.y - origin.y];
     const at = { x: Math.round(du * x.x + dv * x.y), y: Math.round(-du * x.y + dv * x.x) };
     const place = placeValues(getState().view.placed, plate, at);
-    const id = stepOn(stepKind("cut")!, "plate", [pick.id], { ...values, ...place });
+    const id = stepOn(stepKind(kind)!, "plate", [pick.id], { ...values, ...place });
     focusFirstField(id, field);
   };
 

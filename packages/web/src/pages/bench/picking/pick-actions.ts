@@ -87,6 +87,7 @@ export function actionsFor(picks: readonly Pick[], build: PartBuild, document: P
         { key: "M", label: "Hole from edges", run: holeFromEdges(pick, build, document) },
         { key: "C", label: "Cut", run: cutAt(pick, build) },
         { key: "D", label: "Draw a cut", run: () => drawCutOn(pick.id) },
+        { key: "V", label: "Vent", run: cutAt(pick, build, {}, "width", "vent") },
         ...growing("plate", picks),
         ...(still ? [] : [{ key: "A", label: "Keep still", run: () => keepStill(pick.id) }]),
         ...change,

@@ -1,0 +1,158 @@
+import { newPart, type PartDocument, readDxfShapes, type StepDocument } from "@hillcrest/core";
+import { expect, test } from "vitest";
+import { drawn, isSaved, savedFile, settled } from "./harness.ts";
+import { opened } from "./opened.ts";
+
+const { bench, page } = await opened({ demo: false, cards: false });
+
+const INCH = 25.4;
+
+async function show(name: string, values: Partial<PartDocument>): Promise<void> {
+  const plate: StepDocument = { id: "s1", kind: "plate", width: "203.2", depth: "101.6" };
+  const document: PartDocument = { ...newPart(name), ...values, steps: [plate] };
+  const made = await page.request.post(`${bench.base}/api/parts`, { data: { document } });
+  const { id } = (await made.json()) as { id: string };
+  await page.goto(`${bench.base}/parts/${id}`);
+  await drawn(page);
+}
+
+const step = (id: string) => page.locator(`[data-step="${id}"]`);
+const note = (id: string) => step(id).innerText();
+
+/** Chooses an option by mouse: of two the other, of more from what opens. */
+async function choose(id: string, field: string, option: string): Promise<void> {
+  // What the build says beside a field comes a moment later, and moves what stands below it.
+  await settled(page);
+  await step(id).locator(`[data-field="${field}"]`).click();
+  await page.click(`[data-option="${option}"]`);
+}
+
+/** Types into a field as a person does: a click, all of it marked, key after key, Tab. */
+async function type(id: string, field: string, text: string): Promise<void> {
+  await settled(page);
+  await step(id).locator(`input[data-field="${field}"]`).click();
+  await page.keyboard.press("ControlOrMeta+a");
+  await page.keyboard.type(text, { delay: 15 });
+  await page.keyboard.press("Tab");
+}
+
+/** Presses on the plate in the blank, off its middle, so that its card opens. */
+async function pickPlate(dx: number, dy: number): Promise<void> {
+  const box = (await page.locator('[data-view="blank"]').boundingBox())!;
+  await page.mouse.click(box.x + box.width / 2 + dx, box.y + box.height / 2 + dy);
+  await page.waitForSelector("[data-pick-card] >> text=Plate");
+}
+
+async function circles(): Promise<{ x: number; y: number; r: number }[]> {
+  await isSaved(page);
+  const { text } = await savedFile(page, () => page.click('button:has-text("Save DXF")'));
+  const read = readDxfShapes(text);
+  return read.shapes.flatMap((s) => (s.kind === "circle" ? [{ x: s.c[0], y: s.c[1], r: s.r }] : []));
+}
+
+test("a plate in inches is filled with openings by mouse and keys, one is left out by a click and comes back", async () => {
+  await show("Sieve", { units: "in" });
+  await pickPlate(40, 12);
+  await page.keyboard.press("c");
+  await step("s2").locator("input:focus").waitFor();
+  await choose("s2", "form", "round");
+  await choose("s2", "arranged", "fill");
+  await choose("s2", "rowsStand", "triangle");
+  await type("s2", "diameter", "3/16");
+  await type("s2", "pitch", ".375");
+  await type("s2", "margin", "1/4");
+  await expect.poll(() => note("s2")).toMatch(/\d+ openings, [\d.]+ % open/);
+  const all = await circles();
+  expect(all.length).toBeGreaterThan(150);
+  expect(await note("s2")).toContain(`${all.length} openings`);
+  const share = (100 * all.length * Math.PI * (3 / 32) ** 2) / 32;
+  expect(await note("s2")).toContain(`${Math.round(share * 10) / 10} % open`);
+  // Inches go out as millimetres: each as wide as typed, its margin kept, its neighbours at the pitch.
+  const [width, depth] = [8 * INCH, 4 * INCH];
+  const [x0, y0] = [Math.min(...all.map((c) => c.x)), Math.min(...all.map((c) => c.y))];
+  const [x1, y1] = [Math.max(...all.map((c) => c.x)), Math.max(...all.map((c) => c.y))];
+  for (const c of all) expect(c.r).toBeCloseTo((3 / 32) * INCH, 6);
+  expect(x1 - x0).toBeLessThanOrEqual(width - 2 * (1 / 4 + 3 / 32) * INCH + 1e-6);
+  expect(y1 - y0).toBeLessThanOrEqual(depth - 2 * (1 / 4 + 3 / 32) * INCH + 1e-6);
+  const nearest = (c: { x: number; y: number }) =>
+    Math.min(...all.filter((o) => o !== c).map((o) => Math.hypot(o.x - c.x, o.y - c.y)));
+  for (const c of all.slice(0, 20)) expect(nearest(c)).toBeCloseTo(0.375 * INCH, 5);
+
+  // An opening is picked by its rim.
+  await page.keyboard.press("Escape");
+  const hole = page.locator('[data-view="blank"] [data-pick*="hole"]').nth(Math.floor(all.length / 4));
+  const box = (await hole.boundingBox())!;
+  const zoom = await page.evaluate(() => {
+    const view = document.querySelector('[data-view="blank"] > g') as SVGGElement;
+    return view.transform.baseVal.consolidate()!.matrix.a;
+  });
+  await page.mouse.click(box.x + box.width / 2 + (3 / 32) * INCH * zoom, box.y + box.height / 2);
+  await page.waitForSelector("[data-pick-card] >> text=Leave this one out");
+  await page.keyboard.press("Delete");
+  await expect.poll(() => note("s2")).toContain(`${all.length - 1} openings`);
+  const left = await circles();
+  expect(left.length).toBe(all.length - 1);
+  const gone = all.filter((c) => !left.some((o) => Math.hypot(o.x - c.x, o.y - c.y) < 1e-4));
+  expect(gone.length).toBe(1);
+  await page.keyboard.press("ControlOrMeta+z");
+  await expect.poll(() => note("s2")).toContain(`${all.length} openings`);
+  expect((await circles()).length).toBe(all.length);
+});
+
+test("a hole for a thread is made by two keys and a choice, and says where its size comes from", async () => {
+  await show("Lid", {});
+  await pickPlate(-40, 12);
+  await page.keyboard.press("m");
+  await step("s2").locator("input:focus").waitFor();
+  await choose("s2", "sized", "clearance");
+  await choose("s2", "thread", "M6");
+  await expect.poll(() => note("s2")).toContain("⌀ 6.6 mm: ISO 273 for M6, medium");
+  await choose("s2", "fit", "fine");
+  await choose("s2", "arranged", "edge");
+  await choose("s2", "spaced", "fit");
+  await type("s2", "pitch", "40");
+  await type("s2", "ends", "12");
+  await expect.poll(() => note("s2")).toMatch(/\d openings/);
+  const made = await circles();
+  expect(made.length).toBeGreaterThan(1);
+  for (const c of made) expect(c.r).toBeCloseTo(3.2, 6);
+  // The next hole begins as the last one was: the same thread, and no more to choose.
+  await page.keyboard.press("Escape");
+  await pickPlate(0, 30);
+  await page.keyboard.press("m");
+  await step("s3").waitFor();
+  await expect.poll(() => note("s3")).toContain("M6");
+  expect((await circles()).length).toBe(made.length + 1);
+});
+
+test("a vent is made by one key and its numbers; what cannot be is said at its field, and nothing is lost", async () => {
+  await show("Shelter side", {});
+  await pickPlate(5, 12);
+  await page.keyboard.press("v");
+  await step("s2").locator('input[data-field="width"]:focus').waitFor();
+  await page.keyboard.type("90");
+  await page.keyboard.press("Tab");
+  await page.keyboard.type("60");
+  await page.keyboard.press("Tab");
+  await type("s2", "bars", "4");
+  await type("s2", "bar", "4");
+  await type("s2", "soft", "2");
+  // Border less bars, less what is rounded: all corners of five openings by 2, but for the border's own by 4.
+  const open = 90 * 44 - ((4 - Math.PI) / 4) * (16 * 4 + 4 * 16);
+  await expect.poll(() => note("s2")).toContain("5 openings");
+  await isSaved(page);
+  const { text } = await savedFile(page, () => page.click('button:has-text("Save DXF")'));
+  const arcs = readDxfShapes(text).shapes.filter((s) => s.kind !== "circle");
+  expect(arcs.length).toBeGreaterThan(0);
+  const said = Number(/([\d.]+) mm² open/.exec(await note("s2"))![1]);
+  expect(said).toBe(Math.round(open));
+  const before = await note("s2");
+  await type("s2", "bars", "40");
+  await expect.poll(() => note("s2")).toContain("40 bars of 4 mm leave nothing open; at most 14 have room.");
+  expect(await step("s2").locator('input[data-field="bars"]').inputValue()).toBe("40");
+  await page.keyboard.press("ControlOrMeta+z");
+  await expect.poll(() => note("s2")).toBe(before);
+  await step("s2").locator('[data-field="filling"]').click();
+  await expect.poll(() => note("s2")).toMatch(/\d+ openings, \d+ mm² open/);
+  expect((await circles()).length).toBeGreaterThan(60);
+});

@@ -1,0 +1,220 @@
+import { choice, type FieldProblem, type FieldSpec, type FieldValues } from "../../fields/field.ts";
+import { choicesOf } from "../../fields/field-kinds.ts";
+import { circleLoop, type Loop, loopArea, loopFromFrame } from "../../plane/loop.ts";
+import { point } from "../../plane/point.ts";
+import { fail, ok, type Result } from "../../result.ts";
+import { cutFlat, type FlatCut } from "../../sheet/shaping/cut-flat.ts";
+import { formatShort } from "../../units/quantity.ts";
+import { mm2 } from "../../units/spoken-length.ts";
+import { fillArea, latticeOf, MOST_PLACES, placeMark, tooCloseRows } from "../arrangement.ts";
+import { lengthField } from "../bend-values.ts";
+import { openingLoops } from "../opening-values.ts";
+import { behindOutline } from "../outline-behind.ts";
+import { drawnField } from "../outline-values.ts";
+import { findPlace, frameAt, placeFields, placeSentence } from "../place-values.ts";
+import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
+import { MOST_BARS, ventOpenings } from "./vent-openings.ts";
+
+type Choices = Readonly<Record<string, string>>;
+const forms = (...list: string[]) => ({ shown: (c: Choices) => list.includes(c.form) });
+const filled = (...list: string[]) => ({ shown: (c: Choices) => list.includes(c.filling) });
+const positive = { min: undefined, above: 0 };
+
+const angle = (key: string, label: string, more: object = {}): FieldSpec => ({
+  kind: "quantity",
+  key,
+  label,
+  dimension: "angle",
+  default: "0",
+  min: -360,
+  max: 360,
+  ...more,
+});
+
+const fields: readonly FieldSpec[] = [
+  { kind: "picks", key: "plate", single: true, label: "Plate", of: "plate" },
+  choice("form", "Border", "rectangle", {
+    rectangle: "rectangle",
+    round: "round",
+    slot: "slot",
+    drawn: "drawn outline",
+  }),
+  lengthField("width", "Width", "80", { ...positive, ...forms("rectangle", "slot") }),
+  lengthField("height", "Height", "50", { ...positive, ...forms("rectangle", "slot") }),
+  lengthField("diameter", "Diameter", "60", { ...positive, ...forms("round") }),
+  lengthField("rounding", "Corner radius of the border", "4", forms("rectangle")),
+  { ...drawnField, ...forms("drawn") },
+  ...placeFields,
+  angle("turned", "Turned by", { shown: (c: Choices) => c.form !== "round" }),
+  choice("filling", "Filled with", "bars", { bars: "bars", holes: "round openings" }),
+  choice(
+    "barsBy",
+    "Bars by",
+    "count",
+    { count: "their number", pitch: "how far apart they are" },
+    filled("bars"),
+  ),
+  {
+    kind: "quantity",
+    key: "bars",
+    label: "Bars",
+    dimension: "number",
+    default: "5",
+    min: 0,
+    max: MOST_BARS,
+    shown: (c) => c.filling === "bars" && c.barsBy === "count",
+  },
+  lengthField("barPitch", "Bars apart", "10", {
+    ...positive,
+    shown: (c: Choices) => c.filling === "bars" && c.barsBy === "pitch",
+  }),
+  lengthField("bar", "Bar width", "3", { ...positive, ...filled("bars") }),
+  angle("angle", "Bars turned by", filled("bars")),
+  {
+    kind: "quantity",
+    key: "ribs",
+    label: "Cross ribs",
+    dimension: "number",
+    default: "0",
+    min: 0,
+    max: MOST_BARS,
+    ...filled("bars"),
+  },
+  lengthField("rib", "Rib width", "4", { ...positive, ...filled("bars") }),
+  lengthField("soft", "Corner radius of openings", "1", filled("bars")),
+  lengthField("hole", "Diameter of openings", "4", { ...positive, ...filled("holes") }),
+  lengthField("pitch", "Openings apart", "6", { ...positive, ...filled("holes") }),
+  choice(
+    "rowsStand",
+    "Rows stand",
+    "triangle",
+    { triangle: "staggered by 60°", square: "one above the other" },
+    filled("holes"),
+  ),
+  lengthField("margin", "Margin to the border", "0", filled("holes")),
+  angle("direction", "Rows turned by", filled("holes")),
+];
+
+/** The border of a vent about its place, counter-clockwise: one loop, or one an area of a drawn outline. */
+const borderLoops = (values: FieldValues, step: string, outlineOf: StepContext["outlineOf"]) =>
+  openingLoops({ ...values, choices: { ...values.choices, sized: "diameter" } }, step, outlineOf);
+
+/** Openings, each with what is put behind its names; and what is to be said of them. */
+interface Filling {
+  readonly openings: readonly { readonly mark: string; readonly loop: Loop }[];
+  readonly sharper: number;
+}
+
+function fillingOf(
+  border: readonly Loop[],
+  values: FieldValues,
+  step: string,
+): Result<Filling, FieldProblem> {
+  if (values.choices.filling === "bars") {
+    const made = ventOpenings(border, values, step);
+    if (!made.ok) return made;
+    const { loops, sharper } = made.value;
+    return ok({ openings: loops.map((loop) => ({ mark: "", loop })), sharper });
+  }
+  const { quantities: q } = values;
+  const pitch = q.pitch ?? 0;
+  const square = { ...values, quantities: { ...q, rowPitch: pitch } };
+  const close = tooCloseRows(square, "pitch");
+  if (close) return fail(close);
+  const loop = circleLoop(point(0, 0), (q.hole ?? 0) / 2, `cut:${step}`);
+  const areas = border.map((outer) => ({ outer, holes: [] }));
+  const places = fillArea(areas, loop, latticeOf(square, pitch), q.margin ?? 0, undefined);
+  if (!places)
+    return fail({
+      field: "pitch",
+      message: `There would be more than ${MOST_PLACES} of them. Put them farther apart.`,
+    });
+  if (places.length === 0)
+    return fail({
+      field: "hole",
+      message: "Not one opening fits within the border. Make them smaller, or the border larger.",
+    });
+  return ok({
+    openings: places.map(({ i, j, at }) => ({
+      mark: placeMark(i, j),
+      loop: circleLoop(at, (q.hole ?? 0) / 2, `cut:${step}${placeMark(i, j)}`),
+    })),
+    sharper: 0,
+  });
+}
+
+function build(values: FieldValues, context: StepContext) {
+  const { step, draft, refuse, lost } = context;
+  const pick = values.picks.plate?.[0];
+  if (!pick) return refuse("plate", "Pick the plate for the vent.");
+  const plate = draft.plates.get(pick.at);
+  if (!plate) return lost("plate", pick);
+  const found = findPlace(values, context, plate);
+  if (!found) return;
+  context.mark(found.mark);
+  const turned = values.choices.form === "round" ? 0 : (values.quantities.turned ?? 0);
+  const frame = frameAt(plate, found.at, turned);
+  const border = borderLoops(values, step, (key) =>
+    context.outlineOf(key, () => behindOutline(draft, frame, context.letterOf, context.numberOf)),
+  );
+  if (!border.ok) return refuse(border.error.field, border.error.message);
+  const filling = fillingOf(border.value, values, step);
+  if (!filling.ok) return refuse(filling.error.field, filling.error.message);
+  const { openings, sharper } = filling.value;
+  const letter = context.letterOf(plate.id);
+  const cuts = openings.map(
+    ({ loop }, k): FlatCut => ({
+      loops: [loopFromFrame(frame, loop)],
+      ...(k > 0 ? { place: k } : { title: `The first opening of the vent on plate ${letter}` }),
+    }),
+  );
+  const whole = border.value.reduce((sum, l) => sum + loopArea(l), 0);
+  const open = openings.reduce((sum, { loop }) => sum + loopArea(loop), 0);
+  const none = sharper === 1 ? "one of them has" : `${sharper} of them have`;
+  context.note(
+    values.choices.filling === "bars" ? "soft" : "margin",
+    `${openings.length} ${openings.length === 1 ? "opening" : "openings"}, ${mm2(open)} open, ${formatShort((100 * open) / whole, 1)} %${
+      sharper > 0 ? `; ${none} no room for the corner radius` : ""
+    }`,
+  );
+  cutFlat(draft, plate.id, cuts, { step, over: new Set(draft.held) });
+}
+
+/** Openings within a closed border: slots between bars and cross ribs, or a perforation. */
+export const ventStep: StepKind = {
+  kind: "vent",
+  title: "Vent",
+  about: "Openings within a border, between bars or as a perforation",
+  startsFrom: "plate",
+  fields,
+  sentence: (raw) => {
+    const c = choicesOf(fields, raw);
+    const other = (key: string, usual: string) => raw[key] !== undefined && String(raw[key]) !== usual;
+    const size: SentencePart[] =
+      c.form === "round"
+        ? [", ⌀ ", { field: "diameter" }]
+        : c.form === "drawn"
+          ? [" ", { field: "drawn" }]
+          : [", ", { field: "width" }, " by ", { field: "height" }];
+    const out: SentencePart[] = ["Vent in a ", { field: "form" }, ...size];
+    if (c.form === "rectangle") out.push(", corners ", { field: "rounding" });
+    out.push(" on ", { field: "plate" }, ", ", ...placeSentence(raw, c));
+    if (c.form !== "round" && other("turned", "0")) out.push(", turned by ", { field: "turned" });
+    out.push(", of ");
+    if (c.filling === "holes")
+      return [
+        ...out,
+        { field: "filling" },
+        ...[" ⌀ ", { field: "hole" }, ", ", { field: "pitch" }, " apart, rows ", { field: "rowsStand" }],
+        ...[", margin ", { field: "margin" }, "."],
+      ];
+    if (c.barsBy === "count") out.push({ field: "bars" }, " ");
+    out.push({ field: "filling" }, " ", { field: "bar" }, " wide");
+    if (c.barsBy === "pitch") out.push(", ", { field: "barPitch" }, " apart");
+    if (other("angle", "0")) out.push(", turned by ", { field: "angle" });
+    out.push(", ", { field: "ribs" }, " cross ribs");
+    if (other("ribs", "0")) out.push(" ", { field: "rib" }, " wide");
+    return [...out, ", corners ", { field: "soft" }, "."];
+  },
+  build,
+};

@@ -1,0 +1,177 @@
+import fc from "fast-check";
+import { describe, expect, test } from "vitest";
+import { examinePart, type StepDocument } from "../src/index.ts";
+import { directionAt, pointAt } from "../src/plane/curve.ts";
+import { circleLoop, type Loop, loopArea, loopBounds } from "../src/plane/loop.ts";
+import { rectangleCorners, roundedPolygon } from "../src/plane/opening-loops.ts";
+import { cross, dot, point } from "../src/plane/point.ts";
+import { roundedLoop } from "../src/plane/rounded-loop.ts";
+import { part, plate, told } from "./plain-parts.ts";
+import { sameCases, spread } from "./random-cases.ts";
+
+sameCases(97);
+
+const vent = (values: object): StepDocument => ({
+  id: "s2",
+  kind: "vent",
+  plate: [{ key: "a", at: "s1" }],
+  ...values,
+});
+const built = (values: object) => examinePart(part(plate("200", "160"), vent(values)));
+const opened = (values: object): Loop[] => {
+  const build = built(values);
+  expect(told(build)).toEqual([]);
+  return [...build.blank!.openings];
+};
+const areaOf = (loops: readonly Loop[]) => loops.reduce((sum, l) => sum + Math.abs(loopArea(l)), 0);
+/** What rounding takes off four square corners. */
+const four = (r: number) => (4 - Math.PI) * r * r;
+
+describe("a vent of bars", () => {
+  const plain = { width: "80", height: "48", rounding: "0", bars: "3", bar: "4", soft: "0" };
+
+  test("has openings that are all as wide, and just as much open as border less bars", () => {
+    const loops = opened(plain);
+    expect(loops.length).toBe(4);
+    const boxes = loops.map(loopBounds).sort((p, q) => p.minY - q.minY);
+    // 48 less three bars of 4, in four.
+    boxes.forEach((b, k) => {
+      expect(b.maxY - b.minY).toBeCloseTo(9, 9);
+      expect(b.minY).toBeCloseTo(-24 + k * 13, 9);
+      expect([b.minX, b.maxX]).toEqual([-40, 40].map((x) => expect.closeTo(x, 9)));
+    });
+    expect(areaOf(loops)).toBeCloseTo(80 * 36, 8);
+  });
+
+  test("is crossed by ribs, and rounded at every corner", () => {
+    const loops = opened({ ...plain, ribs: "2", rib: "6", soft: "1.5" });
+    expect(loops.length).toBe(12);
+    for (const l of loops) expect(Math.abs(loopArea(l))).toBeCloseTo(((80 - 12) / 3) * 9 - four(1.5), 8);
+    expect(built({ ...plain, ribs: "2", rib: "6" }).steps[1].notes!.soft).toBe(
+      "12 openings, 2448 mm² open, 63.8 %",
+    );
+  });
+
+  test("keeps border and bars when its bars are turned, and when the whole is", () => {
+    const upright = opened({ ...plain, angle: "90", bars: "7" });
+    expect(upright.length).toBe(8);
+    expect(areaOf(upright)).toBeCloseTo((80 - 28) * 48, 8);
+    const slanted = { ...plain, angle: "30", soft: "0.5" };
+    expect(areaOf(opened({ ...slanted, turned: "20" }))).toBeCloseTo(areaOf(opened(slanted)), 8);
+    const whole = opened({ ...plain, turned: "90" }).map(loopBounds);
+    expect(Math.max(...whole.map((b) => b.maxY))).toBeCloseTo(40, 9);
+  });
+
+  test("at a pitch has as many bars as fit, the rest shared above and below", () => {
+    const loops = opened({ ...plain, barsBy: "pitch", barPitch: "10" }).map(loopBounds);
+    // Four pitches in 48: four bars, 6 open between them, and what is left on both sides.
+    expect(loops.length).toBe(5);
+    const heights = loops.sort((p, q) => p.minY - q.minY).map((b) => b.maxY - b.minY);
+    expect(heights).toEqual([7, 6, 6, 6, 7].map((h) => expect.closeTo(h, 9)));
+  });
+
+  test("follows a round border: its openings are rounded where bars meet the arc", () => {
+    const loops = opened({ form: "round", diameter: "60", bars: "4", bar: "3", soft: "1" });
+    expect(loops.length).toBe(5);
+    for (const loop of loops) {
+      loop.forEach((c, i) => {
+        const [d, e] = [directionAt(c, 1), directionAt(loop[(i + 1) % loop.length], 0)];
+        expect(Math.abs(Math.atan2(cross(d, e), dot(d, e)))).toBeLessThan(1e-6);
+      });
+      for (const c of loop)
+        for (const f of [0, 0.3, 0.7]) {
+          const p = pointAt(c, f);
+          expect(Math.hypot(p.x, p.y)).toBeLessThan(30 + 1e-6);
+        }
+    }
+  });
+
+  test("says where an opening has no room for the corner radius, and still cuts it", () => {
+    const build = built({ ...plain, soft: "5" });
+    expect(build.steps[1].notes!.soft).toBe(
+      "4 openings, 2859 mm² open, 74.4 %; 4 of them have no room for the corner radius",
+    );
+    expect(areaOf(build.blank!.openings)).toBeCloseTo(80 * 36 - 4 * four(2.5), 8);
+  });
+
+  test.each([
+    [{ ...plain, bars: "12" }, /12 bars of 4 mm leave nothing open; at most 11 have room/],
+    [{ ...plain, bar: "48", bars: "1" }, /there is no room for one bar of 48 mm/],
+    [{ ...plain, ribs: "30", rib: "4" }, /30 ribs of 4 mm leave nothing open; at most 19 have room/],
+    [{ ...plain, barsBy: "pitch", barPitch: "4" }, /must be farther apart than they are wide/],
+    [{ ...plain, barsBy: "pitch", barPitch: "60" }, /no room for one bar at a pitch of 60 mm/],
+    [{ ...plain, barsBy: "pitch", bar: "0.001", barPitch: "0.0101" }, /bars are too many/],
+    [{ ...plain, bars: "1e16" }, /too large/],
+    [{ ...plain, bars: "" }, /Bars/],
+    [{ ...plain, width: "1e-7" }, /./],
+    [{ ...plain, rounding: "30" }, /radius of 30 mm has no room/],
+    [{ form: "drawn" }, /Choose one of the part's outlines/],
+    [{ filling: "holes", width: "30", height: "30", hole: "40" }, /Not one opening fits/],
+    [{ filling: "holes", pitch: "1e-6" }, /too small|lie over one another/],
+    [{ filling: "holes", pitch: "0.02", hole: "0.01" }, /more than 100000/],
+    [{ plate: [{ key: "a", at: "s9" }] }, /./],
+    [{ plate: [] }, /Pick the plate for the vent/],
+  ])("that cannot be is told, with what would do, and cuts nothing: %j", (values, words) => {
+    const build = built(values);
+    expect(told(build).join("\n")).toMatch(words);
+    expect(build.blank!.area).toBeCloseTo(32_000, 6);
+  });
+});
+
+describe("a vent of round openings", () => {
+  test("is filled up to its border, the rest shared, and says how much is open", () => {
+    const build = built({
+      filling: "holes",
+      width: "60",
+      height: "40",
+      rounding: "0",
+      hole: "4",
+      pitch: "6",
+      rowsStand: "square",
+    });
+    expect(told(build)).toEqual([]);
+    // 56 between the first middle and the last: ten in a row, seven rows.
+    expect(build.blank!.openings.length).toBe(70);
+    expect(build.steps[1].notes!.margin).toBe(`70 openings, ${Math.round(280 * Math.PI)} mm² open, 36.7 %`);
+    const whole = build.blank!.openings.map(loopBounds).reduce((a, b) => ({
+      minX: Math.min(a.minX, b.minX),
+      maxX: Math.max(a.maxX, b.maxX),
+      minY: Math.min(a.minY, b.minY),
+      maxY: Math.max(a.maxY, b.maxY),
+    }));
+    expect([whole.minX + whole.maxX, whole.minY + whole.maxY]).toEqual(
+      [0, 0].map((v) => expect.closeTo(v, 9)),
+    );
+  });
+
+  test("of ten thousand is built in seconds and is repeated as one", () => {
+    const document = part(
+      plate("1000", "800"),
+      vent({ filling: "holes", width: "960", height: "760", rounding: "0", hole: "5", pitch: "8.9" }),
+    );
+    const before = process.cpuUsage();
+    const build = examinePart(document);
+    const { user } = process.cpuUsage(before);
+    expect(build.blank!.openings.length).toBeGreaterThan(10_000);
+    expect(user / 1000).toBeLessThan(10_000);
+  });
+});
+
+describe("a loop with rounded corners", () => {
+  test("loses at every corner between straight sides what the closed form says", () => {
+    fc.assert(
+      fc.property(spread(8, 60), spread(8, 60), spread(0.1, 3.9), (w, h, r) => {
+        const loop = roundedLoop(roundedPolygon(rectangleCorners(w, h), 0, [], ""), r, "round")!;
+        expect(loopArea(loop)).toBeCloseTo(w * h - four(r), 7);
+        expect(loop.filter((c) => c.name === "round").length).toBe(4);
+      }),
+    );
+  });
+
+  test("is what it was where it has none, and nothing where there is no room", () => {
+    const circle = circleLoop(point(3, 4), 5);
+    expect(areaOf([roundedLoop(circle, 2, "r")!])).toBeCloseTo(Math.PI * 25, 9);
+    expect(roundedLoop(roundedPolygon(rectangleCorners(10, 4), 0, [], ""), 2.01, "r")).toBeUndefined();
+    expect(roundedLoop(roundedPolygon(rectangleCorners(10, 4), 0, [], ""), 2, "r")!.length).toBe(6);
+  });
+});

@@ -1,0 +1,43 @@
+import { describe, expect, test, vi } from "vitest";
+import { afterPress, isPressed, watchPresses } from "../src/ui/press.ts";
+
+describe("what waits for a press to end", () => {
+  const heard = new Map<string, () => void>();
+  const later: (() => void)[] = [];
+  watchPresses({
+    addEventListener: ((kind: string, act: () => void) =>
+      heard.set(kind, act)) as unknown as Window["addEventListener"],
+    setTimeout: ((act: () => void) => later.push(act)) as unknown as Window["setTimeout"],
+  });
+  const timersRun = () => {
+    for (const act of later.splice(0)) act();
+  };
+
+  test("is done at once while no button is down", () => {
+    const act = vi.fn();
+    afterPress(act);
+    expect(act).toHaveBeenCalledTimes(1);
+    expect(isPressed()).toBe(false);
+  });
+
+  test.each([
+    "pointerup",
+    "pointercancel",
+  ])("is done once after %s, when the click that ends it is over", (up) => {
+    const [first, second] = [vi.fn(), vi.fn()];
+    heard.get("pointerdown")!();
+    expect(isPressed()).toBe(true);
+    afterPress(first);
+    afterPress(second);
+    heard.get(up)!();
+    // The click comes here, on what was pressed.
+    expect(first).not.toHaveBeenCalled();
+    timersRun();
+    expect(first).toHaveBeenCalledTimes(1);
+    expect(second).toHaveBeenCalledTimes(1);
+    heard.get("pointerdown")!();
+    heard.get(up)!();
+    timersRun();
+    expect(first).toHaveBeenCalledTimes(1);
+  });
+});
