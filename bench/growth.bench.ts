@@ -3,7 +3,7 @@
 import { buildPart, examinePart, meshSheet, type PartDocument } from "@hillcrest/core";
 import { compare, growth } from "./compare.ts";
 import { floorOf } from "./floor.ts";
-import { chain, comb, field, row } from "./parts.ts";
+import { chain, comb, field, perforation, row } from "./parts.ts";
 import { QUICK } from "./tell.ts";
 
 const CHORD = 0.05;
@@ -15,6 +15,7 @@ const whole = (made: (n: number) => PartDocument) => (n: number) => {
 growth("flanges on one edge: build, checks and mesh", 1.15, [125, 250, 500, 999], whole(comb));
 growth("flanges, each on the last: the same", 1.15, [250, 500, 1000, 1999], whole(chain));
 growth("holes in one plate: the same", 1.15, [1000, 4000, 16_000, 50_000], whole(field));
+growth("a plate filled by one cut: the same", 1.15, [1000, 4000, 16_000, 50_000], whole(perforation));
 growth(
   "places of a pattern beside a bend held flat: the same",
   1.15,
@@ -42,6 +43,7 @@ against("200 flanges on one edge", 4, comb(200), QUICK ? 3 : 7);
 against("500 flanges, each on the last", 5, chain(500), QUICK ? 3 : 5);
 if (!QUICK) against("800 flanges on one edge", 4, comb(800), 3);
 against("a plate with 10,000 holes", 1.5, field(10_000), QUICK ? 2 : 5);
+against("a plate that one cut fills with 10,000 openings", 1.5, perforation(10_000), QUICK ? 2 : 5);
 
 const [held, free] = [row(1000, true), row(1000, false)];
 compare(

@@ -92,3 +92,18 @@ export function row(n: number, held: boolean, across = false): PartDocument {
     },
   );
 }
+
+/** A tray's bottom that one cut fills with about `n` openings, rows staggered, and a flange that the edits are of. */
+export function perforation(n: number, wall = "20"): PartDocument {
+  const side = Math.ceil(Math.sqrt(n * (Math.sqrt(3) / 2)));
+  const size = String(side * PITCH + 10);
+  return of(
+    "Perforation",
+    { id: "s1", kind: "plate", width: size, depth: size },
+    {
+      ...{ id: "s2", kind: "cut", plate: [{ key: "a", at: "s1" }], form: "round", diameter: "6" },
+      ...{ arranged: "fill", pitch: String(PITCH), rowsStand: "triangle", margin: "2" },
+    },
+    { id: "s3", kind: "flange", edges: [{ key: "a", at: "s1.north" }], length: wall },
+  );
+}

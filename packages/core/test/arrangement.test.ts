@@ -1,8 +1,9 @@
 import { describe, expect, test } from "vitest";
-import { examinePart, type PartBuild, type StepDocument } from "../src/index.ts";
+import { createExaminer, examinePart, type PartBuild, type StepDocument } from "../src/index.ts";
 import { asCircle, loopBounds } from "../src/plane/loop.ts";
 import { placeMark, placeOfBorder } from "../src/steps/arrangement.ts";
 import { sayLengths } from "../src/units/spoken-length.ts";
+import { least } from "./growth.ts";
 import { after, part, plate, told } from "./plain-parts.ts";
 
 const cut = (values: object, id = "s2"): StepDocument => ({
@@ -224,6 +225,39 @@ describe("openings of one cut", () => {
     expect(middles(examinePart(document))).toEqual([-22.5, -7.5, 7.5, 22.5].map((x) => [x, 0]));
     const once = after(document, { do: "set", step: "s2", values: { arranged: "once" } });
     expect(middles(examinePart(once))).toEqual([[0, 0]]);
+  });
+});
+
+describe("a cut of very many openings", () => {
+  const fill = cut({ arranged: "fill", pitch: "7", rowsStand: "triangle", diameter: "3" });
+  const withWall = (length: string, more: object = {}) => {
+    const base = plate("600", "500");
+    const flange: StepDocument = { id: "s3", kind: "flange", edges: [{ key: "a", at: "s1.north" }], length };
+    return part({ ...base, ...more }, flange, fill);
+  };
+
+  test("is the very same after an edit of what stands before it, and another where its plate is", () => {
+    const build = createExaminer();
+    const first = build(withWall("20")).blank!.openings;
+    expect(first.length).toBeGreaterThan(4000);
+    const later = build(withWall("30")).blank!.openings;
+    expect(later.length).toBe(first.length);
+    expect(later.every((loop, i) => loop === first[i])).toBe(true);
+    const wider = build(withWall("30", { width: "650" })).blank!.openings;
+    expect(wider.length).toBeGreaterThan(first.length);
+    // And of the plate that it was it is what it was.
+    const back = build(withWall("30")).blank!.openings;
+    expect(back.map(loopBounds)).toEqual(first.map(loopBounds));
+  });
+
+  test("costs an edit of what stands before it a fraction of a build", () => {
+    const build = createExaminer();
+    const whole = least(2, () => examinePart(structuredClone(withWall("20"))));
+    build(withWall("20"));
+    build(withWall("21"));
+    let n = 21;
+    const edit = least(4, () => build(withWall(String(++n))));
+    expect(edit / whole).toBeLessThan(0.5);
   });
 });
 

@@ -1,7 +1,8 @@
+import { Kept } from "../../kept.ts";
 import { type Loop, loopsBounds } from "../../plane/loop.ts";
 import { boundsMeet } from "../../plane/point.ts";
 import { type DraftPlate, type OpenDraft, workAllMetal } from "../draft.ts";
-import { type MetalOp, metalBounds } from "./metal.ts";
+import { type Metal, type MetalOp, metalBounds } from "./metal.ts";
 import { refreshEdges } from "./refresh-edges.ts";
 
 /** The plates and bends of one piece of sheet that hang together flat with a plate, through bends that `passes`. */
@@ -58,39 +59,63 @@ export function takeFlat(
   { step, over }: FlatCuts,
 ): string[] {
   const { plates, bends } = flatWith(draft, plate, (bend) => over.has(bend));
-  const boxed = cuts.map((cut) => ({ ...cut, box: loopsBounds(cut.loops) }));
-  const numbered = ({ place }: FlatCut) => (place === undefined ? {} : { place });
   const changed: string[] = [];
-  for (const id of plates) {
-    const { metal } = draft.plates.get(id)!;
+  if (cuts.length === 0) return changed;
+  const meeting = (metal: Metal) => {
     const bounds = metalBounds(metal);
-    const meeting = id === plate ? boxed : boxed.filter(({ box }) => boundsMeet(bounds, box));
-    if (meeting.length === 0) continue;
-    // Only what can leave its plate without cutting anything else is worth a remark.
-    const ops = meeting.map((cut): MetalOp => {
-      const said = cut.title && bends.size === 0 ? { title: cut.title, notch: true } : {};
-      return { kind: "cut", step, loops: cut.loops, over, ...said, ...numbered(cut) };
-    });
+    return cuts.filter((cut) => boundsMeet(boxOf.of(cut), bounds));
+  };
+  // Only what can leave its plate without cutting anything else is worth a remark.
+  const onPlates = sameBy.of(cuts[0], { step, over, titled: bends.size === 0 });
+  for (const id of plates) {
+    const met = id === plate ? cuts : meeting(draft.plates.get(id)!.metal);
+    if (met.length === 0) continue;
+    const ops = met.map((cut) => opOf.of(cut, onPlates));
     workAllMetal(draft, { plate: id }, ops);
     const now = draft.plates.get(id)!;
-    if (meeting.some((cut) => changesEdges(now, cut.loops))) changed.push(id);
+    if (met.some((cut) => changesEdges(now, cut.loops, boxOf.of(cut)))) changed.push(id);
   }
   for (const id of bends) {
-    const bounds = metalBounds(draft.bends.get(id)!.metal);
-    const meeting = boxed.filter(({ box }) => boundsMeet(bounds, box));
-    if (meeting.length === 0) continue;
-    const ops = meeting.map(
-      (cut): MetalOp => ({ kind: "cut", step, loops: cut.loops, over, ...numbered(cut) }),
-    );
-    workAllMetal(draft, { bend: id }, ops);
+    const met = meeting(draft.bends.get(id)!.metal);
+    const ops = met.map((cut): MetalOp => ({ kind: "cut", step, loops: cut.loops, over, ...placeOf(cut) }));
+    if (ops.length > 0) workAllMetal(draft, { bend: id }, ops);
   }
   return changed;
 }
 
+const placeOf = ({ place }: FlatCut) => (place === undefined ? {} : { place });
+
+// A step of ten thousand openings that runs again has cut what it had cut: the same records, which need not be looked
+// at one by one to see it.
+const boxOf = new Kept(({ loops }: FlatCut) => loopsBounds(loops));
+
+/** Whose doing the cuts of plates are, and whether each is told by its title. */
+interface By extends FlatCuts {
+  readonly titled: boolean;
+}
+
+const sameBy = new Kept<FlatCut, By, By>(
+  (_cut, by) => by,
+  (before, now) =>
+    before.step === now.step &&
+    before.titled === now.titled &&
+    before.over.size === now.over.size &&
+    [...now.over].every((bend) => before.over.has(bend)),
+);
+
+const opOf = new Kept<FlatCut, MetalOp, By>((cut, { step, over, titled }) => ({
+  ...{ kind: "cut", step, loops: cut.loops, over },
+  ...(cut.title && titled ? { title: cut.title, notch: true } : {}),
+  ...placeOf(cut),
+}));
+
 /** Whether a cut may change a plate's edges: a round one that stands clear of them changes none. */
-export function changesEdges({ edges }: DraftPlate, loops: readonly Loop[]): boolean {
+export function changesEdges(
+  { edges }: DraftPlate,
+  loops: readonly Loop[],
+  box = loopsBounds(loops),
+): boolean {
   if (loops.some((l) => l.some((c) => c.kind === "line"))) return true;
-  const box = loopsBounds(loops);
   return edges.some(({ left, right }) => {
     const [x0, x1] = [Math.min(left.x, right.x), Math.max(left.x, right.x)];
     const [y0, y1] = [Math.min(left.y, right.y), Math.max(left.y, right.y)];

@@ -1,5 +1,6 @@
-import { choice, type FieldSpec, type FieldValues } from "../../fields/field.ts";
+import { choice, type FieldSpec, type FieldValues, type RawValues } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
+import { Kept } from "../../kept.ts";
 import { intoFrame, moveLoop, rotation } from "../../plane/isometry.ts";
 import { type Loop, loopArea, loopFromFrame } from "../../plane/loop.ts";
 import { point } from "../../plane/point.ts";
@@ -113,29 +114,69 @@ function build(values: FieldValues, context: StepContext) {
     metal: () => metalOf(plate),
   });
   if (!places.ok) return refuse(places.error.field, places.error.message);
-  const cuts: FlatCut[] = [];
-  const many = places.value.length > 1;
+  const forms: (readonly Loop[])[] = [own.value];
+  const openings: Opening[] = [];
   for (const [k, place] of places.value.entries()) {
-    const loops = place.size === undefined ? own : openingLoops(sizedAt(values, place), step, outlineOf);
-    if (!loops.ok)
-      return refuse(`places.${place.mark.slice(1)}.size`, `At further place ${k}: ${loops.error.message}`);
-    const frame = frameAt(plate, place.at, turned + place.turned);
-    cuts.push({
-      loops: loops.value.map((loop) => marked(loopFromFrame(frame, loop), place.mark)),
-      // The first is told by its place, the others with one another.
-      ...(k > 0
-        ? { place: k }
-        : {
-            title: `The cut at ${mm(place.at.x)}, ${mm(place.at.y)} on plate ${context.letterOf(plate.id)}`,
-          }),
-    });
+    if (place.size !== undefined) {
+      const loops = openingLoops(sizedAt(values, place), step, outlineOf);
+      if (!loops.ok)
+        return refuse(`places.${place.mark.slice(1)}.size`, `At further place ${k}: ${loops.error.message}`);
+      forms.push(loops.value);
+    }
+    openings.push({ ...place, form: place.size === undefined ? 0 : forms.length - 1 });
   }
+  const many = openings.length > 1;
+  const said = JSON.stringify([forms, plate.frame, turned, context.letterOf(plate.id)]);
+  const cuts = cutsOf.of(context.raw, { openings, forms, said, plate, turned, letterOf: context.letterOf });
   const { from } = roundSize(values);
   if (from && choices.form === "round") context.note("thread", from);
   if (many) context.note("arranged", counted(cuts, plate));
   const over = choices.through === "flat" ? new Set(draft.bends.keys()) : new Set(draft.held);
   cutFlat(draft, plate.id, cuts, { step, over });
 }
+
+/** An opening at its place, by the number of its form. */
+interface Opening extends ArrangedPlace {
+  readonly form: number;
+}
+
+interface ToCut {
+  readonly openings: readonly Opening[];
+  readonly forms: readonly (readonly Loop[])[];
+  readonly plate: DraftPlate;
+  readonly turned: number;
+  readonly letterOf: (plate: string) => string;
+  /** All that the cuts hang on besides the openings. */
+  readonly said: string;
+}
+
+// What a step of before it has changed elsewhere leaves ten thousand openings where they were: the same records.
+const cutsOf = new Kept<RawValues, readonly FlatCut[], ToCut>(
+  (_raw, { openings, forms, plate, turned, letterOf }) =>
+    openings.map((place, k) => {
+      const frame = frameAt(plate, place.at, turned + place.turned);
+      return {
+        loops: forms[place.form].map((loop) => marked(loopFromFrame(frame, loop), place.mark)),
+        // The first is told by its place, the others with one another.
+        ...(k > 0
+          ? { place: k }
+          : { title: `The cut at ${mm(place.at.x)}, ${mm(place.at.y)} on plate ${letterOf(plate.id)}` }),
+      };
+    }),
+  (before, now) =>
+    before.said === now.said &&
+    before.openings.length === now.openings.length &&
+    now.openings.every((q, k) => {
+      const p = before.openings[k];
+      return (
+        p.mark === q.mark &&
+        p.at.x === q.at.x &&
+        p.at.y === q.at.y &&
+        p.turned === q.turned &&
+        p.form === q.form
+      );
+    }),
+);
 
 /** How many there are, and how much of the plate they open. */
 function counted(cuts: readonly FlatCut[], plate: DraftPlate): string {
