@@ -1,4 +1,4 @@
-import { choice, type FieldSpec, type FieldValues, type RawValues } from "../../fields/field.ts";
+import { choice, type FieldSpec, type FieldValues, picksOf, type RawValues } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { Kept } from "../../kept.ts";
 import { intoFrame, moveLoop, rotation } from "../../plane/isometry.ts";
@@ -6,7 +6,7 @@ import { type Loop, loopArea, loopFromFrame } from "../../plane/loop.ts";
 import { point } from "../../plane/point.ts";
 import { type Region, regionArea } from "../../plane/region.ts";
 import type { DraftPlate } from "../../sheet/draft.ts";
-import { cutFlat, type FlatCut } from "../../sheet/shaping/cut-flat.ts";
+import { cutFlat, type FlatCut, flatWith } from "../../sheet/shaping/cut-flat.ts";
 import { shapeMetal } from "../../sheet/shaping/metal.ts";
 import { formatShort } from "../../units/quantity.ts";
 import { mm } from "../../units/spoken-length.ts";
@@ -28,6 +28,7 @@ import {
   placeSentence,
 } from "../place-values.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
+import { bendsOnTheWay, onTheWay, type Way } from "./through-folded.ts";
 
 type Choices = Readonly<Record<string, string>>;
 
@@ -55,7 +56,24 @@ const fields: readonly FieldSpec[] = [
   choice("through", "Cuts", "held", {
     held: "this plate and what is held flat with it",
     flat: "everything it meets in the flat",
+    folded: "everything in its way, as folded",
   }),
+  choice(
+    "way",
+    "Goes on",
+    "both",
+    { both: "both ways", a: "on side A", b: "on side B" },
+    { shown: (c: Choices) => c.through === "folded" },
+  ),
+  {
+    kind: "picks",
+    key: "until",
+    single: true,
+    label: "Up to plate",
+    of: "plate",
+    optional: true,
+    shown: (c: Choices) => c.through === "folded",
+  },
 ];
 
 /** The metal of a plate in its own frame. */
@@ -133,6 +151,55 @@ function build(values: FieldValues, context: StepContext) {
   if (many) context.note("arranged", counted(cuts, plate));
   const over = choices.through === "flat" ? new Set(draft.bends.keys()) : new Set(draft.held);
   cutFlat(draft, plate.id, cuts, { step, over });
+  if (choices.through === "folded") goOn(values, context, plate, cuts, over);
+}
+
+/** Cuts what stands in the way of the openings when the part is folded, straight on from their plate. */
+function goOn(
+  values: FieldValues,
+  context: StepContext,
+  plate: DraftPlate,
+  cuts: readonly FlatCut[],
+  over: ReadonlySet<string>,
+) {
+  const { draft, step, letterOf, numberOf, warn, refuse, lost } = context;
+  const way = values.choices.way as Way;
+  const flat = flatWith(draft, plate.id, (bend) => over.has(bend));
+  const met = cuts.map((cut) => onTheWay(draft, flat.plates, plate.id, cut.loops, way));
+  const pick = values.picks.until?.[0];
+  let most = Infinity;
+  if (pick) {
+    if (!draft.plates.has(pick.at)) return lost("until", pick);
+    const far = met.flatMap((list) => list.filter((m) => m.plate === pick.at).map((m) => Math.abs(m.far)));
+    if (far.length === 0)
+      return refuse(
+        "until",
+        `Plate ${letterOf(pick.at)} does not stand in its way. Pick one that it meets, or none.`,
+      );
+    most = Math.max(...far) + 1e-6;
+  }
+  const byPlate = new Map<string, FlatCut[]>();
+  met.forEach((list, k) => {
+    for (const { plate: id, far, loops } of list) {
+      if (Math.abs(far) > most) continue;
+      const own = byPlate.get(id) ?? [];
+      byPlate.set(id, own);
+      own.push({ loops, ...(k > 0 ? { place: k } : {}) });
+    }
+  });
+  const bends = new Set(cuts.flatMap((cut) => bendsOnTheWay(draft, flat.bends, plate.id, cut.loops, way)));
+  for (const [id, own] of byPlate) cutFlat(draft, id, own, { step, over: new Set() });
+  const letters = [...byPlate.keys()].map(letterOf).sort();
+  if (letters.length === 0)
+    warn("through", `Nothing stands in its way: only plate ${letterOf(plate.id)} is cut.`);
+  else context.note("through", `${letters.length === 1 ? "plate" : "plates"} ${letters.join(", ")}`);
+  if (bends.size > 0) {
+    const numbers = [...bends].map(numberOf).sort((p, q) => p - q);
+    warn(
+      "through",
+      `In its way ${numbers.length === 1 ? "stands bend" : "stand bends"} ${numbers.join(", ")}, which it does not cut. Place it clear of ${numbers.length === 1 ? "it" : "them"}, or cut where ${numbers.length === 1 ? "it is" : "they are"} held flat.`,
+    );
+  }
 }
 
 /** An opening at its place, by the number of its form. */
@@ -203,6 +270,10 @@ export const cutStep: StepKind = {
     if (canTurn(c) && turned) out.push(", turned by ", { field: "turned" });
     out.push(...arrangementSentence(raw, c));
     if (c.through !== "held") out.push(", through ", { field: "through" });
+    if (c.through === "folded") {
+      out.push(" ", { field: "way" });
+      if (picksOf(raw, "until").length > 0) out.push(", up to ", { field: "until" });
+    }
     return [...out, "."];
   },
   build,

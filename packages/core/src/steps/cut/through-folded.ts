@@ -1,0 +1,217 @@
+import { curvesOfShape } from "../../outline/from-shapes.ts";
+import { combine, intersectLoops } from "../../plane/boolean.ts";
+import {
+  arcAngles,
+  type Curve,
+  curvesBounds,
+  directionAt,
+  line,
+  pointAt,
+  reversed,
+} from "../../plane/curve.ts";
+import { type Isometry, moveCurve, moveLoop, translation } from "../../plane/isometry.ts";
+import { type Loop, loopArea, loopsBounds, polygonLoop } from "../../plane/loop.ts";
+import { along, boundsMeet, type Point, point } from "../../plane/point.ts";
+import type { DraftBend, OpenDraft } from "../../sheet/draft.ts";
+import { foldedPlace } from "../../sheet/folding/folded-place.ts";
+import { bendMotion } from "../../sheet/pieces/bend-piece.ts";
+import { metalBounds, shapeMetal } from "../../sheet/shaping/metal.ts";
+import { dotV, inverse, type Motion, moveV, turnV, type Vector } from "../../space/vector.ts";
+
+/** An ellipse on a slanted plate is drawn as arcs that stay so near to it, mm. */
+export const ELLIPSE_WITHIN = 1e-3;
+/** A plate that leans from the direction by less, as a sine, is met edgeways. */
+const EDGEWAYS = 1e-3;
+
+/** Which way a cut goes on through the folded part, square to its plate. */
+export type Way = "both" | "a" | "b";
+
+/** What a cut meets on its way, and where. */
+export interface OnTheWay {
+  readonly plate: string;
+  /** How far from the cut's own plate, mm along its way; the mean over the plate's thickness. */
+  readonly far: number;
+  /** The opening that lets everything through that goes through the cut: developed, counter-clockwise. */
+  readonly loops: readonly Loop[];
+}
+
+/** How a cut's outline comes to lie on one face of another plate: (u, v) goes to o + x·u + y·v. */
+interface Projection {
+  readonly o: Point;
+  readonly x: Point;
+  readonly y: Point;
+  /** How far it has to go: at the origin, and how that grows with u and v. */
+  readonly far: readonly [number, number, number];
+}
+
+/**
+ * Plates of the folded part that a cut's outline meets when it goes straight on from its own plate, and the openings it
+ * needs there. On a plate that lies parallel it is the same outline; on one that leans it is what is seen of it from
+ * there: circles become ellipses (within `ELLIPSE_WITHIN`), and the outlines on both faces and all between them are one
+ * opening, so that what is straight goes through.
+ */
+export function onTheWay(
+  draft: OpenDraft,
+  own: ReadonlySet<string>,
+  plate: string,
+  loops: readonly Loop[],
+  way: Way,
+): OnTheWay[] {
+  const from = foldedPlace(draft, plate);
+  const out: OnTheWay[] = [];
+  for (const { id, metal } of draft.plates.values()) {
+    if (own.has(id)) continue;
+    const faces = projections(from, foldedPlace(draft, id), draft.t);
+    if (!faces) continue;
+    const [a, b] = faces;
+    const box = curvesBounds(
+      [a, b].flatMap((face) => corners(loops).map((p) => projected(face, p))).map((p) => line(p, p)),
+    );
+    if (!boundsMeet(box, metalBounds(metal))) continue;
+    const middle = corners(loops).reduce((sum, p) => sum + (farAt(a, p) + farAt(b, p)) / 8, 0);
+    if ((way === "a" && middle > 0) || (way === "b" && middle < 0)) continue;
+    const made = loops.flatMap((loop) => letThrough(loop, a, b));
+    const there = shapeMetal(metal).regions.flatMap((r) => [r.outer, ...r.holes]);
+    if (intersectLoops(there, made).length === 0) continue;
+    out.push({ plate: id, far: middle, loops: made });
+  }
+  return out.sort((p, q) => Math.abs(p.far) - Math.abs(q.far));
+}
+
+const corners = (loops: readonly Loop[]): Point[] => {
+  const { minX, minY, maxX, maxY } = loopsBounds(loops);
+  return [point(minX, minY), point(maxX, minY), point(maxX, maxY), point(minX, maxY)];
+};
+
+const projected = ({ o, x, y }: Projection, p: Point): Point =>
+  point(o.x + x.x * p.x + y.x * p.y, o.y + x.y * p.x + y.y * p.y);
+
+/** On the two faces of a plate; nothing where it is met edgeways. */
+function projections(from: Motion, to: Motion, t: number): readonly [Projection, Projection] | undefined {
+  const slant = dotV(from.z, to.z);
+  if (Math.abs(slant) < EDGEWAYS) return undefined;
+  const back = inverse(to);
+  const direction = turnV(back, from.z);
+  const face = (w: number): Projection => {
+    const start = moveV(back, from.o);
+    const [u, v] = [turnV(back, from.x), turnV(back, from.y)];
+    const fars = [(w - start[2]) / direction[2], -u[2] / direction[2], -v[2] / direction[2]] as const;
+    const [o, x, y] = [start, u, v].map((p, i) =>
+      point(p[0] + direction[0] * fars[i], p[1] + direction[1] * fars[i]),
+    );
+    return { o, x, y, far: fars };
+  };
+  return [face(0), face(t)];
+}
+
+const farAt = ({ far: [o, x, y] }: Projection, p: Point): number => o + x * p.x + y * p.y;
+
+/** The opening on a plate that lets a cut's outline through: on both its faces, and between them. */
+function letThrough(loop: Loop, a: Projection, b: Projection): Loop[] {
+  const shift = point(b.o.x - a.o.x, b.o.y - a.o.y);
+  const first = onFace(loop, a);
+  if (Math.hypot(shift.x, shift.y) < 1e-7) return [first];
+  const across = translation(shift);
+  const last = moveLoop(across, first);
+  const swept = first
+    .flatMap((c) => piecesAlong(c, shift))
+    .map((c): Loop => {
+      const end = moveCurve(across, c);
+      const round = [c, line(c.b, end.b), reversed(end), line(end.a, c.a)];
+      return loopArea(round) < 0 ? round.map(reversed).reverse() : round;
+    });
+  const whole = swept.filter((l) => loopArea(l) > 1e-9);
+  return combine([[first, last, ...whole]], ([n]) => n > 0).filter((l) => loopArea(l) > 0);
+}
+
+/** An arc in pieces of which none runs along a direction anywhere but at its ends: moved that way, each sweeps one area. */
+function piecesAlong(c: Curve, shift: Point): Curve[] {
+  if (c.kind === "line") return [c];
+  const { start, sweep } = arcAngles(c);
+  const square = Math.atan2(shift.y, shift.x) + Math.PI / 2;
+  const shares = [0, Math.PI]
+    .map((k) => {
+      const turned = (square + k - start) / (2 * Math.PI);
+      const wrapped = (turned - Math.floor(turned)) * 2 * Math.PI;
+      return (sweep > 0 ? wrapped : wrapped - 2 * Math.PI) / sweep;
+    })
+    .filter((f) => f > 1e-9 && f < 1 - 1e-9)
+    .sort((p, q) => p - q);
+  const ends = [c.a, ...shares.map((f) => pointAt(c, f)), c.b];
+  return ends.slice(1).map((b, i) => ({ ...c, a: ends[i], b }));
+}
+
+/** A loop as it comes to lie on a face, counter-clockwise. */
+function onFace(loop: Loop, face: Projection): Loop {
+  const { o, x, y } = face;
+  const flips = x.x * y.y - x.y * y.x < 0;
+  const square = Math.abs(x.x * y.x + x.y * y.y) < 1e-9 && Math.abs(Math.hypot(x.x, x.y) - 1) < 1e-9;
+  const rigid = square && Math.abs(Math.hypot(y.x, y.y) - 1) < 1e-9;
+  const move: Isometry = { xx: x.x, xy: y.x, yx: x.y, yy: y.y, ox: o.x, oy: o.y, flips };
+  const out = rigid ? moveLoop(move, loop) : loop.flatMap((c) => stretched(c, face));
+  return loopArea(out) < 0 ? out.map(reversed).reverse() : out;
+}
+
+/** A curve as it comes to lie on a plate that leans. */
+function stretched(c: Curve, face: Projection): Curve[] {
+  const ends = { a: projected(face, c.a), b: projected(face, c.b) };
+  if (c.kind === "line") return [{ ...c, ...ends }];
+  const { x, y } = face;
+  const sweep = arcAngles(c).sweep;
+  const made = curvesOfShape(
+    {
+      kind: "smooth",
+      at: (t) => {
+        const p = projected(face, pointAt(c, t));
+        return [p.x, p.y];
+      },
+      way: (t) => {
+        const d = directionAt(c, t);
+        return [x.x * d.x + y.x * d.y, x.y * d.x + y.y * d.y];
+      },
+    },
+    Math.min(ELLIPSE_WITHIN, Math.abs(sweep) * c.r),
+  );
+  return made.map((piece) => ({ ...piece, ...(c.name ? { name: c.name } : {}) }));
+}
+
+/** The bends that a cut's outline meets when it goes straight on; they are not cut. */
+export function bendsOnTheWay(
+  draft: OpenDraft,
+  own: ReadonlySet<string>,
+  plate: string,
+  loops: readonly Loop[],
+  way: Way,
+): string[] {
+  const from = foldedPlace(draft, plate);
+  const back = inverse(from);
+  return [...draft.bends.values()]
+    .filter((bend) => !own.has(bend.id) && bend.parent !== plate && bend.child !== plate)
+    .filter((bend) =>
+      shadows(draft, bend, back, way).some((quad) => intersectLoops(loops, [quad]).length > 0),
+    )
+    .map((bend) => bend.id);
+}
+
+/** A bend in so many strips, as flat as seen from afar. */
+const STRIPS = 12;
+
+/** What a bend covers of the plane of a plate, seen square to it, in strips. */
+function shadows(draft: OpenDraft, bend: DraftBend, back: Motion, way: Way): Loop[] {
+  const base = foldedPlace(draft, bend.parent);
+  const angle = draft.held.has(bend.id) ? 0 : bend.angle;
+  const at = (f: number): readonly Vector[] => {
+    const motion = bendMotion(bend, draft.t, angle, bend.allowance * f);
+    const start = along(bend.origin, bend.out, bend.allowance * f);
+    const end = along(start, bend.axis, bend.width);
+    return [start, end].map((p) => moveV(back, moveV(base, moveV(motion, [p.x, p.y, draft.t / 2]))));
+  };
+  return Array.from({ length: STRIPS }, (_, k) => {
+    const [[p, q], [r, s]] = [at(k / STRIPS), at((k + 1) / STRIPS)];
+    const far = (p[2] + q[2] + r[2] + s[2]) / 4;
+    if ((way === "a" && far > 0) || (way === "b" && far < 0)) return [];
+    const quad = polygonLoop([p, q, s, r].map(([x, y]) => point(x, y)));
+    const area = loopArea(quad);
+    return Math.abs(area) < 1e-9 ? [] : area < 0 ? quad.map(reversed).reverse() : quad;
+  }).filter((quad) => quad.length > 0);
+}

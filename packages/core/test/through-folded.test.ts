@@ -1,0 +1,134 @@
+import { describe, expect, test } from "vitest";
+import { examinePart, type PartBuild, platesOf, type StepDocument } from "../src/index.ts";
+import { pointAt } from "../src/plane/curve.ts";
+import { asCircle, type Loop, loopArea, loopBounds } from "../src/plane/loop.ts";
+import { part, plate, told } from "./plain-parts.ts";
+
+/** A channel: a bottom 100 wide with two walls, the second leaning by an angle. */
+const channel = (values: object, second = "90"): PartBuild =>
+  examinePart(
+    part(
+      plate("100", "80"),
+      { id: "s2", kind: "flange", edges: [{ key: "a", at: "s1.west" }], length: "60" },
+      { id: "s3", kind: "flange", edges: [{ key: "a", at: "s1.east" }], length: "60", angle: second },
+      {
+        ...{ id: "s4", kind: "cut", plate: [{ key: "a", at: "s2a" }], form: "round", diameter: "10" },
+        ...{ placed: "middle", x: "0", y: "0", through: "folded" },
+        ...values,
+      },
+    ),
+  );
+const openingsOf = (build: PartBuild, id: string): readonly Loop[] =>
+  platesOf(build.sheet)
+    .find((p) => p.id === id)!
+    .regions.flatMap((r) => r.holes);
+
+describe("a cut through the folded part", () => {
+  test("goes on through a wall that stands parallel, as the circle that it is, in line with it", () => {
+    const build = channel({});
+    expect(told(build)).toEqual([]);
+    const [own] = openingsOf(build, "s2a");
+    const [other] = openingsOf(build, "s3a");
+    expect(asCircle(own)!.r).toBeCloseTo(5, 9);
+    expect(asCircle(other)!.r).toBeCloseTo(5, 9);
+    expect(openingsOf(build, "s1")).toEqual([]);
+    // Folded the two walls are alike: their openings stand as high, and on one line across.
+    const [p, q] = [asCircle(own)!.c, asCircle(other)!.c];
+    expect(p.y).toBeCloseTo(q.y, 9);
+    expect(p.x).toBeCloseTo(-q.x, 9);
+    expect(build.steps[3].notes!.through).toBe("plate C");
+  });
+
+  test.each([
+    "60",
+    "75",
+    "110",
+    "135",
+  ])("lets a rod through a wall that leans (bent by %s°): an ellipse on either face, and all between them", (angle) => {
+    const build = channel({}, angle);
+    const lean = ((Number(angle) - 90) * Math.PI) / 180;
+    const [hole] = openingsOf(build, "s3a");
+    expect(hole, told(build).join()).toBeDefined();
+    const box = loopBounds(hole);
+    const t = 1.5;
+    // Along the wall's height the ellipse is as long as the circle over the cosine, and t·tan longer for the thickness.
+    const [long, wide] = [10 / Math.cos(lean) + t * Math.abs(Math.tan(lean)), 10];
+    expect(box.maxX - box.minX).toBeCloseTo(long, 3);
+    expect(box.maxY - box.minY).toBeCloseTo(wide, 3);
+    const area = (Math.PI * 25) / Math.cos(lean) + wide * t * Math.abs(Math.tan(lean));
+    expect(Math.abs(Math.abs(loopArea(hole)) - area)).toBeLessThan(2e-3 * 40);
+    // It is kept as lines and arcs: every place of it is within a thousandth of one of the two ellipses or between.
+    const middle = { x: (box.minX + box.maxX) / 2, y: (box.minY + box.maxY) / 2 };
+    const half = (t * Math.abs(Math.tan(lean))) / 2;
+    const off = hole.flatMap((c) =>
+      [0, 0.2, 0.4, 0.6, 0.8].map((f) => {
+        const p = pointAt(c, f);
+        const x = Math.max(0, Math.abs(p.x - middle.x) - half) * Math.cos(lean);
+        const beside = Math.abs(p.x - middle.x) <= half;
+        return beside ? Math.abs(Math.abs(p.y - middle.y) - 5) : Math.abs(Math.hypot(x, p.y - middle.y) - 5);
+      }),
+    );
+    expect(Math.max(...off)).toBeLessThan(2e-3);
+  });
+
+  test("goes one way only where it is told to, and stops at a plate that is picked", () => {
+    const sides = ["a", "b"].map((way) => openingsOf(channel({ way }), "s3a").length);
+    expect(sides.sort()).toEqual([0, 1]);
+    const shelf: StepDocument = {
+      id: "s5",
+      kind: "plate",
+      width: "60",
+      depth: "30",
+      stands: "side",
+      x: "0",
+      z: "30",
+    };
+    const build = (until?: string) =>
+      examinePart(
+        part(
+          plate("100", "80"),
+          { id: "s2", kind: "flange", edges: [{ key: "a", at: "s1.west" }], length: "60" },
+          { id: "s3", kind: "flange", edges: [{ key: "a", at: "s1.east" }], length: "60" },
+          shelf,
+          {
+            ...{ id: "s6", kind: "cut", plate: [{ key: "a", at: "s2a" }], form: "round", diameter: "8" },
+            ...{ placed: "middle", through: "folded" },
+            ...(until ? { until: [{ key: "a", at: until }] } : {}),
+          },
+        ),
+      );
+    const counts = (b: PartBuild) => ["s2a", "s5", "s3a"].map((id) => openingsOf(b, id).length);
+    expect(counts(build())).toEqual([1, 1, 1]);
+    expect(counts(build("s5"))).toEqual([1, 1, 0]);
+    expect(told(build("s1")).join()).toMatch(/Plate A does not stand in its way/);
+    expect(told(build("s9")).join()).toMatch(/is not there|not in this part|gone/);
+  });
+
+  test("takes all of its openings along, and follows when the part changes", () => {
+    const grid = { arranged: "grid", count: "2", pitch: "20", rows: "2", rowPitch: "16", diameter: "5" };
+    expect(openingsOf(channel(grid), "s3a").length).toBe(4);
+    const slot = { form: "slot", width: "12", height: "6", turned: "30" };
+    const own = openingsOf(channel(slot), "s2a")[0];
+    const other = openingsOf(channel(slot), "s3a")[0];
+    expect(Math.abs(loopArea(other))).toBeCloseTo(Math.abs(loopArea(own)), 8);
+    expect(other.length).toBe(own.length);
+  });
+
+  test("says what it does not cut: nothing in its way, or a bend", () => {
+    const flat = examinePart(
+      part(plate("100", "80"), {
+        ...{ id: "s2", kind: "cut", plate: [{ key: "a", at: "s1" }], through: "folded" },
+      }),
+    );
+    expect(told(flat).join()).toMatch(/Nothing stands in its way: only plate A is cut/);
+    // Low in its wall a large opening reaches the other wall's bend.
+    const low = channel({ placed: "edge", edge1: [{ key: "a", at: "s2a.end" }], off1: "57", diameter: "3" });
+    expect(told(low).join()).toMatch(/bend 2, which it does not cut/);
+  });
+
+  test("misses a plate that it passes by", () => {
+    const build = channel({ x: "0", y: "0" }, "20");
+    expect(openingsOf(build, "s3a")).toEqual([]);
+    expect(Number.isFinite(build.blank!.area)).toBe(true);
+  });
+});
