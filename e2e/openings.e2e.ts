@@ -1,15 +1,25 @@
-import { newPart, type PartDocument, readDxfShapes, type StepDocument } from "@hillcrest/core";
+import {
+  type DrawnShapes,
+  newPart,
+  type PartDocument,
+  readDxfShapes,
+  type StepDocument,
+} from "@hillcrest/core";
 import { expect, test } from "vitest";
-import { drawn, isSaved, savedFile, settled } from "./harness.ts";
+import { clickEdge, drawn, isSaved, savedFile, settled } from "./harness.ts";
 import { opened } from "./opened.ts";
 
 const { bench, page } = await opened({ demo: false, cards: false });
 
 const INCH = 25.4;
 
-async function show(name: string, values: Partial<PartDocument>): Promise<void> {
+async function show(
+  name: string,
+  values: Partial<PartDocument>,
+  more: readonly StepDocument[] = [],
+): Promise<void> {
   const plate: StepDocument = { id: "s1", kind: "plate", width: "203.2", depth: "101.6" };
-  const document: PartDocument = { ...newPart(name), ...values, steps: [plate] };
+  const document: PartDocument = { ...newPart(name), ...values, steps: [plate, ...more] };
   const made = await page.request.post(`${bench.base}/api/parts`, { data: { document } });
   const { id } = (await made.json()) as { id: string };
   await page.goto(`${bench.base}/parts/${id}`);
@@ -42,6 +52,21 @@ async function pickPlate(dx: number, dy: number): Promise<void> {
   await page.mouse.click(box.x + box.width / 2 + dx, box.y + box.height / 2 + dy);
   await page.waitForSelector("[data-pick-card] >> text=Plate");
 }
+
+/** Clicks a plate of the blank, off its middle. */
+async function pickPlateOf(id: string): Promise<void> {
+  await settled(page);
+  const plate = page.locator(`[data-view="blank"] [data-pick*='"plate","id":"${id}"']`).first();
+  const box = (await plate.boundingBox())!;
+  await page.mouse.click(box.x + box.width * 0.3, box.y + box.height * 0.3);
+}
+
+/** How long the sides of a closed chain of straight pieces are. */
+const sides = ({ corners, closed }: Extract<DrawnShapes["shapes"][number], { kind: "chain" }>) =>
+  corners.slice(0, closed ? undefined : -1).map(({ at: a }, i) => {
+    const { at: b } = corners[(i + 1) % corners.length];
+    return Math.hypot(b[0] - a[0], b[1] - a[1]);
+  });
 
 async function circles(): Promise<{ x: number; y: number; r: number }[]> {
   await isSaved(page);
@@ -155,4 +180,52 @@ test("a vent is made by one key and its numbers; what cannot be is said at its f
   await step("s2").locator('[data-field="filling"]').click();
   await expect.poll(() => note("s2")).toMatch(/\d+ openings, \d+ mm² open/);
   expect((await circles()).length).toBeGreaterThan(60);
+});
+
+test("a copy is left out of its pattern by a key on what it made", async () => {
+  await show("Fence", {}, [
+    {
+      ...{ id: "s2", kind: "flange", edges: [{ key: "a", at: "s1.north" }], length: "15" },
+      ...{ span: "width", width: "20", at: "left", shift: "10" },
+    },
+    { id: "s3", kind: "pattern", steps: [{ key: "a", at: "s2" }], form: "row", count: "4", pitch: "45" },
+  ]);
+  const legs = page.locator('[data-view="blank"] [data-pick*="s2a"][data-pick*="plate"]');
+  await expect.poll(() => legs.count()).toBe(4);
+  await settled(page);
+  await page.locator('[data-view="blank"] [data-pick*="\\"plate\\",\\"id\\":\\"s2a-s3-2"]').click();
+  await page.waitForSelector("[data-pick-card] >> text=Leave this one out");
+  await page.keyboard.press("Delete");
+  await expect.poll(() => legs.count()).toBe(3);
+  expect(await page.locator('[data-view="blank"] [data-pick*="s2a-s3-2"]').count()).toBe(0);
+  await page.keyboard.press("ControlOrMeta+z");
+  await expect.poll(() => legs.count()).toBe(4);
+});
+
+test("tabs and their slots are made by picks and numbers, and come out of the file as long as they are said", async () => {
+  await show("Divider", {}, [
+    {
+      ...{ id: "s2", kind: "plate", width: "60", depth: "20", stands: "front", at: "corner" },
+      ...{ x: "-30", z: "1.5" },
+    },
+  ]);
+  await clickEdge(page, "s2.south");
+  await page.click("[data-add-step]");
+  await page.click('[data-add="tabs"]');
+  await step("s3").waitFor();
+  await step("s3").locator('[data-pick-field="plate"], [data-field="plate"]').first().click();
+  await pickPlateOf("s1");
+  await expect.poll(() => note("s3")).toContain("slots in");
+  await type("s3", "count", "3");
+  await type("s3", "width", "9");
+  await type("s3", "clearance", "0.2");
+  await settled(page);
+  await isSaved(page);
+  const { text } = await savedFile(page, () => page.click('button:has-text("Save DXF")'));
+  const lines = readDxfShapes(text).shapes.flatMap((s) =>
+    s.kind === "line" ? [Math.hypot(s.b[0] - s.a[0], s.b[1] - s.a[1])] : s.kind === "chain" ? sides(s) : [],
+  );
+  const of = (length: number) => lines.filter((l) => Math.abs(l - length) < 1e-4).length;
+  // Each slot: two sides of 9.4 and two of 1.9; each tab: its end of 9 and two sides of 1.5.
+  expect([of(9.4), of(1.9), of(9), of(1.5)]).toEqual([6, 6, 3, 6]);
 });

@@ -445,6 +445,7 @@ export {
   stops,
 } from "./steps/finding.ts";
 export { roundSize } from "./steps/opening-values.ts";
+export { copyOfName } from "./steps/pattern/pattern.ts";
 export { nearestEdges } from "./steps/place-values.ts";
 export { cornerOf } from "./steps/profile/profile.ts";
 export { STEP_KINDS, stepKind } from "./steps/registry.ts";

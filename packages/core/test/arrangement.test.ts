@@ -1,5 +1,5 @@
 import { describe, expect, test } from "vitest";
-import { createExaminer, examinePart, type PartBuild, type StepDocument } from "../src/index.ts";
+import { copyOfName, createExaminer, examinePart, type PartBuild, type StepDocument } from "../src/index.ts";
 import { asCircle, loopBounds } from "../src/plane/loop.ts";
 import { placeMark, placeOfBorder } from "../src/steps/arrangement.ts";
 import { sayLengths } from "../src/units/spoken-length.ts";
@@ -225,6 +225,74 @@ describe("openings of one cut", () => {
     expect(middles(examinePart(document))).toEqual([-22.5, -7.5, 7.5, 22.5].map((x) => [x, 0]));
     const once = after(document, { do: "set", step: "s2", values: { arranged: "once" } });
     expect(middles(examinePart(once))).toEqual([[0, 0]]);
+  });
+});
+
+describe("a pattern of copies", () => {
+  const repeat = (values: object): StepDocument => ({
+    ...{ id: "s3", kind: "pattern", steps: [{ key: "a", at: "s2" }], form: "grid" },
+    ...{ count: "3", pitch: "20", rows: "3", rowPitch: "10" },
+    ...values,
+  });
+  const copied = (values: object) => {
+    const build = built({ x: "-20", y: "-10" }, repeat(values));
+    expect(told(build)).toEqual([]);
+    return middles(build);
+  };
+
+  test("may have its rows staggered, as a cut may", () => {
+    expect(copied({ rowsStand: "free", shift: "0.25" })).toEqual([
+      ...[-20, 0, 20].map((x) => [x, -10]),
+      ...[-15, 5, 25].map((x) => [x, 0]),
+      ...[-20, 0, 20].map((x) => [x, 10]),
+    ]);
+    const rows = new Set(copied({ rowsStand: "triangle" }).map(([, y]) => y));
+    expect([...rows]).toEqual(
+      [-10, 10 * Math.sqrt(3) - 10, 20 * Math.sqrt(3) - 10].map((y) => Math.round(y * 1e3) / 1e3),
+    );
+    const close = built({}, repeat({ rowPitch: "0.001" }));
+    expect(told(close).join()).toMatch(/lie over one another/);
+    // Rows by 60° go by the pitch, whatever stands in the other field.
+    expect(copied({ rowsStand: "triangle", rowPitch: "0.001" }).length).toBe(9);
+  });
+
+  test("leaves copies out by their number, of openings and of flanges, and those that stay keep their names", () => {
+    const left = copied({
+      leftOut: [
+        { key: "a", n: "4" },
+        { key: "b", n: "8" },
+      ],
+    });
+    expect(left.length).toBe(7);
+    expect(left).not.toContainEqual([0, 0]);
+    expect(left).not.toContainEqual([20, 10]);
+    const tabs = (leftOut: object[]) =>
+      examinePart(
+        part(
+          plate("200", "100"),
+          {
+            ...{ id: "s2", kind: "flange", edges: [{ key: "a", at: "s1.north" }], length: "15" },
+            ...{ span: "width", width: "20", at: "left", shift: "10" },
+          },
+          {
+            id: "s3",
+            kind: "pattern",
+            steps: [{ key: "a", at: "s2" }],
+            form: "row",
+            count: "4",
+            pitch: "45",
+            leftOut,
+          },
+        ),
+      );
+    expect(tabs([]).bends.map((b) => b.id)).toEqual(["s2a", "s2a-s3-1", "s2a-s3-2", "s2a-s3-3"]);
+    expect(tabs([{ key: "a", n: "2" }]).bends.map((b) => b.id)).toEqual(["s2a", "s2a-s3-1", "s2a-s3-3"]);
+    const none = tabs([1, 2, 3].map((n) => ({ key: `k${n}`, n: String(n) })));
+    expect(told(none)).toEqual([]);
+    expect(none.bends.length).toBe(1);
+    expect(copyOfName("s2a-s3-12")).toEqual({ step: "s3", n: 12 });
+    expect(copyOfName("cut:s2-1_0-s3-4")).toEqual({ step: "s3", n: 4 });
+    for (const name of ["s2a", "cut:s2-1_0", "s1.north"]) expect(copyOfName(name)).toBeUndefined();
   });
 });
 

@@ -54,6 +54,8 @@ export interface QuantityField extends FieldBase {
   readonly start?: string;
   /** What of the stock stands for it while it is empty. */
   readonly fromStock?: "radius" | "k";
+  /** What is said to stand there while it is empty, where that is not the stock's. */
+  readonly empty?: string;
   readonly min?: number;
   readonly above?: number;
   readonly max?: number;

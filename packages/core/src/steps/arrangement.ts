@@ -30,7 +30,7 @@ type Choices = Readonly<Record<string, string>>;
 /** An arrangement may have this many places in all. */
 export const MOST_PLACES = 100_000;
 /** Places nearer to one another than this, mm, lie over one another. */
-const LEAST_APART = 0.01;
+export const LEAST_APART = 0.01;
 const OVER_ONE_ANOTHER = "The places lie over one another: they are to be at least 0.01 mm apart.";
 const TURN = 2 * Math.PI;
 const TRIANGLE = Math.sqrt(3) / 2;
@@ -52,6 +52,38 @@ const count = (key: string, label: string, initial: string, shown: (c: Choices) 
 /** Whether the openings of a step are numbered, so that single ones can be left out. */
 export const isNumbered = (c: Choices): boolean =>
   c.arranged !== undefined && c.arranged !== "once" && c.arranged !== "list";
+
+/** How rows stand to one another, as fields. */
+export const rowFields = (shown: (c: Choices) => boolean): readonly FieldSpec[] => [
+  choice(
+    "rowsStand",
+    "Rows stand",
+    "square",
+    { square: "one above the other", triangle: "staggered by 60°", free: "staggered" },
+    { shown },
+  ),
+  lengthField("rowPitch", "Rows apart", "20", {
+    min: -20000,
+    shown: (c: Choices) => shown(c) && c.rowsStand !== "triangle",
+  }),
+  {
+    kind: "quantity",
+    key: "shift",
+    label: "Every second row moved by",
+    about: "As a share of how far apart those of a row are.",
+    dimension: "number",
+    default: "0.5",
+    min: -1,
+    max: 1,
+    shown: (c) => shown(c) && c.rowsStand === "free",
+  },
+];
+
+/** How far apart rows stand and how, in words. */
+export const rowsSentence = (c: Choices): SentencePart[] =>
+  c.rowsStand === "triangle"
+    ? [" ", { field: "rowsStand" }]
+    : [" ", { field: "rowPitch" }, " apart ", { field: "rowsStand" }];
 
 /** Which openings stand how to one another, as fields. */
 export const arrangementFields: readonly FieldSpec[] = [
@@ -132,29 +164,8 @@ export const arrangementFields: readonly FieldSpec[] = [
   lengthField("ends", "Free at both ends", "10", {
     shown: (c: Choices) => ["edge", "line"].includes(c.arranged) && c.spaced !== "pitch",
   }),
-  choice(
-    "rowsStand",
-    "Rows stand",
-    "square",
-    { square: "one above the other", triangle: "staggered by 60°", free: "staggered" },
-    arranged("grid", "fill"),
-  ),
   count("rows", "Rows", "2", (c) => c.arranged === "grid"),
-  lengthField("rowPitch", "Rows apart", "20", {
-    min: -20000,
-    shown: (c: Choices) => ["grid", "fill"].includes(c.arranged) && c.rowsStand !== "triangle",
-  }),
-  {
-    kind: "quantity",
-    key: "shift",
-    label: "Every second row moved by",
-    about: "As a share of how far apart openings of a row are.",
-    dimension: "number",
-    default: "0.5",
-    min: -1,
-    max: 1,
-    shown: (c) => ["grid", "fill"].includes(c.arranged) && c.rowsStand === "free",
-  },
+  ...rowFields((c) => c.arranged === "grid" || c.arranged === "fill"),
   lengthField("margin", "Margin to borders", "5", arranged("fill")),
   {
     kind: "quantity",
@@ -225,10 +236,7 @@ export function arrangementSentence(raw: RawValues, c: Choices): SentencePart[] 
   const apart = c.spaced === "evenly" ? [] : [", ", { field: "pitch" }, " apart"];
   const turned = raw.direction !== undefined && String(raw.direction) !== "0";
   const direction: SentencePart[] = turned ? [", direction ", { field: "direction" }] : [];
-  const rowsApart: SentencePart[] =
-    c.rowsStand === "triangle"
-      ? [" ", { field: "rowsStand" }]
-      : [" ", { field: "rowPitch" }, " apart ", { field: "rowsStand" }];
+  const rowsApart = rowsSentence(c);
   const parts: SentencePart[] = [", ", { field: "arranged" }];
   switch (c.arranged) {
     case "list":

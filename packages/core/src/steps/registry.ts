@@ -14,6 +14,7 @@ import { profileStep } from "./profile/profile.ts";
 import { roundStep } from "./round/round.ts";
 import { splitStep } from "./split/split.ts";
 import type { StepKind } from "./step-kind.ts";
+import { tabsStep } from "./tabs/tabs.ts";
 import { ventStep } from "./vent/vent.ts";
 
 /** Every kind of step there is. A new kind is a folder beside this file and a line here. */
@@ -23,6 +24,7 @@ export const STEP_KINDS: readonly StepKind[] = [
   flangeStep,
   hemStep,
   lugStep,
+  tabsStep,
   foldStep,
   jogStep,
   splitStep,

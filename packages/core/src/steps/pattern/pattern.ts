@@ -4,6 +4,7 @@ import { type Isometry, rotation, translation } from "../../plane/isometry.ts";
 import { fromFrame, type Point, point } from "../../plane/point.ts";
 import { attempt, type DraftPlate, edgeFrame } from "../../sheet/draft.ts";
 import { type Making, makingOf, replicate } from "../../sheet/shaping/replicate.ts";
+import { LEAST_APART, rowFields, rowsSentence, tooCloseRows } from "../arrangement.ts";
 import { lengthField } from "../bend-values.ts";
 import { pickedEdge, type SentencePart, type StepContext, type StepKind } from "../step-kind.ts";
 
@@ -56,7 +57,7 @@ const fields: readonly FieldSpec[] = [
     ...forms("row", "grid"),
   },
   count("rows", "Rows", "2", "grid"),
-  lengthField("rowPitch", "Rows apart", "20", { min: -20000, ...forms("grid") }),
+  ...rowFields((c) => c.form === "grid"),
   lengthField("x", "About X", "0", { min: -1e5, max: 1e5, ...forms("round") }),
   lengthField("y", "About Y", "0", { min: -1e5, max: 1e5, ...forms("round") }),
   {
@@ -68,6 +69,16 @@ const fields: readonly FieldSpec[] = [
     min: -360,
     max: 360,
     ...forms("round"),
+  },
+  {
+    kind: "rows",
+    key: "leftOut",
+    label: "Left out",
+    about: "Click what a copy has made to leave that copy out. What is repeated is no. 0.",
+    noun: "copy",
+    most: MOST_COPIES,
+    line: ["no.", { column: "n" }],
+    columns: [{ kind: "quantity", key: "n", label: "Number", dimension: "number", default: "", start: "1" }],
   },
 ];
 
@@ -88,21 +99,28 @@ function placesOf(values: FieldValues, plate: DraftPlate, edgeAxis: Point | unde
     const stepAngle = sweep / (full ? many : Math.max(1, many - 1));
     return Array.from({ length: many - 1 }, (_, i) => rotation(about, stepAngle * (i + 1)));
   }
-  const along = choices.form === "edge" && edgeAxis ? edgeAxis : turned(angle);
+  const pitchAlong = choices.form === "edge" && edgeAxis ? edgeAxis : turned(angle);
   const rows = choices.form === "grid" ? Math.round(q.rows ?? 1) : 1;
   const across = turned(angle + Math.PI / 2);
+  const { rowPitch, moved } = rowsOfGrid(values);
   const out: Isometry[] = [];
   for (let r = 0; r < rows; r++)
     for (let i = 0; i < many; i++) {
       if (r === 0 && i === 0) continue;
-      const [a, b] = [shift(along, pitch * i), shift(across, (q.rowPitch ?? 0) * r)];
+      const [a, b] = [shift(pitchAlong, pitch * (i + (r % 2) * moved)), shift(across, rowPitch * r)];
       out.push(translation({ x: a.x + b.x, y: a.y + b.y }));
     }
   return out;
 }
 
-/** Places nearer to one another than this (mm, or radians) would be cut twice in one place. */
-const LEAST_APART = 0.01;
+/** How far apart rows are, and by which share of the pitch every second one is moved on. */
+function rowsOfGrid({ quantities: q, choices }: FieldValues) {
+  if (choices.rowsStand === "triangle")
+    return { rowPitch: (Math.abs(q.pitch ?? 0) * Math.sqrt(3)) / 2, moved: 0.5 };
+  return { rowPitch: q.rowPitch ?? 0, moved: choices.rowsStand === "free" ? (q.shift ?? 0) : 0 };
+}
+
+/** Turned by less (radians) places lie over one another. */
 const LEAST_TURN = 1e-4;
 
 /** Which field has its places lie over one another, and what would work. */
@@ -119,9 +137,7 @@ function tooClose({ quantities: q, choices }: FieldValues, total: number): Field
   const said = "The places lie over one another: they are to be at least 0.01 mm apart.";
   if (many > 1 && Math.abs(q.pitch ?? 0) < LEAST_APART) return { field: "pitch", message: said };
   const rows = choices.form === "grid" ? Math.round(q.rows ?? 1) : 1;
-  return rows > 1 && Math.abs(q.rowPitch ?? 0) < LEAST_APART
-    ? { field: "rowPitch", message: said }
-    : undefined;
+  return rows > 1 ? tooCloseRows({ quantities: q, choices }, "rowPitch") : undefined;
 }
 
 /** Why so many places are more than a pattern can have; nothing where they are not. */
@@ -178,24 +194,27 @@ function build(values: FieldValues, context: StepContext) {
       "The step that makes a sheet's first plate cannot be repeated on itself. Pick steps that stand on a plate.",
     );
   const before = draft.plates.size;
-  const places = placesOf(values, plate, axis);
-  const copied = attempt(draft, () =>
-    replicate(
-      draft,
-      making,
-      places.map((move, i) => ({ move, mark: `-${step}-${i + 1}` })),
-      step,
-    ),
-  );
+  const left = new Set((values.rows.leftOut ?? []).map((row) => row.quantities.n));
+  const places = placesOf(values, plate, axis)
+    .map((move, i) => ({ move, mark: `-${step}-${i + 1}`, number: i + 1 }))
+    .filter(({ number }) => !left.has(number));
+  const standing = places.length + 1;
+  const copied = attempt(draft, () => replicate(draft, making, places, step));
   if ("message" in copied) return refuse("count", copied.message);
   if (copied.leftOut > 0)
     warn(
       "count",
-      `${total - copied.leftOut} of ${total} stand; ${copied.leftOut} ${copied.leftOut === 1 ? "has" : "have"} no edge to stand on. Make the pattern shorter, or the edge longer.`,
+      `${standing - copied.leftOut} of ${standing} stand; ${copied.leftOut} ${copied.leftOut === 1 ? "has" : "have"} no edge to stand on. Make the pattern shorter, or the edge longer.`,
     );
   const touched = [...draft.plates.values()].some((p) => p.metal.some((op) => op.step === step));
-  if (draft.plates.size === before && !touched && total > 1)
+  if (draft.plates.size === before && !touched && standing > 1)
     refuse("steps", "These steps made nothing that could be repeated here.");
+}
+
+/** Which copy of which pattern something is, by the end of its name; nothing where it is none. */
+export function copyOfName(name: string): { readonly step: string; readonly n: number } | undefined {
+  const found = /-([A-Za-z]\w*)-(\d+)$/.exec(name);
+  return found ? { step: found[1], n: Number(found[2]) } : undefined;
 }
 
 /** Makes again what some steps made: in a row, along an edge, in a grid or around a point. */
@@ -212,7 +231,7 @@ export const patternStep: StepKind = {
     out.push(", ", { field: "count" });
     if (c.form !== "round") out.push(" in all, ", { field: "pitch" }, " apart");
     if (c.form === "row" || c.form === "grid") out.push(", direction ", { field: "direction" });
-    if (c.form === "grid") out.push(", ", { field: "rows" }, " rows ", { field: "rowPitch" }, " apart");
+    if (c.form === "grid") out.push(", ", { field: "rows" }, " rows", ...rowsSentence(c));
     if (c.form === "round")
       out.push(" in all over ", { field: "sweep" }, " about ", { field: "x" }, ", ", { field: "y" });
     return [...out, "."];

@@ -56,6 +56,7 @@ export function StepField({
 function useFallback(spec: FieldSpec, { stock }: FieldContext): string | undefined {
   const units = useUnits();
   if (spec.kind !== "quantity" || !spec.optional) return undefined;
+  if (spec.empty !== undefined) return spec.empty;
   if (spec.fromStock === "radius" && stock) return shortLength(stock.radius, units);
   if (spec.fromStock === "k" && stock) return formatShort(stock.k);
   return "stock";

@@ -14,6 +14,7 @@ import { profileFace } from "./profile.tsx";
 import { roundFace } from "./round.tsx";
 import { splitFace } from "./split.tsx";
 import type { StepFace } from "./step-face.ts";
+import { tabsFace } from "./tabs.tsx";
 import { ventFace } from "./vent.tsx";
 
 /** The face of every kind of step, in the order of core's kinds. A new kind is a file in `faces/` and a line here. */
@@ -23,6 +24,7 @@ export const STEP_FACES: readonly StepFace[] = [
   flangeFace,
   hemFace,
   lugFace,
+  tabsFace,
   foldFace,
   jogFace,
   splitFace,

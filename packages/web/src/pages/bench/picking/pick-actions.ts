@@ -1,6 +1,7 @@
 import {
   bendsOf,
   choicesOf,
+  copyOfName,
   isFollowed,
   isNumbered,
   type PartBuild,
@@ -90,6 +91,7 @@ export function actionsFor(picks: readonly Pick[], build: PartBuild, document: P
         { key: "V", label: "Vent", run: cutAt(pick, build, {}, "width", "vent") },
         ...growing("plate", picks),
         ...(still ? [] : [{ key: "A", label: "Keep still", run: () => keepStill(pick.id) }]),
+        ...leavingOut(pick.id, document),
         ...change,
       ];
     }
@@ -105,7 +107,10 @@ export function actionsFor(picks: readonly Pick[], build: PartBuild, document: P
     case "hole": {
       const cutter = document.steps.find((s) => s.id === cutterOf(pick.key));
       if (cutter)
-        return [{ key: "E", label: "Edit", run: openStep(cutter.id) }, ...leavingOut(cutter, pick.key)];
+        return [
+          { key: "E", label: "Edit", run: openStep(cutter.id) },
+          ...leavingOut(pick.key, document, cutter),
+        ];
       const step = document.steps.find((s) => s.id === maker);
       if (!step || !rowsOf(step, "holes").some((h) => h.key === pick.key)) return change;
       return [
@@ -123,16 +128,21 @@ export function actionsFor(picks: readonly Pick[], build: PartBuild, document: P
   }
 }
 
-/** Leaves one opening of many out, where its step can do without it. */
-function leavingOut(step: StepDocument, border: string): PickAction[] {
-  const fields = stepKind(step.kind)?.fields ?? [];
-  const place = placeOfBorder(border, step.id);
-  if (!place || !isNumbered(choicesOf(fields, step))) return [];
-  const run: Thunk = (send) => {
-    addRow(step, "leftOut", { i: String(place.i), j: String(place.j) });
-    send(viewActions.pickCleared());
+/** Leaves one opening of many out, where its step can do without it, or a copy out of its pattern. */
+function leavingOut(name: string, document: PartDocument, cutter?: StepDocument): PickAction[] {
+  const leave = (step: StepDocument, row: Readonly<Record<string, string>>): PickAction[] => {
+    const run: Thunk = (send) => {
+      addRow(step, "leftOut", row);
+      send(viewActions.pickCleared());
+    };
+    return [{ key: "Delete", label: "Leave this one out", run }];
   };
-  return [{ key: "Delete", label: "Leave this one out", run }];
+  const copy = copyOfName(name);
+  const pattern = copy && document.steps.find((s) => s.id === copy.step && s.kind === "pattern");
+  if (pattern) return leave(pattern, { n: String(copy.n) });
+  const place = cutter && placeOfBorder(name, cutter.id);
+  if (!place || !isNumbered(choicesOf(stepKind(cutter.kind)?.fields ?? [], cutter))) return [];
+  return leave(cutter, { i: String(place.i), j: String(place.j) });
 }
 
 /** Every step that can be started on what is picked, as the faces of the kinds say, with its key. */
