@@ -103,6 +103,10 @@ await page.fill("[data-revision-name]", "Second clamp, longer ears");
 await page.keyboard.press("Enter");
 await shoot(page, "history");
 
+await openPart(page, bench.base, "Sensor shelter side");
+await page.click('[data-step="s4"]', { position: { x: 12, y: 12 } });
+await shoot(page, "bench-vents");
+
 await openPart(page, bench.base, "Guy wire eye");
 await page.click('[data-drawer="outlines"]');
 await page.click("[data-draw]");
@@ -118,11 +122,6 @@ await shoot(page, "stock-card");
 await page.goto(`${bench.base}/stock/charts/start-galvanised?row=700`);
 await page.waitForSelector("[data-editor]");
 await shoot(page, "stock-chart");
-await page.goto(`${bench.base}/stock/testBends`);
-await page.waitForSelector("[data-editor]");
-await page.mouse.move(800, 640);
-await page.mouse.wheel(0, 900);
-await shoot(page, "stock-test-bends");
 await page.goto(`${bench.base}/stock/rules/ridge-rules`);
 await page.waitForSelector("[data-editor]");
 await shoot(page, "stock-rules");

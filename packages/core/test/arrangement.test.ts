@@ -288,7 +288,9 @@ describe("a pattern of copies", () => {
     expect(tabs([]).bends.map((b) => b.id)).toEqual(["s2a", "s2a-s3-1", "s2a-s3-2", "s2a-s3-3"]);
     expect(tabs([{ key: "a", n: "2" }]).bends.map((b) => b.id)).toEqual(["s2a", "s2a-s3-1", "s2a-s3-3"]);
     const none = tabs([1, 2, 3].map((n) => ({ key: `k${n}`, n: String(n) })));
-    expect(told(none)).toEqual([]);
+    expect(told(none)).toEqual([
+      "note: This step changes nothing. Give it something to do, or leave it out.",
+    ]);
     expect(none.bends.length).toBe(1);
     expect(copyOfName("s2a-s3-12")).toEqual({ step: "s3", n: 12 });
     expect(copyOfName("cut:s2-1_0-s3-4")).toEqual({ step: "s3", n: 4 });

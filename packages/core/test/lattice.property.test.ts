@@ -119,7 +119,7 @@ describe("an area that is filled with openings", () => {
       { numRuns: Number(process.env.PROPERTY_RUNS ?? 30) },
     );
     expect(held).toBeGreaterThan(100);
-  });
+  }, 900_000);
 
   test("has exactly as many as fit: touching the margin counts, a hair beyond does not", () => {
     const square: Region = { outer: roundedPolygon(rectangleCorners(100, 60), 0, [], "r"), holes: [] };
