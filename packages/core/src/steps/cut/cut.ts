@@ -32,6 +32,9 @@ import { bendsOnTheWay, onTheWay, type Way } from "./through-folded.ts";
 
 type Choices = Readonly<Record<string, string>>;
 
+/** The openings of one cut may have this many lines and arcs together. */
+const MOST_CURVES = 600_000;
+
 /** The fields of a place, where the arrangement goes by one. */
 const placed: readonly FieldSpec[] = placeFields.map((f) => ({
   ...f,
@@ -143,6 +146,12 @@ function build(values: FieldValues, context: StepContext) {
     }
     openings.push({ ...place, form: place.size === undefined ? 0 : forms.length - 1 });
   }
+  const curves = openings.reduce((sum, { form }) => sum + forms[form].reduce((s, l) => s + l.length, 0), 0);
+  if (curves > MOST_CURVES)
+    return refuse(
+      "arranged",
+      `${openings.length} openings of this form have ${curves} sides: there can be at most ${MOST_CURVES} in one cut. Make them fewer, or simpler.`,
+    );
   const many = openings.length > 1;
   const said = JSON.stringify([forms, plate.frame, turned, context.letterOf(plate.id)]);
   const cuts = cutsOf.of(context.raw, { openings, forms, said, plate, turned, letterOf: context.letterOf });

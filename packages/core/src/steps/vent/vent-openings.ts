@@ -11,6 +11,8 @@ import { mm } from "../../units/spoken-length.ts";
 
 /** A vent may have this many bars and ribs each. */
 export const MOST_BARS = 2000;
+/** And so many openings between them. */
+export const MOST_OPENINGS = 10_000;
 /** Openings smaller than this, mm², are none: a bar touches the border there. */
 const SLIVER = 0.01;
 
@@ -95,6 +97,12 @@ export function ventOpenings(
   if (!bars.ok) return bars;
   const ribs = evenly(Math.round(q.ribs ?? 0), q.rib ?? 0, [box.minX, box.maxX], "ribs");
   if (!ribs.ok) return ribs;
+  const many = (bars.value.length + 1) * (ribs.value.length + 1);
+  if (many > MOST_OPENINGS)
+    return fail({
+      field: ribs.value.length > bars.value.length || values.choices.barsBy === "pitch" ? "ribs" : "bars",
+      message: `${bars.value.length} bars and ${ribs.value.length} ribs make ${many} openings: there can be at most ${MOST_OPENINGS}. Make them fewer, or fill it with round openings.`,
+    });
   const over = Math.max(box.maxX - box.minX, box.maxY - box.minY);
   const strips = [
     ...bars.value.map(([from, to]) => rectangleLoop(box.minX - over, from, box.maxX + over, to)),
