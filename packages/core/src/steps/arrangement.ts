@@ -21,7 +21,7 @@ import { add, along, type Point, point, scale } from "../plane/point.ts";
 import type { Region } from "../plane/region.ts";
 import { fail, ok, type Result } from "../result.ts";
 import { mm } from "../units/spoken-length.ts";
-import { lengthField } from "./bend-values.ts";
+import { angleField, countField, lengthField } from "./bend-values.ts";
 import { drawnAreas, drawnChain } from "./outline-values.ts";
 import type { SentencePart, StepContext } from "./step-kind.ts";
 
@@ -37,17 +37,6 @@ const TRIANGLE = Math.sqrt(3) / 2;
 
 const arranged = (...list: string[]) => ({ shown: (c: Choices) => list.includes(c.arranged) });
 const inRow = (c: Choices) => ["row", "grid", "edge", "line"].includes(c.arranged);
-
-const count = (key: string, label: string, initial: string, shown: (c: Choices) => boolean): FieldSpec => ({
-  kind: "quantity",
-  key,
-  label,
-  dimension: "number",
-  default: initial,
-  min: 1,
-  max: 1e9,
-  shown,
-});
 
 /** Whether the openings of a step are numbered, so that single ones can be left out. */
 export const isNumbered = (c: Choices): boolean =>
@@ -109,16 +98,7 @@ export const arrangementFields: readonly FieldSpec[] = [
     columns: [
       { kind: "quantity", key: "x", label: "X", dimension: "length", default: "", start: "20" },
       { kind: "quantity", key: "y", label: "Y", dimension: "length", default: "", start: "0" },
-      {
-        kind: "quantity",
-        key: "turned",
-        label: "Turned by",
-        dimension: "angle",
-        default: "",
-        optional: true,
-        min: -360,
-        max: 360,
-      },
+      angleField("turned", "Turned by", { default: "", optional: true }),
       {
         kind: "quantity",
         key: "size",
@@ -153,7 +133,7 @@ export const arrangementFields: readonly FieldSpec[] = [
     { pitch: "at a pitch", evenly: "evenly over a length", fit: "as many as fit" },
     { shown: inRow },
   ),
-  count("count", "How many", "3", (c) => c.arranged === "round" || (inRow(c) && c.spaced !== "fit")),
+  countField("count", "How many", "3", (c) => c.arranged === "round" || (inRow(c) && c.spaced !== "fit")),
   lengthField("pitch", "Apart", "20", {
     min: -20000,
     shown: (c: Choices) => c.arranged === "fill" || (inRow(c) && c.spaced !== "evenly"),
@@ -164,19 +144,10 @@ export const arrangementFields: readonly FieldSpec[] = [
   lengthField("ends", "Free at both ends", "10", {
     shown: (c: Choices) => ["edge", "line"].includes(c.arranged) && c.spaced !== "pitch",
   }),
-  count("rows", "Rows", "2", (c) => c.arranged === "grid"),
+  countField("rows", "Rows", "2", (c) => c.arranged === "grid"),
   ...rowFields((c) => c.arranged === "grid" || c.arranged === "fill"),
   lengthField("margin", "Margin to borders", "5", arranged("fill")),
-  {
-    kind: "quantity",
-    key: "direction",
-    label: "Direction",
-    dimension: "angle",
-    default: "0",
-    min: -360,
-    max: 360,
-    ...arranged("row", "grid", "round", "fill"),
-  },
+  angleField("direction", "Direction", { ...arranged("row", "grid", "round", "fill") }),
   choice(
     "from",
     "Place is",
@@ -192,16 +163,7 @@ export const arrangementFields: readonly FieldSpec[] = [
     arranged("fill"),
   ),
   lengthField("ring", "Radius", "30", { min: undefined, above: 0, ...arranged("round") }),
-  {
-    kind: "quantity",
-    key: "sweep",
-    label: "Over",
-    dimension: "angle",
-    default: "360",
-    min: -360,
-    max: 360,
-    ...arranged("round"),
-  },
+  angleField("sweep", "Over", { default: "360", ...arranged("round") }),
   choice(
     "faces",
     "Each is turned",

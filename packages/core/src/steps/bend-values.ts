@@ -33,6 +33,38 @@ export const lengthField = (key: string, label: string, initial: string, limits:
   ...limits,
 });
 
+export const countField = (
+  key: string,
+  label: string,
+  initial: string,
+  shown: (c: Readonly<Record<string, string>>) => boolean,
+): FieldSpec => ({
+  kind: "quantity",
+  key,
+  label,
+  dimension: "number",
+  default: initial,
+  min: 1,
+  max: 1e9,
+  shown,
+});
+
+/** An angle of up to a whole turn, either way round. */
+export const angleField = (
+  key: string,
+  label: string,
+  more: Partial<Extract<FieldSpec, { kind: "quantity" }>> = {},
+): FieldSpec => ({
+  kind: "quantity",
+  key,
+  label,
+  dimension: "angle",
+  default: "0",
+  min: -360,
+  max: 360,
+  ...more,
+});
+
 export const radiusField = lengthField("radius", "Inside radius", "", {
   optional: true,
   max: 2000,

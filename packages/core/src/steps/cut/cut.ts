@@ -17,6 +17,7 @@ import {
   arrangementSentence,
   hasPlace,
 } from "../arrangement.ts";
+import { angleField } from "../bend-values.ts";
 import { canTurn, openingFields, openingLoops, openingSentence, roundSize } from "../opening-values.ts";
 import { behindOutline } from "../outline-behind.ts";
 import {
@@ -45,16 +46,7 @@ const fields: readonly FieldSpec[] = [
   { kind: "picks", key: "plate", single: true, label: "Plate", of: "plate" },
   ...openingFields,
   ...placed,
-  {
-    kind: "quantity",
-    key: "turned",
-    label: "Turned by",
-    dimension: "angle",
-    default: "0",
-    min: -360,
-    max: 360,
-    shown: canTurn,
-  },
+  angleField("turned", "Turned by", { shown: canTurn }),
   ...arrangementFields,
   choice("through", "Cuts", "held", {
     held: "this plate and what is held flat with it",

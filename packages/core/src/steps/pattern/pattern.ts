@@ -5,7 +5,7 @@ import { fromFrame, type Point, point } from "../../plane/point.ts";
 import { attempt, type DraftPlate, edgeFrame } from "../../sheet/draft.ts";
 import { type Making, makingOf, replicate } from "../../sheet/shaping/replicate.ts";
 import { LEAST_APART, rowFields, rowsSentence, tooCloseRows } from "../arrangement.ts";
-import { lengthField } from "../bend-values.ts";
+import { angleField, countField, lengthField } from "../bend-values.ts";
 import { pickedEdge, type SentencePart, type StepContext, type StepKind } from "../step-kind.ts";
 
 type Choices = Readonly<Record<string, string>>;
@@ -14,17 +14,6 @@ const forms = (...list: string[]) => ({ shown: (c: Choices) => list.includes(c.f
 /** A pattern may make this many copies in all, and this many of what has bends and plates of its own. */
 export const MOST_COPIES = 100_000;
 const MOST_BENT_COPIES = 5000;
-
-const count = (key: string, label: string, initial: string, ...shownIn: string[]): FieldSpec => ({
-  kind: "quantity",
-  key,
-  label,
-  dimension: "number",
-  default: initial,
-  min: 1,
-  max: 1e9,
-  ...forms(...shownIn),
-});
 
 const fields: readonly FieldSpec[] = [
   { kind: "picks", key: "steps", label: "Steps", of: "step" },
@@ -44,32 +33,14 @@ const fields: readonly FieldSpec[] = [
     optional: true,
     ...forms("row", "grid", "round"),
   },
-  count("count", "How many", "3", "row", "edge", "grid", "round"),
+  countField("count", "How many", "3", forms("row", "edge", "grid", "round").shown),
   lengthField("pitch", "Apart", "20", { min: -20000, ...forms("row", "edge", "grid") }),
-  {
-    kind: "quantity",
-    key: "direction",
-    label: "Direction",
-    dimension: "angle",
-    default: "0",
-    min: -360,
-    max: 360,
-    ...forms("row", "grid"),
-  },
-  count("rows", "Rows", "2", "grid"),
+  angleField("direction", "Direction", { ...forms("row", "grid") }),
+  countField("rows", "Rows", "2", forms("grid").shown),
   ...rowFields((c) => c.form === "grid"),
   lengthField("x", "About X", "0", { min: -1e5, max: 1e5, ...forms("round") }),
   lengthField("y", "About Y", "0", { min: -1e5, max: 1e5, ...forms("round") }),
-  {
-    kind: "quantity",
-    key: "sweep",
-    label: "Over",
-    dimension: "angle",
-    default: "360",
-    min: -360,
-    max: 360,
-    ...forms("round"),
-  },
+  angleField("sweep", "Over", { default: "360", ...forms("round") }),
   {
     kind: "rows",
     key: "leftOut",

@@ -7,7 +7,7 @@ import { cutFlat, type FlatCut } from "../../sheet/shaping/cut-flat.ts";
 import { formatShort } from "../../units/quantity.ts";
 import { mm2 } from "../../units/spoken-length.ts";
 import { fillArea, latticeOf, MOST_PLACES, placeMark, tooCloseRows } from "../arrangement.ts";
-import { lengthField } from "../bend-values.ts";
+import { angleField, lengthField } from "../bend-values.ts";
 import { openingLoops } from "../opening-values.ts";
 import { behindOutline } from "../outline-behind.ts";
 import { drawnField } from "../outline-values.ts";
@@ -19,17 +19,6 @@ type Choices = Readonly<Record<string, string>>;
 const forms = (...list: string[]) => ({ shown: (c: Choices) => list.includes(c.form) });
 const filled = (...list: string[]) => ({ shown: (c: Choices) => list.includes(c.filling) });
 const positive = { min: undefined, above: 0 };
-
-const angle = (key: string, label: string, more: object = {}): FieldSpec => ({
-  kind: "quantity",
-  key,
-  label,
-  dimension: "angle",
-  default: "0",
-  min: -360,
-  max: 360,
-  ...more,
-});
 
 const fields: readonly FieldSpec[] = [
   { kind: "picks", key: "plate", single: true, label: "Plate", of: "plate" },
@@ -45,7 +34,7 @@ const fields: readonly FieldSpec[] = [
   lengthField("rounding", "Corner radius of the border", "4", forms("rectangle")),
   { ...drawnField, ...forms("drawn") },
   ...placeFields,
-  angle("turned", "Turned by", { shown: (c: Choices) => c.form !== "round" }),
+  angleField("turned", "Turned by", { shown: (c: Choices) => c.form !== "round" }),
   choice("filling", "Filled with", "bars", { bars: "bars", holes: "round openings" }),
   choice(
     "barsBy",
@@ -69,7 +58,7 @@ const fields: readonly FieldSpec[] = [
     shown: (c: Choices) => c.filling === "bars" && c.barsBy === "pitch",
   }),
   lengthField("bar", "Bar width", "3", { ...positive, ...filled("bars") }),
-  angle("angle", "Bars turned by", filled("bars")),
+  angleField("angle", "Bars turned by", filled("bars")),
   {
     kind: "quantity",
     key: "ribs",
@@ -92,7 +81,7 @@ const fields: readonly FieldSpec[] = [
     filled("holes"),
   ),
   lengthField("margin", "Margin to the border", "0", filled("holes")),
-  angle("direction", "Rows turned by", filled("holes")),
+  angleField("direction", "Rows turned by", filled("holes")),
 ];
 
 /** The border of a vent about its place, counter-clockwise: one loop, or one an area of a drawn outline. */
