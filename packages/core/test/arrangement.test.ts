@@ -115,6 +115,15 @@ describe("openings of one cut", () => {
         { key: "b", x: "-40", y: "10", turned: "90" },
       ],
     });
+    // A turn of its own is its own, however the first is turned.
+    const turned = built({
+      ...{ form: "slot", width: "12", height: "4", turned: "30", arranged: "list" },
+      places: [
+        { key: "a", x: "40", y: "0", turned: "90" },
+        { key: "b", x: "-40", y: "0" },
+      ],
+    }).blank!.openings.map(loopBounds);
+    expect(turned.map((b) => Math.round(b.maxX - b.minX)).sort((p, q) => p - q)).toEqual([4, 11, 11]);
     expect(told(build)).toEqual([]);
     const boxes = build
       .blank!.openings.map(loopBounds)

@@ -134,4 +134,34 @@ describe("tabs", () => {
     expect(slotsIn(build, "s1")).toEqual([]);
     expect(loopArea(outerOf(build, "s3"))).toBeCloseTo(1200, 8);
   });
+
+  test("of which there are hundreds in a plate full of openings are made in seconds", () => {
+    const many: StepDocument[] = [
+      plate("4100", "400"),
+      {
+        ...{ id: "s2", kind: "cut", plate: [{ key: "a", at: "s1" }], form: "round", diameter: "4", y: "120" },
+        ...{ arranged: "grid", count: "400", pitch: "10", rows: "10", rowPitch: "10" },
+      },
+      {
+        ...{
+          id: "s3",
+          kind: "plate",
+          width: "4000",
+          depth: "20",
+          stands: "front",
+          at: "corner",
+          x: "-2000",
+          z: String(T),
+        },
+      },
+      {
+        ...{ id: "s4", kind: "tabs", edge: [{ key: "a", at: "s3.south" }], plate: [{ key: "a", at: "s1" }] },
+        ...{ count: "300", width: "6" },
+      },
+    ];
+    const before = process.cpuUsage();
+    const build = examinePart(part(...many));
+    expect(slotsIn(build, "s1").length).toBe(4300);
+    expect(process.cpuUsage(before).user / 1000).toBeLessThan(15_000);
+  });
 });

@@ -2,6 +2,7 @@ import { describe, expect, test } from "vitest";
 import { examinePart, type PartBuild, platesOf, type StepDocument } from "../src/index.ts";
 import { pointAt } from "../src/plane/curve.ts";
 import { asCircle, type Loop, loopArea, loopBounds } from "../src/plane/loop.ts";
+import { expectGrowth } from "./growth.ts";
 import { part, plate, told } from "./plain-parts.ts";
 
 /** A channel: a bottom 100 wide with two walls, the second leaning by an angle. */
@@ -129,6 +130,50 @@ describe("a cut through the folded part", () => {
   test("misses a plate that it passes by", () => {
     const build = channel({ x: "0", y: "0" }, "20");
     expect(openingsOf(build, "s3a")).toEqual([]);
+    expect(Number.isFinite(build.blank!.area)).toBe(true);
+  });
+
+  test("of very many openings through a wall full of openings takes a time that grows with their number", () => {
+    const walls = (n: number) => {
+      const width = String(n * 2 + 40);
+      const wall = (id: string, edge: string): StepDocument => ({
+        ...{ id, kind: "flange", edges: [{ key: "a", at: edge }], length: "60" },
+      });
+      const row = (id: string, plateId: string, more: object): StepDocument => ({
+        ...{ id, kind: "cut", plate: [{ key: "a", at: plateId }], form: "round", diameter: "1.2" },
+        ...{ placed: "middle", arranged: "row", count: String(n), pitch: "2" },
+        ...more,
+      });
+      const [west, east] = [wall("s2", "s1.north"), wall("s3", "s1.south")];
+      const full = row("s4", "s3a", { y: "12" });
+      return part(plate(width, "70"), west, east, full, row("s5", "s2a", { through: "folded" }));
+    };
+    const build = examinePart(walls(200));
+    expect(openingsOf(build, "s2a").length).toBe(200);
+    expect(openingsOf(build, "s3a").length).toBe(400);
+    expectGrowth(1.5, [200, 400, 800, 1600], (n) => {
+      const document = walls(n);
+      return () => examinePart({ ...document });
+    });
+  });
+
+  test("takes a plate that is smaller than itself away as a whole, and says so", () => {
+    const small: StepDocument = { id: "s2", kind: "plate", width: "6", depth: "6", z: "20" };
+    const build = examinePart(
+      part(plate("100", "80"), small, {
+        ...{
+          id: "s3",
+          kind: "cut",
+          plate: [{ key: "a", at: "s1" }],
+          width: "20",
+          height: "20",
+          through: "folded",
+        },
+      }),
+    );
+    expect(told(build)).toContainEqual(
+      expect.stringMatching(/Nothing is left of plate B: its cuts take all of it/),
+    );
     expect(Number.isFinite(build.blank!.area)).toBe(true);
   });
 });

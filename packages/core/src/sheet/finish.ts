@@ -61,6 +61,12 @@ export function finishSheet(
       const message = `The cuts on plate ${made.letter} leave it in ${made.regions.length} pieces. Make reliefs or holes smaller, or move them.`;
       remarks.push({ step: p.metal[p.metal.length - 1].step, message, plate: p.id });
     }
+    // What an opening takes away as a whole is no part any more: a cut that was meant leaves something.
+    const last = p.metal.findLast((op) => op.over !== undefined);
+    if (made.regions.length === 0 && last) {
+      const message = `Nothing is left of plate ${made.letter}: its cuts take all of it. Make them smaller, or move them.`;
+      remarks.push({ step: last.step, message, plate: p.id });
+    }
     return made;
   });
   const bends = [...draft.bends.values()]

@@ -296,7 +296,7 @@ export function arrangedPlaces(
       ...(values.rows.places ?? []).map(({ key, quantities: q }) => ({
         mark: `-${key}`,
         at: point(at.x + (q.x ?? 0), at.y + (q.y ?? 0)),
-        turned: q.turned ?? 0,
+        turned: q.turned === undefined ? 0 : q.turned - (values.quantities.turned ?? 0),
         ...(q.size === undefined ? {} : { size: q.size }),
       })),
     ]);

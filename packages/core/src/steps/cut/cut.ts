@@ -29,7 +29,7 @@ import {
   placeSentence,
 } from "../place-values.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
-import { bendsOnTheWay, onTheWay, type Way } from "./through-folded.ts";
+import { bendWay, plateWay, type Way } from "./through-folded.ts";
 
 type Choices = Readonly<Record<string, string>>;
 
@@ -166,7 +166,8 @@ function goOn(
   const { draft, step, letterOf, numberOf, warn, refuse, lost } = context;
   const way = values.choices.way as Way;
   const flat = flatWith(draft, plate.id, (bend) => over.has(bend));
-  const met = cuts.map((cut) => onTheWay(draft, flat.plates, plate.id, cut.loops, way));
+  const inWay = plateWay(draft, flat.plates, plate.id, way);
+  const met = cuts.map((cut) => inWay(cut.loops));
   const pick = values.picks.until?.[0];
   let most = Infinity;
   if (pick) {
@@ -188,7 +189,8 @@ function goOn(
       own.push({ loops, ...(k > 0 ? { place: k } : {}) });
     }
   });
-  const bends = new Set(cuts.flatMap((cut) => bendsOnTheWay(draft, flat.bends, plate.id, cut.loops, way)));
+  const bendsInWay = bendWay(draft, flat.bends, plate.id, way);
+  const bends = new Set(cuts.flatMap((cut) => bendsInWay(cut.loops)));
   for (const [id, own] of byPlate) cutFlat(draft, id, own, { step, over: new Set() });
   const letters = [...byPlate.keys()].map(letterOf).sort();
   if (letters.length === 0)

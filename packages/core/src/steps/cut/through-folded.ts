@@ -3,19 +3,23 @@ import { combine, intersectLoops } from "../../plane/boolean.ts";
 import {
   arcAngles,
   type Curve,
+  curveBounds,
   curvesBounds,
   directionAt,
   line,
   pointAt,
   reversed,
 } from "../../plane/curve.ts";
+import { intersectCurves } from "../../plane/intersect.ts";
 import { type Isometry, moveCurve, moveLoop, translation } from "../../plane/isometry.ts";
-import { type Loop, loopArea, loopsBounds, polygonLoop } from "../../plane/loop.ts";
-import { along, boundsMeet, type Point, point } from "../../plane/point.ts";
+import { type Loop, loopArea, loopBounds, loopsBounds, polygonLoop } from "../../plane/loop.ts";
+import { NearCurves } from "../../plane/near-curves.ts";
+import { along, type Bounds, boundsMeet, type Point, point } from "../../plane/point.ts";
+import { insideLoop } from "../../plane/stitch.ts";
 import type { DraftBend, OpenDraft } from "../../sheet/draft.ts";
 import { foldedPlace } from "../../sheet/folding/folded-place.ts";
 import { bendMotion } from "../../sheet/pieces/bend-piece.ts";
-import { metalBounds, shapeMetal } from "../../sheet/shaping/metal.ts";
+import { shapeMetal } from "../../sheet/shaping/metal.ts";
 import { dotV, inverse, type Motion, moveV, turnV, type Vector } from "../../space/vector.ts";
 
 /** An ellipse on a slanted plate is drawn as arcs that stay so near to it, mm. */
@@ -49,33 +53,49 @@ interface Projection {
  * needs there. On a plate that lies parallel it is the same outline; on one that leans it is what is seen of it from
  * there: circles become ellipses (within `ELLIPSE_WITHIN`), and the outlines on both faces and all between them are one
  * opening, so that what is straight goes through.
+ *
+ * @returns For each of very many cuts of one plate: what stands in the way is looked at once.
  */
-export function onTheWay(
+export function plateWay(
   draft: OpenDraft,
   own: ReadonlySet<string>,
   plate: string,
-  loops: readonly Loop[],
   way: Way,
-): OnTheWay[] {
+): (loops: readonly Loop[]) => OnTheWay[] {
   const from = foldedPlace(draft, plate);
-  const out: OnTheWay[] = [];
-  for (const { id, metal } of draft.plates.values()) {
-    if (own.has(id)) continue;
-    const faces = projections(from, foldedPlace(draft, id), draft.t);
-    if (!faces) continue;
-    const [a, b] = faces;
-    const box = curvesBounds(
-      [a, b].flatMap((face) => corners(loops).map((p) => projected(face, p))).map((p) => line(p, p)),
-    );
-    if (!boundsMeet(box, metalBounds(metal))) continue;
-    const middle = corners(loops).reduce((sum, p) => sum + (farAt(a, p) + farAt(b, p)) / 8, 0);
-    if ((way === "a" && middle > 0) || (way === "b" && middle < 0)) continue;
-    const made = loops.flatMap((loop) => letThrough(loop, a, b));
-    const there = shapeMetal(metal).regions.flatMap((r) => [r.outer, ...r.holes]);
-    if (intersectLoops(there, made).length === 0) continue;
-    out.push({ plate: id, far: middle, loops: made });
-  }
-  return out.sort((p, q) => Math.abs(p.far) - Math.abs(q.far));
+  const standing = [...draft.plates.values()].flatMap(({ id, metal }) => {
+    const faces = own.has(id) ? undefined : projections(from, foldedPlace(draft, id), draft.t);
+    if (!faces) return [];
+    const borders = shapeMetal(metal).regions.flatMap((r) => [...r.outer, ...r.holes.flat()]);
+    const near = new NearCurves(borders.map((curve) => ({ curve, box: curveBounds(curve) })));
+    return [{ id, faces, near, box: curvesBounds(borders) }];
+  });
+  return (loops) => {
+    const out: OnTheWay[] = [];
+    for (const { id, faces, near, box } of standing) {
+      const seen = faces.flatMap((face) => corners(loops).map((p) => projected(face, p)));
+      if (!boundsMeet(boundsOf(seen), box)) continue;
+      const far = corners(loops).reduce((sum, p) => sum + faces.reduce((s, f) => s + farAt(f, p), 0), 0) / 8;
+      if ((way === "a" && far > 0) || (way === "b" && far < 0)) continue;
+      const made = loops.flatMap((loop) => letThrough(loop, ...faces));
+      if (made.some((loop) => meetsMetal(loop, near))) out.push({ plate: id, far, loops: made });
+    }
+    return out.sort((p, q) => Math.abs(p.far) - Math.abs(q.far));
+  };
+}
+
+const boundsOf = (points: readonly Point[]): Bounds => curvesBounds(points.map((p) => line(p, p)));
+
+/** Whether an opening takes anything of metal with some borders: it lies in it, crosses a border, or holds one. */
+function meetsMetal(
+  loop: Loop,
+  borders: NearCurves<{ readonly curve: Curve; readonly box: Bounds }>,
+): boolean {
+  if (borders.covers(pointAt(loop[0], 0.5), (b) => b.curve)) return true;
+  return borders.some(
+    loopBounds(loop),
+    ({ curve }) => insideLoop(loop, curve.a) || loop.some((c) => intersectCurves(c, curve).length > 0),
+  );
 }
 
 const corners = (loops: readonly Loop[]): Point[] => {
@@ -175,22 +195,25 @@ function stretched(c: Curve, face: Projection): Curve[] {
   return made.map((piece) => ({ ...piece, ...(c.name ? { name: c.name } : {}) }));
 }
 
-/** The bends that a cut's outline meets when it goes straight on; they are not cut. */
-export function bendsOnTheWay(
+/** The bends that a cut's outline meets when it goes straight on; they are not cut. For many cuts, likewise. */
+export function bendWay(
   draft: OpenDraft,
   own: ReadonlySet<string>,
   plate: string,
-  loops: readonly Loop[],
   way: Way,
-): string[] {
-  const from = foldedPlace(draft, plate);
-  const back = inverse(from);
-  return [...draft.bends.values()]
+): (loops: readonly Loop[]) => string[] {
+  const back = inverse(foldedPlace(draft, plate));
+  const standing = [...draft.bends.values()]
     .filter((bend) => !own.has(bend.id) && bend.parent !== plate && bend.child !== plate)
-    .filter((bend) =>
-      shadows(draft, bend, back, way).some((quad) => intersectLoops(loops, [quad]).length > 0),
-    )
-    .map((bend) => bend.id);
+    .map((bend) => ({ id: bend.id, quads: shadows(draft, bend, back, way) }));
+  return (loops) => {
+    const box = loopsBounds(loops);
+    return standing
+      .filter(({ quads }) =>
+        quads.some((quad) => boundsMeet(loopBounds(quad), box) && intersectLoops(loops, [quad]).length > 0),
+      )
+      .map(({ id }) => id);
+  };
 }
 
 /** A bend in so many strips, as flat as seen from afar. */

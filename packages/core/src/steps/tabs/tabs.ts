@@ -1,8 +1,8 @@
 import type { FieldProblem, FieldSpec, FieldValues } from "../../fields/field.ts";
 import { subtractLoops } from "../../plane/boolean.ts";
 import { spreadAlong } from "../../plane/lattice.ts";
-import { type Loop, loopFromFrame, polygonLoop } from "../../plane/loop.ts";
-import { type Frame, point } from "../../plane/point.ts";
+import { type Loop, loopBounds, loopFromFrame, polygonLoop } from "../../plane/loop.ts";
+import { boundsMeet, type Frame, point } from "../../plane/point.ts";
 import { regionArea, regionLoops } from "../../plane/region.ts";
 import { fail, ok, type Result } from "../../result.ts";
 import { edgeFrame, edgeLength, workMetal } from "../../sheet/draft.ts";
@@ -161,7 +161,8 @@ function tabAt(
   );
   const sides = corners.map((_, i) => `${name("slot")}${"abcdefgh"[i]}`);
   const slot = widened(corners, clearance, sides);
-  const beyond = subtractLoops([slot], metal).reduce((sum, r) => sum + regionArea(r), 0);
+  const around = metal.filter((loop) => boundsMeet(loopBounds(loop), loopBounds(slot)));
+  const beyond = subtractLoops([slot], around).reduce((sum, r) => sum + regionArea(r), 0);
   if (beyond > 1e-3)
     return wrong(
       "plate",
