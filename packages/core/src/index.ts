@@ -434,7 +434,6 @@ export {
 } from "./sheet/sheet.ts";
 export { isClosedManifold, meshVolume } from "./space/mesh.ts";
 export { dotV, type Motion, moveV, turnV, type Vector } from "./space/vector.ts";
-export { isNumbered, placeOfBorder } from "./steps/arrangement.ts";
 export {
   type CollisionFacts,
   type Finding,
@@ -445,7 +444,6 @@ export {
   stops,
 } from "./steps/finding.ts";
 export { roundSize } from "./steps/opening-values.ts";
-export { copyOfName } from "./steps/pattern/pattern.ts";
 export { nearestEdges } from "./steps/place-values.ts";
 export { cornerOf } from "./steps/profile/profile.ts";
 export { STEP_KINDS, stepKind } from "./steps/registry.ts";

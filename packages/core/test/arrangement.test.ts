@@ -1,7 +1,9 @@
 import { describe, expect, test } from "vitest";
-import { copyOfName, createExaminer, examinePart, type PartBuild, type StepDocument } from "../src/index.ts";
+import { createExaminer, examinePart, type PartBuild, type StepDocument } from "../src/index.ts";
 import { asCircle, loopBounds } from "../src/plane/loop.ts";
 import { placeMark, placeOfBorder } from "../src/steps/arrangement.ts";
+import { copyOfName } from "../src/steps/pattern/pattern.ts";
+import { stepKind } from "../src/steps/registry.ts";
 import { sayLengths } from "../src/units/spoken-length.ts";
 import { least } from "./growth.ts";
 import { after, part, plate, told } from "./plain-parts.ts";
@@ -234,6 +236,41 @@ describe("openings of one cut", () => {
     expect(middles(examinePart(document))).toEqual([-22.5, -7.5, 7.5, 22.5].map((x) => [x, 0]));
     const once = after(document, { do: "set", step: "s2", values: { arranged: "once" } });
     expect(middles(examinePart(once))).toEqual([[0, 0]]);
+  });
+});
+
+describe("what is left out of a step by the name of what it made", () => {
+  const left = (step: StepDocument, name: string) => stepKind(step.kind)!.leftOut?.(step, name);
+  const [row, list, once] = [
+    cut({ arranged: "row" }),
+    cut({
+      arranged: "list",
+      places: [
+        { key: "a", x: "1", y: "2" },
+        { key: "b", x: "3", y: "4" },
+      ],
+    }),
+    cut({}),
+  ];
+  const pattern: StepDocument = { id: "s5", kind: "pattern", steps: [{ key: "a", at: "s2" }] };
+
+  test.each([
+    [row, "cut:s2", { table: "leftOut", add: { i: "0", j: "0" } }],
+    [row, "cut:s2-4_0", { table: "leftOut", add: { i: "4", j: "0" } }],
+    [row, "opening:s2-east-m3_2", { table: "leftOut", add: { i: "-3", j: "2" } }],
+    [row, "cut:s3-4_0", undefined],
+    [row, "cut:s2-4_0-s5-1", undefined],
+    [list, "cut:s2-b", { table: "places", remove: "b" }],
+    [list, "opening:s2-side2-a", { table: "places", remove: "a" }],
+    [list, "cut:s2", undefined],
+    [list, "cut:s2-c", undefined],
+    [once, "cut:s2", undefined],
+    [pattern, "cut:s2-4_0-s5-7", { table: "leftOut", add: { n: "7" } }],
+    [pattern, "s2a-s5-3", { table: "leftOut", add: { n: "3" } }],
+    [pattern, "s2a-s6-3", undefined],
+    [plate("10", "10"), "s1", undefined],
+  ])("%j, %s", (step, name, wanted) => {
+    expect(left(step, name)).toEqual(wanted);
   });
 });
 

@@ -4,6 +4,7 @@ import {
   type FieldSpec,
   type FieldValues,
   type RawValues,
+  rowsOf,
 } from "../fields/field.ts";
 import { curveLength, curvesBounds, directionAt, pointAt } from "../plane/curve.ts";
 import { intoAxes, moveCurve } from "../plane/isometry.ts";
@@ -23,7 +24,7 @@ import { fail, ok, type Result } from "../result.ts";
 import { mm } from "../units/spoken-length.ts";
 import { angleField, countField, lengthField } from "./bend-values.ts";
 import { drawnAreas, drawnChain } from "./outline-values.ts";
-import type { SentencePart, StepContext } from "./step-kind.ts";
+import type { LeavingOut, SentencePart, StepContext } from "./step-kind.ts";
 
 type Choices = Readonly<Record<string, string>>;
 
@@ -202,7 +203,7 @@ export function arrangementSentence(raw: RawValues, c: Choices): SentencePart[] 
   const parts: SentencePart[] = [", ", { field: "arranged" }];
   switch (c.arranged) {
     case "list":
-      return [...parts, " ", { field: "places" }];
+      return parts;
     case "round":
       return [...parts, ", ", { field: "count" }, " on a radius of ", { field: "ring" }];
     case "fill":
@@ -269,6 +270,23 @@ export function placeOfBorder(
   if (found?.[1] !== step) return undefined;
   const number = (text = "0") => (text.startsWith("m") ? -Number(text.slice(1)) : Number(text));
   return { i: number(found[2]), j: number(found[3]) };
+}
+
+/** How an opening of an arrangement, by the name of its border, is left out of it. */
+export function leftOutOf(
+  step: { readonly id: string } & RawValues,
+  c: Choices,
+  name: string,
+): LeavingOut | undefined {
+  const own = name.replace(/^(?:cut|opening):/, "");
+  if (c.arranged === "list") {
+    const row = rowsOf(step, "places").find(({ key }) =>
+      new RegExp(`^${step.id}(?:-[a-z]+\\d*)?-${key}$`).test(own),
+    );
+    return row && { table: "places", remove: row.key };
+  }
+  const place = isNumbered(c) ? placeOfBorder(name, step.id) : undefined;
+  return place && { table: "leftOut", add: { i: String(place.i), j: String(place.j) } };
 }
 
 /** What the places of an arrangement are found from. */

@@ -180,10 +180,17 @@ export interface StepKind {
   readonly build: (values: FieldValues, context: StepContext) => void;
   /** What the options of some of its choices would make of it. */
   readonly outlooks?: (values: FieldValues, stock: StockValues) => Outlooks;
+  /** How something that the step has made, by its name, is left out of it again; nothing for what cannot be. */
+  readonly leftOut?: (step: { readonly id: string } & RawValues, name: string) => LeavingOut | undefined;
   readonly work?: (values: FieldValues, stock: StockValues) => StepWork | undefined;
   /** What it says about bends of other steps; read before any step is built. */
   readonly editsBends?: (values: FieldValues, step: string) => readonly (readonly [string, BendEdit])[];
 }
+
+/** A row that is added to a table of the step, or one that is taken out of it. */
+export type LeavingOut =
+  | { readonly table: string; readonly add: Readonly<Record<string, string>> }
+  | { readonly table: string; readonly remove: string };
 
 export interface Made {
   readonly plate: string;

@@ -16,6 +16,7 @@ import {
   arrangementFields,
   arrangementSentence,
   hasPlace,
+  leftOutOf,
 } from "../arrangement.ts";
 import { angleField } from "../bend-values.ts";
 import { canTurn, openingFields, openingLoops, openingSentence, roundSize } from "../opening-values.ts";
@@ -279,5 +280,6 @@ export const cutStep: StepKind = {
     }
     return [...out, "."];
   },
+  leftOut: (step, name) => leftOutOf(step, choicesOf(fields, step), name),
   build,
 };

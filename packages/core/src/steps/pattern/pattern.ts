@@ -207,5 +207,9 @@ export const patternStep: StepKind = {
       out.push(" in all over ", { field: "sweep" }, " about ", { field: "x" }, ", ", { field: "y" });
     return [...out, "."];
   },
+  leftOut: ({ id }, name) => {
+    const copy = copyOfName(name);
+    return copy?.step === id ? { table: "leftOut", add: { n: String(copy.n) } } : undefined;
+  },
   build,
 };

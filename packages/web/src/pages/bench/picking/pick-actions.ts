@@ -1,17 +1,12 @@
 import {
   bendsOf,
-  choicesOf,
-  copyOfName,
   isFollowed,
-  isNumbered,
   type PartBuild,
   type PartDocument,
   type PickOf,
   partsOfName,
-  placeOfBorder,
   platesOf,
   rowsOf,
-  type StepDocument,
   sheetCorners,
   stepKind,
 } from "@hillcrest/core";
@@ -107,10 +102,7 @@ export function actionsFor(picks: readonly Pick[], build: PartBuild, document: P
     case "hole": {
       const cutter = document.steps.find((s) => s.id === cutterOf(pick.key));
       if (cutter)
-        return [
-          { key: "E", label: "Edit", run: openStep(cutter.id) },
-          ...leavingOut(pick.key, document, cutter),
-        ];
+        return [{ key: "E", label: "Edit", run: openStep(cutter.id) }, ...leavingOut(pick.key, document)];
       const step = document.steps.find((s) => s.id === maker);
       if (!step || !rowsOf(step, "holes").some((h) => h.key === pick.key)) return change;
       return [
@@ -128,21 +120,19 @@ export function actionsFor(picks: readonly Pick[], build: PartBuild, document: P
   }
 }
 
-/** Leaves one opening of many out, where its step can do without it, or a copy out of its pattern. */
-function leavingOut(name: string, document: PartDocument, cutter?: StepDocument): PickAction[] {
-  const leave = (step: StepDocument, row: Readonly<Record<string, string>>): PickAction[] => {
+/** Leaves one of many out, or takes it out of its table, where the step that has made it can do without it. */
+function leavingOut(name: string, { steps }: PartDocument): PickAction[] {
+  for (const step of steps) {
+    const found = stepKind(step.kind)?.leftOut?.(step, name);
+    if (!found) continue;
     const run: Thunk = (send) => {
-      addRow(step, "leftOut", row);
+      if ("add" in found) addRow(step, found.table, found.add);
+      else removeRow(step, found.table, found.remove);
       send(viewActions.pickCleared());
     };
     return [{ key: "Delete", label: "Leave this one out", run }];
-  };
-  const copy = copyOfName(name);
-  const pattern = copy && document.steps.find((s) => s.id === copy.step && s.kind === "pattern");
-  if (pattern) return leave(pattern, { n: String(copy.n) });
-  const place = cutter && placeOfBorder(name, cutter.id);
-  if (!place || !isNumbered(choicesOf(stepKind(cutter.kind)?.fields ?? [], cutter))) return [];
-  return leave(cutter, { i: String(place.i), j: String(place.j) });
+  }
+  return [];
 }
 
 /** Every step that can be started on what is picked, as the faces of the kinds say, with its key. */
