@@ -229,3 +229,39 @@ test("tabs and their slots are made by picks and numbers, and come out of the fi
   // Each slot: two sides of 9.4 and two of 1.9; each tab: its end of 9 and two sides of 1.5.
   expect([of(9.4), of(1.9), of(9), of(1.5)]).toEqual([6, 6, 3, 6]);
 });
+
+test("further places are typed key by key in an inch part, each with a turn and a width of its own", async () => {
+  await show("Slots", { units: "in" }, [
+    {
+      ...{ id: "s2", kind: "cut", plate: [{ key: "a", at: "s1" }], form: "slot", width: "20", height: "6" },
+      ...{ arranged: "list", x: "-20", y: "0" },
+    },
+  ]);
+  await step("s2").click({ position: { x: 12, y: 12 } });
+  await page.click('[data-add-row="places"]');
+  await page.locator('[data-rows="places"] input:focus').waitFor();
+  for (const text of ["1.5", ".25", "90", "3/4"]) {
+    await page.keyboard.press("ControlOrMeta+a");
+    await page.keyboard.type(text, { delay: 15 });
+    await page.keyboard.press("Tab");
+  }
+  await settled(page);
+  await expect.poll(() => note("s2")).toContain("2 openings");
+  await isSaved(page);
+  const { text } = await savedFile(page, () => page.click('button:has-text("Save DXF")'));
+  const slots = readDxfShapes(text).shapes.flatMap((s) =>
+    s.kind === "chain" && s.corners.some((c) => c.bulge !== 0) ? [s.corners.map((c) => c.at)] : [],
+  );
+  const box = (points: readonly (readonly [number, number])[]) => {
+    const [xs, ys] = [points.map((p) => p[0]), points.map((p) => p[1])];
+    const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
+    return { x: (x0 + x1) / 2, y: (y0 + y1) / 2, wide: x1 - x0, high: y1 - y0 };
+  };
+  const [first, second] = slots.map(box).sort((p, q) => p.x - q.x);
+  expect([first.wide, first.high]).toEqual([14, 6].map((v) => expect.closeTo(v, 4)));
+  // Three quarters of an inch long, upright, one and a half to the right of the first and a quarter above it.
+  expect([second.wide, second.high]).toEqual([6, 0.75 * INCH - 6].map((v) => expect.closeTo(v, 4)));
+  expect([second.x - first.x, second.y - first.y]).toEqual(
+    [1.5, 0.25].map((v) => expect.closeTo(v * INCH, 4)),
+  );
+});

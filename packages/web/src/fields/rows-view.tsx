@@ -88,7 +88,7 @@ function Cell({
       place={`${field.noun}-${column.key}`}
       value={row[column.key]}
       names={names}
-      fallback={step && column.optional ? "stock" : undefined}
+      fallback={step && column.optional ? (column.kind === "quantity" && column.empty) || "stock" : undefined}
       wrong={step?.wrong.has(`${field.key}.${row.key}.${column.key}`)}
       onChange={onChange}
     />

@@ -23,8 +23,17 @@ export function focusShown(...selectors: readonly string[]): void {
     (place?.matches(FOCUSABLE) ? place : (place?.querySelector<HTMLElement>(FOCUSABLE) ?? place))?.focus();
     return place != null;
   };
-  if (!focus()) requestAnimationFrame(focus);
+  const before = document.activeElement;
+  // The first row of a long table is there when its frame has been measured, a few pictures later.
+  const look = (pictures: number): void => {
+    if (pictures === 0 || document.activeElement !== before || focus()) return;
+    requestAnimationFrame(() => look(pictures - 1));
+  };
+  if (!focus()) requestAnimationFrame(() => look(PATIENCE));
 }
+
+/** For so many pictures something that is to have the focus is looked for. */
+const PATIENCE = 12;
 
 /** After a value is entered the step keeps the focus; outside of steps nothing has it. */
 export function leaveField(input: HTMLElement): void {
