@@ -347,6 +347,8 @@ test("a step that is drawn takes its outline along into another part; the keys a
   await drawnPlate();
   await page.click('[aria-label="Keys"]');
   await page.waitForSelector("text=Trim a piece away");
+  // It is open, and closes by Escape, once it has the focus.
+  await page.waitForFunction(() => document.activeElement?.closest("[data-radix-popper-content-wrapper]"));
   await key("Escape");
   await key("Enter");
   await page.click('[data-step="s1"]', { position: { x: 12, y: 12 } });
