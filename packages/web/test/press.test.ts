@@ -2,7 +2,7 @@ import { describe, expect, test, vi } from "vitest";
 import { afterPress, isPressed, watchPresses } from "../src/ui/press.ts";
 
 describe("what waits for a press to end", () => {
-  const heard = new Map<string, () => void>();
+  const heard = new Map<string, (e?: { buttons: number }) => void>();
   const later: (() => void)[] = [];
   watchPresses({
     addEventListener: ((kind: string, act: () => void) =>
@@ -39,5 +39,19 @@ describe("what waits for a press to end", () => {
     heard.get(up)!();
     timersRun();
     expect(first).toHaveBeenCalledTimes(1);
+  });
+
+  test("is done when the pointer moves with no button down: a list of the system has kept the release", () => {
+    const act = vi.fn();
+    heard.get("pointerdown")!();
+    afterPress(act);
+    heard.get("pointermove")!({ buttons: 1 });
+    timersRun();
+    expect(act).not.toHaveBeenCalled();
+    expect(isPressed()).toBe(true);
+    heard.get("pointermove")!({ buttons: 0 });
+    timersRun();
+    expect(act).toHaveBeenCalledTimes(1);
+    expect(isPressed()).toBe(false);
   });
 });

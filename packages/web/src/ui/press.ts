@@ -15,6 +15,8 @@ export function watchPresses(page: Pick<Window, "addEventListener" | "setTimeout
     }, 0);
   };
   for (const up of ["pointerup", "pointercancel"]) page.addEventListener(up, released, true);
+  // A list that the system draws itself keeps the release of the press that opened it.
+  page.addEventListener("pointermove", (e) => down && e.buttons === 0 && released(), true);
 }
 
 /**
