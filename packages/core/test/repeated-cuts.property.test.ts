@@ -40,7 +40,7 @@ const wish: fc.Arbitrary<Wish> = fc.record({
 });
 
 const mm = (v: number) => String(Math.round(v * 1000) / 1000);
-const base = ({ flange, held }: Wish): StepDocument[] => [
+const beginning = ({ flange, held }: Wish): StepDocument[] => [
   ...(flange
     ? [
         {
@@ -82,13 +82,13 @@ describe("cuts that a pattern repeats", () => {
           // A second cut runs into the first: what is repeated is both.
           ...(w.second ? [cut(`s11${suffix}`, w, x + 1.5, y + 1, size * 0.8)] : []),
         ];
-        const repeated = part(plate("200", "100"), ...base(w), ...own(w.x, w.y), {
+        const repeated = part(plate("200", "100"), ...beginning(w), ...own(w.x, w.y), {
           ...{ id: "s20", kind: "pattern", form: "grid", steps: ids.map((at, i) => ({ key: `k${i}`, at })) },
           ...{ count: String(w.columns), pitch: mm(w.pitch), rows: String(w.rows), rowPitch: mm(w.rowPitch) },
         });
         const single = part(
           plate("200", "100"),
-          ...base(w),
+          ...beginning(w),
           ...places.flatMap(({ x, y }, i) => own(x, y, `x${i}`)),
         );
         const [a, b] = [examinePart(repeated), examinePart(single)];

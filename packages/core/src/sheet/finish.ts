@@ -62,8 +62,8 @@ export function finishSheet(
       remarks.push({ step: p.metal[p.metal.length - 1].step, message, plate: p.id });
     }
     // What an opening takes away as a whole is no part any more: a cut that was meant leaves something.
-    const last = p.metal.findLast((op) => op.over !== undefined);
-    if (made.regions.length === 0 && last) {
+    const last = made.regions.length === 0 ? p.metal.findLast((op) => op.over !== undefined) : undefined;
+    if (last) {
       const message = `Nothing is left of plate ${made.letter}: its cuts take all of it. Make them smaller, or move them.`;
       remarks.push({ step: last.step, message, plate: p.id });
     }

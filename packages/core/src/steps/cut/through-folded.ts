@@ -202,10 +202,10 @@ export function bendWay(
   plate: string,
   way: Way,
 ): (loops: readonly Loop[]) => string[] {
-  const back = inverse(foldedPlace(draft, plate));
+  const seenFrom = inverse(foldedPlace(draft, plate));
   const standing = [...draft.bends.values()]
     .filter((bend) => !own.has(bend.id) && bend.parent !== plate && bend.child !== plate)
-    .map((bend) => ({ id: bend.id, quads: shadows(draft, bend, back, way) }));
+    .map((bend) => ({ id: bend.id, quads: shadows(draft, bend, seenFrom, way) }));
   return (loops) => {
     const box = loopsBounds(loops);
     return standing
@@ -220,14 +220,14 @@ export function bendWay(
 const STRIPS = 12;
 
 /** What a bend covers of the plane of a plate, seen square to it, in strips. */
-function shadows(draft: OpenDraft, bend: DraftBend, back: Motion, way: Way): Loop[] {
+function shadows(draft: OpenDraft, bend: DraftBend, seenFrom: Motion, way: Way): Loop[] {
   const base = foldedPlace(draft, bend.parent);
   const angle = draft.held.has(bend.id) ? 0 : bend.angle;
   const at = (f: number): readonly Vector[] => {
     const motion = bendMotion(bend, draft.t, angle, bend.allowance * f);
     const start = along(bend.origin, bend.out, bend.allowance * f);
     const end = along(start, bend.axis, bend.width);
-    return [start, end].map((p) => moveV(back, moveV(base, moveV(motion, [p.x, p.y, draft.t / 2]))));
+    return [start, end].map((p) => moveV(seenFrom, moveV(base, moveV(motion, [p.x, p.y, draft.t / 2]))));
   };
   return Array.from({ length: STRIPS }, (_, k) => {
     const [[p, q], [r, s]] = [at(k / STRIPS), at((k + 1) / STRIPS)];
