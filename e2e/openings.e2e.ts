@@ -86,12 +86,12 @@ test("a plate in inches is filled with openings by mouse and keys, one is left o
   await type("s2", "diameter", "3/16");
   await type("s2", "pitch", ".375");
   await type("s2", "margin", "1/4");
-  await expect.poll(() => note("s2")).toMatch(/\d+ openings, [\d.]+ % open/);
+  await expect.poll(() => note("s2")).toMatch(/\d+ openings, [\d.]+ in² open, [\d.]+ %/);
   const all = await circles();
   expect(all.length).toBeGreaterThan(150);
   expect(await note("s2")).toContain(`${all.length} openings`);
   const share = (100 * all.length * Math.PI * (3 / 32) ** 2) / 32;
-  expect(await note("s2")).toContain(`${Math.round(share * 10) / 10} % open`);
+  expect(await note("s2")).toContain(`in² open, ${Math.round(share * 10) / 10} %`);
   // Inches go out as millimetres: each as wide as typed, its margin kept, its neighbours at the pitch.
   const [width, depth] = [8 * INCH, 4 * INCH];
   const [x0, y0] = [Math.min(...all.map((c) => c.x)), Math.min(...all.map((c) => c.y))];

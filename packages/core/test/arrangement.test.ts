@@ -1,12 +1,18 @@
+import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { createExaminer, examinePart, type PartBuild, type StepDocument } from "../src/index.ts";
+import { isCrowd } from "../src/plane/crowd.ts";
 import { asCircle, loopBounds } from "../src/plane/loop.ts";
+import { boundsMeet } from "../src/plane/point.ts";
 import { placeMark, placeOfBorder } from "../src/steps/arrangement.ts";
 import { copyOfName } from "../src/steps/pattern/pattern.ts";
 import { stepKind } from "../src/steps/registry.ts";
 import { sayLengths } from "../src/units/spoken-length.ts";
-import { least } from "./growth.ts";
+import { expectGrowth, least } from "./growth.ts";
 import { after, part, plate, told } from "./plain-parts.ts";
+import { sameCases, spread } from "./random-cases.ts";
+
+sameCases(113);
 
 const cut = (values: object, id = "s2"): StepDocument => ({
   id,
@@ -184,12 +190,19 @@ describe("openings of one cut", () => {
       [-2, 7],
       [12, -1],
     ])
-      for (const border of ["cut:s2", "opening:s2-east", "opening:s2-side12"])
+      for (const border of [
+        "cut:s2",
+        "opening:s2-east",
+        "opening:s2-side12",
+        "opening:s2-m3",
+        "opening:s2-L1",
+      ])
         expect(placeOfBorder(`${border}${placeMark(i, j)}`, "s2")).toEqual({ i, j });
     expect(placeOfBorder("cut:s21-1_0", "s2")).toBeUndefined();
     // A copy that a later step has made is not the arrangement's own.
     expect(placeOfBorder("cut:s2-1_0-s3-1", "s2")).toBeUndefined();
-    expect(placeOfBorder("cut:s2-s3-1", "s2")).toBeUndefined();
+    for (const copied of ["cut:s2-s3-1", "cut:s2-s4", "opening:s2-east-s4", "opening:s2-east-1_0-s4"])
+      expect(placeOfBorder(copied, "s2")).toBeUndefined();
     const none = built({ arranged: "row", count: "1", leftOut: [{ key: "a", i: "0", j: "0" }] });
     expect(told(none).join()).toMatch(/All of them are left out/);
   });
@@ -197,8 +210,12 @@ describe("openings of one cut", () => {
   test("say how many they are and how much they open, and keep the first one's names", () => {
     const build = built({ arranged: "row", count: "5", pitch: "20" });
     const open = 5 * Math.PI * 4;
-    expect(build.steps[1].notes!.arranged).toBe(
-      `5 openings, ${Math.round((open / 20_000) * 1000) / 10} % open`,
+    expect(build.steps[1].notes!.arranged).toBe(`5 openings, ${Math.round(open)} mm² open`);
+    // Of a plate that is filled also how much of it.
+    const filled = built({ arranged: "fill", pitch: "10", rowPitch: "10", margin: "3" });
+    const share = (200 * Math.PI * 4) / 200;
+    expect(filled.steps[1].notes!.arranged).toBe(
+      `200 openings, ${Math.round(200 * Math.PI * 4)} mm² open, ${Math.round(share * 10) / 10} %`,
     );
     expect(asCircle(build.blank!.openings[0])!.r).toBeCloseTo(2, 9);
   });
@@ -344,6 +361,48 @@ describe("a pattern of copies", () => {
   });
 });
 
+describe("a crowd of boxes", () => {
+  const box = (x: number, y: number, w: number, h: number) => ({
+    minX: x,
+    minY: y,
+    maxX: x + w,
+    maxY: y + h,
+  });
+  const met = (boxes: ReturnType<typeof box>[]) =>
+    boxes.reduce((n, p, i) => n + boxes.slice(i + 1).filter((q) => boundsMeet(p, q)).length, 0);
+
+  test("is known by how many pairs meet, whatever their sizes", () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(spread(-30, 30), spread(-30, 30), spread(0.1, 12), spread(0.1, 12)), {
+          minLength: 30,
+          maxLength: 120,
+        }),
+        fc.integer({ min: 0, max: 900 }),
+        (all, most) => {
+          const boxes = all.map((b) => box(...b));
+          const pairs = met(boxes);
+          if (isCrowd(boxes, most)) expect(pairs).toBeGreaterThan(most);
+          // A real crowd is never missed: so many on one place that each cell around holds many.
+          const piled = Array.from({ length: 60 }, (_, i) => box(i / 100, 0, 5, 5));
+          expect(isCrowd([...boxes, ...piled], 300)).toBe(true);
+        },
+      ),
+    );
+  });
+
+  test("is none of openings side by side, nor of many small ones beside a large one; found in a time by their number", () => {
+    const grid = (n: number) =>
+      Array.from({ length: n }, (_, i) => box((i % 300) * 5, Math.floor(i / 300) * 5, 4, 4));
+    expect(isCrowd(grid(90_000), 1000)).toBe(false);
+    expect(isCrowd([box(0, 3000, 1500, 1500), ...grid(9000)], 1000)).toBe(false);
+    expectGrowth(1.5, [20_000, 40_000, 80_000, 160_000], (n) => {
+      const boxes = grid(n);
+      return () => isCrowd(boxes, 1000);
+    });
+  });
+});
+
 describe("a cut of very many openings", () => {
   const fill = cut({ arranged: "fill", pitch: "7", rowsStand: "triangle", diameter: "3" });
   const withWall = (length: string, more: object = {}) => {
@@ -384,6 +443,10 @@ describe("an arrangement that cannot be", () => {
       /1000000 places are too many: there can be at most 100000/,
     ],
     [{ arranged: "grid", count: "1000", rows: "1000" }, /1000000 places are too many/],
+    [{ arranged: "row", count: "50000", pitch: "0.02" }, /50000 openings lie over one another many times/],
+    [{ arranged: "fill", pitch: "0.6", rowPitch: "0.6" }, /lie over one another many times/],
+    [{ arranged: "round", count: "9000", ring: "40" }, /lie over one another many times/],
+    [{ arranged: "row", spaced: "evenly", count: "90000", over: "1" }, /at least 0.01 mm apart/],
     [{ arranged: "row", count: "1e16" }, /too large/],
     [{ arranged: "row", count: "0" }, /too small/],
     [{ arranged: "row", count: "" }, /How many/],
@@ -418,6 +481,20 @@ describe("an arrangement that cannot be", () => {
     [{ arranged: "fill", diameter: "2000" }, /None fits in there/],
     [{ arranged: "fill", within: "drawn" }, /Choose one of the part's outlines/],
     [{ arranged: "line" }, /Choose one of the part's outlines/],
+    [
+      {
+        ...{ arranged: "edge", placed: "edge", edge1: [{ key: "a", at: "s1.south" }], spaced: "fit" },
+        ...{ pitch: "0.0015", ends: "0" },
+      },
+      /too small|at least 0.01 mm apart|too many/,
+    ],
+    [
+      {
+        ...{ arranged: "edge", placed: "edge", edge1: [{ key: "a", at: "s1.south" }], spaced: "evenly" },
+        ...{ count: "90000", ends: "0" },
+      },
+      /at least 0.01 mm apart/,
+    ],
     [
       {
         ...{ arranged: "edge", placed: "edge", edge1: [{ key: "a", at: "s1.south" }], spaced: "fit" },

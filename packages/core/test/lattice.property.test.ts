@@ -99,7 +99,7 @@ describe("an area that is filled with openings", () => {
     let held = 0;
     fc.assert(
       fc.property(regions, openings, lattices, spread(0, 4), (area, opening, lattice, margin) => {
-        const found = fillRegions(area, opening, lattice, margin, 1e6)!;
+        const found = fillRegions(area, [opening], lattice, margin, 1e6)!;
         const names = new Set(found.map(({ i, j }) => `${i} ${j}`));
         expect(names.size).toBe(found.length);
         held += found.length;
@@ -125,11 +125,23 @@ describe("an area that is filled with openings", () => {
     const square: Region = { outer: roundedPolygon(rectangleCorners(100, 60), 0, [], "r"), holes: [] };
     const lattice = { origin: point(-45, -25), u: point(10, 0), v: point(0, 10), shift: 0 };
     const count = (margin: number) =>
-      fillRegions([square], circleLoop(point(0, 0), 3), lattice, margin, 1e6)!.length;
+      fillRegions([square], [circleLoop(point(0, 0), 3)], lattice, margin, 1e6)!.length;
     expect(count(2)).toBe(60);
     expect(count(2 + 1e-5)).toBe(32);
-    expect(fillRegions([square], circleLoop(point(0, 0), 3), lattice, 2, 59)).toBeUndefined();
-    expect(fillRegions([square], circleLoop(point(0, 0), 40), lattice, 0, 10)).toEqual([]);
+    expect(fillRegions([square], [circleLoop(point(0, 0), 3)], lattice, 2, 59)).toBeUndefined();
+    expect(fillRegions([square], [circleLoop(point(0, 0), 40)], lattice, 0, 10)).toEqual([]);
+  });
+
+  test("looks at every area of an opening that has several", () => {
+    const square: Region = { outer: roundedPolygon(rectangleCorners(100, 60), 0, [], "r"), holes: [] };
+    const lattice = { origin: point(-45, 0), u: point(10, 0), v: point(0, 200), shift: 0 };
+    const pair = [circleLoop(point(0, 0), 2), circleLoop(point(22, 0), 2)];
+    const places = fillRegions([square], pair, lattice, 1, 100)!.map(({ i }) => i);
+    // The second stands 22 to the right: from -45 to 25 both are within.
+    expect(places).toEqual([0, 1, 2, 3, 4, 5, 6, 7]);
+    const [holed] = subtractLoops([square.outer], [circleLoop(point(-3, 0), 3)]);
+    // Where the second would stand in the opening, or touch its margin, or the first does.
+    expect(fillRegions([holed], pair, lattice, 1, 100)!.map(({ i }) => i)).toEqual([0, 1, 3, 5, 6, 7]);
   });
 
   test("takes no place that holds an opening of the area within itself", () => {
@@ -137,8 +149,8 @@ describe("an area that is filled with openings", () => {
     const [holed] = subtractLoops([outer], [circleLoop(point(0, 0), 1)]);
     const once = { origin: point(0, 0), u: point(200, 0), v: point(0, 200), shift: 0 };
     const ring = roundedPolygon(rectangleCorners(10, 10), 1, [], "r");
-    expect(fillRegions([holed], ring, once, 0, 10)).toEqual([]);
-    expect(fillRegions([{ outer, holes: [] }], ring, once, 0, 10)!.length).toBe(1);
+    expect(fillRegions([holed], [ring], once, 0, 10)).toEqual([]);
+    expect(fillRegions([{ outer, holes: [] }], [ring], once, 0, 10)!.length).toBe(1);
   });
 });
 

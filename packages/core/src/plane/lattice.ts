@@ -79,12 +79,12 @@ const KEPT = 1e-7;
  * to all of their borders. Exact: a round opening by its distance, others by the gap between their curves and the
  * borders'. Row by row, in each from its beginning.
  *
- * @param opening About the place where it stands, counter-clockwise.
+ * @param opening Its loops about the place where it stands, counter-clockwise: one, or several areas of a drawn one.
  * @param most At most so many; with more nothing is returned.
  */
 export function fillRegions(
   regions: readonly Region[],
-  opening: Loop,
+  opening: readonly Loop[],
   lattice: Lattice,
   margin: number,
   most: number,
@@ -92,8 +92,8 @@ export function fillRegions(
   const borders = regions.flatMap(regionLoops);
   const { u, v, origin, shift } = lattice;
   const near = new NearCurves(borders.flat().map((curve) => ({ curve, box: curveBounds(curve) })));
-  const reach = reachFrom(opening, point(0, 0));
-  const circle = asCircle(opening);
+  const reach = Math.max(...opening.map((loop) => reachFrom(loop, point(0, 0))));
+  const circle = opening.length === 1 ? asCircle(opening[0]) : undefined;
   const round = circle !== undefined && Math.hypot(circle.c.x, circle.c.y) < SAME;
   const far = reach + margin;
   const fits = (at: Point): boolean => {
@@ -102,19 +102,23 @@ export function fillRegions(
       .near(box)
       .filter(({ curve }) => distanceToCurve(curve, at) < far - KEPT)
       .map(({ curve }) => curve);
-    if (about.length === 0) return true;
-    return !round && clearOf(moveLoop(translation(at), opening), about, margin);
+    if (round && about.length > 0) return false;
+    const there =
+      about.length === 0 && opening.length === 1 ? [] : opening.map((l) => moveLoop(translation(at), l));
+    // A point of the first lies in the metal: of the others each has to be seen.
+    if (there.slice(1).some((l) => !near.covers(l[0].a, (b) => b.curve))) return false;
+    return there.every((l) => clearOf(l, about, margin));
   };
   const { j0, j1 } = extent(borders.flat(), u, v, origin);
   const length = Math.hypot(u.x, u.y);
   const axis = point(u.x / length, u.y / length);
   const out: LatticePlace[] = [];
   // Some point of the opening: where it is no metal the opening as a whole is none.
-  const own = opening[0].a;
+  const own = opening[0][0].a;
   for (let j = Math.floor(j0) - 1; j <= Math.ceil(j1) + 1; j++) {
     const start = add(latticePlace(lattice, 0, j), own);
     for (const [from, to] of spansInside(borders, start, axis))
-      for (let i = Math.ceil(from / length - 1e-9); i <= to / length + 1e-9; i++) {
+      for (let i = Math.ceil(from / length - 1e-9) + 0; i <= to / length + 1e-9; i++) {
         const at = latticePlace({ origin, u, v, shift }, i, j);
         if (!fits(at)) continue;
         if (out.length === most) return undefined;

@@ -6,6 +6,7 @@ import {
   type RawValues,
   rowsOf,
 } from "../fields/field.ts";
+import { isCrowd } from "../plane/crowd.ts";
 import { curveLength, curvesBounds, directionAt, pointAt } from "../plane/curve.ts";
 import { intoAxes, moveCurve } from "../plane/isometry.ts";
 import {
@@ -18,7 +19,7 @@ import {
   spreadAlong,
 } from "../plane/lattice.ts";
 import type { Loop } from "../plane/loop.ts";
-import { add, along, type Point, point, scale } from "../plane/point.ts";
+import { add, along, type Bounds, type Point, point, scale } from "../plane/point.ts";
 import type { Region } from "../plane/region.ts";
 import { fail, ok, type Result } from "../result.ts";
 import { mm } from "../units/spoken-length.ts";
@@ -32,7 +33,7 @@ type Choices = Readonly<Record<string, string>>;
 export const MOST_PLACES = 100_000;
 /** Places nearer to one another than this, mm, lie over one another. */
 export const LEAST_APART = 0.01;
-const OVER_ONE_ANOTHER = "The places lie over one another: they are to be at least 0.01 mm apart.";
+export const OVER_ONE_ANOTHER = "The places lie over one another: they are to be at least 0.01 mm apart.";
 const TURN = 2 * Math.PI;
 const TRIANGLE = Math.sqrt(3) / 2;
 
@@ -268,13 +269,14 @@ export function placeOfBorder(
   name: string,
   step: string,
 ): { readonly i: number; readonly j: number } | undefined {
-  const found = /^([A-Za-z]\w*)(?:-[a-z]+\d*)?(?:-(m?\d+)_(m?\d+))?$/.exec(
-    name.replace(/^(?:cut|opening):/, ""),
-  );
-  if (found?.[1] !== step) return undefined;
+  const found = BORDER.exec(name);
+  if (found?.[2] !== step) return undefined;
   const number = (text = "0") => (text.startsWith("m") ? -Number(text.slice(1)) : Number(text));
-  return { i: number(found[2]), j: number(found[3]) };
+  return { i: number(found[4]), j: number(found[5]) };
 }
+
+// A whole round goes by its step (`cut:s2`), others by one of their sides (`opening:s2-north`); the place stands behind.
+const BORDER = /^(cut:|opening:)([A-Za-z]\w*)((?<=opening:\w+)-(?!m?\d+_)[A-Za-z]\w*)?(?:-(m?\d+)_(m?\d+))?$/;
 
 /** How an opening of an arrangement, by the name of its border, is left out of it. */
 export function leftOutOf(
@@ -282,10 +284,9 @@ export function leftOutOf(
   c: Choices,
   name: string,
 ): LeavingOut | undefined {
-  const own = name.replace(/^(?:cut|opening):/, "");
   if (c.arranged === "list") {
     const row = rowsOf(step, "places").find(({ key }) =>
-      new RegExp(`^${step.id}(?:-[a-z]+\\d*)?-${key}$`).test(own),
+      new RegExp(`^(cut:${step.id}|opening:${step.id}-\\w+)-${key}$`).test(name),
     );
     return row && { table: "places", remove: row.key };
   }
@@ -297,8 +298,8 @@ export function leftOutOf(
 export interface ToArrange {
   /** The step's own place, and the line that it is measured from where there is one. In the plate's own frame. */
   readonly place?: { readonly at: Point; readonly datum?: readonly [Point, Point] };
-  /** One opening, about its own place, turned as it is to stand. */
-  readonly opening: Loop;
+  /** One opening, about its own place, turned as it is to stand: its loops. */
+  readonly opening: readonly Loop[];
   /** The plate's metal in its own frame. */
   readonly metal: () => readonly Region[];
 }
@@ -322,7 +323,7 @@ export function arrangedPlaces(
         ...(q.size === undefined ? {} : { size: q.size }),
       })),
     ]);
-  const wrong = tooMany(values) ?? tooClose(values);
+  const wrong = tooClose(values);
   if (wrong) return fail(wrong);
   const all = numberedPlaces(values, outlineOf, given, at);
   if (!all.ok) return all;
@@ -349,7 +350,7 @@ function numberedPlaces(
 ): Result<readonly Numbered[], FieldProblem> {
   switch (values.choices.arranged) {
     case "round":
-      return ok(inCircle(values, at));
+      return inCircle(values, at);
     case "edge":
       return alongEdge(values, given);
     case "line":
@@ -357,27 +358,36 @@ function numberedPlaces(
     case "fill":
       return allOver(values, outlineOf, given, at);
     default:
-      return ok(inGrid(values, at));
+      return inGrid(values, at);
   }
 }
 
-/** Distances along a row about its middle; a row of which the place is the first begins at nought. */
-function rowOf({ quantities: q, choices }: FieldValues, length: number): number[] {
+/** Distances along a length at which those of a row stand, `rows` rows of them; or why they cannot. */
+function rowOf(
+  { quantities: q, choices }: FieldValues,
+  length: number,
+  rows = 1,
+): Result<readonly number[], FieldProblem> {
   const pitch = q.pitch ?? 0;
-  const many = Math.round(q.count ?? 1);
-  const on =
-    choices.spaced === "evenly"
-      ? spreadAlong(length, { count: many })
-      : choices.spaced === "fit"
-        ? spreadAlong(length, { pitch: Math.abs(pitch) })
-        : spreadAlong(length, { count: many, pitch });
-  return on;
+  const fit = choices.spaced === "fit";
+  const many = fit ? Math.floor(Math.max(0, length) / Math.abs(pitch) + 1e-9) + 1 : Math.round(q.count ?? 1);
+  if (many * rows > MOST_PLACES)
+    return fail({
+      field: fit ? "pitch" : "count",
+      message: `${many * rows} places are too many: there can be at most ${MOST_PLACES}.`,
+    });
+  if (choices.spaced === "evenly" && many > 1 && length / (many - 1) < LEAST_APART)
+    return fail({ field: "count", message: OVER_ONE_ANOTHER });
+  if (choices.spaced === "evenly") return ok(spreadAlong(length, { count: many }));
+  return ok(spreadAlong(length, fit ? { pitch: Math.abs(pitch) } : { count: many, pitch }));
 }
 
-function inGrid(values: FieldValues, at: Point): Numbered[] {
+function inGrid(values: FieldValues, at: Point): Result<readonly Numbered[], FieldProblem> {
   const { quantities: q, choices } = values;
-  const row = rowOf(values, q.over ?? 0);
   const rows = choices.arranged === "grid" ? Math.round(q.rows ?? 1) : 1;
+  const made = rowOf(values, q.over ?? 0, rows);
+  if (!made.ok) return made;
+  const row = made.value;
   const pitch = row.length > 1 ? row[1] - row[0] : 0;
   const { u, v, shift } = latticeOf(values, pitch);
   const first = choices.from === "first";
@@ -388,7 +398,7 @@ function inGrid(values: FieldValues, at: Point): Numbered[] {
   const out: Numbered[] = [];
   for (let j = 0; j < rows; j++)
     for (let i = 0; i < row.length; i++) out.push({ i, j, at: latticePlace(lattice, i, j), turned: 0 });
-  return out;
+  return ok(out);
 }
 
 /** The rows of a grid, for openings so far apart. */
@@ -404,19 +414,36 @@ export function latticeOf({ quantities: q, choices }: FieldValues, pitch: number
   };
 }
 
-function inCircle({ quantities: q, choices }: FieldValues, at: Point): Numbered[] {
+function inCircle(
+  { quantities: q, choices }: FieldValues,
+  at: Point,
+): Result<readonly Numbered[], FieldProblem> {
   const many = Math.round(q.count ?? 1);
-  const sweep = q.sweep ?? TURN;
+  if (many > MOST_PLACES)
+    return fail({
+      field: "count",
+      message: `${many} places are too many: there can be at most ${MOST_PLACES}.`,
+    });
+  const step = turnBetween(q.sweep, many);
+  const ring = q.ring ?? 0;
+  if (many > 1 && 2 * ring * Math.abs(Math.sin(step / 2)) < LEAST_APART)
+    return fail({ field: "ring", message: OVER_ONE_ANOTHER });
+  return ok(
+    Array.from({ length: many }, (_, i) => {
+      const angle = (q.direction ?? 0) + step * i;
+      return {
+        ...{ i, j: 0 },
+        at: add(at, scale(point(Math.cos(angle), Math.sin(angle)), ring)),
+        turned: choices.faces === "along" ? angle : 0,
+      };
+    }),
+  );
+}
+
+/** How far each of many on a circle is turned from the one before it: over a whole turn the last stands before the first. */
+export function turnBetween(sweep = TURN, many: number): number {
   const full = Math.abs(Math.abs(sweep) - TURN) < 1e-9;
-  const step = sweep / (full ? many : Math.max(1, many - 1));
-  return Array.from({ length: many }, (_, i) => {
-    const angle = (q.direction ?? 0) + step * i;
-    return {
-      ...{ i, j: 0 },
-      at: add(at, scale(point(Math.cos(angle), Math.sin(angle)), q.ring ?? 0)),
-      turned: choices.faces === "along" ? angle : 0,
-    };
-  });
+  return sweep / (full ? many : Math.max(1, many - 1));
 }
 
 function alongEdge(values: FieldValues, { place }: ToArrange): Result<readonly Numbered[], FieldProblem> {
@@ -431,8 +458,10 @@ function alongEdge(values: FieldValues, { place }: ToArrange): Result<readonly N
   const axis = point((right.x - left.x) / (length || 1), (right.y - left.y) / (length || 1));
   const off = (place.at.x - left.x) * -axis.y + (place.at.y - left.y) * axis.x;
   const { ends, free } = withinEnds(values, length);
+  const row = rowOf(values, free);
+  if (!row.ok) return row;
   return ok(
-    rowOf(values, free).map((s, i) => ({
+    row.value.map((s, i) => ({
       ...{ i, j: 0, turned: 0 },
       at: add(along(left, axis, ends + s), scale(point(-axis.y, axis.x), off)),
     })),
@@ -454,7 +483,9 @@ function alongLine(
   const lengths = chain.value.map(curveLength);
   const length = lengths.reduce((sum, l) => sum + l, 0);
   const { ends, free } = withinEnds(values, length);
-  const row = rowOf(values, free);
+  const made = rowOf(values, free);
+  if (!made.ok) return made;
+  const row = made.value;
   if (row.some((s) => ends + s < -1e-6 || ends + s > length + 1e-6))
     return fail({
       field: values.choices.spaced === "pitch" ? "count" : "ends",
@@ -498,7 +529,7 @@ function allOver(
  */
 export function fillArea(
   regions: readonly Region[],
-  opening: Loop,
+  opening: readonly Loop[],
   lattice: Omit<Lattice, "origin">,
   margin: number,
   origin: Point | undefined,
@@ -512,7 +543,7 @@ export function fillArea(
 /** Where a lattice begins so that what is left over is the same on both sides of the area's box. */
 function sharedOrigin(
   regions: readonly Region[],
-  opening: Loop,
+  opening: readonly Loop[],
   { u, v }: Omit<Lattice, "origin">,
   margin: number,
 ): Point {
@@ -523,7 +554,7 @@ function sharedOrigin(
       regions.flatMap((r) => [...r.outer]),
       axis,
     );
-    const [from, to] = spanOf(opening, axis);
+    const [from, to] = spanOf(opening.flat(), axis);
     const [first, last] = [low + margin - from, high - margin - to];
     const [start = 0] = last < first ? [(first + last) / 2] : spreadAlong(last - first, { pitch });
     return { axis, at: last < first ? start : first + start };
@@ -548,37 +579,28 @@ function noRoom(c: Choices): FieldProblem {
   return { field: "ends", message: "None fits in there. Leave less free at both ends." };
 }
 
-/** Why so many places are more than there can be; nothing where they are not. */
-function tooMany({ quantities: q, choices }: FieldValues): FieldProblem | undefined {
-  if (choices.arranged === "fill") return undefined;
-  const rows = choices.arranged === "grid" ? Math.round(q.rows ?? 1) : 1;
-  const counted = choices.spaced !== "fit" || choices.arranged === "round";
-  const many = counted ? Math.round(q.count ?? 1) : Math.floor((q.over ?? 0) / Math.abs(q.pitch || 1)) + 1;
-  if (many * rows <= MOST_PLACES) return undefined;
-  return {
-    field: counted ? "count" : "pitch",
-    message: `${many * rows} places are too many: there can be at most ${MOST_PLACES}.`,
-  };
-}
-
-/** Which field has places lie over one another, and what would work. */
+/** Which pitch has places lie over one another, and what would work. */
 function tooClose({ quantities: q, choices }: FieldValues): FieldProblem | undefined {
-  const message = OVER_ONE_ANOTHER;
-  const many = Math.round(q.count ?? 1);
-  if (choices.arranged === "round") {
-    const sweep = Math.abs(q.sweep ?? TURN);
-    const chord = 2 * (q.ring ?? 0) * Math.sin(Math.min(Math.PI, sweep / Math.max(1, many)) / 2);
-    return many > 1 && chord < LEAST_APART ? { field: "ring", message } : undefined;
-  }
-  const single = choices.spaced === "pitch" && many < 2 && choices.arranged !== "fill";
-  const near = (key: string, of: boolean) => of && Math.abs(q[key] ?? 0) < LEAST_APART;
-  const asPitch = choices.arranged === "fill" || choices.spaced !== "evenly";
-  if (near("pitch", asPitch && !single)) return { field: "pitch", message };
-  const evenly = choices.spaced === "evenly" && ["row", "grid"].includes(choices.arranged);
-  if (evenly && many > 1 && (q.over ?? 0) / (many - 1) < LEAST_APART) return { field: "over", message };
-  const rows = choices.arranged === "grid" ? Math.round(q.rows ?? 1) : choices.arranged === "fill" ? 2 : 1;
+  if (choices.arranged === "round") return undefined;
+  const fill = choices.arranged === "fill";
+  const single = !fill && choices.spaced === "pitch" && Math.round(q.count ?? 1) < 2;
+  if ((fill || choices.spaced !== "evenly") && !single && Math.abs(q.pitch ?? 0) < LEAST_APART)
+    return { field: "pitch", message: OVER_ONE_ANOTHER };
+  const rows = choices.arranged === "grid" ? Math.round(q.rows ?? 1) : fill ? 2 : 1;
   return rows > 1 ? tooCloseRows({ quantities: q, choices }, "rowPitch") : undefined;
 }
+
+/** More pairs of openings that meet than this would take longer than anybody waits. */
+const MOST_MEETING = 300_000;
+
+/** Why so many openings that lie over one another are not cut; nothing where they mostly stand beside one another. */
+export const tooCrowded = (boxes: readonly Bounds[], field: string): FieldProblem | undefined =>
+  isCrowd(boxes, MOST_MEETING)
+    ? {
+        field,
+        message: `${boxes.length} openings lie over one another many times. Put them farther apart, or make them fewer or smaller.`,
+      }
+    : undefined;
 
 /** Whether rows lie over one another; `field`: the one that says how far apart they are. */
 export function tooCloseRows(

@@ -1,6 +1,6 @@
 import { Kept } from "../../kept.ts";
 import { type Loop, loopsBounds } from "../../plane/loop.ts";
-import { boundsMeet } from "../../plane/point.ts";
+import { type Bounds, boundsMeet } from "../../plane/point.ts";
 import { type DraftPlate, type OpenDraft, workAllMetal } from "../draft.ts";
 import { type Metal, type MetalOp, metalBounds } from "./metal.ts";
 import { refreshEdges } from "./refresh-edges.ts";
@@ -63,7 +63,7 @@ export function takeFlat(
   if (cuts.length === 0) return changed;
   const meeting = (metal: Metal) => {
     const bounds = metalBounds(metal);
-    return cuts.filter((cut) => boundsMeet(boxOf.of(cut), bounds));
+    return cuts.filter((cut) => boundsMeet(boxOfCut(cut), bounds));
   };
   // Only what can leave its plate without cutting anything else is worth a remark.
   const onPlates = sameBy.of(cuts[0], { step, over, titled: bends.size === 0 });
@@ -73,7 +73,7 @@ export function takeFlat(
     const ops = met.map((cut) => opOf.of(cut, onPlates));
     workAllMetal(draft, { plate: id }, ops);
     const now = draft.plates.get(id)!;
-    if (met.some((cut) => changesEdges(now, cut.loops, boxOf.of(cut)))) changed.push(id);
+    if (met.some((cut) => changesEdges(now, cut.loops, boxOfCut(cut)))) changed.push(id);
   }
   for (const id of bends) {
     const met = meeting(draft.bends.get(id)!.metal);
@@ -87,7 +87,8 @@ const placeOf = ({ place }: FlatCut) => (place === undefined ? {} : { place });
 
 // A step of ten thousand openings that runs again has cut what it had cut: the same records, which need not be looked
 // at one by one to see it.
-const boxOf = new Kept(({ loops }: FlatCut) => loopsBounds(loops));
+const boxes = new Kept(({ loops }: FlatCut) => loopsBounds(loops));
+export const boxOfCut = (cut: FlatCut): Bounds => boxes.of(cut);
 
 /** Whose doing the cuts of plates are, and whether each is told by its title. */
 interface By extends FlatCuts {

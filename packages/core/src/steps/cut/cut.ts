@@ -6,10 +6,10 @@ import { type Loop, loopArea, loopFromFrame } from "../../plane/loop.ts";
 import { point } from "../../plane/point.ts";
 import { type Region, regionArea } from "../../plane/region.ts";
 import type { DraftPlate } from "../../sheet/draft.ts";
-import { cutFlat, type FlatCut, flatWith } from "../../sheet/shaping/cut-flat.ts";
+import { boxOfCut, cutFlat, type FlatCut, flatWith } from "../../sheet/shaping/cut-flat.ts";
 import { shapeMetal } from "../../sheet/shaping/metal.ts";
 import { formatShort } from "../../units/quantity.ts";
-import { mm } from "../../units/spoken-length.ts";
+import { mm, mm2 } from "../../units/spoken-length.ts";
 import {
   type ArrangedPlace,
   arrangedPlaces,
@@ -17,6 +17,7 @@ import {
   arrangementSentence,
   hasPlace,
   leftOutOf,
+  tooCrowded,
 } from "../arrangement.ts";
 import { angleField } from "../bend-values.ts";
 import { canTurn, openingFields, openingLoops, openingSentence, roundSize } from "../opening-values.ts";
@@ -121,7 +122,7 @@ function build(values: FieldValues, context: StepContext) {
     );
   const own = openingLoops(values, step, outlineOf);
   if (!own.ok) return refuse(own.error.field, own.error.message);
-  const opening = moveLoop(rotation(point(0, 0), turned), own.value[0]);
+  const opening = own.value.map((loop) => moveLoop(rotation(point(0, 0), turned), loop));
   const places = arrangedPlaces(values, onPlate, {
     place: { at: found.at, datum: found.mark.datums[0] },
     opening,
@@ -148,9 +149,11 @@ function build(values: FieldValues, context: StepContext) {
   const many = openings.length > 1;
   const said = JSON.stringify([forms, plate.frame, turned, context.letterOf(plate.id)]);
   const cuts = cutsOf.of(context.raw, { openings, forms, said, plate, turned, letterOf: context.letterOf });
+  const crowd = many ? tooCrowded(cuts.map(boxOfCut), "arranged") : undefined;
+  if (crowd) return refuse(crowd.field, crowd.message);
   const { from } = roundSize(values);
   if (from && choices.form === "round") context.note("thread", from);
-  if (many) context.note("arranged", counted(cuts, plate));
+  if (many) context.note("arranged", counted(cuts, choices.arranged === "fill" ? plate : undefined));
   const over = choices.through === "flat" ? new Set(draft.bends.keys()) : new Set(draft.held);
   cutFlat(draft, plate.id, cuts, { step, over });
   if (choices.through === "folded") goOn(values, context, plate, cuts, over);
@@ -249,12 +252,12 @@ const cutsOf = new Kept<RawValues, readonly FlatCut[], ToCut>(
     }),
 );
 
-/** How many there are, and how much of the plate they open. */
-function counted(cuts: readonly FlatCut[], plate: DraftPlate): string {
+/** How many there are and how much they open; of a plate that is filled, which is shaped for it, also the share. */
+function counted(cuts: readonly FlatCut[], filled: DraftPlate | undefined): string {
   const open = cuts.reduce((sum, { loops }) => sum + loops.reduce((s, l) => s + loopArea(l), 0), 0);
-  const whole = shapeMetal(plate.metal).regions.reduce((sum, r) => sum + regionArea(r), 0);
-  const share = whole > 0 ? `, ${formatShort((100 * open) / whole, 1)} % open` : "";
-  return `${cuts.length} openings${share}`;
+  const whole = filled ? shapeMetal(filled.metal).regions.reduce((sum, r) => sum + regionArea(r), 0) : 0;
+  const share = whole > 0 ? `, ${formatShort((100 * open) / whole, 1)} %` : "";
+  return `${cuts.length} openings, ${mm2(open)} open${share}`;
 }
 
 /** An opening through a plate, or in the flat across plates and bends: once, or in many places. */

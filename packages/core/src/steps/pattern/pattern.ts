@@ -1,10 +1,30 @@
 import { choice, type FieldProblem, type FieldSpec, type FieldValues } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
-import { type Isometry, rotation, translation } from "../../plane/isometry.ts";
-import { fromFrame, type Point, point } from "../../plane/point.ts";
-import { attempt, type DraftPlate, edgeFrame } from "../../sheet/draft.ts";
+import { curvesBounds } from "../../plane/curve.ts";
+import {
+  backOf,
+  type Isometry,
+  intoFrame,
+  moveDirection,
+  moveLoop,
+  rotation,
+  translation,
+} from "../../plane/isometry.ts";
+import { latticePlace } from "../../plane/lattice.ts";
+import { loopBounds, rectangleLoop } from "../../plane/loop.ts";
+import { type Bounds, fromFrame, type Point, point, scale } from "../../plane/point.ts";
+import { attempt, type DraftPlate, edgeFrame, type OpenDraft } from "../../sheet/draft.ts";
 import { type Making, makingOf, replicate } from "../../sheet/shaping/replicate.ts";
-import { LEAST_APART, rowFields, rowsSentence, tooCloseRows } from "../arrangement.ts";
+import {
+  LEAST_APART,
+  latticeOf,
+  OVER_ONE_ANOTHER,
+  rowFields,
+  rowsSentence,
+  tooCloseRows,
+  tooCrowded,
+  turnBetween,
+} from "../arrangement.ts";
 import { angleField, countField, lengthField } from "../bend-values.ts";
 import { pickedEdge, type SentencePart, type StepContext, type StepKind } from "../step-kind.ts";
 
@@ -58,37 +78,20 @@ function placesOf(values: FieldValues, plate: DraftPlate, edgeAxis: Point | unde
   const { quantities: q, choices } = values;
   const many = Math.round(q.count ?? 1);
   const pitch = q.pitch ?? 0;
-  const angle = q.direction ?? 0;
-  const u = plate.frame.x;
-  const turned = (a: number): Point =>
-    point(u.x * Math.cos(a) - u.y * Math.sin(a), u.y * Math.cos(a) + u.x * Math.sin(a));
-  const shift = (d: Point, by: number) => ({ x: d.x * by, y: d.y * by });
   if (choices.form === "round") {
     const about = fromFrame(plate.frame, point(q.x ?? 0, q.y ?? 0));
-    const sweep = q.sweep ?? 2 * Math.PI;
-    const full = Math.abs(Math.abs(sweep) - 2 * Math.PI) < 1e-9;
-    const stepAngle = sweep / (full ? many : Math.max(1, many - 1));
+    const stepAngle = turnBetween(q.sweep, many);
     return Array.from({ length: many - 1 }, (_, i) => rotation(about, stepAngle * (i + 1)));
   }
-  const pitchAlong = choices.form === "edge" && edgeAxis ? edgeAxis : turned(angle);
+  // As a cut's rows stand, in the plate's own frame.
+  const own = latticeOf(values, pitch);
+  const out = backOf(intoFrame(plate.frame));
+  const along = choices.form === "edge" && edgeAxis ? scale(edgeAxis, pitch) : moveDirection(out, own.u);
   const rows = choices.form === "grid" ? Math.round(q.rows ?? 1) : 1;
-  const across = turned(angle + Math.PI / 2);
-  const { rowPitch, moved } = rowsOfGrid(values);
-  const out: Isometry[] = [];
-  for (let r = 0; r < rows; r++)
-    for (let i = 0; i < many; i++) {
-      if (r === 0 && i === 0) continue;
-      const [a, b] = [shift(pitchAlong, pitch * (i + (r % 2) * moved)), shift(across, rowPitch * r)];
-      out.push(translation({ x: a.x + b.x, y: a.y + b.y }));
-    }
-  return out;
-}
-
-/** How far apart rows are, and by which share of the pitch every second one is moved on. */
-function rowsOfGrid({ quantities: q, choices }: FieldValues) {
-  if (choices.rowsStand === "triangle")
-    return { rowPitch: (Math.abs(q.pitch ?? 0) * Math.sqrt(3)) / 2, moved: 0.5 };
-  return { rowPitch: q.rowPitch ?? 0, moved: choices.rowsStand === "free" ? (q.shift ?? 0) : 0 };
+  const lattice = { ...own, origin: point(0, 0), u: along, v: moveDirection(out, own.v) };
+  return Array.from({ length: rows * many - 1 }, (_, k) =>
+    translation(latticePlace(lattice, (k + 1) % many, Math.floor((k + 1) / many))),
+  );
 }
 
 /** Turned by less (radians) places lie over one another. */
@@ -105,8 +108,7 @@ function tooClose({ quantities: q, choices }: FieldValues, total: number): Field
       message: "The places lie over one another. Turn further, or make fewer of them.",
     };
   }
-  const said = "The places lie over one another: they are to be at least 0.01 mm apart.";
-  if (many > 1 && Math.abs(q.pitch ?? 0) < LEAST_APART) return { field: "pitch", message: said };
+  if (many > 1 && Math.abs(q.pitch ?? 0) < LEAST_APART) return { field: "pitch", message: OVER_ONE_ANOTHER };
   const rows = choices.form === "grid" ? Math.round(q.rows ?? 1) : 1;
   return rows > 1 ? tooCloseRows({ quantities: q, choices }, "rowPitch") : undefined;
 }
@@ -118,6 +120,21 @@ function tooManyPlaces(total: number, { plates, bends }: Making): FieldProblem |
   if (total <= most) return undefined;
   const message = `${total} places are too many: a pattern${bent ? " of what has bends" : ""} can have at most ${most}.`;
   return { field: "count", message };
+}
+
+/** The boxes of the copies of a cut, one for all that are repeated: what crowds is each lying over its own copies. */
+function copiedBoxes(
+  { plates }: OpenDraft,
+  making: Making,
+  places: readonly { readonly move: Isometry }[],
+): Bounds[] {
+  const cuts = [...plates.values()].flatMap(({ metal }) =>
+    metal.filter((op) => op.kind === "cut" && making.steps.has(op.step)).slice(0, 1),
+  );
+  if (making.plates.length > 0 || cuts.length === 0) return [];
+  const { minX, minY, maxX, maxY } = loopBounds(cuts[0].loops[0]);
+  const box = rectangleLoop(minX, minY, maxX, maxY);
+  return places.map(({ move }) => curvesBounds(moveLoop(move, box)));
 }
 
 function build(values: FieldValues, context: StepContext) {
@@ -169,6 +186,8 @@ function build(values: FieldValues, context: StepContext) {
   const places = placesOf(values, plate, axis)
     .map((move, i) => ({ move, mark: `-${step}-${i + 1}`, number: i + 1 }))
     .filter(({ number }) => !left.has(number));
+  const crowd = tooCrowded(copiedBoxes(draft, making, places), "count");
+  if (crowd) return refuse(crowd.field, crowd.message);
   const standing = places.length + 1;
   const copied = attempt(draft, () => replicate(draft, making, places, step));
   if ("message" in copied) return refuse("count", copied.message);

@@ -1,19 +1,19 @@
 import { choice, type FieldProblem, type FieldSpec, type FieldValues } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
-import { circleLoop, type Loop, loopArea, loopFromFrame } from "../../plane/loop.ts";
+import { circleLoop, type Loop, loopArea, loopBounds, loopFromFrame } from "../../plane/loop.ts";
 import { point } from "../../plane/point.ts";
 import { fail, ok, type Result } from "../../result.ts";
 import { cutFlat, type FlatCut } from "../../sheet/shaping/cut-flat.ts";
 import { formatShort } from "../../units/quantity.ts";
 import { mm2 } from "../../units/spoken-length.ts";
-import { fillArea, latticeOf, MOST_PLACES, placeMark, tooCloseRows } from "../arrangement.ts";
+import { fillArea, latticeOf, MOST_PLACES, placeMark, tooCloseRows, tooCrowded } from "../arrangement.ts";
 import { angleField, lengthField } from "../bend-values.ts";
 import { openingLoops } from "../opening-values.ts";
 import { behindOutline } from "../outline-behind.ts";
 import { drawnField } from "../outline-values.ts";
 import { findPlace, frameAt, placeFields, placeSentence } from "../place-values.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
-import { MOST_BARS, ventOpenings } from "./vent-openings.ts";
+import { MOST_BARS, type VentOpenings, ventOpenings } from "./vent-openings.ts";
 
 type Choices = Readonly<Record<string, string>>;
 const forms = (...list: string[]) => ({ shown: (c: Choices) => list.includes(c.form) });
@@ -88,22 +88,13 @@ const fields: readonly FieldSpec[] = [
 const borderLoops = (values: FieldValues, step: string, outlineOf: StepContext["outlineOf"]) =>
   openingLoops({ ...values, choices: { ...values.choices, sized: "diameter" } }, step, outlineOf);
 
-/** Openings, each with what is put behind its names; and what is to be said of them. */
-interface Filling {
-  readonly openings: readonly { readonly mark: string; readonly loop: Loop }[];
-  readonly sharper: number;
-}
-
 function fillingOf(
   border: readonly Loop[],
   values: FieldValues,
   step: string,
-): Result<Filling, FieldProblem> {
+): Result<VentOpenings, FieldProblem> {
   if (values.choices.filling === "bars") {
-    const made = ventOpenings(border, values, step);
-    if (!made.ok) return made;
-    const { loops, sharper } = made.value;
-    return ok({ openings: loops.map((loop) => ({ mark: "", loop })), sharper });
+    return ventOpenings(border, values, step);
   }
   const { quantities: q } = values;
   const pitch = q.pitch ?? 0;
@@ -112,7 +103,7 @@ function fillingOf(
   if (close) return fail(close);
   const loop = circleLoop(point(0, 0), (q.hole ?? 0) / 2, `cut:${step}`);
   const areas = border.map((outer) => ({ outer, holes: [] }));
-  const places = fillArea(areas, loop, latticeOf(square, pitch), q.margin ?? 0, undefined);
+  const places = fillArea(areas, [loop], latticeOf(square, pitch), q.margin ?? 0, undefined);
   if (!places)
     return fail({
       field: "pitch",
@@ -123,13 +114,11 @@ function fillingOf(
       field: "hole",
       message: "Not one opening fits within the border. Make them smaller, or the border larger.",
     });
-  return ok({
-    openings: places.map(({ i, j, at }) => ({
-      mark: placeMark(i, j),
-      loop: circleLoop(at, (q.hole ?? 0) / 2, `cut:${step}${placeMark(i, j)}`),
-    })),
-    sharper: 0,
-  });
+  const loops = places.map(({ i, j, at }) =>
+    circleLoop(at, (q.hole ?? 0) / 2, `cut:${step}${placeMark(i, j)}`),
+  );
+  const crowd = tooCrowded(loops.map(loopBounds), "pitch");
+  return crowd ? fail(crowd) : ok({ loops, sharper: 0 });
 }
 
 function build(values: FieldValues, context: StepContext) {
@@ -149,16 +138,16 @@ function build(values: FieldValues, context: StepContext) {
   if (!border.ok) return refuse(border.error.field, border.error.message);
   const filling = fillingOf(border.value, values, step);
   if (!filling.ok) return refuse(filling.error.field, filling.error.message);
-  const { openings, sharper } = filling.value;
+  const { loops: openings, sharper } = filling.value;
   const letter = context.letterOf(plate.id);
   const cuts = openings.map(
-    ({ loop }, k): FlatCut => ({
+    (loop, k): FlatCut => ({
       loops: [loopFromFrame(frame, loop)],
       ...(k > 0 ? { place: k } : { title: `The first opening of the vent on plate ${letter}` }),
     }),
   );
   const whole = border.value.reduce((sum, l) => sum + loopArea(l), 0);
-  const open = openings.reduce((sum, { loop }) => sum + loopArea(loop), 0);
+  const open = openings.reduce((sum, loop) => sum + loopArea(loop), 0);
   const none = sharper === 1 ? "one of them has" : `${sharper} of them have`;
   context.note(
     values.choices.filling === "bars" ? "soft" : "margin",
