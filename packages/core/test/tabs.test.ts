@@ -1,6 +1,7 @@
 import { describe, expect, test } from "vitest";
 import { examineFully, examinePart, type PartBuild, platesOf, type StepDocument } from "../src/index.ts";
 import { type Loop, loopArea, loopBounds } from "../src/plane/loop.ts";
+import { expectGrowth } from "./growth.ts";
 import { part, plate, told } from "./plain-parts.ts";
 
 const T = 1.5;
@@ -163,5 +164,29 @@ describe("tabs", () => {
     const build = examinePart(part(...many));
     expect(slotsIn(build, "s1").length).toBe(4300);
     expect(process.cpuUsage(before).user / 1000).toBeLessThan(15_000);
+  });
+
+  test("take a time that grows with their number", () => {
+    expectGrowth(1.5, [100, 200, 400, 800], (n) => {
+      const document = part(
+        plate(String(n * 10 + 40), "60"),
+        {
+          ...{ id: "s2", kind: "plate", width: String(n * 10), depth: "20", stands: "front", at: "corner" },
+          ...{ x: String(-n * 5), z: String(T) },
+        },
+        {
+          ...{
+            id: "s3",
+            kind: "tabs",
+            edge: [{ key: "a", at: "s2.south" }],
+            plate: [{ key: "a", at: "s1" }],
+          },
+          ...{ count: String(n), width: "5" },
+        },
+      );
+      return () => {
+        if (slotsIn(examinePart({ ...document }), "s1").length !== n) throw new Error("Each has its slot.");
+      };
+    });
   });
 });

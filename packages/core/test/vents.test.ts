@@ -6,6 +6,7 @@ import { circleLoop, type Loop, loopArea, loopBounds } from "../src/plane/loop.t
 import { rectangleCorners, roundedPolygon } from "../src/plane/opening-loops.ts";
 import { cross, dot, point } from "../src/plane/point.ts";
 import { roundedLoop } from "../src/plane/rounded-loop.ts";
+import { expectGrowth } from "./growth.ts";
 import { part, plate, told } from "./plain-parts.ts";
 import { sameCases, spread } from "./random-cases.ts";
 
@@ -138,6 +139,22 @@ test("a vent of as many bars and ribs as there can be is built in seconds", () =
     3,
   );
   expect(process.cpuUsage(before).user / 1000).toBeLessThan(20_000);
+});
+
+test("a vent takes a time that grows with its openings: bars and ribs, and round ones", () => {
+  const big = (values: object) =>
+    part(plate("900", "900"), vent({ width: "800", height: "800", rounding: "0", ...values }));
+  expectGrowth(1.5, [64, 256, 1024, 4096], (n) => {
+    const side = String(Math.sqrt(n) - 1);
+    const document = big({ bars: side, ribs: side, bar: "2", rib: "2", soft: "0.5" });
+    return () => {
+      if (examinePart({ ...document }).blank!.openings.length !== n) throw new Error("All of them are open.");
+    };
+  });
+  expectGrowth(1.5, [1600, 3200, 6400, 12_800], (n) => {
+    const document = big({ filling: "holes", hole: "3", pitch: String(Math.sqrt((800 * 800) / n / 0.87)) });
+    return () => examinePart({ ...document });
+  });
 });
 
 describe("a vent of round openings", () => {

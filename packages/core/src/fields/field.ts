@@ -148,6 +148,8 @@ export interface RowsField extends FieldBase {
   readonly columns: readonly FieldSpec[];
   readonly most: number;
   readonly keyless?: boolean;
+  /** How rows come about otherwise than by adding one, said while there is none. */
+  readonly empty?: string;
   /** How a row is said in a line, where a table would be too much for it. */
   readonly line?: readonly RowWord[];
   /** Columns that a new row begins anew; in the others it is like the row before it. */

@@ -181,7 +181,7 @@ export const arrangementFields: readonly FieldSpec[] = [
     kind: "rows",
     key: "leftOut",
     label: "Left out",
-    about: "Click an opening in a view to leave it out.",
+    empty: "click an opening in a view to leave it out",
     noun: "place",
     most: MOST_PLACES,
     line: ["no.", { column: "i" }, "of row", { column: "j" }],

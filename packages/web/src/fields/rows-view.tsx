@@ -118,6 +118,7 @@ export function RowsTable(table: RowsTableProps) {
           <span className="text-[12px] font-semibold text-quiet">
             {field.label}
             {field.line && rows.length > 0 ? ` ${rows.length}` : ""}
+            {field.empty && rows.length === 0 && <span className="font-normal">: {field.empty}</span>}
             {field.about && rows.length > 0 && <span className="font-normal">, {field.about}</span>}
           </span>
           {add}

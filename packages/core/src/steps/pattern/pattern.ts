@@ -65,7 +65,7 @@ const fields: readonly FieldSpec[] = [
     kind: "rows",
     key: "leftOut",
     label: "Left out",
-    about: "Click what a copy has made to leave that copy out. What is repeated is no. 0.",
+    empty: "click what a copy has made to leave it out",
     noun: "copy",
     most: MOST_COPIES,
     line: ["no.", { column: "n" }],
