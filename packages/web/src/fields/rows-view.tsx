@@ -105,7 +105,7 @@ export function RowsTable(table: RowsTableProps) {
     <button
       type="button"
       data-add-row={field.key}
-      className="text-[12px] font-semibold text-moss hover:underline"
+      className="shrink-0 text-[12px] font-semibold whitespace-nowrap text-moss hover:underline"
       onClick={() => insert(rows.length)}
     >
       + {field.noun}
