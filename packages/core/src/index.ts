@@ -113,6 +113,7 @@ export {
   type FieldOf,
   type FieldSpec,
   type FieldValues,
+  type ItemField,
   type NumberField,
   type NumbersField,
   type PickEntry,
@@ -401,6 +402,7 @@ export { FOLD_MAP, FOLD_NUMBERS, foldNumbers } from "./sheet/folding/fold-map.ts
 export { type Box, foldedBox } from "./sheet/folding/folded-box.ts";
 export { developedArea, foldedVolume } from "./sheet/folding/folded-volume.ts";
 export { type RayHit, rayHit } from "./sheet/folding/ray-hit.ts";
+export { sectionPlaces } from "./sheet/forming/section.ts";
 export { growFlange, legLoop } from "./sheet/growing/grow-flange.ts";
 export { type LineMeaning, startFromLine } from "./sheet/growing/grow-fold.ts";
 export { growPlate } from "./sheet/growing/grow-plate.ts";
@@ -419,12 +421,14 @@ export {
 } from "./sheet/picking/measuring.ts";
 export { type Pickable, pickables, runsOf } from "./sheet/picking/pickable.ts";
 export type { Cone } from "./sheet/pieces/cone-piece.ts";
+export type { BlankShown, Formed } from "./sheet/pieces/formed-piece.ts";
 export { kindOf, pieceKinds } from "./sheet/pieces/piece-kinds.ts";
 export {
   type Bend,
   bendsOf,
   edgeName,
   findEdge,
+  formedOf,
   type Piece,
   type Plate,
   partsOfName,
@@ -441,13 +445,23 @@ export {
   type FindingPiece,
   type Mend,
   type Remedy,
+  shownPiece,
   stops,
 } from "./steps/finding.ts";
+export { formOf, valueKey } from "./steps/form/form.ts";
 export { roundSize } from "./steps/opening-values.ts";
 export { nearestEdges } from "./steps/place-values.ts";
 export { cornerOf } from "./steps/profile/profile.ts";
 export { STEP_KINDS, stepKind } from "./steps/registry.ts";
-export type { BendSection, DrawnOutline, Outlook, Outlooks, PlaceMark, StepKind } from "./steps/step-kind.ts";
+export {
+  type BendSection,
+  type DrawnOutline,
+  fieldsOf,
+  type Outlook,
+  type Outlooks,
+  type PlaceMark,
+  type StepKind,
+} from "./steps/step-kind.ts";
 export { type CardSnapshot, sameSnapshot, snapshotOf } from "./stock/card-snapshot.ts";
 export {
   BUILT_IN_PRESETS,
@@ -463,6 +477,14 @@ export {
   presetProblems,
   readPresetText,
 } from "./stock/export-preset.ts";
+export {
+  FORM_FIELDS,
+  type FormItem,
+  type FormProblem,
+  type ResolvedForm,
+  resolveForm,
+} from "./stock/forms/form-item.ts";
+export { OWN_FORMS, ownForm } from "./stock/forms/own-forms.ts";
 export { ITEM_FIELDS } from "./stock/item-fields.ts";
 export { type KeptOutline, outlineChanges, takenOver } from "./stock/kept-outline.ts";
 export {

@@ -28,6 +28,7 @@ import {
   unfoldPoint,
 } from "../src/index.ts";
 import { dot, subtract } from "../src/plane/point.ts";
+import { kindOf } from "../src/sheet/pieces/piece-kinds.ts";
 import { sameCases, spread } from "./random-cases.ts";
 import { randomChain } from "./random-chains.ts";
 
@@ -92,7 +93,7 @@ describe("any chain of steps of all kinds", () => {
       if (!sheet) return;
       const folding = foldSheet(sheet, evenState(sheet, s));
       sheet.pieces.forEach((piece, owner) => {
-        for (const region of piece.regions) {
+        for (const region of kindOf(piece).regions(piece)) {
           const p = pointAt(region.outer[Math.floor(s * 0.999 * region.outer.length)], s);
           // On a bend's own axis, where its inside radius is nothing, all its points are one.
           const w = (0.25 + s / 2) * sheet.t;

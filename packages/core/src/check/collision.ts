@@ -2,7 +2,7 @@ import type { Measured, Meeting, Searched, StuckBend, TightGap } from "../collis
 import type { PartBuild } from "../part/build.ts";
 import { legReach } from "../sheet/leg-reach.ts";
 import { type Bend, bendsOf, type Piece, platesOf, type Sheet } from "../sheet/sheet.ts";
-import type { Finding, FindingPiece } from "../steps/finding.ts";
+import { type Finding, shownPiece } from "../steps/finding.ts";
 import { formatFixed, formatShort } from "../units/quantity.ts";
 import { mm } from "../units/spoken-length.ts";
 import { mendLength } from "./leg-length.ts";
@@ -10,10 +10,19 @@ import { mendLength } from "./leg-length.ts";
 /** More collisions than this are told in one sentence. */
 const MOST_TOLD = 40;
 
-const named = (p: Piece): string =>
-  p.kind === "plate" ? `plate ${p.letter}` : p.kind === "bend" ? `bend ${p.number}` : "a cone";
+const NAMES: { readonly [K in Piece["kind"]]: (piece: Extract<Piece, { kind: K }>, sheet: Sheet) => string } =
+  {
+    plate: ({ letter }) => `plate ${letter}`,
+    bend: ({ number }) => `bend ${number}`,
+    cone: () => "a cone",
+    formed: ({ title, host }, sheet) =>
+      `the ${title.toLowerCase()} on plate ${platesOf(sheet).find(({ id }) => id === host)?.letter ?? "?"}`,
+  };
 
-const pieceOf = ({ kind, id }: Piece): FindingPiece[] => (kind === "cone" ? [] : [{ kind, id }]);
+const named = (sheet: Sheet, i: number): string => {
+  const piece = sheet.pieces[i];
+  return (NAMES[piece.kind] as (piece: Piece, sheet: Sheet) => string)(piece, sheet);
+};
 
 const percent = (share: number): string =>
   `${formatFixed(share * 100, share > 0.995 && share < 1 ? 1 : 0)} %`;
@@ -26,7 +35,7 @@ function since({ at }: Meeting): string {
 
 function sayMeeting(sheet: Sheet, meeting: Meeting): string {
   const { a, b, at, full, measured } = meeting;
-  const [first, second] = [named(sheet.pieces[a]), named(sheet.pieces[b])];
+  const [first, second] = [named(sheet, a), named(sheet, b)];
   const capital = first[0].toUpperCase() + first.slice(1);
   if (!full) {
     const deep = measured ? `, up to ${mm(measured.depth, 2)} deep` : "";
@@ -87,7 +96,7 @@ export function collisionFindings(build: PartBuild, { meetings, looked }: Search
       rule: "collision",
       message: sayMeeting(sheet, meeting),
       step: q.step,
-      pieces: [...pieceOf(p), ...pieceOf(q)],
+      pieces: [...shownPiece(p), ...shownPiece(q)],
       collision: {
         at,
         full,
@@ -108,7 +117,7 @@ export function collisionFindings(build: PartBuild, { meetings, looked }: Search
       level: full ? "stop" : "warn",
       rule: "collision",
       message: `${rest.length} more pairs of plates and bends stand in one another. Mend the ones above first: most of these go with them.`,
-      pieces: pieces.flatMap(pieceOf),
+      pieces: pieces.flatMap(shownPiece),
       collision: { at: Math.min(...rest.map((m) => m.at)), full, share: full ? 1 : rest[0].at },
     },
   ];
@@ -118,13 +127,13 @@ export function collisionFindings(build: PartBuild, { meetings, looked }: Search
 export const stuckFindings = (sheet: Sheet, stuck: readonly StuckBend[]): Finding[] =>
   stuck.map(({ bend, a, b, at }) => {
     const [turned, p, q] = [sheet.pieces[bend], sheet.pieces[a], sheet.pieces[b]];
-    const name = named(turned);
+    const name = named(sheet, bend);
     return {
       level: "note",
       rule: "turns-alone",
-      message: `${name[0].toUpperCase()}${name.slice(1)} cannot be turned by itself while everything else stands folded: ${named(p)} and ${named(q)} would meet at ${percent(at)} of it. Bend it before what stands in its way.`,
+      message: `${name[0].toUpperCase()}${name.slice(1)} cannot be turned by itself while everything else stands folded: ${named(sheet, a)} and ${named(sheet, b)} would meet at ${percent(at)} of it. Bend it before what stands in its way.`,
       step: turned.step,
-      pieces: [turned, p, q].flatMap(pieceOf),
+      pieces: [turned, p, q].flatMap(shownPiece),
     };
   });
 
@@ -148,13 +157,13 @@ export const loneFindings = (sheet: Sheet, lone: readonly number[], reach: numbe
 export const gapFindings = (sheet: Sheet, gaps: readonly TightGap[], wanted: number): Finding[] =>
   gaps.map(({ a, b, gap }) => {
     const [p, q] = [sheet.pieces[a], sheet.pieces[b]];
-    const first = named(p);
+    const first = named(sheet, a);
     return {
       level: "warn",
       rule: "tight-gap",
-      message: `${first[0].toUpperCase()}${first.slice(1)} and ${named(q)} come within ${mm(gap, 2)} of one another; the shop leaves ${mm(wanted, 2)}. Set them ${mm(wanted - gap, 2)} further apart.`,
+      message: `${first[0].toUpperCase()}${first.slice(1)} and ${named(sheet, b)} come within ${mm(gap, 2)} of one another; the shop leaves ${mm(wanted, 2)}. Set them ${mm(wanted - gap, 2)} further apart.`,
       step: q.step,
-      pieces: [...pieceOf(p), ...pieceOf(q)],
+      pieces: [...shownPiece(p), ...shownPiece(q)],
       found: gap,
       wanted,
     };

@@ -28,6 +28,9 @@ export class Folds {
       this.hangsOn[i] = pieceIndex(sheet, "plate", c.parent);
       this.hangsOn[pieceIndex(sheet, "plate", c.child)] = i;
     }
+    sheet.pieces.forEach((piece, i) => {
+      if ("host" in piece) this.hangsOn[i] = pieceIndex(sheet, "plate", piece.host);
+    });
   }
 
   foldingAt(share: number): Folding {

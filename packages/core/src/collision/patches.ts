@@ -2,10 +2,8 @@ import { monotone } from "../plane/boolean.ts";
 import { type Arc, type Curve, pointAt } from "../plane/curve.ts";
 import { type Isometry, intoAxes, moveCurve } from "../plane/isometry.ts";
 import type { Point } from "../plane/point.ts";
-import { regionLoops } from "../plane/region.ts";
+import { type Region, regionLoops } from "../plane/region.ts";
 import type { Bow } from "../sheet/pieces/piece-kind.ts";
-import { kindOf } from "../sheet/pieces/piece-kinds.ts";
-import type { Piece } from "../sheet/sheet.ts";
 
 /** A border of a piece that goes up all the way, in the piece's own frame: across is x, along is y. */
 interface Side {
@@ -101,11 +99,10 @@ export class Outline {
   readonly extent: Zone;
   readonly toFrame: Isometry;
 
-  constructor(piece: Piece, { origin, across, along }: Bow) {
+  constructor(regions: readonly Region[], { origin, across, along }: Bow) {
     const m = intoAxes(origin, across, along);
     this.toFrame = m;
-    const curves = kindOf(piece)
-      .regions(piece)
+    const curves = regions
       .flatMap(regionLoops)
       .flatMap((loop) => loop.flatMap((c) => monotone(moveCurve(m, c))));
     const sides = curves.filter((c) => !isLevel(c)).map(sideOf);

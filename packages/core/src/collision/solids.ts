@@ -19,14 +19,16 @@ export interface Body extends Limited {
 
 const outlines = new Kept((piece: Piece, t: number) => {
   const kind = kindOf(piece);
-  return new Outline(piece, kind.bow(piece, kind.fold(piece, STILL, 0, t), t));
+  const regions = kind.stands?.(piece, t).regions ?? kind.regions(piece);
+  return new Outline(regions, kind.bow(piece, kind.fold(piece, STILL, 0, t), t));
 });
 
 /** The borders of a piece in its own frame, found once; `t` is the thickness, mm. */
 export const outlineOf = (piece: Piece, t: number): Outline => outlines.of(piece, t);
 
 const filledOf = new Kept((piece: Piece): Piece => {
-  if (piece.kind === "cone" || piece.regions.every((r) => r.holes.length === 0)) return piece;
+  if (piece.kind === "cone" || piece.kind === "formed" || piece.regions.every((r) => r.holes.length === 0))
+    return piece;
   return { ...piece, regions: piece.regions.map(({ outer }) => ({ outer, holes: [] })) };
 });
 
@@ -44,6 +46,8 @@ export class Solid {
   readonly box: Box3;
   private readonly frame: Motion;
   private readonly back: Motion;
+  /** From where to where it reaches over side A of the sheet; what is bowed goes from side to side. */
+  private readonly span: readonly [number, number];
 
   constructor(
     readonly index: number,
@@ -54,6 +58,8 @@ export class Solid {
     const kind = kindOf(piece);
     this.outline = outlineOf(piece, t);
     this.bow = kind.bow(piece, folded, t);
+    const stands = kind.stands?.(piece, t);
+    this.span = stands ? [stands.low, stands.high] : [0, t];
     const { origin, across, along } = this.bow;
     // Right-handed or not: a mirrored frame is as good.
     const own: Motion = {
@@ -78,12 +84,12 @@ export class Solid {
 
   /** The corners of the box that holds the piece, in its frame. */
   private reach(): [Vector, Vector] {
-    const { t, bow } = this;
+    const { t, bow, span } = this;
     const { x0, x1, y0, y1 } = this.outline.extent;
     if (bow.rate === 0)
       return [
-        [x0, y0, 0],
-        [x1, y1, t],
+        [x0, y0, span[0]],
+        [x1, y1, span[1]],
       ];
     if (bow.straight !== Infinity) return this.reachOfPatches();
     // Seen along its axis it is a piece of a ring: farthest at its ends, or where it turns back.
@@ -136,7 +142,8 @@ export class Solid {
     const most = how === "around" ? Math.max : Math.min;
     const out = how === "around" ? past(bow.radius, turn) : 0;
     const hollow = how === "around" ? 0 : past(Math.max(0, bow.radius - t), turn);
-    const w = bow.outer === "A" ? [-out, t - hollow] : [hollow, t + out];
+    const [bottom, top] = this.span;
+    const w = bow.outer === "A" ? [bottom - out, top - hollow] : [bottom + hollow, top + out];
     const shift = (limit: Patch["left"], way: number) => {
       const by = most(0, way * bulge(limit, y0, y1));
       return by === 0 ? 0 : (way * by * Math.hypot(height, limitAt(limit, y1) - limitAt(limit, y0))) / height;
@@ -207,7 +214,7 @@ export class Solid {
       const xs = corners.map((c) => c[0]);
       return { x0: Math.min(...xs) - margin, x1: Math.max(...xs) + margin, y0: -Infinity, y1: Infinity };
     }
-    return underBox(corners, [-margin, this.t + margin], margin);
+    return underBox(corners, [this.span[0] - margin, this.span[1] + margin], margin);
   }
 }
 

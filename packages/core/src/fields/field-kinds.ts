@@ -21,6 +21,7 @@ import type {
   LastValues,
 } from "./field-kind.ts";
 import { drawnKind } from "./kinds/drawn.ts";
+import { itemKind } from "./kinds/item.ts";
 import { numberKind } from "./kinds/number.ts";
 import { numbersKind } from "./kinds/numbers.ts";
 import { picksKind } from "./kinds/picks.ts";
@@ -40,6 +41,7 @@ const FIELD_KINDS: { readonly [K in FieldSpec["kind"]]: FieldKind<FieldOf<K>> } 
   refers: refersKind,
   refersMany: refersManyKind,
   drawn: drawnKind,
+  item: itemKind,
   picks: picksKind,
   rows: rowsKind,
 };

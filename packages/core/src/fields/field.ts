@@ -1,4 +1,5 @@
 import type { Dimension } from "../units/quantity.ts";
+import type { Say } from "./checking.ts";
 
 /**
  * What a step, the stock of a part, an item of the stock library say of themselves: a list of fields. What can be
@@ -121,6 +122,20 @@ export interface RefersManyField extends FieldBase {
   readonly most: number;
 }
 
+/**
+ * An item of a section of the stock library, kept whole, so that the part needs nothing else to be built; or, by its id,
+ * one that every shop has.
+ */
+export interface ItemField extends FieldBase {
+  readonly kind: "item";
+  readonly section: string;
+  readonly default: string;
+  /** Those that every shop has. */
+  readonly own: readonly { readonly id: string; readonly name: string }[];
+  /** Says what is wrong with one that is kept whole. */
+  readonly check: (value: Readonly<Record<string, unknown>>, at: string, say: Say) => void;
+}
+
 /** One of the outlines that are drawn in the part, by its key. */
 export interface DrawnField extends FieldBase {
   readonly kind: "drawn";
@@ -169,6 +184,7 @@ export type FieldSpec =
   | RefersField
   | RefersManyField
   | DrawnField
+  | ItemField
   | PicksField
   | RowsField;
 

@@ -12,6 +12,7 @@ import { parseJson } from "../json-text.ts";
 import { outlineProblems } from "../outline/read-outline.ts";
 import { fail, ok, type Result } from "../result.ts";
 import { STEP_KINDS, stepKind } from "../steps/registry.ts";
+import { fieldsOf } from "../steps/step-kind.ts";
 import { snapshotProblems } from "../stock/card-snapshot.ts";
 import { itemProblems } from "../stock/read-item.ts";
 import { UNITS } from "../units/display.ts";
@@ -182,5 +183,5 @@ function checkStep(step: unknown, path: string, seen: Set<string>, say: Say): vo
     const kinds = STEP_KINDS.map((k) => k.kind).join(", ");
     return void say(`${path}/kind`, `"${String(step.kind)}" is not a kind of step; there are ${kinds}.`);
   }
-  checkFields(kind.fields, step, path, { say, sparse: true });
+  checkFields(fieldsOf(kind, step), step, path, { say, sparse: true });
 }

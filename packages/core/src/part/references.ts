@@ -3,7 +3,7 @@ import { picksOfFields } from "../fields/field-kinds.ts";
 import { Kept } from "../kept.ts";
 import { partsOfName, plateLetter } from "../sheet/sheet.ts";
 import { stepKind } from "../steps/registry.ts";
-import type { Made } from "../steps/step-kind.ts";
+import { fieldsOf, type Made } from "../steps/step-kind.ts";
 import type { PartDocument, StepDocument } from "./document.ts";
 
 /** A question about a step alone, answered once for each: an edit makes another step, and leaves the others be. */
@@ -13,7 +13,7 @@ function onceAStep<T>(answer: (step: StepDocument) => T): (step: StepDocument) =
 }
 
 /** A step's fields of picks, with what is picked in each. */
-export const picksIn = onceAStep((step) => picksOfFields(stepKind(step.kind)?.fields ?? [], step));
+export const picksIn = onceAStep((step) => picksOfFields(fieldsOf(stepKind(step.kind), step), step));
 
 /** Which corners are picked in a field of a step. */
 export const cornersOf = (step: StepDocument, key: string): "flanges" | "outline" =>

@@ -5,16 +5,17 @@ import { workAgain } from "../sheet/shaping/metal-boxes.ts";
 import { partsOfName, plateLetter } from "../sheet/sheet.ts";
 import type { Finding } from "../steps/finding.ts";
 import { stepKind } from "../steps/registry.ts";
-import type {
-  BendEdit,
-  BendSection,
-  DrawnOutline,
-  Outlooks,
-  PlaceMark,
-  StepContext,
-  StepHistory,
-  StepWork,
-  StockValues,
+import {
+  type BendEdit,
+  type BendSection,
+  type DrawnOutline,
+  fieldsOf,
+  type Outlooks,
+  type PlaceMark,
+  type StepContext,
+  type StepHistory,
+  type StepWork,
+  type StockValues,
 } from "../steps/step-kind.ts";
 import type { Names } from "../units/expression.ts";
 import type { PartDocument, StepDocument } from "./document.ts";
@@ -213,8 +214,8 @@ function runStep(run: StepRun): Kept {
   const kind = stepKind(step.kind)!;
   const { saying, findings, notes, marks, heard } = listenTo(run);
   const valuesWith: StepContext["valuesWith"] = (own) =>
-    evaluateFields(kind.fields, { ...step, ...own }, around.names, around.known);
-  const values = evaluateFields(kind.fields, step, around.names, around.known, lastValues(run));
+    evaluateFields(fieldsOf(kind, { ...step, ...own }), { ...step, ...own }, around.names, around.known);
+  const values = evaluateFields(fieldsOf(kind, step), step, around.names, around.known, lastValues(run));
   const placed = new Map<string, DrawnOutline>();
   for (const p of values.problems) saying.refuse(p.field, p.message);
   const open = reopen(draft);
@@ -321,7 +322,7 @@ function bendEdits(document: PartDocument, around: Surroundings): Map<string, Be
     if (!step.paused) {
       const kind = stepKind(step.kind)!;
       if (kind.editsBends) {
-        const values = evaluateFields(kind.fields, step, around.names, around.known);
+        const values = evaluateFields(fieldsOf(kind, step), step, around.names, around.known);
         if (values.problems.length === 0)
           for (const [bend, edit] of kind.editsBends(values, step.id))
             out.set(bend, { ...out.get(bend), ...edit });

@@ -1,6 +1,7 @@
 import { mapExpressions } from "../fields/field-kinds.ts";
 import type { Outline } from "../outline/outline.ts";
 import { stepKind } from "../steps/registry.ts";
+import { fieldsOf } from "../steps/step-kind.ts";
 import { renameInExpression } from "../units/expression.ts";
 import { evaluateNamed, type NamedResult, type NamedValue } from "../units/named-values.ts";
 import { type Dimension, formatShort, LENGTH_UNITS, toDegrees } from "../units/quantity.ts";
@@ -49,7 +50,7 @@ export function renameVariable(document: PartDocument, key: string, name: string
     typeof value === "string" ? (renameInExpression(value, old, name) as T & string) : value;
   return {
     ...document,
-    steps: document.steps.map((s) => mapExpressions(stepKind(s.kind)?.fields ?? [], s, follow)),
+    steps: document.steps.map((s) => mapExpressions(fieldsOf(stepKind(s.kind), s), s, follow)),
     variables: variables.map((v) => ({ ...v, name: v.key === key ? name : v.name, value: follow(v.value) })),
     ...(document.outlines
       ? { outlines: document.outlines.map((o) => ({ ...o, outline: followedIn(o.outline, old, follow) })) }
@@ -88,7 +89,7 @@ export function renameDimension(
     ...document,
     outlines: document.outlines!.map((o) => (o.key === outline ? { ...o, outline: renamed } : o)),
     steps: meant
-      ? document.steps.map((s) => mapExpressions(stepKind(s.kind)?.fields ?? [], s, follow))
+      ? document.steps.map((s) => mapExpressions(fieldsOf(stepKind(s.kind), s), s, follow))
       : document.steps,
   };
 }

@@ -7,6 +7,7 @@ import { type Bounds, EMPTY_BOUNDS, type Frame, joinBounds, point, sameFrame } f
 import { type Region, regionArea, regionBounds, regionLoops } from "../plane/region.ts";
 import { compose, STILL } from "../space/vector.ts";
 import { type DraftBend, type DraftPlate, type SheetDraft, subtreeOf } from "./draft.ts";
+import { formedOut, formedRemarks } from "./forming/formed-out.ts";
 import { kindOf } from "./pieces/piece-kinds.ts";
 import {
   type CopyFate,
@@ -17,7 +18,7 @@ import {
   shapeMetal,
 } from "./shaping/metal.ts";
 import { nameRuns } from "./shaping/refresh-edges.ts";
-import type { Bend, Plate, Sheet } from "./sheet.ts";
+import type { Bend, Piece, Plate, Sheet } from "./sheet.ts";
 
 /** Something that only the finished outline shows, at the step whose doing it is. */
 export interface SheetRemark {
@@ -80,7 +81,10 @@ export function finishSheet(
     .sort((p, q) => p.number - q.number);
   remarks.push(...copyRemarks(copies), ...reliefRemarks(draft, labels));
   const slits = draft.slits.map((s) => s.line);
-  const sheet: Sheet = { t: draft.t, roots: draft.roots, pieces: [...plates, ...bends], slits };
+  const formed = plates.flatMap((plate) => formedOut(plate, draft.plates.get(plate.id)!.metal, draft.t));
+  remarks.push(...formedRemarks(draft, formed, labels));
+  const pieces = [...plates, ...bends, ...formed.flatMap(({ piece }) => piece ?? [])];
+  const sheet: Sheet = { t: draft.t, roots: draft.roots, pieces, slits };
   return { sheet: draft.roots.length > 1 ? spreadPieces(sheet, draft) : sheet, remarks };
 }
 
@@ -168,6 +172,9 @@ const LEAST_CUT = 1e-4;
 
 const APART = 10;
 
+/** What a piece lies with in the flat: a formed one with its host. */
+const ownName = (p: Piece) => (p.kind === "formed" ? `plate ${p.host}` : `${p.kind} ${p.id}`);
+
 /** Lays the pieces of a part side by side in the flat, none over another. */
 function spreadPieces(sheet: Sheet, draft: SheetDraft): Sheet {
   const owner = new Map<string, number>();
@@ -180,7 +187,7 @@ function spreadPieces(sheet: Sheet, draft: SheetDraft): Sheet {
   const take = (i: number | undefined, regions: readonly Region[]) => {
     if (i !== undefined) for (const r of regions) boxes[i] = joinBounds(boxes[i], regionBounds(r));
   };
-  for (const p of sheet.pieces) take(owner.get(`${p.kind} ${p.id}`), p.regions);
+  for (const p of sheet.pieces) take(owner.get(ownName(p)), kindOf(p).regions(p));
   // The first piece that has metal stays where it is; one without has no place of its own.
   const first = boxes.find((box) => box.minX <= box.maxX);
   let edge = first?.maxX ?? 0;
@@ -199,7 +206,7 @@ function spreadPieces(sheet: Sheet, draft: SheetDraft): Sheet {
       place: compose(r.place, { ...STILL, o: [-shifts[i].x, -shifts[i].y, 0] }),
     })),
     pieces: sheet.pieces.map((p) => {
-      const m = of(`${p.kind} ${p.id}`);
+      const m = of(ownName(p));
       return m.ox === 0 && m.oy === 0 ? p : kindOf(p).moved(p, m);
     }),
     slits: draft.slits.map((s) => moveCurve(of(`plate ${s.owner}`), s.line) as Line),

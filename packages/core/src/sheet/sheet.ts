@@ -5,6 +5,7 @@ import { distance, type Frame, type Point } from "../plane/point.ts";
 import type { Region } from "../plane/region.ts";
 import type { Motion } from "../space/vector.ts";
 import type { Cone } from "./pieces/cone-piece.ts";
+import type { Formed } from "./pieces/formed-piece.ts";
 
 /** An edge that a flange can be grown from: its full extent before anything was cut from it. */
 export interface EdgeSite {
@@ -74,7 +75,7 @@ export interface Bend {
 }
 
 /** What a sheet is made of. What each kind answers stands in `pieceKinds`. */
-export type Piece = Plate | Bend | Cone;
+export type Piece = Plate | Bend | Cone | Formed;
 
 /** A piece of sheet: the plate its tree of bends hangs from, and where that stands when folded. */
 export interface SheetRoot {
@@ -94,6 +95,7 @@ export interface Sheet {
 const sorted = new Kept((pieces: readonly Piece[]) => ({
   plates: pieces.filter((p) => p.kind === "plate"),
   bends: pieces.filter((p) => p.kind === "bend"),
+  formed: pieces.filter((p) => p.kind === "formed"),
 }));
 
 /** The plates of a sheet, in the order of its pieces. */
@@ -103,6 +105,10 @@ export const platesOf = (sheet: Sheet | undefined): readonly Plate[] =>
 /** The bends of a sheet, in the order of its pieces. */
 export const bendsOf = (sheet: Sheet | undefined): readonly Bend[] =>
   sheet ? sorted.of(sheet.pieces).bends : [];
+
+/** What is formed out of the plates of a sheet, in the order of its pieces. */
+export const formedOf = (sheet: Sheet | undefined): readonly Formed[] =>
+  sheet ? sorted.of(sheet.pieces).formed : [];
 
 /** A piece between two plates: it hangs on one and carries the other. */
 export type Carrier = Extract<Piece, { readonly child: string }>;

@@ -276,7 +276,8 @@ export function placeOfBorder(
 }
 
 // A whole round goes by its step (`cut:s2`), others by one of their sides (`opening:s2-north`); the place stands behind.
-const BORDER = /^(cut:|opening:)([A-Za-z]\w*)((?<=opening:\w+)-(?!m?\d+_)[A-Za-z]\w*)?(?:-(m?\d+)_(m?\d+))?$/;
+const BORDER =
+  /^(cut:|opening:|form:)([A-Za-z]\w*)((?<=opening:\w+)-(?!m?\d+_)[A-Za-z]\w*)?(?:-(m?\d+)_(m?\d+))?$/;
 
 /** How an opening of an arrangement, by the name of its border, is left out of it. */
 export function leftOutOf(
@@ -286,7 +287,7 @@ export function leftOutOf(
 ): LeavingOut | undefined {
   if (c.arranged === "list") {
     const row = rowsOf(step, "places").find(({ key }) =>
-      new RegExp(`^(cut:${step.id}|opening:${step.id}-\\w+)-${key}$`).test(name),
+      new RegExp(`^(cut:${step.id}|form:${step.id}|opening:${step.id}-\\w+)-${key}$`).test(name),
     );
     return row && { table: "places", remove: row.key };
   }

@@ -1,4 +1,5 @@
 import type { Point } from "../plane/point.ts";
+import type { Piece } from "../sheet/sheet.ts";
 
 /** How grave a finding is: `stop` means the part cannot be made as it stands. */
 export type FindingLevel = "stop" | "warn" | "note";
@@ -8,6 +9,12 @@ export interface FindingPiece {
   readonly kind: "plate" | "bend";
   readonly id: string;
 }
+
+/** What is shown of a piece in a view: of what is formed, the plate that it is formed out of. */
+export const shownPiece = (piece: Piece): FindingPiece[] => {
+  if (piece.kind === "cone") return [];
+  return piece.kind === "formed" ? [{ kind: "plate", id: piece.host }] : [{ kind: piece.kind, id: piece.id }];
+};
 
 /** Two pieces that stand in one another. Shares of folding count from 0 flat to 1 folded, all bends together. */
 export interface CollisionFacts {

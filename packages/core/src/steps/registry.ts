@@ -3,6 +3,7 @@ import { cornerStep } from "./corner/corner.ts";
 import { cutStep } from "./cut/cut.ts";
 import { flangeStep } from "./flange/flange.ts";
 import { foldStep } from "./fold/fold.ts";
+import { formStep } from "./form/form.ts";
 import { hemStep } from "./hem/hem.ts";
 import { holdStep } from "./hold/hold.ts";
 import { jogStep } from "./jog/jog.ts";
@@ -30,6 +31,7 @@ export const STEP_KINDS: readonly StepKind[] = [
   splitStep,
   cutStep,
   ventStep,
+  formStep,
   bendStep,
   holdStep,
   cornerStep,

@@ -174,6 +174,8 @@ export interface StepKind {
   /** Whether a part that has begun may have another one that starts from nothing. */
   readonly again?: boolean;
   readonly fields: readonly FieldSpec[];
+  /** Fields that it has besides, by what stands in those; see `fieldsOf`. */
+  readonly more?: (raw: RawValues) => readonly FieldSpec[];
   readonly sentence: (raw: RawValues) => readonly SentencePart[];
   /** Names of the plates that it makes besides those of its picks, and which of them hang on a bend. */
   readonly makes?: (step: { readonly id: string } & RawValues) => readonly Made[];
@@ -186,6 +188,10 @@ export interface StepKind {
   /** What it says about bends of other steps; read before any step is built. */
   readonly editsBends?: (values: FieldValues, step: string) => readonly (readonly [string, BendEdit])[];
 }
+
+/** All fields of a step: those of its kind, and those that what stands in them brings along. */
+export const fieldsOf = (kind: StepKind | undefined, raw: RawValues): readonly FieldSpec[] =>
+  kind?.more ? [...kind.fields, ...kind.more(raw)] : (kind?.fields ?? []);
 
 /** A row that is added to a table of the step, or one that is taken out of it. */
 export type LeavingOut =

@@ -3,6 +3,7 @@ import { GRAINS, LEGS_MEASURED, MOST_COUPONS } from "../bend/test-bend.ts";
 import type { FieldSpec, NumberField } from "../fields/field.ts";
 import type { Dimension } from "../units/quantity.ts";
 import { PRESET_FIELDS } from "./export-preset.ts";
+import { FORM_FIELDS } from "./forms/form-item.ts";
 import type { StockSection } from "./library.ts";
 import { SHOP_RULE_FIELDS } from "./shop-rule-set.ts";
 
@@ -168,6 +169,7 @@ export const ITEM_FIELDS: Readonly<Record<StockSection, readonly FieldSpec[]>> =
   ],
   rules: [name, ...SHOP_RULE_FIELDS, note],
   outlines: [name, note],
+  forms: [name, ...FORM_FIELDS, note],
   presets: [name, ...PRESET_FIELDS, note],
   cards: [
     name,

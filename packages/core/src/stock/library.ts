@@ -5,6 +5,7 @@ import type { Die } from "../bend/tooling.ts";
 import type { RawValues } from "../fields/field.ts";
 import { itemsOfFields } from "../fields/field-kinds.ts";
 import type { ExportPreset } from "./export-preset.ts";
+import type { FormItem } from "./forms/form-item.ts";
 import { ITEM_FIELDS } from "./item-fields.ts";
 import type { KeptOutline } from "./kept-outline.ts";
 import type { ShopRuleSet } from "./shop-rule-set.ts";
@@ -88,6 +89,7 @@ export interface StockLibrary {
   readonly testBends: readonly TestBends[];
   readonly rules: readonly ShopRuleSet[];
   readonly outlines: readonly KeptOutline[];
+  readonly forms: readonly FormItem[];
   readonly presets: readonly ExportPreset[];
   readonly cards: readonly StockCard[];
 }
@@ -106,6 +108,7 @@ export interface StockItems {
   readonly testBends: TestBends;
   readonly rules: ShopRuleSet;
   readonly outlines: KeptOutline;
+  readonly forms: FormItem;
   readonly presets: ExportPreset;
   readonly cards: StockCard;
 }
@@ -122,6 +125,7 @@ export const STOCK_SECTIONS: readonly StockSection[] = [
   "dies",
   "rules",
   "outlines",
+  "forms",
   "presets",
   "cards",
 ];
@@ -134,6 +138,7 @@ export const SECTION_NOUNS: Readonly<Record<StockSection, string>> = {
   testBends: "set of test bends",
   rules: "set of shop rules",
   outlines: "kept outline",
+  forms: "form",
   presets: "export preset",
   cards: "stock card",
 };
@@ -149,6 +154,7 @@ export const emptyLibrary = (): StockLibrary => ({
   testBends: [],
   rules: [],
   outlines: [],
+  forms: [],
   presets: [],
   cards: [],
 });

@@ -21,6 +21,7 @@ import { outlineProblems } from "../outline/read-outline.ts";
 import { evaluateExpression } from "../units/expression.ts";
 import { formatShort } from "../units/quantity.ts";
 import { checkPreset, type ExportPreset } from "./export-preset.ts";
+import { checkForm } from "./forms/form-item.ts";
 import { ITEM_FIELDS } from "./item-fields.ts";
 import type { GaugeList, Material, StockItem, StockSection } from "./library.ts";
 
@@ -41,6 +42,7 @@ export function itemProblems(section: StockSection, value: unknown, path = ""): 
   if (section === "cards") checkReliefs(value, path, say);
   if (section === "charts") checkChart(value, path, say);
   if (section === "presets") checkPreset(item as ExportPreset, path, say);
+  if (section === "forms") checkForm(value, path, say);
   if (section === "outlines") problems.push(...outlineProblems(value.outline, `${path}/outline`));
   return problems;
 }

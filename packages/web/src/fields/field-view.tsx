@@ -3,6 +3,7 @@ import type { ComponentType } from "react";
 import { ChoiceView } from "./choice-view.tsx";
 import { DrawnView } from "./drawn-view.tsx";
 import type { FieldViewProps } from "./field-look.ts";
+import { ItemView } from "./item-view.tsx";
 import { NumbersView, NumberView } from "./number-views.tsx";
 import { PicksView } from "./picks-view.tsx";
 import { QuantityView } from "./quantity-view.tsx";
@@ -22,6 +23,7 @@ const VIEWS: { readonly [K in FieldSpec["kind"]]: ComponentType<FieldViewProps<F
   refers: RefersView,
   refersMany: RefersManyView,
   drawn: DrawnView,
+  item: ItemView,
   picks: PicksView,
   rows: RowsView,
 };

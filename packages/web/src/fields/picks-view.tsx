@@ -3,6 +3,7 @@ import {
   choicesOf,
   edgeName,
   type FieldSpec,
+  fieldsOf,
   type PickEntry,
   type PickOf,
   type PicksField,
@@ -198,8 +199,9 @@ function OwnValues({ spec, pick, context }: { spec: PicksField; pick: PickEntry;
   const title = usePickTitle(labels);
   const kind = stepKind(step.kind)!;
   const merged = { ...step, ...pick.own };
-  const choices = choicesOf(kind.fields, merged);
-  const fields = shownFields(kind.fields, choices).filter((f) => spec.own?.includes(f.key));
+  const all = fieldsOf(kind, merged);
+  const choices = choicesOf(all, merged);
+  const fields = shownFields(all, choices).filter((f) => spec.own?.includes(f.key));
   const changed = Object.keys(pick.own ?? {}).length;
   return (
     <Popover

@@ -8,10 +8,10 @@ import {
   type FindingPiece,
   foldSheet,
   type PartDocument,
-  type Piece,
   pieceIndex,
   Solid,
   sharedOf,
+  shownPiece,
 } from "@hillcrest/core";
 import { SCREEN_CHORD } from "./screen-chord.ts";
 import { serveJobs } from "./serve-jobs.ts";
@@ -55,13 +55,11 @@ function foldedTo({ document, share, held }: GapQuestion) {
   return sheet && { sheet, state: evenState(sheet, share, new Set([...held, ...(heldBySteps ?? [])])) };
 }
 
-const named = ({ kind, id }: Piece): FindingPiece[] => (kind === "cone" ? [] : [{ kind, id }]);
-
 serveJobs({
   gap: (question: GapQuestion) => {
     const folded = foldedTo(question);
     const found = folded && clearanceWithin(folded.sheet, folded.state);
-    const [a, b] = found?.pieces.flatMap(named) ?? [];
+    const [a, b] = found?.pieces.flatMap(shownPiece) ?? [];
     const result: PartGap | undefined = found && a && b && { distance: found.distance, pieces: [a, b] };
     return { result };
   },

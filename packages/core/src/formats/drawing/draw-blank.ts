@@ -172,6 +172,12 @@ class Pen {
     const { blank, preset } = this;
     for (const loop of blank.outlines) this.loop("outline", loop, preset.jointsOutline);
     if (this.has("slits")) for (const slit of blank.slits) this.curve("slits", slit);
+    if (this.has("marks"))
+      for (const { curves } of blank.marks) {
+        const circle = asCircle(curves);
+        if (circle) this.entities.push({ kind: "circle", content: "marks", ...circle });
+        else for (const c of curves) this.curve("marks", c);
+      }
     for (const loop of this.openings) {
       const small = preset.centresBelow > 0 ? this.tooSmall(loop) : undefined;
       if (small) {

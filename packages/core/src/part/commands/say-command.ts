@@ -1,5 +1,6 @@
 import type { FieldSpec, RowsField } from "../../fields/field.ts";
 import { stepKind } from "../../steps/registry.ts";
+import { fieldsOf } from "../../steps/step-kind.ts";
 import { type ChangedValues, changedBetween } from "../../values.ts";
 import type { PartDocument, StepDocument } from "../document.ts";
 import { dependentsOf } from "../edit.ts";
@@ -91,7 +92,8 @@ function saySet(doc: PartDocument, id: string, values: ChangedValues): string {
   const said: string[] = [];
   if (Object.hasOwn(values, "paused")) said.push(paused ? "paused" : "works again");
   if (Object.hasOwn(values, "name")) said.push(name ? `called "${say(name)}"` : "without its name");
-  if (Object.keys(rest).length > 0) said.push(sayValues(step, rest, stepKind(step.kind)?.fields ?? []));
+  if (Object.keys(rest).length > 0)
+    said.push(sayValues(step, rest, fieldsOf(stepKind(step.kind), { ...step, ...rest })));
   return `${title}: ${said.join(", ")}`;
 }
 

@@ -6,6 +6,7 @@ import {
   asCircle,
   type Loop,
   loopArea,
+  loopBounds,
   loopLength,
   loopsBounds,
   polygonLoop,
@@ -13,17 +14,25 @@ import {
   welded,
 } from "../../plane/loop.ts";
 import { NearCurves } from "../../plane/near-curves.ts";
-import { along, type Bounds, distance, dot, type Point, SAME, subtract } from "../../plane/point.ts";
+import { along, type Bounds, distance, dot, frameY, type Point, SAME, subtract } from "../../plane/point.ts";
 import { type Region, regionBounds, regionLoops } from "../../plane/region.ts";
 import { commonSpans, joinSpans, type Span, spansAt, spansInside, spansLength } from "../../plane/span.ts";
 import { insideLoop, stitchLoops, withoutSpikes } from "../../plane/stitch.ts";
 import { Stretches } from "../../plane/stretches.ts";
-import { type Bend, bendsOf, platesOf, type Sheet } from "../sheet.ts";
+import { isCutFree } from "../forming/inset.ts";
+import type { Formed } from "../pieces/formed-piece.ts";
+import { type Bend, bendsOf, formedOf, platesOf, type Sheet } from "../sheet.ts";
 
 /** A line across the blank that belongs to a bend, in as many pieces as the metal there has. */
 export interface BendLine {
   readonly bend: string;
   readonly pieces: readonly Line[];
+}
+
+/** A mark for the tool that forms something out of the blank. */
+export interface BlankMark {
+  readonly step: string;
+  readonly curves: readonly Curve[];
 }
 
 /** The flat pattern: all regions of a sheet as one, in developed coordinates. */
@@ -34,6 +43,8 @@ export interface Blank {
   readonly openings: readonly Loop[];
   /** Cuts of no width. */
   readonly slits: readonly Curve[];
+  /** Where something is formed, as its step has it shown: a cross in its middle, or its outline. */
+  readonly marks: readonly BlankMark[];
   readonly centreLines: readonly BendLine[];
   readonly tangentLines: readonly BendLine[];
   /** Where metal would lie over metal. */
@@ -281,7 +292,7 @@ function finishBlank(
   shareOf: (s: TangentLine) => number,
   tangents: readonly (readonly [TangentLine, TangentLine])[],
 ): Blank {
-  const slits: Curve[] = [...sheet.slits];
+  const slits: Curve[] = [...sheet.slits, ...formedOf(sheet).flatMap((f) => shownOf.of(f).cut)];
   const loops: Loop[] = [...whole];
   for (const chain of stitchLoops(curves).loops) {
     const { loop, slits: torn } = withoutSpikes(chain);
@@ -295,6 +306,7 @@ function finishBlank(
     outlines,
     openings,
     slits,
+    marks: formedOf(sheet).flatMap((f) => shownOf.of(f).marks),
     centreLines: bendsOf(sheet).map((b) => ownLines.of(b).centre),
     tangentLines: bendsOf(sheet).map((b) => ownLines.of(b).tangent),
     overlaps: findOverlaps(sheet),
@@ -306,6 +318,24 @@ function finishBlank(
     lengths: cutLengths(outlines, openings, slits),
   };
 }
+
+/** What is seen on the blank of something formed. */
+const shownOf = new Kept(({ step, outline, frame, onBlank }: Formed) => {
+  const cut: Curve[] = onBlank === "cut" ? outline.filter(isCutFree).map(({ name: _name, ...c }) => c) : [];
+  const marks: BlankMark[] = [];
+  if (onBlank === "outline") marks.push({ step, curves: outline });
+  if (onBlank === "centre") {
+    const { minX, maxX, minY, maxY } = loopBounds(outline);
+    const half = Math.min(MARK, (maxX - minX) / 2, (maxY - minY) / 2);
+    const y = frameY(frame);
+    const across = (d: Point) => line(along(frame.origin, d, -half), along(frame.origin, d, half));
+    marks.push({ step, curves: [across(frame.x), across(y)] });
+  }
+  return { cut, marks };
+});
+
+/** Half of a cross in the middle of something formed, mm. */
+const MARK = 2;
 
 /** Of a bend that is the very same as before its lines are too. */
 const ownLines = new Kept((bend: Bend) => ({

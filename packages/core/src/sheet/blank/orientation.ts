@@ -157,6 +157,7 @@ export function moveBlank(m: Isometry, blank: Blank): Blank {
     outlines,
     openings: blank.openings.map((l) => moveLoop(m, l)),
     slits: blank.slits.map((c) => moveCurve(m, c)),
+    marks: blank.marks.map(({ step, curves }) => ({ step, curves: curves.map((c) => moveCurve(m, c)) })),
     centreLines: blank.centreLines.map((l) => moveLines(m, l)),
     tangentLines: blank.tangentLines.map((l) => moveLines(m, l)),
     overlaps: blank.overlaps.map(({ outer, holes }) => ({

@@ -11,11 +11,11 @@ export interface Folding {
   readonly pieces: readonly FoldedPiece[];
 }
 
+const isCarrier = (p: Piece): p is Carrier => "child" in p;
+
 /** The whole part at one share of folding, with some bends held flat. */
 export const evenState = (sheet: Sheet, share: number, held: ReadonlySet<string> = new Set()): FoldState =>
-  sheet.pieces.map((p) => (p.kind !== "plate" && held.has(p.id) ? 0 : share));
-
-const isCarrier = (p: Piece): p is Carrier => "child" in p;
+  sheet.pieces.map((p) => (isCarrier(p) && held.has(p.id) ? 0 : share));
 
 /**
  * Folds a sheet. The anchor plate stays where it is in developed coordinates; by default that is
@@ -41,7 +41,8 @@ export function foldSheet(sheet: Sheet, state: FoldState, anchor?: string): Fold
     return motion;
   };
   const pieces = sheet.pieces.map((piece, i) => {
-    if (!isCarrier(piece)) return kindOf(piece).fold(piece, motionOf(piece.id), state[i], t);
+    if (!isCarrier(piece))
+      return kindOf(piece).fold(piece, motionOf("host" in piece ? piece.host : piece.id), state[i], t);
     motionOf(piece.child);
     return folded.get(piece)!;
   });

@@ -46,8 +46,8 @@ export function growBox(
   folding: Folding,
   i: number,
 ): "exact" | "outside" {
-  const take = (u: number, v: number) => {
-    for (const w of [0, t]) {
+  const take = (u: number, v: number, height?: number) => {
+    for (const w of height === undefined ? [0, t] : [height]) {
       const p = foldPoint(folding, i, [u, v, w]);
       for (const k of AXES) {
         min[k] = Math.min(min[k], p[k]);

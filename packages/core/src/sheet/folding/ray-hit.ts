@@ -5,16 +5,17 @@ import { loopsBounds } from "../../plane/loop.ts";
 import { NearCurves } from "../../plane/near-curves.ts";
 import type { Point } from "../../plane/point.ts";
 import { type Region, regionLoops } from "../../plane/region.ts";
-import { addV, scaleV, type Vector } from "../../space/vector.ts";
+import { addV, crossV, dotV, scaleV, type Vector } from "../../space/vector.ts";
+import { formSurface } from "../forming/form-surface.ts";
 import { AXES } from "../pieces/borders.ts";
 import { kindOf } from "../pieces/piece-kinds.ts";
-import type { Piece, Sheet } from "../sheet.ts";
+import { type Piece, pieceIndex, type Sheet } from "../sheet.ts";
 import { type Folding, unfoldPoint } from "./fold.ts";
 import { type Box, emptyBox, growBox } from "./folded-box.ts";
 
 /** Where a ray first meets a folded sheet. */
 export interface RayHit {
-  /** Its place in `sheet.pieces`. */
+  /** Its place in `sheet.pieces`; what is formed out of a plate is met as that plate. */
   readonly piece: number;
   /** The developed point (u, v, w) that is met, mm. */
   readonly at: Vector;
@@ -80,9 +81,11 @@ export function rayHit(sheet: Sheet, folding: Folding, from: Vector, way: Vector
   for (const { piece, span } of near) {
     if (best && span[0] > best.along) break;
     const ray: Ray = { sheet, folding, piece, from, way };
-    const along = sheet.pieces[piece].kind === "plate" ? plateHit(ray) : curledHit(ray, span);
+    const { kind } = sheet.pieces[piece];
+    const along =
+      kind === "plate" ? plateHit(ray) : kind === "formed" ? formedHit(ray) : curledHit(ray, span);
     if (along !== undefined && (!best || along < best.along))
-      best = { piece, along, at: developedAt(ray, along) };
+      best = { piece: hostOf(sheet, piece), along, at: developedAt(ray, along) };
   }
   return best;
 }
@@ -97,6 +100,53 @@ interface Ray {
 
 const developedAt = ({ folding, piece, from, way }: Ray, s: number): Vector =>
   unfoldPoint(folding, piece, addV(from, scaleV(way, s)));
+
+/** What is formed out of a plate is met as a place of the plate. */
+function hostOf(sheet: Sheet, i: number): number {
+  const piece = sheet.pieces[i];
+  return piece.kind === "formed" ? pieceIndex(sheet, "plate", piece.host) : i;
+}
+
+/** How fine the surface of something formed is looked at, mm. */
+const FORMED_CHORD = 0.05;
+
+/** Formed metal is met on the triangles of its surface: its developed place is that of the plate below or above it. */
+function formedHit(ray: Ray): number | undefined {
+  const piece = ray.sheet.pieces[ray.piece];
+  if (piece.kind !== "formed") return undefined;
+  const { sideA, sideB, faces, walls } = formSurface(piece, ray.sheet.t, FORMED_CHORD);
+  const from = developedAt(ray, 0);
+  const to = developedAt(ray, 1);
+  const way: Vector = [to[0] - from[0], to[1] - from[1], to[2] - from[2]];
+  let best: number | undefined;
+  const look = (a: Vector, b: Vector, c: Vector) => {
+    const s = meetsTriangle(from, way, a, b, c);
+    if (s !== undefined && s >= 0 && (best === undefined || s < best)) best = s;
+  };
+  for (let i = 0; i < faces.length; i += 3)
+    for (const side of [sideA, sideB]) look(side[faces[i]], side[faces[i + 1]], side[faces[i + 2]]);
+  for (let i = 0; i < walls.length; i += 2) {
+    const [p, q] = [walls[i], walls[i + 1]];
+    look(sideA[p], sideA[q], sideB[q]);
+    look(sideA[p], sideB[q], sideB[p]);
+  }
+  return best;
+}
+
+/** How far along a ray a triangle stands in its way, seen from either side. */
+function meetsTriangle(from: Vector, way: Vector, a: Vector, b: Vector, c: Vector): number | undefined {
+  const minus = (p: Vector, q: Vector): Vector => [p[0] - q[0], p[1] - q[1], p[2] - q[2]];
+  const [e, f] = [minus(b, a), minus(c, a)];
+  const h = crossV(way, f);
+  const det = dotV(e, h);
+  if (Math.abs(det) < 1e-15) return undefined;
+  const d = minus(from, a);
+  const u = dotV(d, h) / det;
+  if (u < -1e-9 || u > 1 + 1e-9) return undefined;
+  const q = crossV(d, e);
+  const v = dotV(way, q) / det;
+  return v < -1e-9 || u + v > 1 + 1e-9 ? undefined : dotV(f, q) / det;
+}
 
 /** On a plate the ray is straight in developed coordinates too: it enters by a side, or by a border on its way through. */
 function plateHit(ray: Ray): number | undefined {

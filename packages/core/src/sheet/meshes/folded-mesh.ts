@@ -10,8 +10,9 @@ export function foldMesh(mesh: SheetMesh, folding: Folding): Mesh {
   for (let k = 0; k < count; k++) {
     const p = { x: mesh.columns[k * 2], y: mesh.columns[k * 2 + 1] };
     const motion = motionAt(folding, mesh.columnOwner[k], p);
-    positions.set(moveV(motion, [p.x, p.y, 0]), k * 6);
-    positions.set(moveV(motion, [p.x, p.y, mesh.t]), k * 6 + 3);
+    const raised = mesh.raised.get(k);
+    positions.set(moveV(motion, raised?.a ?? [p.x, p.y, 0]), k * 6);
+    positions.set(moveV(motion, raised?.b ?? [p.x, p.y, mesh.t]), k * 6 + 3);
   }
   const triangles = new Uint32Array(mesh.faces.length * 2 + mesh.walls.length * 3);
   let n = 0;

@@ -1,10 +1,14 @@
 import type { Loop } from "../../plane/loop.ts";
 import { distance, dot, type Point, SAME, subtract } from "../../plane/point.ts";
 import type { Region } from "../../plane/region.ts";
+import { insideLoop } from "../../plane/stitch.ts";
 import { Stretches } from "../../plane/stretches.ts";
+import type { Vector } from "../../space/vector.ts";
+import { type FormSurface, formSurface } from "../forming/form-surface.ts";
+import type { Formed } from "../pieces/formed-piece.ts";
 import type { SeamLine } from "../pieces/piece-kind.ts";
 import { kindOf } from "../pieces/piece-kinds.ts";
-import { type Carrier, carriersOf, type Piece, platesOf, type Sheet } from "../sheet.ts";
+import { type Carrier, carriersOf, type Piece, pieceIndex, platesOf, type Sheet } from "../sheet.ts";
 import { HAIR, intoMetal, type Ring, ringOf } from "./rings.ts";
 import { keyOf, meetsLine, placeOn, runsAlong, type Seam, stopsBetween } from "./seam-stops.ts";
 import { bordersOf, closeSeams, edgeKey, MOST_COLUMNS, triangulate } from "./triangulation.ts";
@@ -27,6 +31,14 @@ export interface SheetMesh {
   readonly wallOwner: Uint32Array;
   /** Outward direction in the sheet's plane at each wall's two columns: four numbers per wall. */
   readonly wallNormals: Float64Array;
+  /** Columns of formed metal do not go from side to side of the sheet where they stand. */
+  readonly raised: ReadonlyMap<number, Raised>;
+}
+
+/** Where a column of formed metal stands on its sides A and B: developed places, and heights over side A. */
+export interface Raised {
+  readonly a: Vector;
+  readonly b: Vector;
 }
 
 /** A border edge's outward normals at its two ends, and the plate or bend it belongs to. */
@@ -75,6 +87,11 @@ export function neighboursOf(sheet: Sheet): readonly (readonly number[])[] {
   const plates = new Map(sheet.pieces.flatMap((p, i) => (p.kind === "plate" ? [[p.id, i] as const] : [])));
   const out: number[][] = sheet.pieces.map(() => []);
   sheet.pieces.forEach((piece, i) => {
+    if ("host" in piece) {
+      const host = plates.get(piece.host)!;
+      out[host].push(i);
+      out[i].push(host);
+    }
     if (!("child" in piece)) return;
     for (const id of [piece.parent, piece.child]) {
       const plate = plates.get(id)!;
@@ -83,15 +100,18 @@ export function neighboursOf(sheet: Sheet): readonly (readonly number[])[] {
     }
   });
   return sheet.pieces.map((piece, i) =>
-    piece.kind === "plate"
+    piece.kind === "plate" || piece.kind === "formed"
       ? out[i]
       : out[i].flatMap((plate) =>
           kindOf(sheet.pieces[plate]).regions(sheet.pieces[plate]).length > 0
             ? [plate]
-            : [plate, ...out[plate]],
+            : [plate, ...out[plate].filter((k) => sheet.pieces[k].kind !== "formed")],
         ),
   );
 }
+
+/** Whether something is formed out of a region of its plate. */
+const holds = (region: Region, { outline }: Formed): boolean => insideLoop(region.outer, outline[0].a);
 
 class MeshBuilder {
   readonly roundRings: RoundRing[] = [];
@@ -108,6 +128,9 @@ class MeshBuilder {
   /** The pieces between plates, and the seams of each. */
   private readonly carriers: readonly Carrier[];
   private readonly seams: [Seam, Seam][];
+  private readonly raised = new Map<number, Raised>();
+  /** By formed piece, the columns of its outline's points. */
+  private readonly outlines = new Map<number, { readonly surface: FormSurface; readonly ring: number[] }>();
   private readonly sheet: Sheet;
   private readonly chord: number;
   private readonly wanted: ReadonlySet<number> | undefined;
@@ -154,15 +177,21 @@ class MeshBuilder {
     const carrierIndex = new Map<Piece, number>(this.carriers.map((b, j) => [b, j]));
     const seamsOf = (piece: Piece): readonly Seam[] =>
       piece.kind === "plate" ? plateSeams[plateIndex.get(piece.id)!] : this.seams[carrierIndex.get(piece)!];
-    const parts = this.looked().map((owner) => {
+    const looked = this.looked();
+    const raisedFrom = this.addOutlines(looked);
+    const parts = looked.flatMap((owner) => {
       const piece = sheet.pieces[owner];
+      if (piece.kind === "formed") return [];
       const regions = kindOf(piece).regions(piece);
-      return { piece, owner, regions, seams: new Stretches(seamsOf(piece)) };
+      const raised = raisedFrom.get(owner) ?? [];
+      const besides = raised.length === 0 ? regions : regions.map((r) => this.besides(r, raised));
+      return [{ piece, owner, regions: besides, seams: new Stretches(seamsOf(piece)), raised }];
     });
     const rings = parts.map((part) => part.regions.map((r) => this.flattenRegion(r, part.seams)));
-    parts.forEach(({ piece, owner, regions, seams }, k) => {
+    parts.forEach(({ piece, owner, regions, seams, raised }, k) => {
       rings[k].forEach((regionRings, i) => {
-        if (this.isWanted(owner)) this.addRegion(regions[i], regionRings, seams, owner, piece);
+        const within = raised.filter((f) => holds(regions[i], sheet.pieces[f] as Formed));
+        if (this.isWanted(owner)) this.addRegion(regions[i], regionRings, seams, owner, piece, within);
         // Of what is only met no more is needed than where its seams are.
         else
           this.addBorders(
@@ -172,7 +201,58 @@ class MeshBuilder {
           );
       });
     });
+    for (const [owner, of] of this.outlines) if (this.isWanted(owner)) this.addFormed(owner, of);
     return this.finish();
+  }
+
+  /** The columns of the outlines of what is formed, and by plate what is formed out of it. */
+  private addOutlines(looked: readonly number[]): Map<number, number[]> {
+    const { pieces, t } = this.sheet;
+    const raisedFrom = new Map<number, number[]>();
+    for (const i of looked) {
+      const piece = pieces[i];
+      if (piece.kind !== "formed") continue;
+      const host = pieceIndex(this.sheet, "plate", piece.host);
+      const surface = formSurface(piece, t, this.chord);
+      const ring = surface.sideA.slice(0, surface.ring).map(([x, y]) => this.push({ x, y }, host));
+      this.outlines.set(i, { surface, ring });
+      const list = raisedFrom.get(host);
+      if (list) list.push(i);
+      else raisedFrom.set(host, [i]);
+    }
+    return raisedFrom;
+  }
+
+  /** A region without the openings that stand in what is formed out of it. */
+  private besides(region: Region, raised: readonly number[]): Region {
+    const gone = new Set(raised.flatMap((i) => (this.sheet.pieces[i] as Formed).openings));
+    return gone.size === 0
+      ? region
+      : { outer: region.outer, holes: region.holes.filter((h) => !gone.has(h)) };
+  }
+
+  /** The faces and walls of something formed, on the columns of its outline. */
+  private addFormed(
+    owner: number,
+    { surface, ring }: { surface: FormSurface; ring: readonly number[] },
+  ): void {
+    const { sideA, sideB } = surface;
+    const columns = sideA.map((a, k) => {
+      if (k < ring.length) return ring[k];
+      const column = this.push({ x: a[0], y: a[1] }, owner);
+      this.raised.set(column, { a, b: sideB[k] });
+      return column;
+    });
+    for (const k of surface.faces) this.faces.push(columns[k]);
+    for (let i = 0; i < surface.faces.length; i += 3) this.faceOwner.push(owner);
+    for (let i = 0; i < surface.walls.length; i += 2) {
+      const [p, q] = [surface.walls[i], surface.walls[i + 1]];
+      const [dx, dy] = [sideA[q][0] - sideA[p][0], sideA[q][1] - sideA[p][1]];
+      const length = Math.hypot(dx, dy) || 1;
+      this.roundWalls.push(columns[p], columns[q]);
+      this.roundOwner.push(owner);
+      this.roundNormals.push(dy / length, -dx / length, dy / length, -dx / length);
+    }
   }
 
   private isWanted(owner: number): boolean {
@@ -207,10 +287,12 @@ class MeshBuilder {
     seams: Stretches<Seam>,
     owner: number,
     piece: Piece,
+    raised: readonly number[],
   ): void {
     const curls = piece.kind !== "plate";
     const loops = [region.outer, ...region.holes];
     const { ids, holes, starts } = this.addBorders(rings, seams, owner, curls ? undefined : loops);
+    for (const i of raised) this.leaveOut(i, owner, ids, holes);
     this.addFaces(region, { ids, holes, starts }, owner, piece);
   }
 
@@ -261,6 +343,21 @@ class MeshBuilder {
       this.borders.set(edgeKey(ids[ids.length - 1], ids[start]), { from: turned[0], to: turned[1], owner });
     });
     return { ids, holes, starts };
+  }
+
+  /** Leaves room in a plate for what is formed out of it: walled only where that is cut free. */
+  private leaveOut(formed: number, owner: number, ids: number[], holes: number[]): void {
+    const { surface, ring } = this.outlines.get(formed)!;
+    holes.push(ids.length);
+    for (let i = ring.length; i > 0; i--) {
+      const [from, to] = [i % ring.length, i - 1];
+      ids.push(ring[from]);
+      if (!surface.cut[to]) continue;
+      const [p, q] = [this.at(ring[from]), this.at(ring[to])];
+      const length = Math.hypot(q.x - p.x, q.y - p.y) || 1;
+      const normal = { x: (q.y - p.y) / length, y: (p.x - q.x) / length };
+      this.borders.set(edgeKey(ring[from], ring[to]), { from: normal, to: normal, owner });
+    }
   }
 
   private addFaces(region: Region, { ids, holes, starts }: Bordered, owner: number, piece: Piece): void {
@@ -508,6 +605,7 @@ class MeshBuilder {
       walls: Uint32Array.from(walls),
       wallOwner: Uint32Array.from(wallOwner),
       wallNormals: Float64Array.from(wallNormals),
+      raised: this.raised,
     };
   }
 }

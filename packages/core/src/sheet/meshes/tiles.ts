@@ -1,7 +1,9 @@
 import type { Region } from "../../plane/region.ts";
+import type { Formed } from "../pieces/formed-piece.ts";
 import { kindOf } from "../pieces/piece-kinds.ts";
 import type { Piece, Sheet } from "../sheet.ts";
 import { Cells } from "./cells.ts";
+import { formedMesh } from "./formed-mesh.ts";
 import { meshPieces, neighboursOf, type RoundRing, type SheetMesh } from "./mesh.ts";
 import { type PieceMesh, pieceMesh } from "./piece-mesh.ts";
 
@@ -30,7 +32,7 @@ const LARGE = 4096;
 
 /** What the mesh of a piece was made of. */
 interface Made {
-  readonly of: readonly (readonly Region[])[];
+  readonly of: readonly (readonly Region[] | Formed)[];
   readonly mesh: PieceMesh | Cells;
 }
 
@@ -77,7 +79,10 @@ function meshesOf(
   now: Tiling,
 ): readonly (PieceMesh | Cells)[] {
   const neighbours = neighboursOf(sheet);
-  const regionsOf = (i: number) => kindOf(sheet.pieces[i]).regions(sheet.pieces[i]);
+  const regionsOf = (i: number) => {
+    const piece = sheet.pieces[i];
+    return piece.kind === "formed" ? piece : kindOf(piece).regions(piece);
+  };
   const out: (PieceMesh | Cells | undefined)[] = sheet.pieces.map(() => undefined);
   const wanted = new Set<number>();
   const of = sheet.pieces.map((_, i) => [regionsOf(i), ...neighbours[i].map(regionsOf)]);
@@ -87,7 +92,7 @@ function meshesOf(
     else if (
       known?.mesh instanceof Cells &&
       sameList(known.of.slice(1), of[i].slice(1)) &&
-      known.mesh.become(of[i][0])
+      known.mesh.become(of[i][0] as readonly Region[])
     )
       out[i] = known.mesh;
     else wanted.add(i);
@@ -96,7 +101,11 @@ function meshesOf(
     const { mesh, rings } = meshPieces(sheet, chord, wanted);
     for (const [i, surface] of surfacesOf(mesh, rings, wanted)) {
       const piece = sheet.pieces[i];
-      const [region, ...others] = of[i][0];
+      if (piece.kind === "formed") {
+        out[i] = formedMesh(piece, surface, mesh.raised);
+        continue;
+      }
+      const [region, ...others] = of[i][0] as readonly Region[];
       const large = piece.kind === "plate" && surface.faces.length > LARGE * 3 && others.length === 0;
       out[i] = large ? new Cells(piece, region, chord, surface) : pieceMesh(piece, surface);
     }

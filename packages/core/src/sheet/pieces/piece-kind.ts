@@ -3,8 +3,11 @@ import type { Point } from "../../plane/point.ts";
 import type { Region } from "../../plane/region.ts";
 import type { Motion, Vector } from "../../space/vector.ts";
 
-/** Developed points between which lies the farthest that a piece reaches along an axis. */
-export type Take = (u: number, v: number) => void;
+/**
+ * Developed points between which lies the farthest that a piece reaches along an axis: on both its sides, or at a height
+ * over side A.
+ */
+export type Take = (u: number, v: number, w?: number) => void;
 
 /** Whether a height along an axis of space, or against it, is past the box that is known. */
 export type Beyond = (axis: 0 | 1 | 2, way: 1 | -1, height: number) => boolean;
@@ -87,4 +90,12 @@ export interface PieceKind<P, F> {
   readonly ownFrame: (piece: P) => OwnFrame;
   readonly curl: (folded: F, t: number) => Curl;
   readonly bow: (piece: P, folded: F, t: number) => Bow;
+  /**
+   * The metal that it stands in the way with, from one height over side A to another, where that is not what `regions`
+   * has from side to side.
+   */
+  readonly stands?: (
+    piece: P,
+    t: number,
+  ) => { readonly regions: readonly Region[]; readonly low: number; readonly high: number };
 }

@@ -1,6 +1,7 @@
 import type { Piece } from "../sheet.ts";
 import { bendPiece, type FoldedBend } from "./bend-piece.ts";
 import { conePiece, type FoldedCone } from "./cone-piece.ts";
+import { type FoldedFormed, formedPiece } from "./formed-piece.ts";
 import type { PieceKind } from "./piece-kind.ts";
 import { type FoldedPlate, platePiece } from "./plate-piece.ts";
 
@@ -9,6 +10,7 @@ interface Folded {
   readonly plate: FoldedPlate;
   readonly bend: FoldedBend;
   readonly cone: FoldedCone;
+  readonly formed: FoldedFormed;
 }
 
 export type FoldedPiece = Folded[keyof Folded];
@@ -20,6 +22,7 @@ export const pieceKinds: {
   plate: platePiece,
   bend: bendPiece,
   cone: conePiece,
+  formed: formedPiece,
 };
 
 /** The answers for a piece, or for one in a fold state. */

@@ -102,6 +102,8 @@ function sameOp(p: MetalOp, q: MetalOp): boolean {
     p.parts === q.parts &&
     p.place === q.place &&
     p.notch === q.notch &&
+    p.name === q.name &&
+    (p.formed === q.formed || JSON.stringify(p.formed) === JSON.stringify(q.formed)) &&
     p.loops.length === q.loops.length &&
     p.loops.every((loop, i) => sameLoop(loop, q.loops[i]))
   );

@@ -9,11 +9,12 @@ import { along, type Bounds, boundsMeet, distance, grown, type Point, SAME } fro
 import { type Region, regionLoops } from "../../plane/region.ts";
 import { joinSpans, type Span, spansInside, withoutSpans } from "../../plane/span.ts";
 import { groupRegions } from "../../plane/stitch.ts";
+import type { Formed } from "../pieces/formed-piece.ts";
 import { workNear } from "./metal-boxes.ts";
 
-/** One thing done to the metal of a plate or strip: loops added to it or cut from it. */
+/** One thing done to the metal of a plate or strip: loops added to it or cut from it, or what is formed out of it. */
 export interface MetalOp {
-  readonly kind: "add" | "cut";
+  readonly kind: "add" | "cut" | "form";
   /** The step that did it. */
   readonly step: string;
   /** Counter-clockwise loops in developed coordinates; an addition may carry its openings clockwise. */
@@ -32,7 +33,14 @@ export interface MetalOp {
   readonly place?: number;
   /** Whether it may run over the edge or into another cut, as a notch does: then only missing the plate is told. */
   readonly notch?: boolean;
+  /** How what is formed within the one loop rises, and what is said of it. */
+  readonly formed?: FormedWork;
+  /** Of something formed, the name of its place: `form:s2-1_0`. */
+  readonly name?: string;
 }
+
+/** What is formed out of a plate, wherever on it. */
+export type FormedWork = Pick<Formed, "shape" | "onBlank" | "title" | "room">;
 
 /** What was done to a piece of metal, in order. Its outline follows when somebody asks. */
 export type Metal = readonly MetalOp[];
@@ -74,7 +82,7 @@ export function metalSpans(
     minY: Math.min(p.y, q.y) - SAME * 10,
     maxX: Math.max(p.x, q.x) + SAME * 10,
     maxY: Math.max(p.y, q.y) + SAME * 10,
-  }).filter(counts);
+  }).filter((op) => op.kind !== "form" && counts(op));
   let spans: Span[] = [];
   for (let i = 0; i < near.length; ) {
     const { kind } = near[i];
@@ -135,7 +143,9 @@ export function shapeLike(metal: Metal, like: Metal | undefined): void {
 /** The outline of metal, worked out once for each list of things done to it. */
 export const shapeMetal = (metal: Metal): Shaped => shaped.of(metal);
 
-function shape(metal: Metal): Shaped {
+function shape(all: Metal): Shaped {
+  // What is formed takes nothing away.
+  const metal = all.some((op) => op.kind === "form") ? all.filter((op) => op.kind !== "form") : all;
   const told: Told = { remarks: [], copies: [] };
   let regions: Region[] = [];
   let groups = 0;

@@ -312,7 +312,7 @@ function fitted(bend: DraftBend): DraftBend {
 
 /** A copy's metal is the copying step's doing, so that it is not copied once more. */
 const madeBy = (metal: Metal, step: string): Metal =>
-  metal.map(({ title: _title, ...op }) => ({ ...op, step }));
+  metal.map(({ title: _title, name: _name, ...op }) => ({ ...op, step }));
 
 /**
  * Cuts through the flat sheet are made again as such: elsewhere they may meet other plates and bends. A
@@ -367,7 +367,7 @@ function insertionBefore(metal: Metal, steps: ReadonlySet<string>): number | und
 
 /** Work done again in another place. */
 function copyOfWork(op: MetalOp, { move, mark, place }: NumberedPlace, step: string): MetalOp {
-  const { title: _title, bend, ...rest } = op;
+  const { title: _title, name: _name, bend, ...rest } = op;
   const loops = op.loops.map((l) => renameLoop(moveLoop(move, l), mark));
   // What was cut for a bend stands or falls with the bend's copy.
   return { ...rest, step, loops, ...(bend ? { bend: copyName(bend, mark) } : { place }) };
@@ -545,14 +545,14 @@ export function mirrorJoined(
  */
 function imageOf(metal: Metal, move: Isometry, mark: string, step: string): MetalOp[] {
   const ops = metal.map((op): MetalOp => {
-    const { title: _title, bend, ...rest } = op;
+    const { title: _title, name: _name, bend, ...rest } = op;
     const loops = op.loops.map((l) => renameLoop(moveLoop(move, l), mark));
     return { ...rest, step, loops, ...(bend ? { bend: copyName(bend, mark) } : {}) };
   });
   const half = ops.flatMap((op) => (op.kind === "add" ? op.loops : []));
   const other = metalBounds(metal);
   return ops.flatMap((op) => {
-    if (op.kind === "add" || !boundsMeet(curvesBounds(op.loops.flat()), other)) return [op];
+    if (op.kind !== "cut" || !boundsMeet(curvesBounds(op.loops.flat()), other)) return [op];
     const loops = intersectLoops(op.loops, half).flatMap(regionLoops);
     return loops.length > 0 ? [{ ...op, loops }] : [];
   });

@@ -1,15 +1,16 @@
 import { choice, type FieldSpec, type FieldValues, picksOf, type RawValues } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { Kept } from "../../kept.ts";
-import { intoFrame, moveLoop, rotation } from "../../plane/isometry.ts";
+import { moveLoop, rotation } from "../../plane/isometry.ts";
 import { type Loop, loopArea, loopFromFrame } from "../../plane/loop.ts";
 import { point } from "../../plane/point.ts";
-import { type Region, regionArea } from "../../plane/region.ts";
+import { regionArea } from "../../plane/region.ts";
 import type { DraftPlate } from "../../sheet/draft.ts";
 import { boxOfCut, cutFlat, type FlatCut, flatWith } from "../../sheet/shaping/cut-flat.ts";
 import { shapeMetal } from "../../sheet/shaping/metal.ts";
 import { formatShort } from "../../units/quantity.ts";
 import { mm, mm2 } from "../../units/spoken-length.ts";
+import { arrangedPlaceFields, ownMetal } from "../arranged-on-plate.ts";
 import {
   type ArrangedPlace,
   arrangedPlaces,
@@ -22,14 +23,7 @@ import {
 import { angleField } from "../bend-values.ts";
 import { canTurn, openingFields, openingLoops, openingSentence, roundSize } from "../opening-values.ts";
 import { behindOutline } from "../outline-behind.ts";
-import {
-  axesMark,
-  type FoundPlace,
-  findPlace,
-  frameAt,
-  placeFields,
-  placeSentence,
-} from "../place-values.ts";
+import { axesMark, type FoundPlace, findPlace, frameAt, placeSentence } from "../place-values.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
 import { bendWay, plateWay, type Way } from "./through-folded.ts";
 
@@ -38,16 +32,10 @@ type Choices = Readonly<Record<string, string>>;
 /** The openings of one cut may have this many lines and arcs together. */
 const MOST_CURVES = 600_000;
 
-/** The fields of a place, where the arrangement goes by one. */
-const placed: readonly FieldSpec[] = placeFields.map((f) => ({
-  ...f,
-  shown: (c: Choices) => hasPlace(c) && (f.shown?.(c) ?? true),
-}));
-
 const fields: readonly FieldSpec[] = [
   { kind: "picks", key: "plate", single: true, label: "Plate", of: "plate" },
   ...openingFields,
-  ...placed,
+  ...arrangedPlaceFields,
   angleField("turned", "Turned by", { shown: canTurn }),
   ...arrangementFields,
   choice("through", "Cuts", "held", {
@@ -72,15 +60,6 @@ const fields: readonly FieldSpec[] = [
     shown: (c: Choices) => c.through === "folded",
   },
 ];
-
-/** The metal of a plate in its own frame. */
-const metalOf = (plate: DraftPlate): readonly Region[] => {
-  const own = intoFrame(plate.frame);
-  return shapeMetal(plate.metal).regions.map(({ outer, holes }) => ({
-    outer: moveLoop(own, outer),
-    holes: holes.map((h) => moveLoop(own, h)),
-  }));
-};
 
 /** With the size that a place has of its own: the width, or the diameter, as its form has it. */
 function sizedAt(values: FieldValues, { size }: ArrangedPlace): FieldValues {
@@ -126,7 +105,7 @@ function build(values: FieldValues, context: StepContext) {
   const places = arrangedPlaces(values, onPlate, {
     place: { at: found.at, datum: found.mark.datums[0] },
     opening,
-    metal: () => metalOf(plate),
+    metal: () => ownMetal(plate),
   });
   if (!places.ok) return refuse(places.error.field, places.error.message);
   const forms: (readonly Loop[])[] = [own.value];

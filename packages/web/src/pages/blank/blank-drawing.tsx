@@ -81,6 +81,9 @@ const Metal = memo(function Metal({ drawn }: { drawn: SheetDrawn }) {
         {...PEN}
       />
       {drawn.slits && <path d={drawn.slits} fill="none" stroke="var(--ink)" strokeWidth={1.5} {...PEN} />}
+      {drawn.marks && (
+        <path data-marks d={drawn.marks} fill="none" stroke="var(--moss)" strokeWidth={1.2} {...PEN} />
+      )}
       {drawn.overlaps && (
         <path
           data-overlaps

@@ -40,6 +40,7 @@ export interface SheetDrawn {
   readonly outline: string;
   readonly overlaps: string;
   readonly slits: string;
+  readonly marks: string;
   readonly bends: readonly { readonly id: string; readonly up: boolean; readonly path: string }[];
   readonly plates: readonly { readonly letter: string; readonly at: Point; readonly size: number }[];
 }
@@ -88,6 +89,7 @@ export function sheetDrawn(document: PartDocument, build: PartBuild): SheetDrawn
     outline: [...laid.outlines, ...laid.openings].map((l) => curvePath(l, true)).join(""),
     overlaps: laid.overlaps.map((r) => curvePath(r.outer, true)).join(""),
     slits: pathOf(laid.slits),
+    marks: pathOf(laid.marks.flatMap(({ curves }) => curves)),
     bends: laid.centreLines.map(({ bend, pieces }) => ({
       id: bend,
       up: (rows.get(bend)?.up ?? true) === (side === "B"),

@@ -3,12 +3,14 @@ import {
   DEFAULT_RULES,
   type Die,
   type ExportPreset,
+  type FormItem,
   formatShort,
   freshValues,
   type GaugeList,
   ITEM_FIELDS,
   type KeptOutline,
   type Material,
+  ownForm,
   PLAIN_PRESET,
   rulesOf,
   SECTION_NOUNS,
@@ -33,6 +35,7 @@ export const SECTION_TABS: readonly { readonly section: StockSection; readonly t
   { section: "gauges", title: "Thicknesses" },
   { section: "rules", title: "Shop rules" },
   { section: "outlines", title: "Outlines" },
+  { section: "forms", title: "Forms" },
   { section: "presets", title: "Export presets" },
 ];
 
@@ -73,6 +76,10 @@ export function sayItem(
       const named = dimensions.flatMap((d) => d.name ?? []);
       return `${curves.length} ${curves.length === 1 ? "curve" : "curves"}${named.length > 0 ? ` · ${named.join(", ")}` : ""}`;
     }
+    case "forms": {
+      const { values, outline } = item as FormItem;
+      return `${outline === "corners" ? "by corners" : outline} · ${values.map((v) => v.label.toLowerCase()).join(", ")}`;
+    }
     case "presets": {
       const { version, units, layers } = item as ExportPreset;
       return `${version.toUpperCase()}, ${units} · ${layers.filter((l) => !l.leftOut).length} contents`;
@@ -103,6 +110,7 @@ export function newItem<S extends StockSection>(
   if (section === "cards")
     return { ...item, material: first("materials"), chart: first("charts") } as unknown as StockItems[S];
   if (section === "outlines") return { ...item, outline: emptyOutline(name) } as unknown as StockItems[S];
+  if (section === "forms") return { ...ownForm("emboss")!, id: item.id, name } as StockItems[S];
   if (section === "presets") return { ...PLAIN_PRESET, id: item.id, name } as unknown as StockItems[S];
   if (section === "gauges")
     return { ...item, rows: [{ name: "1 mm", thickness: 1 }] } as unknown as StockItems[S];

@@ -4,6 +4,7 @@ import {
   copyOfStep,
   dependentsOf,
   type Finding,
+  fieldsOf,
   type Names,
   picksIn,
   type StepDocument,
@@ -93,7 +94,7 @@ export const StepRow = memo(function StepRow(props: StepRowProps) {
         <StepName step={step} open={open} />
         {kind.sentence(layout).map((part, i) => {
           if (typeof part === "string") return <span key={i}>{part}</span>;
-          const spec = kind.fields.find((f) => f.key === part.field)!;
+          const spec = fieldsOf(kind, step).find((f) => f.key === part.field)!;
           return <StepField key={part.field} spec={spec} context={context} />;
         })}
         {step.paused && <em className="ml-1.5 text-quiet not-italic">(paused)</em>}
@@ -226,7 +227,7 @@ function OpenStep({ context, layout }: { context: FieldContext; layout: StepDocu
           ))}
         </dl>
       )}
-      {shownFields(kind.fields, choicesOf(kind.fields, step)).map((f) =>
+      {shownFields(fieldsOf(kind, step), choicesOf(fieldsOf(kind, step), step)).map((f) =>
         f.kind === "rows" ? <StepField key={f.key} look="form" spec={f} context={context} /> : null,
       )}
       {Beneath && <Beneath context={context} />}

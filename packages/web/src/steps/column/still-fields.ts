@@ -1,4 +1,11 @@
-import { choicesOf, type FieldSpec, type StepDocument, shownFields, stepKind } from "@hillcrest/core";
+import {
+  choicesOf,
+  type FieldSpec,
+  fieldsOf,
+  type StepDocument,
+  shownFields,
+  stepKind,
+} from "@hillcrest/core";
 import { type FocusEvent, useState } from "react";
 import { afterPress, isPressed } from "../../ui/press.ts";
 
@@ -31,7 +38,7 @@ const sentenceFields = (step: StepDocument): ReadonlySet<string> =>
  */
 export function useStillFields(step: StepDocument) {
   const [held, setHeld] = useState<Held>();
-  const fields = stepKind(step.kind)!.fields;
+  const fields = fieldsOf(stepKind(step.kind), step);
   const layoutBy = (values: Held["values"] | undefined): StepDocument =>
     values && Object.entries(values).some(([key, value]) => step[key] !== value)
       ? { ...step, ...values }
@@ -65,8 +72,8 @@ export function useStillFields(step: StepDocument) {
 
 /** The fields that a step's sentence does not show, in their order. */
 export function listedFields(step: StepDocument, layout: StepDocument): FieldSpec[] {
-  const kind = stepKind(step.kind)!;
+  const fields = fieldsOf(stepKind(step.kind), step);
   const said = sentenceFields(layout);
-  const choices = choicesOf(kind.fields, step);
-  return shownFields(kind.fields, choices).filter((f) => f.kind !== "rows" && !said.has(f.key));
+  const choices = choicesOf(fields, step);
+  return shownFields(fields, choices).filter((f) => f.kind !== "rows" && !said.has(f.key));
 }

@@ -3,6 +3,7 @@ import { cornerFace } from "./corner.tsx";
 import { cutFace } from "./cut.tsx";
 import { flangeFace } from "./flange.tsx";
 import { foldFace } from "./fold.tsx";
+import { formFace } from "./form.tsx";
 import { hemFace } from "./hem.tsx";
 import { holdFace } from "./hold.tsx";
 import { jogFace } from "./jog.tsx";
@@ -30,6 +31,7 @@ export const STEP_FACES: readonly StepFace[] = [
   splitFace,
   cutFace,
   ventFace,
+  formFace,
   bendFace,
   holdFace,
   cornerFace,

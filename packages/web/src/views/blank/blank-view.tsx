@@ -3,6 +3,7 @@ import {
   type Bounds,
   curvePath,
   formatFixed,
+  formedOf,
   type Line,
   type Loop,
   loopBounds,
@@ -88,7 +89,7 @@ function Drawing({
         {size.width > 0 && (
           <>
             <g transform={transform}>
-              <Metal blank={blank} many={many} />
+              <Metal build={build} blank={blank} many={many} />
               <Targets build={build} sheet={sheet} blank={blank} places={places} many={many} />
               <Lit sheet={sheet} blank={blank} places={places} many={many} />
             </g>
@@ -180,7 +181,7 @@ function pickUnder(
 }
 
 /** The metal, but for what the canvas draws where there are many openings. */
-const Metal = memo(function Metal({ blank, many }: { blank: Blank; many: boolean }) {
+const Metal = memo(function Metal({ build, blank, many }: { build: PartBuild; blank: Blank; many: boolean }) {
   const d = useMemo(
     () => (many ? "" : [...blank.outlines, ...blank.openings].map((l) => curvePath(l, true)).join("")),
     [blank, many],
@@ -205,6 +206,7 @@ const Metal = memo(function Metal({ blank, many }: { blank: Blank; many: boolean
           vectorEffect="non-scaling-stroke"
         />
       ))}
+      <Marks build={build} blank={blank} />
       {overlaps && (
         <path
           d={overlaps}
@@ -218,6 +220,22 @@ const Metal = memo(function Metal({ blank, many }: { blank: Blank; many: boolean
     </>
   );
 });
+
+/** Where something is formed: its outline faintly, and strongly what is marked on the blank for it. */
+function Marks({ build, blank }: { build: PartBuild; blank: Blank }) {
+  const outlines = formedOf(build.sheet)
+    .map(({ outline }) => curvePath(outline, true))
+    .join("");
+  const marks = blank.marks.flatMap(({ curves }) => curves.map((c) => curvePath([c], false))).join("");
+  if (outlines === "") return null;
+  const look = { fill: "none", vectorEffect: "non-scaling-stroke", pointerEvents: "none" } as const;
+  return (
+    <>
+      <path d={outlines} stroke="var(--ink)" strokeOpacity={0.28} strokeWidth={1} {...look} />
+      <path data-marks d={marks} stroke="var(--moss)" strokeWidth={1.2} {...look} />
+    </>
+  );
+}
 
 /** What the pointer can meet, drawn once for a shape: plates, bend lines, and wide invisible borders. */
 const Targets = memo(function Targets({ build, sheet, blank, places, many }: TargetsProps) {

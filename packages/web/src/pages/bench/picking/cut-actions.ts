@@ -104,14 +104,14 @@ export const holeOn =
     send(cutAt(pick, build, values, "thread" in values ? "thread" : "diameter"));
   };
 
-/** A cut, or a vent, where the plate was picked, on the nearest whole millimetre of its own frame. */
+/** A cut, a vent, or something formed, where the plate was picked, on the nearest whole millimetre of its own frame. */
 export const cutAt =
   (
     pick: Extract<Pick, { kind: "plate" }>,
     build: PartBuild,
     values: Readonly<Record<string, unknown>> = {},
     field = "width",
-    kind: "cut" | "vent" = "cut",
+    kind: "cut" | "vent" | "form" = "cut",
   ): Thunk =>
   (_send, getState) => {
     const plate = platesOf(build.sheet).find((p) => p.id === pick.id);

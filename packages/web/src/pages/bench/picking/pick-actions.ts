@@ -1,5 +1,8 @@
 import {
   bendsOf,
+  type Formed,
+  formedOf,
+  insideLoop,
   isFollowed,
   type PartBuild,
   type PartDocument,
@@ -77,6 +80,12 @@ export function actionsFor(picks: readonly Pick[], build: PartBuild, document: P
       return [...growing("corner", picks, between), ...more];
     }
     case "plate": {
+      const formed = formedAt(pick, build);
+      if (formed)
+        return [
+          { key: "E", label: `Edit the ${formed.title.toLowerCase()}`, run: openStep(formed.step) },
+          ...leavingOut(formed.name ?? "", document),
+        ];
       const still = (document.anchor ?? platesOf(build.sheet)[0]?.id) === pick.id;
       return [
         { key: "O", label: "Round hole", run: holeOn(pick, build, document) },
@@ -84,6 +93,7 @@ export function actionsFor(picks: readonly Pick[], build: PartBuild, document: P
         { key: "C", label: "Cut", run: cutAt(pick, build) },
         { key: "D", label: "Draw a cut", run: () => drawCutOn(pick.id) },
         { key: "V", label: "Vent", run: cutAt(pick, build, {}, "width", "vent") },
+        { key: "P", label: "Form", run: cutAt(pick, build, {}, "shape", "form") },
         ...growing("plate", picks),
         ...(still ? [] : [{ key: "A", label: "Keep still", run: () => keepStill(pick.id) }]),
         ...leavingOut(pick.id, document),
@@ -119,6 +129,10 @@ export function actionsFor(picks: readonly Pick[], build: PartBuild, document: P
     }
   }
 }
+
+/** What is formed out of a plate where it was picked. */
+export const formedAt = (pick: Extract<Pick, { kind: "plate" }>, build: PartBuild): Formed | undefined =>
+  formedOf(build.sheet).find(({ host, outline }) => host === pick.id && insideLoop(outline, pick));
 
 /** Leaves one of many out, or takes it out of its table, where the step that has made it can do without it. */
 function leavingOut(name: string, { steps }: PartDocument): PickAction[] {

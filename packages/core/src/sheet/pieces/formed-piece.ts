@@ -1,0 +1,156 @@
+import type { Curve } from "../../plane/curve.ts";
+import { moveFrame, moveLoop } from "../../plane/isometry.ts";
+import { type Loop, loopArea, loopBounds } from "../../plane/loop.ts";
+import { type Frame, frameY } from "../../plane/point.ts";
+import { compose, inverse, type Motion, moveV } from "../../space/vector.ts";
+import { type FormedMetal, formSurface } from "../forming/form-surface.ts";
+import { type FormShape, heightsOf, sectionPlaces } from "../forming/section.ts";
+import { takeFlatArc } from "./borders.ts";
+import type { PieceKind } from "./piece-kind.ts";
+
+/** How a formed shape is shown on the blank. */
+export type BlankShown = "centre" | "outline" | "cut" | "nothing";
+
+/**
+ * A shape that is raised out of a plate, its host. In developed coordinates its metal is that of the host: it has none
+ * of its own there.
+ */
+export interface Formed extends FormedMetal {
+  readonly kind: "formed";
+  readonly id: string;
+  readonly step: string;
+  /** The plate that it is raised out of. */
+  readonly host: string;
+  /** Its middle, and the host's own directions. */
+  readonly frame: Frame;
+  readonly outline: Loop;
+  readonly shape: FormShape;
+  readonly openings: readonly Loop[];
+  readonly onBlank: BlankShown;
+  /** The name of its place among those of its step; see `MetalOp.name`. */
+  readonly name?: string;
+  /** How a person would call it: "Dimple". */
+  readonly title: string;
+  /** So much room, mm, it needs to bends, edges and openings. */
+  readonly room: number;
+}
+
+/** A formed shape in one fold state: it goes with its host. */
+export interface FoldedFormed {
+  readonly kind: "formed";
+  readonly motion: Motion;
+}
+
+/** How fine a section is looked at where only its farthest places count, mm. */
+const FINE = 1e-3;
+
+/** The metal that stands out over the host's sides, as a body from one height to another. */
+export function standingOut(
+  { outline, shape }: Formed,
+  t: number,
+): { low: number; high: number; outline: Loop } {
+  const [low, high] = heightsOf(shape, t);
+  return shape.side === "up" ? { low: t, high, outline } : { low, high: 0, outline };
+}
+
+/** Metal that is not stretched is more or less than that of its host it is made of: by so much, mm³. */
+function volumeBeyondHost(piece: Formed, t: number): number {
+  if (!piece.shape.b) return 0;
+  const made = roundVolume(piece, t);
+  const zone = loopArea(piece.outline) - piece.openings.reduce((sum, l) => sum + loopArea(l), 0);
+  return made - zone * t;
+}
+
+/** Volume of a round shape by its section (Pappus): that below side B less that below side A. */
+function roundVolume({ outline, shape }: FormedMetal, t: number): number {
+  const first = outline[0];
+  if (first.kind !== "arc") return loopArea(outline) * t;
+  const places = sectionPlaces(shape, t, FINE / 10);
+  const below = (at: readonly (readonly [number, number])[]) => {
+    let sum = 0;
+    for (let i = 0; i + 1 < at.length; i++) {
+      const [[p, z], [q, y]] = [at[i], at[i + 1]];
+      const [r, s] = [first.r - p, first.r - q];
+      // Between two circles on a cone: ∫ 2π ρ z dρ in closed form.
+      sum += (Math.PI / 3) * (r - s) * (z * (2 * r + s) + y * (r + 2 * s));
+    }
+    return sum;
+  };
+  const last = places[places.length - 1];
+  const inside = first.r - last.inA;
+  const middle = shape.open ? 0 : Math.PI * inside ** 2 * (last.upB - last.upA);
+  const sideA = places.map((s) => [s.inA, s.upA] as const);
+  // The rim leads from the end of side B to that of side A.
+  const sideB = [...places.map((s) => [s.inB, s.upB] as const), [last.inA, last.upB] as const];
+  return below(sideB) - below(sideA) + middle;
+}
+
+/** Volume of the metal of a formed shape, mm³: of a round one by its section, of a stretched one that of its zone. */
+export const formedVolume = (metal: FormedMetal, t: number): number =>
+  metal.shape.b ? roundVolume(metal, t) : loopArea(metal.outline) * t;
+
+export const formedPiece: PieceKind<Formed, FoldedFormed> = {
+  regions: () => [],
+  volume: volumeBeyondHost,
+  moved: (p, m) => ({
+    ...p,
+    frame: moveFrame(m, p.frame),
+    outline: moveLoop(m, p.outline),
+    openings: p.openings.map((l) => moveLoop(m, l)),
+  }),
+  fold: (_piece, on) => ({ kind: "formed", motion: on }),
+  motionAt: ({ motion }) => motion,
+  facing: ({ motion }) => motion,
+  seenFrom: ({ kind, motion }, back) => ({ kind, motion: compose(back, motion) }),
+  unfold: ({ motion }, _t, q) => moveV(inverse(motion), q),
+  reach: (piece, { motion }, t, take) => {
+    const { sideA, sideB } = formSurface(piece, t, 0.05);
+    for (const [u, v, w] of [...sideA, ...sideB]) take(u, v, w);
+    for (const { curve, w } of levelArcs(piece, t)) takeFlatArc(curve, motion, (u, v) => take(u, v, w));
+    return "exact";
+  },
+  slices: () => [],
+  ownFrame: ({ frame }) => ({ origin: frame.origin, across: frame.x, along: frameY(frame) }),
+  curl: ({ motion }) => ({ form: "still", motion, numbers: [] }),
+  bow: ({ frame, outline }, { motion: _motion }) => {
+    const { minX, maxX, minY, maxY } = loopBounds(outline);
+    const wide = maxX - minX > maxY - minY;
+    return {
+      origin: frame.origin,
+      ...(wide ? { across: frameY(frame), along: frame.x } : { across: frame.x, along: frameY(frame) }),
+      straight: Number.POSITIVE_INFINITY,
+      rate: 0,
+      radius: 0,
+      outer: "A",
+    };
+  },
+  stands: (piece, t) => {
+    const { low, high, outline } = standingOut(piece, t);
+    return { low, high, regions: high - low > FINE ? [{ outer: outline, holes: [] }] : [] };
+  },
+};
+
+/** Round lines inside the outline, at their heights: a shape in a leaning plate is farthest on one of them. */
+function levelArcs(
+  { outline, shape }: Formed,
+  t: number,
+): { curve: Extract<Curve, { kind: "arc" }>; w: number }[] {
+  const out: { curve: Extract<Curve, { kind: "arc" }>; w: number }[] = [];
+  for (const { inA, upA, inB, upB } of sectionPlaces(shape, t, FINE))
+    for (const c of outline) {
+      if (c.kind !== "arc") continue;
+      for (const [s, w] of [
+        [inA, upA],
+        [inB, upB],
+      ]) {
+        const r = c.ccw ? c.r - s : c.r + s;
+        if (r <= FINE) continue;
+        const to = (p: { x: number; y: number }) => ({
+          x: c.c.x + ((p.x - c.c.x) * r) / c.r,
+          y: c.c.y + ((p.y - c.c.y) * r) / c.r,
+        });
+        out.push({ curve: { ...c, r, a: to(c.a), b: to(c.b) }, w });
+      }
+    }
+  return out;
+}
