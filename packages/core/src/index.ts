@@ -182,6 +182,7 @@ export { writeStl } from "./formats/stl/stl.ts";
 export { drawingSvg } from "./formats/svg/drawing-svg.ts";
 export { blankPicture, curvePath, FOLDED_VIEWS, type FoldedView, foldedPicture } from "./formats/svg/svg.ts";
 export { write3mf } from "./formats/threemf/threemf.ts";
+export { type BlankShown, sectionPlaces } from "./forming/section.ts";
 export { type JobMessage, type JobOutcome, type JobRequest, type SayProgress, tooLong } from "./jobs/job.ts";
 export { type Packet, packetBytes, Receiver, Sender } from "./jobs/sent-once.ts";
 export { Kept } from "./kept.ts";
@@ -402,7 +403,6 @@ export { FOLD_MAP, FOLD_NUMBERS, foldNumbers } from "./sheet/folding/fold-map.ts
 export { type Box, foldedBox } from "./sheet/folding/folded-box.ts";
 export { developedArea, foldedVolume } from "./sheet/folding/folded-volume.ts";
 export { type RayHit, rayHit } from "./sheet/folding/ray-hit.ts";
-export { sectionPlaces } from "./sheet/forming/section.ts";
 export { growFlange, legLoop } from "./sheet/growing/grow-flange.ts";
 export { type LineMeaning, startFromLine } from "./sheet/growing/grow-fold.ts";
 export { growPlate } from "./sheet/growing/grow-plate.ts";
@@ -421,7 +421,7 @@ export {
 } from "./sheet/picking/measuring.ts";
 export { type Pickable, pickables, runsOf } from "./sheet/picking/pickable.ts";
 export type { Cone } from "./sheet/pieces/cone-piece.ts";
-export type { BlankShown, Formed } from "./sheet/pieces/formed-piece.ts";
+export type { Formed } from "./sheet/pieces/formed-piece.ts";
 export { kindOf, pieceKinds } from "./sheet/pieces/piece-kinds.ts";
 export {
   type Bend,
@@ -477,14 +477,9 @@ export {
   presetProblems,
   readPresetText,
 } from "./stock/export-preset.ts";
-export {
-  FORM_FIELDS,
-  type FormItem,
-  type FormProblem,
-  type ResolvedForm,
-  resolveForm,
-} from "./stock/forms/form-item.ts";
+export { FORM_FIELDS, type FormItem } from "./stock/forms/form-item.ts";
 export { OWN_FORMS, ownForm } from "./stock/forms/own-forms.ts";
+export { type FormProblem, type ResolvedForm, resolveForm } from "./stock/forms/resolve-form.ts";
 export { ITEM_FIELDS } from "./stock/item-fields.ts";
 export { type KeptOutline, outlineChanges, takenOver } from "./stock/kept-outline.ts";
 export {

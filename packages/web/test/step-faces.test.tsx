@@ -97,7 +97,7 @@ describe("the face of a step kind", () => {
     for (const face of STEP_FACES) {
       const fields = STEP_KINDS.find((k) => k.kind === face.kind)!.fields;
       const keys = fields.map((f) => f.key);
-      const choices = fields.filter((f) => f.kind === "choice").map((f) => f.key);
+      const choices = fields.filter((f) => f.kind === "choice" || f.kind === "item").map((f) => f.key);
       for (const key of [...Object.keys(face.pictures ?? {}), ...Object.keys(face.chooses ?? {})])
         expect(choices, `${face.kind}.${key}`).toContain(key);
       for (const key of Object.keys(face.views ?? {})) expect(keys).toContain(key);
@@ -138,7 +138,7 @@ describe("a kind of step that is a face and a line in the registry", () => {
     store.dispatch(partActions.opened({ id: "p", revision: 1, document }));
     const build = buildPart(document);
     const pick = { kind: "plate", id: "s1", x: 0, y: 0 } as const;
-    const action = actionsFor([pick], build, document).find((a) => a.key === "P")!;
+    const action = actionsFor([pick], build, document).find((a) => a.key === "G")!;
     expect(action.label).toBe("Pierce");
     store.dispatch(action.run);
     const grown = openPart(store.getState()).document!.steps.at(-1);

@@ -7,8 +7,8 @@ import { type Bounds, EMPTY_BOUNDS, type Frame, joinBounds, point, sameFrame } f
 import { type Region, regionArea, regionBounds, regionLoops } from "../plane/region.ts";
 import { compose, STILL } from "../space/vector.ts";
 import { type DraftBend, type DraftPlate, type SheetDraft, subtreeOf } from "./draft.ts";
-import { formedOut, formedRemarks } from "./forming/formed-out.ts";
 import { kindOf } from "./pieces/piece-kinds.ts";
+import { formedOut, formedRemarks } from "./shaping/formed-out.ts";
 import {
   type CopyFate,
   type CutFate,

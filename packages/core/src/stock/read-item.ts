@@ -21,7 +21,7 @@ import { outlineProblems } from "../outline/read-outline.ts";
 import { evaluateExpression } from "../units/expression.ts";
 import { formatShort } from "../units/quantity.ts";
 import { checkPreset, type ExportPreset } from "./export-preset.ts";
-import { checkForm } from "./forms/form-item.ts";
+import { checkForm } from "./forms/check-form.ts";
 import { ITEM_FIELDS } from "./item-fields.ts";
 import type { GaugeList, Material, StockItem, StockSection } from "./library.ts";
 

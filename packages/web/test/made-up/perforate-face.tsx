@@ -4,7 +4,7 @@ import type { StepFace } from "../../src/steps/faces/step-face.ts";
 export const perforateFace: StepFace = {
   kind: "perforate",
   pictogram: <path d="M1 1h46v36H1Z" data-pictogram="perforate" />,
-  grows: [{ on: "plate", key: "P", field: "size", label: "Pierce", values: { form: "square" } }],
+  grows: [{ on: "plate", key: "G", field: "size", label: "Pierce", values: { form: "square" } }],
   begins: () => ({ spots: [{ key: "a", x: "5" }] }),
   pictures: { form: () => ({ picture: (option) => <i>{option}</i>, note: (option) => `a ${option} one` }) },
   Follows: ({ context }) => <p data-follows>{context.values?.quantities.size} wide</p>,

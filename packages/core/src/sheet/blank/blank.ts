@@ -1,3 +1,4 @@
+import { isCutFree } from "../../forming/inset.ts";
 import { Kept } from "../../kept.ts";
 import { overlapOf } from "../../plane/boolean.ts";
 import { type Curve, curveBounds, curveLength, curvesBounds, type Line, line } from "../../plane/curve.ts";
@@ -19,7 +20,6 @@ import { type Region, regionBounds, regionLoops } from "../../plane/region.ts";
 import { commonSpans, joinSpans, type Span, spansAt, spansInside, spansLength } from "../../plane/span.ts";
 import { insideLoop, stitchLoops, withoutSpikes } from "../../plane/stitch.ts";
 import { Stretches } from "../../plane/stretches.ts";
-import { isCutFree } from "../forming/inset.ts";
 import type { Formed } from "../pieces/formed-piece.ts";
 import { type Bend, bendsOf, formedOf, platesOf, type Sheet } from "../sheet.ts";
 

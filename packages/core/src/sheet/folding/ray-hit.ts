@@ -1,3 +1,4 @@
+import { formSurface } from "../../forming/form-surface.ts";
 import { Kept } from "../../kept.ts";
 import { type Curve, curveBounds, line } from "../../plane/curve.ts";
 import { intersectCurves } from "../../plane/intersect.ts";
@@ -6,7 +7,6 @@ import { NearCurves } from "../../plane/near-curves.ts";
 import type { Point } from "../../plane/point.ts";
 import { type Region, regionLoops } from "../../plane/region.ts";
 import { addV, crossV, dotV, scaleV, type Vector } from "../../space/vector.ts";
-import { formSurface } from "../forming/form-surface.ts";
 import { AXES } from "../pieces/borders.ts";
 import { kindOf } from "../pieces/piece-kinds.ts";
 import { type Piece, pieceIndex, type Sheet } from "../sheet.ts";

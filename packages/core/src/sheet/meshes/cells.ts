@@ -1,11 +1,11 @@
 import type { Loop } from "../../plane/loop.ts";
 import { type Bounds, boundsMeet, EMPTY_BOUNDS, grown } from "../../plane/point.ts";
 import type { Region } from "../../plane/region.ts";
+import { ringOf } from "../../plane/rings.ts";
 import { kindOf } from "../pieces/piece-kinds.ts";
 import type { Piece } from "../sheet.ts";
 import type { RoundRing } from "./mesh.ts";
 import { type PieceMesh, type PieceSurface, pieceMesh } from "./piece-mesh.ts";
-import { ringOf } from "./rings.ts";
 import { edgeKey, MOST_COLUMNS, trianglesWithin } from "./triangulation.ts";
 
 /** About so many faces in a cell. */

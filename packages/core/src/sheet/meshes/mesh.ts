@@ -1,15 +1,15 @@
+import { type FormSurface, formSurface } from "../../forming/form-surface.ts";
 import type { Loop } from "../../plane/loop.ts";
 import { distance, dot, type Point, SAME, subtract } from "../../plane/point.ts";
 import type { Region } from "../../plane/region.ts";
+import { HAIR, intoMetal, type Ring, ringOf } from "../../plane/rings.ts";
 import { insideLoop } from "../../plane/stitch.ts";
 import { Stretches } from "../../plane/stretches.ts";
 import type { Vector } from "../../space/vector.ts";
-import { type FormSurface, formSurface } from "../forming/form-surface.ts";
 import type { Formed } from "../pieces/formed-piece.ts";
 import type { SeamLine } from "../pieces/piece-kind.ts";
 import { kindOf } from "../pieces/piece-kinds.ts";
 import { type Carrier, carriersOf, type Piece, pieceIndex, platesOf, type Sheet } from "../sheet.ts";
-import { HAIR, intoMetal, type Ring, ringOf } from "./rings.ts";
 import { keyOf, meetsLine, placeOn, runsAlong, type Seam, stopsBetween } from "./seam-stops.ts";
 import { bordersOf, closeSeams, edgeKey, MOST_COLUMNS, triangulate } from "./triangulation.ts";
 

@@ -1,6 +1,6 @@
 import { along, dot, type Point, SAME, subtract } from "../../plane/point.ts";
+import type { Ring } from "../../plane/rings.ts";
 import type { Stretch, Stretches } from "../../plane/stretches.ts";
-import type { Ring } from "./rings.ts";
 
 export interface Seam extends Stretch {
   readonly stops: number[];

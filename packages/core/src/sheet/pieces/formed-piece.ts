@@ -1,15 +1,13 @@
+import { type FormedMetal, formSurface } from "../../forming/form-surface.ts";
+import { type BlankShown, type FormShape, heightsOf, sectionPlaces } from "../../forming/section.ts";
+import { roundVolume } from "../../forming/volume.ts";
 import type { Curve } from "../../plane/curve.ts";
 import { moveFrame, moveLoop } from "../../plane/isometry.ts";
 import { type Loop, loopArea, loopBounds } from "../../plane/loop.ts";
 import { type Frame, frameY } from "../../plane/point.ts";
 import { compose, inverse, type Motion, moveV } from "../../space/vector.ts";
-import { type FormedMetal, formSurface } from "../forming/form-surface.ts";
-import { type FormShape, heightsOf, sectionPlaces } from "../forming/section.ts";
 import { takeFlatArc } from "./borders.ts";
 import type { PieceKind } from "./piece-kind.ts";
-
-/** How a formed shape is shown on the blank. */
-export type BlankShown = "centre" | "outline" | "cut" | "nothing";
 
 /**
  * A shape that is raised out of a plate, its host. In developed coordinates its metal is that of the host: it has none
@@ -57,37 +55,9 @@ export function standingOut(
 function volumeBeyondHost(piece: Formed, t: number): number {
   if (!piece.shape.b) return 0;
   const made = roundVolume(piece, t);
-  const zone = loopArea(piece.outline) - piece.openings.reduce((sum, l) => sum + loopArea(l), 0);
+  const zone = loopArea(piece.outline) - piece.openings.reduce((sum, l) => sum + Math.abs(loopArea(l)), 0);
   return made - zone * t;
 }
-
-/** Volume of a round shape by its section (Pappus): that below side B less that below side A. */
-function roundVolume({ outline, shape }: FormedMetal, t: number): number {
-  const first = outline[0];
-  if (first.kind !== "arc") return loopArea(outline) * t;
-  const places = sectionPlaces(shape, t, FINE / 10);
-  const below = (at: readonly (readonly [number, number])[]) => {
-    let sum = 0;
-    for (let i = 0; i + 1 < at.length; i++) {
-      const [[p, z], [q, y]] = [at[i], at[i + 1]];
-      const [r, s] = [first.r - p, first.r - q];
-      // Between two circles on a cone: ∫ 2π ρ z dρ in closed form.
-      sum += (Math.PI / 3) * (r - s) * (z * (2 * r + s) + y * (r + 2 * s));
-    }
-    return sum;
-  };
-  const last = places[places.length - 1];
-  const inside = first.r - last.inA;
-  const middle = shape.open ? 0 : Math.PI * inside ** 2 * (last.upB - last.upA);
-  const sideA = places.map((s) => [s.inA, s.upA] as const);
-  // The rim leads from the end of side B to that of side A.
-  const sideB = [...places.map((s) => [s.inB, s.upB] as const), [last.inA, last.upB] as const];
-  return below(sideB) - below(sideA) + middle;
-}
-
-/** Volume of the metal of a formed shape, mm³: of a round one by its section, of a stretched one that of its zone. */
-export const formedVolume = (metal: FormedMetal, t: number): number =>
-  metal.shape.b ? roundVolume(metal, t) : loopArea(metal.outline) * t;
 
 export const formedPiece: PieceKind<Formed, FoldedFormed> = {
   regions: () => [],

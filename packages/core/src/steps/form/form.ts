@@ -7,21 +7,17 @@ import {
   type RawValues,
 } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
+import { type BlankShown, reachOf, thinnestShare } from "../../forming/section.ts";
+import { formedVolume } from "../../forming/volume.ts";
 import { Kept } from "../../kept.ts";
 import { moveLoop, rotation } from "../../plane/isometry.ts";
 import { asCircle, type Loop, loopBounds, loopFromFrame } from "../../plane/loop.ts";
 import { point } from "../../plane/point.ts";
 import { workAllMetal } from "../../sheet/draft.ts";
-import { reachOf, thinnestShare } from "../../sheet/forming/section.ts";
-import { type BlankShown, formedVolume } from "../../sheet/pieces/formed-piece.ts";
 import type { FormedWork, MetalOp } from "../../sheet/shaping/metal.ts";
-import {
-  type FormItem,
-  type FormValue,
-  type ResolvedForm,
-  resolveForm,
-} from "../../stock/forms/form-item.ts";
+import type { FormItem, FormValue } from "../../stock/forms/form-item.ts";
 import { OWN_FORMS, ownForm } from "../../stock/forms/own-forms.ts";
+import { type ResolvedForm, resolveForm } from "../../stock/forms/resolve-form.ts";
 import { itemProblems } from "../../stock/read-item.ts";
 import { METRIC_THREADS } from "../../stock/threads.ts";
 import { formatShort } from "../../units/quantity.ts";
@@ -156,7 +152,7 @@ function build(values: FieldValues, context: StepContext) {
       : undefined;
   if (crowd) return refuse(crowd.field, crowd.message);
   workAllMetal(draft, { plate: plate.id }, ops);
-  context.note("shape", saidOf(item, form.value, draft.t));
+  context.note(MADE, saidOf(item, form.value, draft.t));
   if (places.value.length > 1) context.note("arranged", `${places.value.length} of them`);
 }
 
@@ -175,6 +171,9 @@ const works = new Kept(
 
 const workOf = (item: FormItem, form: ResolvedForm, { turn, onBlank }: FieldValues["choices"]): FormedWork =>
   works.of(item, { form, turn, onBlank });
+
+/** Beside no field: what is to be known of it follows from all its values. */
+const MADE = "made";
 
 /** What is to be known of one of them: how thin it gets, what is cut for it, how a thread holds in it. */
 function saidOf(item: FormItem, form: ResolvedForm, t: number): string {

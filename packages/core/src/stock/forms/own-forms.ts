@@ -171,9 +171,9 @@ export const OWN_FORMS: readonly FormItem[] = [
     name: "Extruded hole",
     values: [
       length("d", "Hole", "3.3"),
-      length("h", "Height of the collar", "2*t"),
-      length("wall", "Wall of the collar", "0.6*t"),
-      length("r", "Radius of its root", "0.5*t"),
+      length("h", "Height of the collar", "0.9*t"),
+      length("wall", "Wall of the collar", "0.5*t"),
+      length("r", "Radius of its root", "0.4*t"),
     ],
     outline: "round",
     diameter: "d + 2*wall + 2*r",

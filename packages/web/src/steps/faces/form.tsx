@@ -19,6 +19,12 @@ export const formFace: StepFace = {
       picture: (option) => <FormOption option={option} kept={formOf(step) as FormItem | undefined} />,
     }),
   },
+  Follows: ({ context }) =>
+    context.notes?.made ? (
+      <p data-note="made" className="mt-1 text-[12px] leading-snug text-quiet">
+        {context.notes.made}
+      </p>
+    ) : null,
   chooses: {
     placed: (step, option) => {
       choosePlaced(step, option as Placed);

@@ -201,6 +201,7 @@ const Metal = memo(function Metal({ build, blank, many }: { build: PartBuild; bl
         <path
           key={i}
           d={curvePath([s], false)}
+          fill="none"
           stroke="var(--ink)"
           strokeWidth={1.4}
           vectorEffect="non-scaling-stroke"

@@ -1,5 +1,5 @@
-import { chordCount } from "../../plane/curve.ts";
-import { type Point, point } from "../../plane/point.ts";
+import { chordCount } from "../plane/curve.ts";
+import { type Point, point } from "../plane/point.ts";
 
 /** A corner of a section: how far inside the border it stands, how high over side A, and by what it is rounded. In mm. */
 export interface SectionNode {
@@ -21,6 +21,9 @@ export interface FormShape {
   /** Whether nothing is left within the last corner; otherwise the metal goes on flat there. */
   readonly open: boolean;
 }
+
+/** How a formed shape is shown on the blank. */
+export type BlankShown = "centre" | "outline" | "cut" | "nothing";
 
 /** Where side A and side B stand at a place of a section: inside the border, and over side A of the sheet. */
 export interface SectionPlace {

@@ -6,11 +6,11 @@ import {
   directionAt,
   distanceToCurve,
   type Line,
-} from "../../plane/curve.ts";
-import type { Loop } from "../../plane/loop.ts";
-import { along, cross, dot, type Point, point, scale, subtract } from "../../plane/point.ts";
-import { fail, ok, type Result } from "../../result.ts";
-import { ringOf } from "../meshes/rings.ts";
+} from "../plane/curve.ts";
+import type { Loop } from "../plane/loop.ts";
+import { along, cross, dot, type Point, point, scale, subtract } from "../plane/point.ts";
+import { ringOf } from "../plane/rings.ts";
+import { fail, ok, type Result } from "../result.ts";
 
 /** The name of a border along which a formed shape is cut free; all others hang together with their plate. */
 export const CUT_FREE = "form:cut";

@@ -1,7 +1,7 @@
-import { Kept } from "../../kept.ts";
-import { type Arc, directionAt, flattenCurve } from "../../plane/curve.ts";
-import type { Loop } from "../../plane/loop.ts";
-import type { Point } from "../../plane/point.ts";
+import { Kept } from "../kept.ts";
+import { type Arc, directionAt, flattenCurve } from "./curve.ts";
+import type { Loop } from "./loop.ts";
+import type { Point } from "./point.ts";
 
 /** A flattened border: points and the outward normals at the two ends of each edge that leaves them. */
 export interface Ring {

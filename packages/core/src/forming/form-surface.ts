@@ -1,8 +1,8 @@
 import earcut from "earcut";
-import { Kept } from "../../kept.ts";
-import type { Loop } from "../../plane/loop.ts";
-import type { Vector } from "../../space/vector.ts";
-import { ringOf } from "../meshes/rings.ts";
+import { Kept } from "../kept.ts";
+import type { Loop } from "../plane/loop.ts";
+import { ringOf } from "../plane/rings.ts";
+import type { Vector } from "../space/vector.ts";
 import { type Chain, Inset, isCutFree } from "./inset.ts";
 import { type FormShape, reachOf, sectionPlaces } from "./section.ts";
 

@@ -1,3 +1,4 @@
+import { reachOf } from "../../forming/section.ts";
 import { Kept } from "../../kept.ts";
 import { type Curve, curveBounds, distanceToCurve } from "../../plane/curve.ts";
 import { intersectCurves } from "../../plane/intersect.ts";
@@ -9,9 +10,8 @@ import { insideLoop } from "../../plane/stitch.ts";
 import type { SheetDraft } from "../draft.ts";
 import type { Labels, SheetRemark } from "../finish.ts";
 import type { Formed } from "../pieces/formed-piece.ts";
-import type { Metal, MetalOp } from "../shaping/metal.ts";
 import type { Plate } from "../sheet.ts";
-import { reachOf } from "./section.ts";
+import type { Metal, MetalOp } from "./metal.ts";
 
 /** What keeps a shape from being formed where its step has it. */
 export type FormFate = "outside" | "over-edge" | "opening" | "other";
