@@ -17,6 +17,8 @@ import { closeBendsRule } from "./close-bends.ts";
 import { collisionFindings, gapFindings, loneFindings, stuckFindings } from "./collision.ts";
 import { deepChannelRule } from "./deep-channel.ts";
 import { edgeBesideBendRule } from "./edge-beside-bend.ts";
+import { formRoomRule } from "./form-room.ts";
+import { formThinRule } from "./form-thin.ts";
 import { hemKindRule } from "./hem-kind.ts";
 import { idleReliefRule } from "./idle-relief.ts";
 import { idleStepRule } from "./idle-step.ts";
@@ -70,6 +72,8 @@ export const CHECKS: readonly Check[] = [
   { tells: ["small-opening"], ask: smallOpeningRule },
   { tells: ["thin-web"], ask: thinWebRule },
   { tells: ["narrow-slit"], ask: narrowSlitRule },
+  { tells: ["form-room"], ask: formRoomRule },
+  { tells: ["form-thin"], ask: formThinRule },
   { tells: ["short-line"], ask: shortLineRule },
   { tells: ["sharp-inner"], ask: sharpInnerRule },
   { tells: ["sharp-outer"], ask: sharpOuterRule },

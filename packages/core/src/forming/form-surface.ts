@@ -32,7 +32,7 @@ export interface FormedMetal {
 
 const surfaces = new Kept(
   (formed: FormedMetal, { t, chord }: { readonly t: number; readonly chord: number }) =>
-    new SurfaceBuilder(formed, t, chord).build(),
+    new SurfaceBuilder(formed, chord).build(t),
   (before, now) => before.t === now.t && before.chord === now.chord,
 );
 
@@ -54,12 +54,11 @@ class SurfaceBuilder {
 
   constructor(
     private readonly formed: FormedMetal,
-    private readonly t: number,
     private readonly chord: number,
   ) {}
 
-  build(): FormSurface {
-    const { formed, t, chord } = this;
+  build(t: number): FormSurface {
+    const { formed, chord } = this;
     const { outline, shape } = formed;
     const found = Inset.of(outline, chord);
     if (!found.ok) throw new Error(`A shape was formed of an outline that cannot be: ${found.error}.`);

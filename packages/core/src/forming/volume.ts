@@ -3,7 +3,7 @@ import type { FormedMetal } from "./form-surface.ts";
 import { sectionPlaces } from "./section.ts";
 
 /** How fine a section is summed, mm. */
-const FINE = 1e-4;
+const FINE = 1e-6;
 
 /** Volume of a round shape by its section (Pappus): that below side B less that below side A. */
 export function roundVolume({ outline, shape }: FormedMetal, t: number): number {

@@ -1,6 +1,16 @@
 import { arcCovers, type Curve, distanceToCurve } from "./curve.ts";
 import { dot, type Point, subtract } from "./point.ts";
 
+/** The place on a curve that is nearest to a point. */
+export function nearestOn(c: Curve, p: Point): Point {
+  if (c.kind === "line") return footOf(c.a, c.b, p);
+  const d = subtract(p, c.c);
+  const length = Math.hypot(d.x, d.y);
+  if (length > 1e-12 && arcCovers(c, Math.atan2(d.y, d.x)))
+    return { x: c.c.x + (d.x * c.r) / length, y: c.c.y + (d.y * c.r) / length };
+  return Math.hypot(p.x - c.a.x, p.y - c.a.y) <= Math.hypot(p.x - c.b.x, p.y - c.b.y) ? c.a : c.b;
+}
+
 /** The least distance between two curves that do not cross, mm, and where on the first. */
 export function gapBetween(p: Curve, q: Curve): { readonly gap: number; readonly at: Point } {
   let best = { gap: Infinity, at: p.a };

@@ -12,7 +12,15 @@ export type RuleValue = (NumberField | YesField) & {
 };
 
 /** What rules are about, in the order in which they are shown. */
-export const RULE_GROUPS = ["Bending", "Reliefs", "Cutting", "Collisions", "Handling", "Model"] as const;
+export const RULE_GROUPS = [
+  "Bending",
+  "Reliefs",
+  "Cutting",
+  "Forming",
+  "Collisions",
+  "Handling",
+  "Model",
+] as const;
 
 /** One question of manufacture that a shop may answer its own way. */
 export interface ShopRule {
@@ -436,6 +444,41 @@ const MODEL_RULES: readonly Omit<ShopRule, "group">[] = [
   },
 ];
 
+const FORMING_RULES: readonly Omit<ShopRule, "group">[] = [
+  {
+    id: "form-room",
+    title: "Room for what is formed",
+    about:
+      "From what is formed out of a plate to its edges, openings and bends, and to the next shape: each form says how much its tool needs.",
+    level: "warn",
+    values: [
+      value("formRoom", "Of the room that it needs", 1, "none: what the shop's own tools need", {
+        dimension: "number",
+        unit: "×",
+        max: 10,
+      }),
+    ],
+  },
+  {
+    id: "form-thin",
+    title: "Formed metal thick enough",
+    about: "How thin stretched metal is on the steepest slope of what is formed; below that it tears.",
+    level: "warn",
+    values: [
+      value(
+        "formThin",
+        "Least thickness",
+        0.65,
+        "uniform elongation of deep-drawing steels: a third or less",
+        {
+          ...timesT,
+          max: 1,
+        },
+      ),
+    ],
+  },
+];
+
 const grouped = (group: ShopRule["group"], rules: readonly Omit<ShopRule, "group">[]): ShopRule[] =>
   rules.map((r) => ({ ...r, group }));
 
@@ -444,6 +487,7 @@ export const SHOP_RULES: readonly ShopRule[] = [
   ...grouped("Bending", BENDING_RULES),
   ...grouped("Reliefs", RELIEF_RULES),
   ...grouped("Cutting", CUTTING_RULES),
+  ...grouped("Forming", FORMING_RULES),
   ...grouped("Collisions", COLLISION_RULES),
   ...grouped("Handling", HANDLING_RULES),
   ...grouped("Model", MODEL_RULES),

@@ -231,7 +231,7 @@ export const OWN_FORMS: readonly FormItem[] = [
     values: [
       length("l", "Length", "40"),
       length("w", "Width at the root", "12"),
-      length("h", "Height", "4"),
+      length("h", "Height", "2.5"),
       length("slope", "Width of each slope", "w/3"),
       radius("r", "Radius of its bends", "1.5*t"),
     ],

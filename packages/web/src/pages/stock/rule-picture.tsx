@@ -118,6 +118,25 @@ const PICTURES: Readonly<Record<string, ReactNode>> = {
       <Measure x1={32} y1={38} x2={40} y2={38} />
     </>
   ),
+  "form-room": (
+    <>
+      {PLATE}
+      <circle cx="32" cy="26" r="10" {...VOID} />
+      <circle cx="32" cy="26" r="5" {...VOID} />
+      <Measure x1={42} y1={26} x2={68} y2={26} />
+    </>
+  ),
+  "form-thin": (
+    <>
+      <path
+        d="M4 38h14c6 0 8-18 14-18h10c6 0 8 18 14 18h12v6H54c-6 0-8-18-14-18h-6c-6 0-8 18-14 18H4Z"
+        fill="var(--metal-b)"
+        stroke="currentColor"
+        strokeLinejoin="round"
+      />
+      <Measure x1={22} y1={26} x2={27} y2={32} />
+    </>
+  ),
   "thin-web": (
     <>
       {PLATE}
