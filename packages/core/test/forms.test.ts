@@ -204,7 +204,7 @@ describe("on the blank", () => {
       }),
     ]);
     expect(build.blank!.lengths.slits).toBeCloseTo(40, 9);
-    expect([...layersOf(form("louvre")).values()].flat().filter((k) => k === "line")).toHaveLength(5);
+    expect([...layersOf(form("louvre")).values()].flat().filter((k) => k === "line")).toHaveLength(1);
   });
 
   test.each([

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { examinePart, type StepDocument } from "../src/index.ts";
+import { examinePart, formedOf, type StepDocument, stepKind } from "../src/index.ts";
 import { directionAt, pointAt } from "../src/plane/curve.ts";
 import { circleLoop, type Loop, loopArea, loopBounds } from "../src/plane/loop.ts";
 import { rectangleCorners, roundedPolygon } from "../src/plane/opening-loops.ts";
@@ -212,5 +212,86 @@ describe("a loop with rounded corners", () => {
     expect(areaOf([roundedLoop(circle, 2, "r")!])).toBeCloseTo(Math.PI * 25, 9);
     expect(roundedLoop(roundedPolygon(rectangleCorners(10, 4), 0, [], ""), 2.01, "r")).toBeUndefined();
     expect(roundedLoop(roundedPolygon(rectangleCorners(10, 4), 0, [], ""), 2, "r")!.length).toBe(6);
+  });
+});
+
+describe("a vent of louvres", () => {
+  const plain = {
+    filling: "louvres",
+    width: "140",
+    height: "90",
+    rounding: "0",
+    louvreLength: "40",
+    louvreDepth: "8",
+  };
+  const rows = { ...plain, louvreHeight: "3", between: "6", louvreRows: "14" };
+  const formedIn = (values: object) => formedOf(built(values).sheet);
+
+  test("has as many as fit in rows, the rest shared at its borders", () => {
+    const all = formedIn(rows);
+    // 3 of 40 with 6 between them in 140; 6 rows of 8 that are 14 apart in 90.
+    expect(all.length).toBe(18);
+    const boxes = all.map((f) => loopBounds(f.outline));
+    expect(Math.min(...boxes.map((b) => b.minX))).toBeCloseTo(-66, 9);
+    expect(Math.max(...boxes.map((b) => b.maxX))).toBeCloseTo(66, 9);
+    expect(Math.min(...boxes.map((b) => b.minY))).toBeCloseTo(-39, 9);
+    expect(Math.max(...boxes.map((b) => b.maxY))).toBeCloseTo(39, 9);
+    expect(all.every((f) => f.shape.side === "up" && f.title === "Louvre")).toBe(true);
+    expect(formedIn({ ...rows, margin: "8" }).length).toBe(10);
+    expect(formedIn({ ...rows, turn: "down" }).every((f) => f.shape.side === "down")).toBe(true);
+  });
+
+  test("says what is open under them: under the straight edge, and under its two ends", () => {
+    const note = built(rows).steps[1].notes!.margin;
+    const [, count, open, share] = /^(\d+) louvres, ([\d.]+) mm² open under them, ([\d.]+) %$/.exec(note)!;
+    expect(count).toBe("18");
+    // Between a louvre whose ends rise at once and one whose ends stay down.
+    const each = Number(open) / 18;
+    expect(each).toBeGreaterThan((40 - 16) * 3);
+    expect(each).toBeLessThan(40 * 3);
+    expect(Number(share)).toBeCloseTo((100 * Number(open)) / (140 * 90), 1);
+    const higher = Number(
+      /, ([\d.]+) mm²/.exec(built({ ...rows, louvreHeight: "3.5" }).steps[1].notes!.margin)![1],
+    );
+    expect(higher).toBeGreaterThan(Number(open));
+  });
+
+  test.each([
+    [{ louvreRows: "7" }, "louvreRows", /8 mm deep must stand in rows farther apart/],
+    [{ louvreLength: "300" }, "louvreLength", /Not one louvre fits/],
+    [{ louvreLength: "10" }, "louvreDepth", /radii at its ends need|cannot be formed/],
+    [{ louvreLength: "0" }, "louvreLength", /too small/],
+    [
+      { louvreLength: "1e-3", louvreDepth: "1e-3", louvreRows: "2e-3", between: "1e-3" },
+      "louvreRows",
+      /more than|fits/,
+    ],
+  ])("with %o is refused at its field", (change, field, why) => {
+    const { findings } = built({ ...rows, ...change });
+    expect([findings[0].field, findings[0].message]).toEqual([field, expect.stringMatching(why)]);
+  });
+
+  test.each([
+    ["louvres", rows, "form:s2-1_0"],
+    [
+      "round openings",
+      { filling: "holes", width: "40", height: "30", rounding: "0", hole: "4", pitch: "8" },
+      "cut:s2-1_0",
+    ],
+  ])("leaves single %s out by their numbers, and none where all are", (_, values, name) => {
+    const kind = stepKind("vent")!;
+    const document = vent(values);
+    expect(kind.leftOut!(document, name)).toEqual({ table: "leftOut", add: { i: "1", j: "0" } });
+    expect(kind.leftOut!({ ...document, filling: "bars" }, name)).toBeUndefined();
+    const many = (b: ReturnType<typeof built>) => formedOf(b.sheet).length + b.blank!.openings.length;
+    const whole = many(built(values));
+    const less = built({ ...values, leftOut: [{ key: "a", i: "1", j: "0" }] });
+    expect(many(less)).toBe(whole - 1);
+    const one = { ...values, width: "45", height: "10", louvreLength: "40", hole: "9", pitch: "80" };
+    const none = built({ ...one, leftOut: [{ key: "a", i: "0", j: "0" }] });
+    expect(none.findings[0]).toMatchObject({
+      field: "leftOut",
+      message: expect.stringMatching(/All of them are left out/),
+    });
   });
 });

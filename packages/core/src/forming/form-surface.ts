@@ -3,7 +3,7 @@ import { Kept } from "../kept.ts";
 import type { Loop } from "../plane/loop.ts";
 import { ringOf } from "../plane/rings.ts";
 import type { Vector } from "../space/vector.ts";
-import { type Chain, Inset, isCutFree } from "./inset.ts";
+import { type Chain, Inset } from "./inset.ts";
 import { type FormShape, reachOf, sectionPlaces } from "./section.ts";
 
 /**
@@ -19,8 +19,6 @@ export interface FormSurface {
   readonly faces: readonly number[];
   /** Two columns a wall, metal on the left. */
   readonly walls: readonly number[];
-  /** For each point of the ring, whether the border that leaves it is cut free. */
-  readonly cut: readonly boolean[];
 }
 
 /** What is formed: its outline, how it rises, and the openings in its flat middle. */
@@ -77,7 +75,8 @@ class SurfaceBuilder {
             [q.x, q.y, upB],
           ];
           const before = k > 0 ? inward[stations[k - 1]].at(-1) : undefined;
-          const first = closed && k === stations.length - 1 ? inward[stations[0]].at(-1) : undefined;
+          // A chain that is closed may run together where it began.
+          const first = closed && k > 0 ? inward[stations[0]].at(-1) : undefined;
           const known = [before, first].find(
             (c) => c !== undefined && c >= ring && same(this.sideA[c], a) && same(this.sideB[c], b),
           );
@@ -87,8 +86,7 @@ class SurfaceBuilder {
       this.addStrips({ stations, closed }, inward);
     }
     this.addMiddle(inset, inward, places[places.length - 1]);
-    const cut = inset.curveAt.map((k) => isCutFree(outline[k]));
-    return { ring, sideA: this.sideA, sideB: this.sideB, faces: this.faces, walls: this.walls, cut };
+    return { ring, sideA: this.sideA, sideB: this.sideB, faces: this.faces, walls: this.walls };
   }
 
   private column(a: Vector, b: Vector): number {

@@ -94,9 +94,26 @@ export function sectionPlaces(
       out.push({ inA: low.x, upA: low.y, inB: high.x, upB: high.y });
     }
   });
-  if (side === "up") return out;
+  const apart = standApart(out);
+  if (side === "up") return apart;
   // Seen from the other side: what was side A is side B, as far above it as it was below.
-  return out.map((s) => ({ inA: s.inB, upA: t - s.upB, inB: s.inA, upB: t - s.upA }));
+  return apart.map((s) => ({ inA: s.inB, upA: t - s.upB, inB: s.inA, upB: t - s.upA }));
+}
+
+/** Places nearer to one another than this, mm, are one: lines inside the border would lie on one another. */
+const ONE_PLACE = 1e-6;
+
+/** Places without those that stand where the one after them does; the first and the last stay. */
+function standApart(places: readonly SectionPlace[]): SectionPlace[] {
+  const out: SectionPlace[] = [];
+  const same = (p: SectionPlace, q: SectionPlace) =>
+    (["inA", "upA", "inB", "upB"] as const).every((key) => Math.abs(p[key] - q[key]) < ONE_PLACE);
+  places.forEach((place, i) => {
+    const before = out[out.length - 1];
+    if (!before || !same(before, place)) out.push(place);
+    else if (i === places.length - 1 && out.length > 1) out[out.length - 1] = place;
+  });
+  return out;
 }
 
 /** How far inside its border a section reaches, mm. */

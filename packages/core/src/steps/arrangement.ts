@@ -44,6 +44,37 @@ const inRow = (c: Choices) => ["row", "grid", "edge", "line"].includes(c.arrange
 export const isNumbered = (c: Choices): boolean =>
   c.arranged !== undefined && c.arranged !== "once" && c.arranged !== "list";
 
+/** Single ones that are left out of many, by number and row. */
+export const leftOutField = (shown: (c: Choices) => boolean): FieldSpec => ({
+  kind: "rows",
+  key: "leftOut",
+  label: "Left out",
+  empty: "click one in a view to leave it out",
+  noun: "place",
+  most: MOST_PLACES,
+  line: ["no.", { column: "i" }, "of row", { column: "j" }],
+  columns: [
+    { kind: "quantity", key: "i", label: "Number", dimension: "number", default: "", start: "0" },
+    { kind: "quantity", key: "j", label: "Row", dimension: "number", default: "", start: "0" },
+  ],
+  shown,
+});
+
+/** Those of some places that are not left out; nothing where all of them are. */
+export function withoutLeftOut<T extends { readonly i: number; readonly j: number }>(
+  { rows }: FieldValues,
+  places: readonly T[],
+): readonly T[] | undefined {
+  const without = new Set((rows.leftOut ?? []).map(({ quantities: q }) => `${q.i} ${q.j}`));
+  const left = without.size === 0 ? places : places.filter(({ i, j }) => !without.has(`${i} ${j}`));
+  return left.length > 0 ? left : undefined;
+}
+
+export const ALL_LEFT_OUT: FieldProblem = {
+  field: "leftOut",
+  message: "All of them are left out. Take some of them back.",
+};
+
 /** How rows stand to one another, as fields. */
 export const rowFields = (shown: (c: Choices) => boolean): readonly FieldSpec[] => [
   choice(
@@ -177,20 +208,7 @@ export const arrangementFields: readonly FieldSpec[] = [
     { same: "like the first", along: "with its place" },
     arranged("round", "line"),
   ),
-  {
-    kind: "rows",
-    key: "leftOut",
-    label: "Left out",
-    empty: "click an opening in a view to leave it out",
-    noun: "place",
-    most: MOST_PLACES,
-    line: ["no.", { column: "i" }, "of row", { column: "j" }],
-    columns: [
-      { kind: "quantity", key: "i", label: "Number", dimension: "number", default: "", start: "0" },
-      { kind: "quantity", key: "j", label: "Row", dimension: "number", default: "", start: "0" },
-    ],
-    shown: isNumbered,
-  },
+  leftOutField(isNumbered),
 ];
 
 /** Whether the openings of an arrangement go by a place that the step names. */
@@ -329,10 +347,8 @@ export function arrangedPlaces(
   const all = numberedPlaces(values, outlineOf, given, at);
   if (!all.ok) return all;
   if (all.value.length === 0) return fail(noRoom(choices));
-  const without = new Set((values.rows.leftOut ?? []).map(({ quantities: q }) => `${q.i} ${q.j}`));
-  const left = all.value.filter(({ i, j }) => !without.has(`${i} ${j}`));
-  if (left.length === 0)
-    return fail({ field: "leftOut", message: "All of them are left out. Take some of them back." });
+  const left = withoutLeftOut(values, all.value);
+  if (!left) return fail(ALL_LEFT_OUT);
   return ok(left.map(({ i, j, at, turned }) => ({ mark: placeMark(i, j), at, turned })));
 }
 

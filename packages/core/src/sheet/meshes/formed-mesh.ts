@@ -1,52 +1,53 @@
+import { formSurface } from "../../forming/form-surface.ts";
+import type { FormShape } from "../../forming/section.ts";
+import { Kept } from "../../kept.ts";
+import { intoFrame, movePoint } from "../../plane/isometry.ts";
 import { crossV, dotV, type Vector } from "../../space/vector.ts";
+import type { Formed } from "../pieces/formed-piece.ts";
 import { kindOf } from "../pieces/piece-kinds.ts";
-import type { Piece } from "../sheet.ts";
-import type { Raised } from "./mesh.ts";
-import type { PieceMesh, PieceSurface } from "./piece-mesh.ts";
+import type { PieceMesh } from "./piece-mesh.ts";
 
 /** Faces that meet at less than this go over smoothly into one another. */
 const SMOOTH = Math.cos((32 * Math.PI) / 180);
 
-/** What a graphics card takes of something formed: smooth where its section is round, sharp where it is not. */
-export function formedMesh(
-  piece: Piece,
-  surface: PieceSurface,
-  raised: ReadonlyMap<number, Raised>,
-): PieceMesh {
-  const { columns, faces, walls, t } = surface;
+/** Meshes of shapes that are alike, by their outlines in their own frames. */
+const alike = new Kept((_shape: FormShape): Map<string, PieceMesh> => new Map());
+
+/**
+ * What a graphics card takes of something formed: smooth where its section is round, sharp where it is not. Shapes of one
+ * step are mostly alike but for where they stand: they have one mesh.
+ */
+export function formedMesh(piece: Formed, t: number, chord: number): PieceMesh {
+  if (piece.openings.length > 0 && !piece.shape.open) return meshOf(piece, t, chord);
+  const own = intoFrame(piece.frame);
+  const numbers = piece.outline.flatMap((c) => {
+    const points = [c.a, c.b, ...(c.kind === "arc" ? [c.c] : [])].map((p) => movePoint(own, p));
+    return [c.name ?? "", ...points.flatMap((p) => [p.x, p.y]).map((v) => Math.round(v * 1e7))];
+  });
+  const key = `${t} ${chord} ${numbers.join(" ")}`;
+  const known = alike.of(piece.shape);
+  const mesh = known.get(key) ?? meshOf(piece, t, chord);
+  known.set(key, mesh);
+  return mesh;
+}
+
+function meshOf(piece: Formed, t: number, chord: number): PieceMesh {
+  const { sideA, sideB, faces, walls } = formSurface(piece, t, chord);
   const { origin, across, along } = kindOf(piece).ownFrame(piece);
   const own = ([u, v, w]: Vector): Vector => [
     (u - origin.x) * across.x + (v - origin.y) * across.y,
     (u - origin.x) * along.x + (v - origin.y) * along.y,
     w,
   ];
-  const corners: Vector[] = [];
-  const vertexOf = new Map<number, number>();
-  const vertex = (column: number, side: 0 | 1): number => {
-    const key = column * 2 + side;
-    const known = vertexOf.get(key);
-    if (known !== undefined) return known;
-    const lifted = raised.get(column);
-    const flat: Vector = [columns[column * 2], columns[column * 2 + 1], side === 0 ? 0 : t];
-    corners.push(own(lifted ? (side === 0 ? lifted.a : lifted.b) : flat));
-    vertexOf.set(key, corners.length - 1);
-    return corners.length - 1;
-  };
-  // A mirrored frame turns every triangle over.
-  const flips = across.x * along.y - across.y * along.x < 0;
+  const corners = sideA.flatMap((a, k) => [own(a), own(sideB[k])]);
   const triangles: number[] = [];
-  const add = (a: number, b: number, c: number) => {
-    if (flips) triangles.push(a, c, b);
-    else triangles.push(a, b, c);
-  };
   for (let i = 0; i < faces.length; i += 3) {
-    add(vertex(faces[i], 0), vertex(faces[i + 2], 0), vertex(faces[i + 1], 0));
-    add(vertex(faces[i], 1), vertex(faces[i + 1], 1), vertex(faces[i + 2], 1));
+    const [a, b, c] = [faces[i] * 2, faces[i + 1] * 2, faces[i + 2] * 2];
+    triangles.push(a, c, b, a + 1, b + 1, c + 1);
   }
   for (let i = 0; i < walls.length; i += 2) {
-    const [a, b] = [walls[i], walls[i + 1]];
-    add(vertex(a, 0), vertex(b, 0), vertex(b, 1));
-    add(vertex(a, 0), vertex(b, 1), vertex(a, 1));
+    const [a, b] = [walls[i] * 2, walls[i + 1] * 2];
+    triangles.push(a, b, b + 1, a, b + 1, a + 1);
   }
   return shaded(corners, triangles);
 }

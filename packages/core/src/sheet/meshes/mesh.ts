@@ -1,4 +1,5 @@
-import { type FormSurface, formSurface } from "../../forming/form-surface.ts";
+import { formSurface } from "../../forming/form-surface.ts";
+import { isCutFree } from "../../forming/inset.ts";
 import type { Loop } from "../../plane/loop.ts";
 import { distance, dot, type Point, SAME, subtract } from "../../plane/point.ts";
 import type { Region } from "../../plane/region.ts";
@@ -110,6 +111,12 @@ export function neighboursOf(sheet: Sheet): readonly (readonly number[])[] {
   );
 }
 
+/** The columns of the outline of something formed, and which of the borders that leave them are cut free. */
+interface FormedOutline {
+  readonly ring: readonly number[];
+  readonly cut: readonly boolean[];
+}
+
 /** Whether something is formed out of a region of its plate. */
 const holds = (region: Region, { outline }: Formed): boolean => insideLoop(region.outer, outline[0].a);
 
@@ -130,7 +137,7 @@ class MeshBuilder {
   private readonly seams: [Seam, Seam][];
   private readonly raised = new Map<number, Raised>();
   /** By formed piece, the columns of its outline's points. */
-  private readonly outlines = new Map<number, { readonly surface: FormSurface; readonly ring: number[] }>();
+  private readonly outlines = new Map<number, FormedOutline>();
   private readonly sheet: Sheet;
   private readonly chord: number;
   private readonly wanted: ReadonlySet<number> | undefined;
@@ -207,15 +214,16 @@ class MeshBuilder {
 
   /** The columns of the outlines of what is formed, and by plate what is formed out of it. */
   private addOutlines(looked: readonly number[]): Map<number, number[]> {
-    const { pieces, t } = this.sheet;
+    const { pieces } = this.sheet;
     const raisedFrom = new Map<number, number[]>();
     for (const i of looked) {
       const piece = pieces[i];
       if (piece.kind !== "formed") continue;
       const host = pieceIndex(this.sheet, "plate", piece.host);
-      const surface = formSurface(piece, t, this.chord);
-      const ring = surface.sideA.slice(0, surface.ring).map(([x, y]) => this.push({ x, y }, host));
-      this.outlines.set(i, { surface, ring });
+      const { points, starts } = ringOf(piece.outline, this.chord);
+      let curve = -1;
+      const cut = starts.map((begins) => isCutFree(piece.outline[begins ? ++curve : curve]));
+      this.outlines.set(i, { ring: points.map((p) => this.push(p, host)), cut });
       const list = raisedFrom.get(host);
       if (list) list.push(i);
       else raisedFrom.set(host, [i]);
@@ -232,10 +240,8 @@ class MeshBuilder {
   }
 
   /** The faces and walls of something formed, on the columns of its outline. */
-  private addFormed(
-    owner: number,
-    { surface, ring }: { surface: FormSurface; ring: readonly number[] },
-  ): void {
+  private addFormed(owner: number, { ring }: FormedOutline): void {
+    const surface = formSurface(this.sheet.pieces[owner] as Formed, this.sheet.t, this.chord);
     const { sideA, sideB } = surface;
     const columns = sideA.map((a, k) => {
       if (k < ring.length) return ring[k];
@@ -347,12 +353,12 @@ class MeshBuilder {
 
   /** Leaves room in a plate for what is formed out of it: walled only where that is cut free. */
   private leaveOut(formed: number, owner: number, ids: number[], holes: number[]): void {
-    const { surface, ring } = this.outlines.get(formed)!;
+    const { cut, ring } = this.outlines.get(formed)!;
     holes.push(ids.length);
     for (let i = ring.length; i > 0; i--) {
       const [from, to] = [i % ring.length, i - 1];
       ids.push(ring[from]);
-      if (!surface.cut[to]) continue;
+      if (!cut[to]) continue;
       const [p, q] = [this.at(ring[from]), this.at(ring[to])];
       const length = Math.hypot(q.x - p.x, q.y - p.y) || 1;
       const normal = { x: (q.y - p.y) / length, y: (p.x - q.x) / length };

@@ -95,16 +95,13 @@ function meshesOf(
       known.mesh.become(of[i][0] as readonly Region[])
     )
       out[i] = known.mesh;
+    else if (piece.kind === "formed") out[i] = formedMesh(piece, sheet.t, chord);
     else wanted.add(i);
   });
   if (wanted.size > 0) {
     const { mesh, rings } = meshPieces(sheet, chord, wanted);
     for (const [i, surface] of surfacesOf(mesh, rings, wanted)) {
       const piece = sheet.pieces[i];
-      if (piece.kind === "formed") {
-        out[i] = formedMesh(piece, surface, mesh.raised);
-        continue;
-      }
       const [region, ...others] = of[i][0] as readonly Region[];
       const large = piece.kind === "plate" && surface.faces.length > LARGE * 3 && others.length === 0;
       out[i] = large ? new Cells(piece, region, chord, surface) : pieceMesh(piece, surface);

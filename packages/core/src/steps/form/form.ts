@@ -7,14 +7,14 @@ import {
   type RawValues,
 } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
-import { type BlankShown, reachOf, thinnestShare } from "../../forming/section.ts";
+import { reachOf, thinnestShare } from "../../forming/section.ts";
 import { formedVolume } from "../../forming/volume.ts";
 import { Kept } from "../../kept.ts";
 import { moveLoop, rotation } from "../../plane/isometry.ts";
 import { asCircle, type Loop, loopBounds, loopFromFrame } from "../../plane/loop.ts";
 import { point } from "../../plane/point.ts";
 import { workAllMetal } from "../../sheet/draft.ts";
-import type { FormedWork, MetalOp } from "../../sheet/shaping/metal.ts";
+import type { MetalOp } from "../../sheet/shaping/metal.ts";
 import type { FormItem, FormValue } from "../../stock/forms/form-item.ts";
 import { OWN_FORMS, ownForm } from "../../stock/forms/own-forms.ts";
 import { type ResolvedForm, resolveForm } from "../../stock/forms/resolve-form.ts";
@@ -32,6 +32,7 @@ import {
   tooCrowded,
 } from "../arrangement.ts";
 import { angleField, turnField } from "../bend-values.ts";
+import { formedWork } from "../formed-work.ts";
 import { behindOutline } from "../outline-behind.ts";
 import { axesMark, findPlace, frameAt, placeSentence } from "../place-values.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
@@ -134,7 +135,7 @@ function build(values: FieldValues, context: StepContext) {
       "arranged",
       `${places.value.length} of them are too many: one step can form ${MOST_FORMED} at most.`,
     );
-  const formed = workOf(item, form.value, choices);
+  const formed = formedWork(item, form.value, { turn: choices.turn, onBlank: choices.onBlank });
   const ops = places.value.flatMap((place): MetalOp[] => {
     const frame = frameAt(plate, place.at, turned + place.turned);
     const there = (loop: Loop) => loopFromFrame(frame, loop);
@@ -155,22 +156,6 @@ function build(values: FieldValues, context: StepContext) {
   context.note(MADE, saidOf(item, form.value, draft.t));
   if (places.value.length > 1) context.note("arranged", `${places.value.length} of them`);
 }
-
-const works = new Kept(
-  (
-    item: FormItem,
-    { form, turn, onBlank }: { readonly form: ResolvedForm; readonly turn: string; readonly onBlank: string },
-  ): FormedWork => ({
-    shape: { ...form.shape, side: turn === "down" ? "down" : "up" },
-    onBlank: onBlank === "own" ? item.onBlank : (onBlank as BlankShown),
-    title: item.name,
-    room: form.room,
-  }),
-  (p, q) => p.turn === q.turn && p.onBlank === q.onBlank && JSON.stringify(p.form) === JSON.stringify(q.form),
-);
-
-const workOf = (item: FormItem, form: ResolvedForm, { turn, onBlank }: FieldValues["choices"]): FormedWork =>
-  works.of(item, { form, turn, onBlank });
 
 /** Beside no field: what is to be known of it follows from all its values. */
 const MADE = "made";

@@ -6,18 +6,31 @@ import { fail, ok, type Result } from "../../result.ts";
 import { cutFlat, type FlatCut } from "../../sheet/shaping/cut-flat.ts";
 import { formatShort } from "../../units/quantity.ts";
 import { mm2 } from "../../units/spoken-length.ts";
-import { fillArea, latticeOf, MOST_PLACES, placeMark, tooCloseRows, tooCrowded } from "../arrangement.ts";
-import { angleField, lengthField } from "../bend-values.ts";
+import {
+  ALL_LEFT_OUT,
+  fillArea,
+  latticeOf,
+  leftOutField,
+  MOST_PLACES,
+  placeMark,
+  placeOfBorder,
+  tooCloseRows,
+  tooCrowded,
+  withoutLeftOut,
+} from "../arrangement.ts";
+import { angleField, lengthField, turnField } from "../bend-values.ts";
 import { openingLoops } from "../opening-values.ts";
 import { behindOutline } from "../outline-behind.ts";
 import { drawnField } from "../outline-values.ts";
 import { findPlace, frameAt, placeFields, placeSentence } from "../place-values.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
+import { formLouvres } from "./vent-louvres.ts";
 import { MOST_BARS, type VentOpenings, ventOpenings } from "./vent-openings.ts";
 
 type Choices = Readonly<Record<string, string>>;
 const forms = (...list: string[]) => ({ shown: (c: Choices) => list.includes(c.form) });
 const filled = (...list: string[]) => ({ shown: (c: Choices) => list.includes(c.filling) });
+const inRows = (c: Choices) => c.filling === "holes" || c.filling === "louvres";
 const positive = { min: undefined, above: 0 };
 
 const fields: readonly FieldSpec[] = [
@@ -35,7 +48,11 @@ const fields: readonly FieldSpec[] = [
   { ...drawnField, ...forms("drawn") },
   ...placeFields,
   angleField("turned", "Turned by", { shown: (c: Choices) => c.form !== "round" }),
-  choice("filling", "Filled with", "bars", { bars: "bars", holes: "round openings" }),
+  choice("filling", "Filled with", "bars", {
+    bars: "bars",
+    holes: "round openings",
+    louvres: "louvres",
+  }),
   choice(
     "barsBy",
     "Bars by",
@@ -80,8 +97,15 @@ const fields: readonly FieldSpec[] = [
     { triangle: "staggered by 60°", square: "one above the other" },
     filled("holes"),
   ),
-  lengthField("margin", "Margin to the border", "0", filled("holes")),
-  angleField("direction", "Rows turned by", filled("holes")),
+  lengthField("louvreLength", "Length of each", "40", { ...positive, ...filled("louvres") }),
+  lengthField("louvreDepth", "Depth", "8", { ...positive, ...filled("louvres") }),
+  lengthField("louvreHeight", "Height", "3", { ...positive, ...filled("louvres") }),
+  lengthField("between", "Between those of a row", "6", { ...positive, ...filled("louvres") }),
+  lengthField("louvreRows", "Rows apart", "14", { ...positive, ...filled("louvres") }),
+  { ...turnField, ...filled("louvres") } as FieldSpec,
+  lengthField("margin", "Margin to the border", "0", filled("holes", "louvres")),
+  angleField("direction", "Rows turned by", filled("holes", "louvres")),
+  leftOutField(inRows),
 ];
 
 /** The border of a vent about its place, counter-clockwise: one loop, or one an area of a drawn outline. */
@@ -114,7 +138,9 @@ function fillingOf(
       field: "hole",
       message: "Not one opening fits within the border. Make them smaller, or the border larger.",
     });
-  const loops = places.map(({ i, j, at }) =>
+  const left = withoutLeftOut(values, places);
+  if (!left) return fail(ALL_LEFT_OUT);
+  const loops = left.map(({ i, j, at }) =>
     circleLoop(at, (q.hole ?? 0) / 2, `cut:${step}${placeMark(i, j)}`),
   );
   const crowd = tooCrowded(loops.map(loopBounds), "pitch");
@@ -136,6 +162,8 @@ function build(values: FieldValues, context: StepContext) {
     context.outlineOf(key, () => behindOutline(draft, frame, context.letterOf, context.numberOf)),
   );
   if (!border.ok) return refuse(border.error.field, border.error.message);
+  if (values.choices.filling === "louvres")
+    return formLouvres(values, context, { plate, frame, border: border.value });
   const filling = fillingOf(border.value, values, step);
   if (!filling.ok) return refuse(filling.error.field, filling.error.message);
   const { loops: openings, sharper } = filling.value;
@@ -162,7 +190,7 @@ function build(values: FieldValues, context: StepContext) {
 export const ventStep: StepKind = {
   kind: "vent",
   title: "Vent",
-  about: "Openings within a border, between bars or as a perforation",
+  about: "Openings within a border: between bars, as a perforation, or under louvres",
   startsFrom: "plate",
   fields,
   sentence: (raw) => {
@@ -179,6 +207,21 @@ export const ventStep: StepKind = {
     out.push(" on ", { field: "plate" }, ", ", ...placeSentence(raw, c));
     if (c.form !== "round" && other("turned", "0")) out.push(", turned by ", { field: "turned" });
     out.push(", of ");
+    if (c.filling === "louvres")
+      return [
+        ...out,
+        { field: "filling" },
+        ...[
+          " ",
+          { field: "louvreLength" },
+          " by ",
+          { field: "louvreDepth" },
+          ", ",
+          { field: "louvreHeight" },
+        ],
+        ...[" high, ", { field: "turn" }, ", ", { field: "between" }, " between them, rows "],
+        ...[{ field: "louvreRows" }, " apart, margin ", { field: "margin" }, "."],
+      ];
     if (c.filling === "holes")
       return [
         ...out,
@@ -193,6 +236,10 @@ export const ventStep: StepKind = {
     out.push(", ", { field: "ribs" }, " cross ribs");
     if (other("ribs", "0")) out.push(" ", { field: "rib" }, " wide");
     return [...out, ", corners ", { field: "soft" }, "."];
+  },
+  leftOut: (step, name) => {
+    const place = inRows(choicesOf(fields, step)) ? placeOfBorder(name, step.id) : undefined;
+    return place && { table: "leftOut", add: { i: String(place.i), j: String(place.j) } };
   },
   build,
 };

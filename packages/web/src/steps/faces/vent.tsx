@@ -40,6 +40,20 @@ export const ventFace: StepFace = {
           {...metal}
         />
       ),
+      louvres: (
+        <>
+          <path d="M10 46V10h56v36Z" {...metal} />
+          {[16, 26, 36].map((y) => (
+            <path
+              key={y}
+              d={`M22 ${y + 7}a6 6 0 0 1 6-6h20a6 6 0 0 1 6 6Z`}
+              fill="var(--metal-a)"
+              stroke="currentColor"
+              strokeLinejoin="round"
+            />
+          ))}
+        </>
+      ),
       holes: (
         <Holes
           r={2.2}
