@@ -477,6 +477,7 @@ export {
   presetProblems,
   readPresetText,
 } from "./stock/export-preset.ts";
+export { drawnSection, formDocument, readFormText } from "./stock/forms/form-file.ts";
 export { FORM_FIELDS, type FormItem } from "./stock/forms/form-item.ts";
 export { OWN_FORMS, ownForm } from "./stock/forms/own-forms.ts";
 export { type FormProblem, type ResolvedForm, resolveForm } from "./stock/forms/resolve-form.ts";

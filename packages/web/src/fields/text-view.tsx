@@ -14,7 +14,7 @@ const WIDTHS: Readonly<Record<NonNullable<TextField["room"]>, string>> = {
 const lookOf = (look: FieldLook, room: NonNullable<TextField["room"]>): string => {
   if (look === "sentence")
     return "w-full border-b border-moss/45 bg-transparent text-moss placeholder:text-quiet focus:bg-raised";
-  return `${BOX} ${look !== "cell" ? WIDTHS[room] : room === "line" ? "w-36" : "w-16"}`;
+  return `${BOX} ${look !== "cell" ? WIDTHS[room] : room === "line" ? "w-36" : "w-[4.6rem]"}`;
 };
 
 /** A text: every character is kept as it is typed, Escape puts back what stood there. */

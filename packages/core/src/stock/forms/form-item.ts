@@ -65,7 +65,7 @@ export interface FormItem {
 export const FORM_VERSION = 1;
 const MOST_VALUES = 24;
 const MOST_CORNERS = 64;
-const MOST_SECTION = 40;
+export const MOST_SECTION = 40;
 
 const text = (key: string, label: string, initial: string, more: Partial<TextField> = {}): TextField => ({
   kind: "text",
@@ -90,7 +90,7 @@ export const FORM_FIELDS: readonly FieldSpec[] = [
     about: "what a step gives; expressions may use the other values, and t for the thickness",
     columns: [
       text("name", "Name", "d", { room: "word" }),
-      text("label", "Called", "Diameter"),
+      text("label", "Called", "Diameter", { room: "line" }),
       {
         kind: "choice",
         key: "measures",
@@ -103,7 +103,7 @@ export const FORM_FIELDS: readonly FieldSpec[] = [
         ],
       },
       text("value", "Begins at", "10"),
-      text("least", "More than", "0", { optional: true, needed: false }),
+      text("least", "More than", "", { optional: true, needed: false }),
     ],
   },
   {
@@ -117,7 +117,7 @@ export const FORM_FIELDS: readonly FieldSpec[] = [
       { value: "drawn", label: "drawn" },
     ],
   },
-  text("diameter", "Diameter", "d", {
+  text("diameter", "Diameter", "", {
     optional: true,
     shown: (c) => c.outline === "round",
   }),
@@ -127,7 +127,7 @@ export const FORM_FIELDS: readonly FieldSpec[] = [
     shown: (c) => c.outline === "round",
     about: "so many hold it, and it is cut free between them; nothing: it is formed all round",
   }),
-  text("joint", "Width of a joint", "1", {
+  text("joint", "Width of a joint", "", {
     optional: true,
     needed: false,
     shown: (c) => c.outline === "round",
@@ -171,9 +171,9 @@ export const FORM_FIELDS: readonly FieldSpec[] = [
       text("inward", "Inward", "0"),
       text("up", "Up", "0"),
       text("round", "Rounded", "0"),
-      text("inwardB", "Inward, B", "0", { optional: true, needed: false }),
-      text("upB", "Up, B", "t", { optional: true, needed: false }),
-      text("roundB", "Rounded, B", "0", { optional: true, needed: false }),
+      text("inwardB", "Inward, B", "", { optional: true, needed: false }),
+      text("upB", "Up, B", "", { optional: true, needed: false }),
+      text("roundB", "Rounded, B", "", { optional: true, needed: false }),
     ],
   },
   {

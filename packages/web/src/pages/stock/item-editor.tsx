@@ -3,6 +3,7 @@ import {
   chartWarnings,
   type Die,
   type ExportPreset,
+  type FormItem,
   itemProblems,
   type KeptOutline,
   type Material,
@@ -27,6 +28,7 @@ import { UndoButtons } from "../../ui/undo-buttons.tsx";
 import { CardDetails } from "./card-details.tsx";
 import { ChartEditor } from "./chart-editor.tsx";
 import { DieDetails, MaterialDetails } from "./die-details.tsx";
+import { FormDetails } from "./form-details.tsx";
 import { ImpactDialog } from "./impact-dialog.tsx";
 import { ItemForm } from "./item-form.tsx";
 import { KeptDetails } from "./kept-details.tsx";
@@ -61,10 +63,11 @@ export function ItemEditor({ section, item }: ItemEditorProps) {
         ) : section === "rules" ? (
           <RulesEditor set={item as ShopRuleSet} onChange={set} />
         ) : (
-          <ItemForm section={section} item={item} onChange={set} />
+          <ItemForm section={section} item={item} onChange={set} wide={section === "forms"} />
         )}
         {section === "cards" && <CardDetails card={item as StockCard} onChange={set} />}
         {section === "outlines" && <KeptDetails kept={item as KeptOutline} onChange={set} />}
+        {section === "forms" && <FormDetails form={item as FormItem} onChange={set} />}
         {section === "presets" && <PresetDetails preset={item as ExportPreset} onChange={set} />}
         {section === "dies" && <DieDetails die={item as Die} />}
         {section === "materials" && <MaterialDetails material={item as Material} />}

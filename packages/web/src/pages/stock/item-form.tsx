@@ -17,10 +17,12 @@ interface ItemFormProps {
   readonly onChange: (item: StockItem, mark?: string) => void;
   /** Only these fields, where others have a form of their own. */
   readonly only?: readonly string[];
+  /** Whether its tables have many columns. */
+  readonly wide?: boolean;
 }
 
 /** The fields of an item, one line each. */
-export function ItemForm({ section, item, onChange, only }: ItemFormProps) {
+export function ItemForm({ section, item, onChange, only, wide = false }: ItemFormProps) {
   const values = item as unknown as Values;
   const all = ITEM_FIELDS[section];
   const fields = shownFields(all, choicesOf(all, values)).filter((f) => only?.includes(f.key) ?? true);
@@ -31,7 +33,7 @@ export function ItemForm({ section, item, onChange, only }: ItemFormProps) {
     onChange(next as unknown as StockItem, mark && `${key}:${mark}`);
   };
   return (
-    <div className="w-[430px] max-w-full space-y-2">
+    <div className={`${wide ? "w-[570px]" : "w-[430px]"} max-w-full space-y-2`}>
       {fields.map((f) => (
         <FormLine key={f.key} field={f}>
           <FieldView

@@ -94,7 +94,7 @@ export const StepRow = memo(function StepRow(props: StepRowProps) {
         <StepName step={step} open={open} />
         {kind.sentence(layout).map((part, i) => {
           if (typeof part === "string") return <span key={i}>{part}</span>;
-          const spec = fieldsOf(kind, step).find((f) => f.key === part.field)!;
+          const spec = fieldsOf(kind, layout).find((f) => f.key === part.field)!;
           return <StepField key={part.field} spec={spec} context={context} />;
         })}
         {step.paused && <em className="ml-1.5 text-quiet not-italic">(paused)</em>}

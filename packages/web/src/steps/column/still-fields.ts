@@ -51,7 +51,8 @@ export function useStillFields(step: StepDocument) {
     const spec = fields.find((f) => f.key === key);
     if (!spec) return;
     // A choice in the sentence makes its fields appear around it, and stays in its place by itself.
-    const moves = spec.kind !== "choice" || place.closest("[data-list]") !== null;
+    const stands = spec.kind === "choice" || spec.kind === "item";
+    const moves = !stands || place.closest("[data-list]") !== null;
     const own = moves ? { [key]: step[key] } : {};
     const stays = sentenceFields(layout).has(key) === sentenceFields(layoutBy(own)).has(key);
     const all = { ...own, ...held?.values };

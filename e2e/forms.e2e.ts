@@ -1,0 +1,174 @@
+import { newPart, type PartDocument, readDxfShapes, type StepDocument } from "@hillcrest/core";
+import { expect, test } from "vitest";
+import { drawn, isSaved, savedFile, settled } from "./harness.ts";
+import { opened } from "./opened.ts";
+
+const { bench, page } = await opened({ demo: false, cards: false });
+
+const INCH = 25.4;
+
+/** Opens a new part that has a plate, and what else is given. */
+async function show(name: string, values: Partial<PartDocument> = {}, more: readonly StepDocument[] = []) {
+  const plate: StepDocument = { id: "s1", kind: "plate", width: "152.4", depth: "101.6" };
+  const document: PartDocument = { ...newPart(name), ...values, steps: [plate, ...more] };
+  const made = await page.request.post(`${bench.base}/api/parts`, { data: { document } });
+  const { id } = (await made.json()) as { id: string };
+  await page.goto(`${bench.base}/parts/${id}`);
+  await drawn(page);
+  return id;
+}
+
+const kept = async (id: string) =>
+  ((await (await page.request.get(`${bench.base}/api/parts/${id}`)).json()) as { document: PartDocument })
+    .document;
+
+const step = (id: string) => page.locator(`[data-step="${id}"]`);
+
+async function choose(id: string, field: string, option: string): Promise<void> {
+  await settled(page);
+  await step(id).locator(`[data-field="${field}"]`).click();
+  await page.click(`[data-option="${option}"]`);
+}
+
+/** Types into a field as a person does: a click, all of it marked, key after key, Tab. */
+async function type(id: string, field: string, text: string): Promise<void> {
+  await settled(page);
+  await step(id).locator(`input[data-field="${field}"]`).click();
+  await page.keyboard.press("ControlOrMeta+a");
+  await page.keyboard.type(text, { delay: 15 });
+  await page.keyboard.press("Tab");
+}
+
+/** Presses on the blank, so far from the middle of its view. */
+async function pressBlank(dx: number, dy: number): Promise<void> {
+  const box = (await page.locator('[data-view="blank"]').boundingBox())!;
+  await page.mouse.click(box.x + box.width / 2 + dx, box.y + box.height / 2 + dy);
+}
+
+async function shapes(): Promise<{ layer: string; kind: string; size: number }[]> {
+  await isSaved(page);
+  const { text } = await savedFile(page, () => page.click('button:has-text("Save DXF")'));
+  const read = readDxfShapes(text);
+  return read.shapes.map((s, i) => ({
+    layer: read.layers![i],
+    kind: s.kind,
+    size:
+      s.kind === "line"
+        ? Math.hypot(s.b[0] - s.a[0], s.b[1] - s.a[1])
+        : s.kind === "circle" || s.kind === "arc"
+          ? 2 * s.r
+          : 0,
+  }));
+}
+
+test("louvres are formed in an inch part by mouse and keys, one is left out by a click, and their cuts leave as lines", async () => {
+  const id = await show("Shutter", { units: "in" });
+  await pressBlank(50, 30);
+  await page.waitForSelector("[data-pick-card] >> text=Plate");
+  await page.keyboard.press("p");
+  await step("s2").waitFor();
+  await choose("s2", "shape", "louvre");
+  await type("s2", "louvre_l", "1 1/2");
+  await type("s2", "louvre_w", ".375");
+  await type("s2", "louvre_h", "1/8");
+  await type("s2", "x", "0");
+  await type("s2", "y", "0");
+  await choose("s2", "arranged", "grid");
+  await type("s2", "count", "3");
+  await type("s2", "pitch", "1.75");
+  await type("s2", "rows", "4");
+  await type("s2", "rowPitch", "0.75");
+  await expect.poll(() => step("s2").innerText()).toContain("12 of them");
+  await expect
+    .poll(() => step("s2").locator('[data-note="made"]').innerText())
+    .toMatch(/^stretched, none added: 0\.0\d+ in at its thinnest \(\d+ %\)$/);
+  const all = await shapes();
+  const cuts = all.filter((s) => s.kind === "line" && Math.abs(s.size - 1.5 * INCH) < 1e-6);
+  expect(cuts.length).toBe(12);
+
+  // A press on one of them takes that one: its step, or leaving it out.
+  await page.keyboard.press("Escape");
+  const zoom = await page.evaluate(() => {
+    const view = document.querySelector('[data-view="blank"] > g') as SVGGElement;
+    return view.transform.baseVal.consolidate()!.matrix.a;
+  });
+  const plate = (await page.locator('[data-view="blank"] [data-pick*="plate"]').first().boundingBox())!;
+  await page.mouse.click(plate.x + plate.width / 2, plate.y + plate.height / 2 - 0.375 * INCH * zoom);
+  await page.waitForSelector("[data-pick-card] >> text=Edit the louvre");
+  await page.keyboard.press("Delete");
+  await expect.poll(() => step("s2").innerText()).toContain("11 of them");
+  expect((await shapes()).filter((s) => Math.abs(s.size - 1.5 * INCH) < 1e-6).length).toBe(11);
+  await page.keyboard.press("ControlOrMeta+z");
+  await expect.poll(() => step("s2").innerText()).toContain("12 of them");
+
+  await isSaved(page);
+  expect((await kept(id)).steps[1]).toMatchObject({
+    louvre_l: "1 1/2in",
+    louvre_h: "1/8in",
+    shape: "louvre",
+  });
+});
+
+test("another form keeps the values of the one before; a wrong value is told at its field and the last shape stays", async () => {
+  await show("Feet", {}, [
+    { id: "s2", kind: "form", shape: "foot", plate: [{ key: "a", at: "s1" }], x: "-40", y: "0" },
+  ]);
+  await step("s2").click();
+  await type("s2", "foot_h", "6.5");
+  await choose("s2", "shape", "collar");
+  await type("s2", "collar_d", "4.2");
+  await expect
+    .poll(() => step("s2").locator('[data-note="made"]').innerText())
+    .toContain("M5 is engaged over");
+  const opening = (await shapes()).filter((s) => s.kind === "circle");
+  expect(opening.length).toBe(1);
+  expect(opening[0].size).toBeLessThan(4.2);
+  await choose("s2", "shape", "foot");
+  expect(await step("s2").locator('input[data-field="foot_h"]').inputValue()).toBe("6.5");
+  await type("s2", "foot_top", "80");
+  await expect.poll(() => step("s2").getAttribute("data-state")).toBe("wrong");
+  await expect.poll(() => step("s2").innerText()).toMatch(/farther out than the one before|cannot be formed/);
+  await type("s2", "foot_top", "9");
+  await expect.poll(() => step("s2").getAttribute("data-state")).toBe("built");
+  await choose("s2", "onBlank", "outline");
+  expect((await shapes()).filter((s) => s.layer === "ENGRAVING").map((s) => [s.kind, s.size])).toEqual([
+    ["circle", 24],
+  ]);
+});
+
+test("a form of the shop's own is written in Stock, offered on the Bench, and kept whole by the part", async () => {
+  await page.goto(`${bench.base}/stock/forms`);
+  await page.click('button:has-text("New form")');
+  const name = page.locator('[data-editor] input[data-field="name"]');
+  await name.click();
+  await page.keyboard.press("ControlOrMeta+a");
+  await page.keyboard.type("Ridge boss", { delay: 10 });
+  await page.selectOption("[data-begin-with]", "foot");
+  // A value that goes round in a circle is told before it can be saved.
+  const first = page.locator('[data-editor] [aria-label*="Begins at" i]').first();
+  await first.click();
+  await page.keyboard.press("ControlOrMeta+a");
+  await page.keyboard.type("2*top", { delay: 10 });
+  await expect.poll(() => page.locator("[data-form-details]").innerText()).toContain("Diameter at the root");
+  await first.click();
+  await page.keyboard.press("ControlOrMeta+a");
+  await page.keyboard.type("d + 1", { delay: 10 });
+  await expect.poll(() => page.locator("[data-form-wrong]").innerText()).toContain("depends on itself");
+  await first.click();
+  await page.keyboard.press("ControlOrMeta+a");
+  await page.keyboard.type("26", { delay: 10 });
+  await page.click("[data-save]");
+  await page.waitForSelector("text=revision 1");
+
+  const id = await show("Tray", {}, [
+    { id: "s2", kind: "form", shape: "dimple", plate: [{ key: "a", at: "s1" }], x: "0", y: "0" },
+  ]);
+  await step("s2").click();
+  await settled(page);
+  await step("s2").locator('[data-field="shape"]').click();
+  await page.click('[role="option"]:has-text("Ridge boss")');
+  await expect.poll(() => step("s2").innerText()).toContain("Ridge boss");
+  await isSaved(page);
+  const [, made] = (await kept(id)).steps;
+  expect(made.shape).toMatchObject({ name: "Ridge boss", outline: "round" });
+});
