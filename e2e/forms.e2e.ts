@@ -103,8 +103,8 @@ test("louvres are formed in an inch part by mouse and keys, one is left out by a
 
   await isSaved(page);
   expect((await kept(id)).steps[1]).toMatchObject({
-    louvre_l: "1 1/2in",
-    louvre_h: "1/8in",
+    louvre_l: "1 1/2 in",
+    louvre_h: "1/8 in",
     shape: "louvre",
   });
 });

@@ -531,6 +531,40 @@ describe("a form of the shop's own", () => {
   });
 });
 
+describe("an opening that stands too near", () => {
+  const cut = (more: object) =>
+    step("s2", "cut", { plate: at("s1"), form: "round", diameter: "8", x: "0", y: "0", ...more });
+  /** What is left of a rule once its mend was done. */
+  const mended = (rule: string, ...steps: StepDocument[]) => {
+    const document = ruled(ruledPlate(), ...steps);
+    const [finding] = said(rule, document);
+    const [remedy] = finding.mend!.remedies;
+    if (remedy.do !== "set") throw new Error("Another mend was expected.");
+    const after = {
+      ...document,
+      steps: document.steps.map((s) => (s.id === remedy.step ? { ...s, ...remedy.values } : s)),
+    };
+    expect(said(rule, after)).toEqual([]);
+    return remedy.values;
+  };
+
+  test("to the outline, to another, to a bend is moved by the least that works", () => {
+    expect(mended("thin-web", cut({ x: "55.5" }))).toEqual({ x: "54.5", y: "0" });
+    const small = { ...cut({ diameter: "4", x: "7.2", y: "0" }), id: "s3" };
+    expect(mended("thin-web", cut({}), small)).toEqual({ x: "7.5", y: "0" });
+    const line = 40 - 3.5;
+    const moved = mended("opening-to-bend", wall("s3", "s1.north"), cut({ y: String(line - 4 - 3) }));
+    expect(moved).toEqual({ x: "0", y: String(line - 4 - 5) });
+  });
+
+  test("from two edges has its distances changed, and one of many is left to a person", () => {
+    const by = { placed: "edges", edge1: at("s1.east"), edge2: at("s1.north"), off1: "4.5", off2: "30" };
+    expect(mended("thin-web", cut(by))).toEqual({ off1: "5.5", off2: "30" });
+    const row = ruled(ruledPlate(), cut({ x: "35.5", arranged: "row", count: "3", pitch: "20" }));
+    expect(said("thin-web", row)[0].mend).toBeUndefined();
+  });
+});
+
 describe("what the shop asks of forms", () => {
   const dimple = (more: object) =>
     step("s2", "form", { plate: at("s1"), shape: "dimple", dimple_d: "10", dimple_h: "1", ...more });

@@ -1,15 +1,15 @@
 import { Kept } from "../kept.ts";
-import type { PartBuild } from "../part/build.ts";
 import { type Curve, curveBounds } from "../plane/curve.ts";
 import { gapBetween, nearestOn } from "../plane/curve-gap.ts";
 import { loopBounds } from "../plane/loop.ts";
 import { NearCurves } from "../plane/near-curves.ts";
-import { type Bounds, cross, dot, grown, type Point, subtract } from "../plane/point.ts";
+import { type Bounds, grown, type Point, subtract } from "../plane/point.ts";
 import { regionLoops } from "../plane/region.ts";
 import type { Formed } from "../sheet/pieces/formed-piece.ts";
-import { bendsOf, formedOf, type Plate, platesOf, type Sheet } from "../sheet/sheet.ts";
+import { bendsOf, formedOf, platesOf, type Sheet } from "../sheet/sheet.ts";
 import type { Finding } from "../steps/finding.ts";
 import { mm } from "../units/spoken-length.ts";
+import { moveAway } from "./move-away.ts";
 import { AS_GOOD } from "./opening-names.ts";
 import type { CheckRule } from "./rule.ts";
 
@@ -102,31 +102,10 @@ export const formRoomRule: CheckRule = (build, { values }) => {
         at: found.at,
         found: found.gap,
         wanted,
-        ...moveAway(build, formed, plate, found.way, short),
+        ...(formed.name === `form:${formed.step}`
+          ? moveAway(build, formed.step, plate, found.way, short, `the ${formed.title.toLowerCase()}`)
+          : {}),
       },
     ];
   });
 };
-
-/** The least move that gives it room, of one that stands alone at a place by its coordinates. */
-function moveAway(
-  build: PartBuild,
-  { step: id, title, name }: Formed,
-  { frame }: Plate,
-  way: Point,
-  by: number,
-): Pick<Finding, "mend"> {
-  const values = build.steps.find((s) => s.id === id)?.values;
-  if (name !== `form:${id}` || values?.choices.arranged !== "once" || values.choices.placed !== "xy")
-    return {};
-  if (way.x === 0 && way.y === 0) return {};
-  const { x = 0, y = 0 } = values.quantities;
-  const round = (v: number) => String(Math.round(v * 1e6) / 1e6);
-  const to = { x: round(x + dot(way, frame.x) * by), y: round(y + cross(frame.x, way) * by) };
-  return {
-    mend: {
-      title: `Move the ${title.toLowerCase()} ${mm(by)} away`,
-      remedies: [{ do: "set", step: id, values: to }],
-    },
-  };
-}

@@ -5,6 +5,7 @@ import { bendsOf, type Plate, platesOf } from "../sheet/sheet.ts";
 import type { Finding } from "../steps/finding.ts";
 import { mm } from "../units/spoken-length.ts";
 import { bordersBeyond, lengthAlong } from "./beyond-bend.ts";
+import { moveAway } from "./move-away.ts";
 import { AS_GOOD, calledOpening, stepOfOpening } from "./opening-names.ts";
 import type { CheckRule } from "./rule.ts";
 
@@ -34,7 +35,7 @@ export const openingToBendRule: CheckRule = (build, { values }) => {
             at,
             found: away,
             wanted,
-            ...moveAway(build, loop, plate, scale(bend.out, side === "child" ? 1 : -1), wanted - away),
+            ...mendOf(build, loop, plate, scale(bend.out, side === "child" ? 1 : -1), wanted - away),
           },
         ];
       });
@@ -42,11 +43,17 @@ export const openingToBendRule: CheckRule = (build, { values }) => {
   );
 };
 
-/** How a round hole of its step's own table is moved along a direction; nothing for any other opening. */
-function moveAway(build: PartBuild, loop: Loop, plate: Plate, way: Point, by: number): Pick<Finding, "mend"> {
+/**
+ * How an opening is moved along a direction: a round hole of its step's own table, or one that a step cuts at a place
+ * of its own.
+ */
+function mendOf(build: PartBuild, loop: Loop, plate: Plate, way: Point, by: number): Pick<Finding, "mend"> {
   const hole = /^hole:(.+)$/.exec(loop[0].name ?? "")?.[1];
   const rows = build.steps.find((s) => s.id === plate.step)?.values?.rows.holes ?? [];
-  if (!hole || !rows.some((r) => r.key === hole)) return {};
+  if (!hole || !rows.some((r) => r.key === hole)) {
+    const step = stepOfOpening(build, loop, plate.step);
+    return step === plate.step ? {} : moveAway(build, step, plate, way, by, "it");
+  }
   const { x } = plate.frame;
   const along = { x: dot(way, x) * by, y: cross(x, way) * by };
   return {

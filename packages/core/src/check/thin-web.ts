@@ -1,11 +1,14 @@
 import { Kept } from "../kept.ts";
+import type { PartBuild } from "../part/build.ts";
 import { curveBounds } from "../plane/curve.ts";
 import { gapBetween } from "../plane/curve-gap.ts";
 import { type Loop, loopBounds } from "../plane/loop.ts";
 import { boundsMeet, grown, type Point } from "../plane/point.ts";
 import { regionLoops } from "../plane/region.ts";
 import { type Plate, platesOf } from "../sheet/sheet.ts";
+import type { Finding } from "../steps/finding.ts";
 import { mm } from "../units/spoken-length.ts";
+import { moveAway, smallerOf, wayOff } from "./move-away.ts";
 import { AS_GOOD, calledOpening, stepOfOpening } from "./opening-names.ts";
 import type { CheckRule } from "./rule.ts";
 
@@ -82,6 +85,20 @@ const webs = new Kept(
   },
 );
 
+/** The least move of an opening, the smaller of two, that leaves a web as wide as is wanted. */
+function mendOf(
+  build: PartBuild,
+  plate: Plate,
+  [p, q]: readonly [Loop, Loop],
+  rim: boolean,
+  by: number,
+): Pick<Finding, "mend"> {
+  const own = rim ? q : smallerOf(p, q);
+  const step = stepOfOpening(build, own, plate.step);
+  if (step === plate.step) return {};
+  return moveAway(build, step, plate, wayOff(own, own === p ? q : p), by, "it");
+}
+
 /** Metal that is narrower than the sheet is thick burns away, or tears when the part is bent. */
 export const thinWebRule: CheckRule = (build, { values }) => {
   const wanted = values.leastWeb * build.sheet!.t;
@@ -100,6 +117,7 @@ export const thinWebRule: CheckRule = (build, { values }) => {
         at,
         found: gap,
         wanted,
+        ...mendOf(build, plate, loops, rim, wanted - gap),
       };
     }),
   );
