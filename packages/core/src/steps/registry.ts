@@ -8,6 +8,7 @@ import { hemStep } from "./hem/hem.ts";
 import { holdStep } from "./hold/hold.ts";
 import { jogStep } from "./jog/jog.ts";
 import { lugStep } from "./lug/lug.ts";
+import { matchStep } from "./match/match.ts";
 import { mirrorStep } from "./mirror/mirror.ts";
 import { patternStep } from "./pattern/pattern.ts";
 import { plateStep } from "./plate/plate.ts";
@@ -30,6 +31,7 @@ export const STEP_KINDS: readonly StepKind[] = [
   jogStep,
   splitStep,
   cutStep,
+  matchStep,
   ventStep,
   formStep,
   bendStep,

@@ -8,6 +8,7 @@ import { hemFace } from "./hem.tsx";
 import { holdFace } from "./hold.tsx";
 import { jogFace } from "./jog.tsx";
 import { lugFace } from "./lug.tsx";
+import { matchFace } from "./match.tsx";
 import { mirrorFace } from "./mirror.tsx";
 import { patternFace } from "./pattern.tsx";
 import { plateFace } from "./plate.tsx";
@@ -30,6 +31,7 @@ export const STEP_FACES: readonly StepFace[] = [
   jogFace,
   splitFace,
   cutFace,
+  matchFace,
   ventFace,
   formFace,
   bendFace,

@@ -12,7 +12,7 @@ const KEYS: readonly (readonly [string, string])[] = [
   ["O M", "round hole in the picked plate; with its distances from two edges"],
   ["H L D J S", "hem, lug, fold, jog, split from the picked edge"],
   ["R C", "round or chamfer the picked corner; C cuts the picked plate"],
-  ["D V P", "draw a cut on the picked plate; a vent in it; a shape formed out of it"],
+  ["D V P K", "on the picked plate: draw a cut, a vent, a shape formed out of it, match what is behind"],
   ["X", "close the corner of two flanges; an opening over the picked bend"],
   ["H C", "show the picked bend flat; change it"],
   ["A", "all edges or corners like the picked one; keep the picked plate still"],
