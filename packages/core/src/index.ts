@@ -306,6 +306,7 @@ export { readDocument, readDocumentText } from "./part/read.ts";
 export { picksIn, plateLabels } from "./part/references.ts";
 export type { StepOutcome } from "./part/run-steps.ts";
 export { documentSchema } from "./part/schema.ts";
+export { type HardwareCount, hardwareOf } from "./part/set-in.ts";
 export {
   allowsRadius,
   cardOf,
@@ -481,6 +482,7 @@ export { drawnSection, formDocument, readFormText } from "./stock/forms/form-fil
 export { FORM_FIELDS, type FormItem } from "./stock/forms/form-item.ts";
 export { OWN_FORMS, ownForm } from "./stock/forms/own-forms.ts";
 export { type FormProblem, type ResolvedForm, resolveForm } from "./stock/forms/resolve-form.ts";
+export { HARDWARE_KINDS, type HardwareItem } from "./stock/hardware.ts";
 export { ITEM_FIELDS } from "./stock/item-fields.ts";
 export { type KeptOutline, outlineChanges, takenOver } from "./stock/kept-outline.ts";
 export {
@@ -519,6 +521,7 @@ export {
   readRulesText,
   type ShopRules,
 } from "./stock/shop-rules.ts";
+export { type StandardOpening, toolsFor } from "./stock/standard-opening.ts";
 export { startingCharts, startingLibrary } from "./stock/starting-stock.ts";
 export { applyStockCommand, changeItem, itemChange, type StockItemCommand } from "./stock/stock-commands.ts";
 export {

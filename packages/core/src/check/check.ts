@@ -19,6 +19,7 @@ import { deepChannelRule } from "./deep-channel.ts";
 import { edgeBesideBendRule } from "./edge-beside-bend.ts";
 import { formRoomRule } from "./form-room.ts";
 import { formThinRule } from "./form-thin.ts";
+import { hardwareRule } from "./hardware.ts";
 import { hemKindRule } from "./hem-kind.ts";
 import { idleReliefRule } from "./idle-relief.ts";
 import { idleStepRule } from "./idle-step.ts";
@@ -72,6 +73,7 @@ export const CHECKS: readonly Check[] = [
   { tells: ["small-opening"], ask: smallOpeningRule },
   { tells: ["thin-web"], ask: thinWebRule },
   { tells: ["narrow-slit"], ask: narrowSlitRule },
+  { tells: ["hardware-room"], ask: hardwareRule },
   { tells: ["form-room"], ask: formRoomRule },
   { tells: ["form-thin"], ask: formThinRule },
   { tells: ["short-line"], ask: shortLineRule },

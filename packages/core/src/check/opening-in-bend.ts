@@ -1,5 +1,6 @@
+import { stepOfOpening } from "../part/set-in.ts";
 import { bendsOf } from "../sheet/sheet.ts";
-import { calledOpening, stepOfOpening } from "./opening-names.ts";
+import { calledOpening } from "./opening-names.ts";
 import type { CheckRule } from "./rule.ts";
 
 /** An opening in the metal that turns. One that reaches out of it cuts into its line, and is told as that. */

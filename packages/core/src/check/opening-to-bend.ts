@@ -1,4 +1,5 @@
 import type { PartBuild } from "../part/build.ts";
+import { stepOfOpening } from "../part/set-in.ts";
 import type { Loop } from "../plane/loop.ts";
 import { cross, dot, type Point, scale } from "../plane/point.ts";
 import { bendsOf, type Plate, platesOf } from "../sheet/sheet.ts";
@@ -6,7 +7,7 @@ import type { Finding } from "../steps/finding.ts";
 import { mm } from "../units/spoken-length.ts";
 import { bordersBeyond, lengthAlong } from "./beyond-bend.ts";
 import { moveAway } from "./move-away.ts";
-import { AS_GOOD, calledOpening, stepOfOpening } from "./opening-names.ts";
+import { AS_GOOD, calledOpening } from "./opening-names.ts";
 import type { CheckRule } from "./rule.ts";
 
 /** An opening that is too near to a bend is drawn out of shape when the bend is made. */

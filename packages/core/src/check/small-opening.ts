@@ -1,11 +1,12 @@
 import { Kept } from "../kept.ts";
+import { stepOfOpening } from "../part/set-in.ts";
 import { flattenCurve } from "../plane/curve.ts";
 import { convexHull } from "../plane/hull.ts";
 import { asCircle, type Loop } from "../plane/loop.ts";
 import { cross, distance, scale, subtract } from "../plane/point.ts";
 import { type Plate, platesOf } from "../sheet/sheet.ts";
 import { mm } from "../units/spoken-length.ts";
-import { AS_GOOD, calledOpening, stepOfOpening } from "./opening-names.ts";
+import { AS_GOOD, calledOpening } from "./opening-names.ts";
 import type { CheckRule } from "./rule.ts";
 
 /**

@@ -1,5 +1,6 @@
 import { Kept } from "../kept.ts";
 import type { PartBuild } from "../part/build.ts";
+import { stepOfOpening } from "../part/set-in.ts";
 import { curveBounds } from "../plane/curve.ts";
 import { gapBetween } from "../plane/curve-gap.ts";
 import { type Loop, loopBounds } from "../plane/loop.ts";
@@ -9,7 +10,7 @@ import { type Plate, platesOf } from "../sheet/sheet.ts";
 import type { Finding } from "../steps/finding.ts";
 import { mm } from "../units/spoken-length.ts";
 import { moveAway, smallerOf, wayOff } from "./move-away.ts";
-import { AS_GOOD, calledOpening, stepOfOpening } from "./opening-names.ts";
+import { AS_GOOD, calledOpening } from "./opening-names.ts";
 import type { CheckRule } from "./rule.ts";
 
 interface Web {

@@ -17,6 +17,7 @@ import {
   type StepWork,
   type StockValues,
 } from "../steps/step-kind.ts";
+import type { HardwareItem } from "../stock/hardware.ts";
 import type { Names } from "../units/expression.ts";
 import type { PartDocument, StepDocument } from "./document.ts";
 import { likelyCorners, likelyNames } from "./likely-names.ts";
@@ -42,6 +43,8 @@ export interface StepOutcome {
   readonly marks?: readonly PlaceMark[];
   /** The outlines that it has placed, as they stand there. */
   readonly placed?: readonly DrawnOutline[];
+  /** What is set into the openings that it cuts. */
+  readonly sets?: HardwareItem;
   /** What is to be said beside fields. */
   readonly notes?: Readonly<Record<string, string>>;
 }
@@ -253,12 +256,14 @@ function runStep(run: StepRun): Kept {
   const after: SheetDraft = changed(draft, open) ? open : draft;
   const idle = after === draft && !heard.wrong && findings.length === 0 && !kind.editsBends;
   const work = heard.wrong ? undefined : kind.work?.(values, around.stock);
+  const sets = heard.wrong ? undefined : kind.sets?.(step);
   const outcome: StepOutcome = {
     id: step.id,
     state: heard.wrong ? "wrong" : "built",
     values,
     ...(idle ? { idle } : {}),
     ...(work ? { work } : {}),
+    ...(sets ? { sets } : {}),
     ...(outlooks ? { outlooks } : {}),
     ...(heard.section ? { section: heard.section } : {}),
     ...(marks.length > 0 ? { marks } : {}),

@@ -1,4 +1,11 @@
-import { choice, type FieldProblem, type FieldSpec, type FieldValues } from "../fields/field.ts";
+import { isPlain } from "../fields/checking.ts";
+import {
+  choice,
+  type FieldProblem,
+  type FieldSpec,
+  type FieldValues,
+  type RawValues,
+} from "../fields/field.ts";
 import type { Curve } from "../plane/curve.ts";
 import { asCircle, circleLoop, type Loop } from "../plane/loop.ts";
 import {
@@ -13,6 +20,8 @@ import {
 } from "../plane/opening-loops.ts";
 import { type Point, point } from "../plane/point.ts";
 import { fail, ok, type Result } from "../result.ts";
+import type { HardwareItem } from "../stock/hardware.ts";
+import { itemProblems } from "../stock/read-item.ts";
 import { type ClearanceFit, METRIC_THREADS, metricThread } from "../stock/threads.ts";
 import { formatShort } from "../units/quantity.ts";
 import { mm } from "../units/spoken-length.ts";
@@ -42,7 +51,12 @@ export const openingFields: readonly FieldSpec[] = [
     "sized",
     "Sized",
     "diameter",
-    { diameter: "by its diameter", clearance: "to let through", core: "to be tapped" },
+    {
+      diameter: "by its diameter",
+      clearance: "to let through",
+      core: "to be tapped",
+      hardware: "to set into it",
+    },
     forms("round"),
   ),
   lengthField("width", "Width", "20", { ...positive, ...forms("rectangle", "slot") }),
@@ -53,7 +67,7 @@ export const openingFields: readonly FieldSpec[] = [
       c.form === "flattened" || c.form === "keyhole" || (c.form === "round" && c.sized === "diameter"),
   }),
   choice("thread", "Thread", "M4", Object.fromEntries(METRIC_THREADS.map(({ name }) => [name, name])), {
-    shown: (c) => c.form === "round" && c.sized !== "diameter",
+    shown: (c) => c.form === "round" && (c.sized === "clearance" || c.sized === "core"),
   }),
   choice(
     "fit",
@@ -77,7 +91,44 @@ export const openingFields: readonly FieldSpec[] = [
   lengthField("reach", "Neck length", "10", { ...positive, ...forms("keyhole") }),
   lengthField("rounding", "Corner radius", "0", forms("rectangle", "polygon")),
   { ...drawnField, ...forms("drawn") },
+  {
+    kind: "item",
+    key: "hardware",
+    label: "Hardware",
+    section: "hardware",
+    default: "",
+    own: [],
+    shown: (c) => c.form === "round" && c.sized === "hardware",
+    check: (value, at, say) => {
+      for (const p of itemProblems("hardware", { note: "", ...value }, at)) say(p.path, p.message);
+    },
+  },
 ];
+
+/** The hardware that is set into a round opening; nothing where none is, or none is chosen. */
+export function hardwareIn(raw: RawValues): HardwareItem | undefined {
+  const { form = "rectangle", sized, hardware } = raw;
+  return form === "round" && sized === "hardware" && isPlain(hardware)
+    ? (hardware as unknown as HardwareItem)
+    : undefined;
+}
+
+/** Values with the size of an opening that hardware asks for; or what is wrong with them. */
+export function sizedByHardware(values: FieldValues, raw: RawValues): Result<FieldValues, FieldProblem> {
+  const { choices, quantities } = values;
+  if (choices.form !== "round" || choices.sized !== "hardware") return ok(values);
+  const item = hardwareIn(raw);
+  if (!item)
+    return fail({
+      field: "hardware",
+      message: "Choose what is set into it. The shop's hardware is listed in Stock.",
+    });
+  return ok({
+    ...values,
+    choices: { ...choices, sized: "diameter" },
+    quantities: { ...quantities, diameter: item.opening },
+  });
+}
 
 /** Whether it matters which way round an opening of a form stands. */
 export const canTurn = (c: Choices): boolean => c.form !== "round";
@@ -88,6 +139,7 @@ export function openingSentence(c: Choices, rounded: boolean): SentencePart[] {
   switch (c.form) {
     case "round":
       if (c.sized === "diameter") return [", ⌀ ", { field: "diameter" }];
+      if (c.sized === "hardware") return [" ", { field: "sized" }, " ", { field: "hardware" }];
       return c.sized === "clearance"
         ? [" ", { field: "sized" }, " ", { field: "thread" }, ", ", { field: "fit" }]
         : [" ", { field: "sized" }, " ", { field: "thread" }];

@@ -11,6 +11,7 @@ import type { Point } from "../plane/point.ts";
 import type { DraftPlate, OpenDraft, SheetDraft } from "../sheet/draft.ts";
 import type { ReliefSpec } from "../sheet/growing/spec.ts";
 import { type EdgeSite, partsOfName } from "../sheet/sheet.ts";
+import type { HardwareItem } from "../stock/hardware.ts";
 import type { SheetSize } from "../stock/library.ts";
 
 /** A piece of a step's sentence: plain words, or a field to show in place. */
@@ -184,6 +185,8 @@ export interface StepKind {
   readonly outlooks?: (values: FieldValues, stock: StockValues) => Outlooks;
   /** How something that the step has made, by its name, is left out of it again; nothing for what cannot be. */
   readonly leftOut?: (step: { readonly id: string } & RawValues, name: string) => LeavingOut | undefined;
+  /** What is set into the openings that it cuts. */
+  readonly sets?: (raw: RawValues) => HardwareItem | undefined;
   readonly work?: (values: FieldValues, stock: StockValues) => StepWork | undefined;
   /** What it says about bends of other steps; read before any step is built. */
   readonly editsBends?: (values: FieldValues, step: string) => readonly (readonly [string, BendEdit])[];

@@ -4,8 +4,10 @@ import type { FieldSpec, NumberField } from "../fields/field.ts";
 import type { Dimension } from "../units/quantity.ts";
 import { PRESET_FIELDS } from "./export-preset.ts";
 import { FORM_FIELDS } from "./forms/form-item.ts";
+import { HARDWARE_FIELDS } from "./hardware.ts";
 import type { StockSection } from "./library.ts";
 import { SHOP_RULE_FIELDS } from "./shop-rule-set.ts";
+import { STANDARD_OPENING_FIELDS } from "./standard-opening.ts";
 
 const name: FieldSpec = {
   kind: "text",
@@ -170,6 +172,8 @@ export const ITEM_FIELDS: Readonly<Record<StockSection, readonly FieldSpec[]>> =
   rules: [name, ...SHOP_RULE_FIELDS, note],
   outlines: [name, note],
   forms: [name, ...FORM_FIELDS, note],
+  openings: [name, ...STANDARD_OPENING_FIELDS, note],
+  hardware: [name, ...HARDWARE_FIELDS, note],
   presets: [name, ...PRESET_FIELDS, note],
   cards: [
     name,

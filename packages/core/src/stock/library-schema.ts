@@ -104,7 +104,14 @@ export function snapshotSchema(): Schema {
 }
 
 /** Sections that libraries of before have none of. */
-const LATER_SECTIONS: ReadonlySet<StockSection> = new Set(["rules", "outlines", "forms", "presets"]);
+const LATER_SECTIONS: ReadonlySet<StockSection> = new Set([
+  "rules",
+  "outlines",
+  "forms",
+  "openings",
+  "hardware",
+  "presets",
+]);
 
 /** The JSON Schema (draft 2020-12) of a stock library, made from the items' own fields. */
 export function librarySchema(): Schema {

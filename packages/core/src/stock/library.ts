@@ -6,9 +6,11 @@ import type { RawValues } from "../fields/field.ts";
 import { itemsOfFields } from "../fields/field-kinds.ts";
 import type { ExportPreset } from "./export-preset.ts";
 import type { FormItem } from "./forms/form-item.ts";
+import type { HardwareItem } from "./hardware.ts";
 import { ITEM_FIELDS } from "./item-fields.ts";
 import type { KeptOutline } from "./kept-outline.ts";
 import type { ShopRuleSet } from "./shop-rule-set.ts";
+import type { StandardOpening } from "./standard-opening.ts";
 
 /** What a sheet is made of. */
 export interface Material {
@@ -90,6 +92,8 @@ export interface StockLibrary {
   readonly rules: readonly ShopRuleSet[];
   readonly outlines: readonly KeptOutline[];
   readonly forms: readonly FormItem[];
+  readonly openings: readonly StandardOpening[];
+  readonly hardware: readonly HardwareItem[];
   readonly presets: readonly ExportPreset[];
   readonly cards: readonly StockCard[];
 }
@@ -109,6 +113,8 @@ export interface StockItems {
   readonly rules: ShopRuleSet;
   readonly outlines: KeptOutline;
   readonly forms: FormItem;
+  readonly openings: StandardOpening;
+  readonly hardware: HardwareItem;
   readonly presets: ExportPreset;
   readonly cards: StockCard;
 }
@@ -126,6 +132,8 @@ export const STOCK_SECTIONS: readonly StockSection[] = [
   "rules",
   "outlines",
   "forms",
+  "openings",
+  "hardware",
   "presets",
   "cards",
 ];
@@ -139,6 +147,8 @@ export const SECTION_NOUNS: Readonly<Record<StockSection, string>> = {
   rules: "set of shop rules",
   outlines: "kept outline",
   forms: "form",
+  openings: "standard opening",
+  hardware: "piece of hardware",
   presets: "export preset",
   cards: "stock card",
 };
@@ -155,6 +165,8 @@ export const emptyLibrary = (): StockLibrary => ({
   rules: [],
   outlines: [],
   forms: [],
+  openings: [],
+  hardware: [],
   presets: [],
   cards: [],
 });

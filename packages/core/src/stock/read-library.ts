@@ -23,8 +23,16 @@ export function readLibrary(value: unknown): Result<StockLibrary, DocumentProble
   const say = (path: string, message: string) => problems.push({ path, message });
   if (typeof value !== "object" || value === null || Array.isArray(value))
     return fail([{ path: "", message: "A stock library must be an object." }]);
-  // Libraries of before there were shop rules, kept outlines, forms or export presets have none.
-  const library: Record<string, unknown> = { rules: [], outlines: [], forms: [], presets: [], ...value };
+  // Libraries of before there were shop rules, kept outlines, forms, hardware or export presets have none.
+  const library: Record<string, unknown> = {
+    rules: [],
+    outlines: [],
+    forms: [],
+    openings: [],
+    hardware: [],
+    presets: [],
+    ...value,
+  };
   if (library.format !== LIBRARY_FORMAT)
     return fail([
       {

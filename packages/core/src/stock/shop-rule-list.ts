@@ -460,6 +460,14 @@ const FORMING_RULES: readonly Omit<ShopRule, "group">[] = [
     ],
   },
   {
+    id: "hardware-room",
+    title: "Hardware that holds",
+    about:
+      "Whether the sheet is thick enough for what is set into it, and its middle far enough from edges, openings and bends, as the list of hardware says.",
+    level: "warn",
+    values: [],
+  },
+  {
     id: "form-thin",
     title: "Formed metal thick enough",
     about: "How thin stretched metal is on the steepest slope of what is formed; below that it tears.",

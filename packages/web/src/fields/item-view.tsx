@@ -13,7 +13,11 @@ export function ItemView(props: FieldViewProps<ItemField>) {
   const kept = typeof value === "object" && value !== null ? (value as StockItem) : undefined;
   const now = kept && items.find(({ id }) => id === kept.id);
   const gone = kept && !now ? [{ value: SHOP + kept.id, label: `${kept.name} (as this part keeps it)` }] : [];
+  // Where nothing is chosen yet that is a choice too, or a row of none would be nothing to click.
+  const empty = !kept && !field.own.some(({ id }) => id === (value ?? field.default));
+  const none = items.length + field.own.length === 0 ? "none in Stock yet" : "choose…";
   const options = [
+    ...(empty ? [{ value: field.default, label: none }] : []),
     ...field.own.map(({ id, name }) => ({ value: id, label: name })),
     ...items.map(({ id, name }) => ({ value: SHOP + id, label: name })),
     ...gone,

@@ -1,4 +1,5 @@
 import type { PartBuild } from "../../part/build.ts";
+import { hardwareOf } from "../../part/set-in.ts";
 import { asCircle } from "../../plane/loop.ts";
 import { toDegrees } from "../../units/quantity.ts";
 
@@ -48,6 +49,13 @@ export function summarize(name: string, build: PartBuild) {
       bd: b.deduction === undefined ? null : round(b.deduction),
       length: round(b.length),
       pieces: b.pieces.map((v) => round(v)),
+    })),
+    hardware: hardwareOf(build).map(({ item, count }) => ({
+      name: item.name,
+      sort: item.sort,
+      thread: item.thread,
+      opening: round(item.opening),
+      count,
     })),
     findings: build.findings.map((f) => ({
       level: f.level,

@@ -21,7 +21,15 @@ import {
   tooCrowded,
 } from "../arrangement.ts";
 import { angleField } from "../bend-values.ts";
-import { canTurn, openingFields, openingLoops, openingSentence, roundSize } from "../opening-values.ts";
+import {
+  canTurn,
+  hardwareIn,
+  openingFields,
+  openingLoops,
+  openingSentence,
+  roundSize,
+  sizedByHardware,
+} from "../opening-values.ts";
 import { behindOutline } from "../outline-behind.ts";
 import { axesMark, type FoundPlace, findPlace, frameAt, placeSentence } from "../place-values.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
@@ -78,8 +86,11 @@ function sizedAt(values: FieldValues, { size }: ArrangedPlace): FieldValues {
 const marked = (loop: Loop, mark: string): Loop =>
   mark === "" ? loop : loop.map((c) => (c.name ? { ...c, name: `${c.name}${mark}` } : c));
 
-function build(values: FieldValues, context: StepContext) {
+function build(given: FieldValues, context: StepContext) {
   const { step, draft, refuse, lost } = context;
+  const sized = sizedByHardware(given, context.raw);
+  if (!sized.ok) return refuse(sized.error.field, sized.error.message);
+  const values = sized.value;
   const pick = values.picks.plate?.[0];
   if (!pick) return refuse("plate", "Pick the plate to cut.");
   const plate = draft.plates.get(pick.at);
@@ -262,6 +273,7 @@ export const cutStep: StepKind = {
     }
     return [...out, "."];
   },
+  sets: hardwareIn,
   leftOut: (step, name) => leftOutOf(step, choicesOf(fields, step), name),
   build,
 };

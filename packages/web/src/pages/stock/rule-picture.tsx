@@ -126,6 +126,14 @@ const PICTURES: Readonly<Record<string, ReactNode>> = {
       <Measure x1={42} y1={26} x2={68} y2={26} />
     </>
   ),
+  "hardware-room": (
+    <>
+      {PLATE}
+      <circle cx="48" cy="26" r="7" {...VOID} />
+      <path d="M48 15 58 20.5V31.5L48 37 38 31.5V20.5Z" fill="none" stroke="currentColor" />
+      <Measure x1={48} y1={26} x2={68} y2={26} />
+    </>
+  ),
   "form-thin": (
     <>
       <path

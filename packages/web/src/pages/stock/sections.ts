@@ -7,6 +7,7 @@ import {
   formatShort,
   freshValues,
   type GaugeList,
+  type HardwareItem,
   ITEM_FIELDS,
   type KeptOutline,
   type Material,
@@ -15,6 +16,7 @@ import {
   rulesOf,
   SECTION_NOUNS,
   type ShopRuleSet,
+  type StandardOpening,
   type StockCard,
   type StockItem,
   type StockItems,
@@ -36,6 +38,8 @@ export const SECTION_TABS: readonly { readonly section: StockSection; readonly t
   { section: "rules", title: "Shop rules" },
   { section: "outlines", title: "Outlines" },
   { section: "forms", title: "Forms" },
+  { section: "openings", title: "Openings" },
+  { section: "hardware", title: "Hardware" },
   { section: "presets", title: "Export presets" },
 ];
 
@@ -80,6 +84,14 @@ export function sayItem(
       const { values, outline } = item as FormItem;
       return `${outline === "corners" ? "by corners" : outline} · ${values.map((v) => v.label.toLowerCase()).join(", ")}`;
     }
+    case "openings": {
+      const { form, diameter, width, height } = item as StandardOpening;
+      return form === "round" ? `⌀ ${n(diameter ?? 0)}` : `${form} ${n(width ?? 0)} × ${n(height ?? 0)}`;
+    }
+    case "hardware": {
+      const { sort, thread, opening } = item as HardwareItem;
+      return `${sort}${thread ? ` ${thread}` : ""} · opening ⌀ ${n(opening)}`;
+    }
     case "presets": {
       const { version, units, layers } = item as ExportPreset;
       return `${version.toUpperCase()}, ${units} · ${layers.filter((l) => !l.leftOut).length} contents`;
@@ -111,6 +123,7 @@ export function newItem<S extends StockSection>(
     return { ...item, material: first("materials"), chart: first("charts") } as unknown as StockItems[S];
   if (section === "outlines") return { ...item, outline: emptyOutline(name) } as unknown as StockItems[S];
   if (section === "forms") return { ...ownForm("emboss")!, id: item.id, name } as StockItems[S];
+  if (section === "openings") return { ...item, diameter: 6 } as StockItems[S];
   if (section === "presets") return { ...PLAIN_PRESET, id: item.id, name } as unknown as StockItems[S];
   if (section === "gauges")
     return { ...item, rows: [{ name: "1 mm", thickness: 1 }] } as unknown as StockItems[S];

@@ -3,6 +3,7 @@ import type { Placed } from "../../state/view-slice.ts";
 import { flatAsDrawn } from "./as-drawn.ts";
 import { drawsOutline } from "./drawn-outline.ts";
 import { Holes, line, metal, plans, type Spot } from "./plans.tsx";
+import { ShopTools } from "./shop-tools.tsx";
 import type { StepFace } from "./step-face.ts";
 
 export const cutFace: StepFace = {
@@ -93,6 +94,7 @@ export const cutFace: StepFace = {
       ),
     }),
   },
+  Follows: ShopTools,
   chooses: {
     ...drawsOutline("form", flatAsDrawn("height")),
     placed: (step, option) => {

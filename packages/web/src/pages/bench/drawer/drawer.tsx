@@ -4,6 +4,7 @@ import {
   type Finding,
   formatFixed,
   formatShort,
+  hardwareOf,
   INCH,
   lengthText,
   type PartBuild,
@@ -152,9 +153,15 @@ function BendList({ build }: { build?: PartBuild }) {
   const picks = useApp((s) => s.view.picks);
   const picked = new Set(picks.map(pickKey));
   if (!build || build.bends.length === 0)
-    return <p className="px-3.5 py-3 text-quiet">No bends yet. Pick an edge and press F for a flange.</p>;
+    return (
+      <>
+        <p className="px-3.5 py-3 text-quiet">No bends yet. Pick an edge and press F for a flange.</p>
+        {build && <SetIn build={build} />}
+      </>
+    );
   return (
     <div className="scroll-quiet grow overflow-auto">
+      <SetIn build={build} />
       <table className="w-full text-[12.5px]">
         <thead className="sticky top-0 bg-panel text-quiet">
           <tr>
@@ -181,6 +188,18 @@ function BendList({ build }: { build?: PartBuild }) {
         </tbody>
       </table>
     </div>
+  );
+}
+
+/** What is set into the part, counted by the openings that are there. */
+function SetIn({ build }: { build: PartBuild }) {
+  const list = hardwareOf(build);
+  if (list.length === 0) return null;
+  return (
+    <p data-set-in className="px-3.5 py-1.5 text-[12.5px]">
+      <span className="text-quiet">Set in: </span>
+      {list.map(({ item, count }) => `${count} × ${item.name}`).join(", ")}
+    </p>
   );
 }
 

@@ -1,0 +1,97 @@
+import { settingIn, stepOfOpening } from "../part/set-in.ts";
+import { type Curve, distanceToCurve, type Line, line } from "../plane/curve.ts";
+import { nearestOn } from "../plane/curve-gap.ts";
+import { asCircle, type Loop } from "../plane/loop.ts";
+import { type Point, subtract } from "../plane/point.ts";
+import { regionLoops } from "../plane/region.ts";
+import { bendsOf, type Plate, platesOf, type Sheet } from "../sheet/sheet.ts";
+import type { Finding } from "../steps/finding.ts";
+import type { HardwareItem } from "../stock/hardware.ts";
+import { mm } from "../units/spoken-length.ts";
+import { moveAway } from "./move-away.ts";
+import { AS_GOOD } from "./opening-names.ts";
+import type { CheckRule } from "./rule.ts";
+
+/** Where bends begin on a plate. */
+const bendsOn = (sheet: Sheet, plate: string): { readonly called: string; readonly curve: Line }[] =>
+  bendsOf(sheet).flatMap((bend) => {
+    const out = bend.parent === plate ? 0 : bend.child === plate ? bend.allowance : undefined;
+    if (out === undefined) return [];
+    const at = (s: number): Point => ({
+      x: bend.origin.x + bend.axis.x * s + bend.out.x * out,
+      y: bend.origin.y + bend.axis.y * s + bend.out.y * out,
+    });
+    return [{ called: `where bend ${bend.number} begins`, curve: line(at(0), at(bend.width)) }];
+  });
+
+/** What an opening for hardware stands beside, each with how far its middle has to be from it. */
+function besides(sheet: Sheet, plate: Plate, own: Loop, middle: Point, item: HardwareItem) {
+  const bends = bendsOn(sheet, plate.id);
+  const begins = (c: Curve) =>
+    bends.some((b) => distanceToCurve(b.curve, c.a) < ON_LINE && distanceToCurve(b.curve, c.b) < ON_LINE);
+  // Where a bend begins there is no edge.
+  const edges = plate.regions
+    .flatMap(regionLoops)
+    .filter((l) => l !== own)
+    .flat()
+    .filter((c) => !begins(c))
+    .map((curve) => ({ called: "an edge or another opening", curve, wanted: item.toEdge }));
+  return [...bends.map((b) => ({ ...b, wanted: item.toBend })), ...edges]
+    .map((one) => ({ ...one, found: distanceToCurve(one.curve, middle) }))
+    .filter(({ found, wanted }) => found < wanted - AS_GOOD)
+    .sort((p, q) => q.wanted - q.found - (p.wanted - p.found));
+}
+
+/** Borders nearer to the line where a bend begins, mm, are that line. */
+const ON_LINE = 1e-6;
+
+const tooThin = (step: string, item: HardwareItem, t: number): Finding[] =>
+  t >= item.leastThickness - AS_GOOD
+    ? []
+    : [
+        {
+          level: "warn",
+          rule: "hardware-room",
+          message: `${item.name} needs sheet of at least ${mm(item.leastThickness)}; this is ${mm(t)}. Choose another, or thicker sheet.`,
+          step,
+          field: "hardware",
+          found: t,
+          wanted: item.leastThickness,
+        },
+      ];
+
+/** Hardware tears out where its sheet is too thin, or where it stands too near to an edge or a bend. */
+export const hardwareRule: CheckRule = (build) => {
+  const setting = settingIn(build);
+  if (setting.size === 0) return [];
+  const sheet = build.sheet!;
+  const thin = [...setting].flatMap(([step, item]) => tooThin(step, item, sheet.t));
+  const near = platesOf(sheet).flatMap((plate) =>
+    plate.regions.flatMap(regionLoops).flatMap((loop): Finding[] => {
+      const step = stepOfOpening(build, loop, "");
+      const item = setting.get(step);
+      const circle = item && asCircle(loop);
+      if (!item || !circle) return [];
+      const [worst] = besides(sheet, plate, loop, circle.c, item);
+      if (!worst) return [];
+      const { found, wanted, called, curve } = worst;
+      const d = subtract(circle.c, nearestOn(curve, circle.c));
+      const length = Math.hypot(d.x, d.y) || 1;
+      const way = { x: d.x / length, y: d.y / length };
+      return [
+        {
+          level: "warn",
+          rule: "hardware-room",
+          message: `${item.name} on plate ${plate.letter} has its middle ${mm(found)} from ${called}; it needs ${mm(wanted)}. Move it ${mm(wanted - found)} away.`,
+          step,
+          pieces: [{ kind: "plate", id: plate.id }],
+          at: circle.c,
+          found,
+          wanted,
+          ...moveAway(build, step, plate, way, wanted - found, "it"),
+        },
+      ];
+    }),
+  );
+  return [...thin, ...near];
+};
