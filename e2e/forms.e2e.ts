@@ -172,3 +172,63 @@ test("a form of the shop's own is written in Stock, offered on the Bench, and ke
   const [, made] = (await kept(id)).steps;
   expect(made.shape).toMatchObject({ name: "Ridge boss", outline: "round" });
 });
+
+test("hardware is written in Stock, set into four openings by hand and counted; the shop's next larger tool is taken by a click", async () => {
+  await page.goto(`${bench.base}/stock/hardware`);
+  await page.click('button:has-text("New piece of hardware")');
+  const fill = async (field: string, text: string) => {
+    await page
+      .locator(`[data-editor] input[data-field="${field}"], [data-editor] [aria-label="${field}"]`)
+      .first()
+      .click();
+    await page.keyboard.press("ControlOrMeta+a");
+    await page.keyboard.type(text, { delay: 10 });
+    await page.keyboard.press("Tab");
+  };
+  await fill("name", "Press nut M5");
+  await page.locator('[data-editor] select[aria-label="Thread"]').selectOption("M5");
+  await fill("Opening ⌀", "6.4");
+  await page.click("[data-save]");
+  await page.waitForSelector("text=revision 1");
+  await page.goto(`${bench.base}/stock/openings`);
+  for (const size of ["6.5", "8"]) {
+    await page.click('button:has-text("New standard opening")');
+    await fill("name", `Punch ${size}`);
+    await fill("Diameter", size);
+    await page.click("[data-save]");
+    await page.waitForSelector("text=revision 1");
+  }
+
+  await show("Panel", {}, [
+    {
+      id: "s2",
+      kind: "cut",
+      form: "round",
+      diameter: "6.2",
+      plate: [{ key: "a", at: "s1" }],
+      x: "-30",
+      y: "0",
+    },
+  ]);
+  await step("s2").click();
+  await expect
+    .poll(() => step("s2").locator("[data-shop-tool]").innerText())
+    .toMatch(/no tool of the shop, next larger: ⌀ 6.5/);
+  await page.click("[data-take-tool]");
+  await expect
+    .poll(() => step("s2").locator("[data-shop-tool]").innerText())
+    .toBe("a tool of the shop: Punch 6.5");
+  await choose("s2", "sized", "hardware");
+  await expect.poll(() => step("s2").getAttribute("data-state")).toBe("wrong");
+  await settled(page);
+  await step("s2").locator('[data-field="hardware"]').click();
+  // A choice of two is taken by the click itself.
+  await expect.poll(() => step("s2").innerText()).toContain("Press nut M5");
+  await choose("s2", "arranged", "row");
+  await type("s2", "count", "4");
+  await type("s2", "pitch", "20");
+  const rounds = (await shapes()).filter((s) => s.kind === "circle");
+  expect(rounds.map((s) => s.size)).toEqual([6.4, 6.4, 6.4, 6.4].map((v) => expect.closeTo(v, 6)));
+  await page.click('[data-tab="bends"], button:has-text("Bends")');
+  await expect.poll(() => page.locator("[data-set-in]").innerText()).toBe("Set in: 4 × Press nut M5");
+});

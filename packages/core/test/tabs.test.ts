@@ -190,3 +190,83 @@ describe("tabs", () => {
     });
   });
 });
+
+describe("hooked tabs", () => {
+  const hooked = { count: "2", width: "10", tips: "hooked", hook: "4", head: "5", clearance: "0.2" };
+
+  test("have a head beyond the plate that reaches sideways, and slots longer by as much on the other side", () => {
+    const build = built(hooked);
+    expect(told(build)).toEqual([]);
+    const tabs = outerOf(build, "s3");
+    // A neck through the plate and its clearance, and a head that is wider by the hook.
+    expect(loopArea(tabs)).toBeCloseTo(60 * 20 + 2 * (10 * (T + 0.2) + 14 * 5), 8);
+    const slots = slotsIn(build, "s1")
+      .map(loopBounds)
+      .sort((p, q) => p.minX - q.minX);
+    expect(slots.length).toBe(2);
+    for (const b of slots) expect(b.maxX - b.minX).toBeCloseTo(10 + 4 + 2 * 0.2, 9);
+    // The slot ends where the neck does on the side to which the hook reaches.
+    const straight = slotsIn(built({ ...hooked, tips: "straight" }), "s1")
+      .map(loopBounds)
+      .sort((p, q) => p.minX - q.minX);
+    const ways = slots.map((b, k) =>
+      [b.minX - straight[k].minX, b.maxX - straight[k].maxX].map((v) => Math.round(v * 1e6) / 1e6),
+    );
+    expect(ways[0]).toEqual(ways[1]);
+    expect([...ways[0]].map((v) => Math.abs(v)).sort()).toEqual([0, 4]);
+  });
+
+  test("touch nothing where they are pushed home", () => {
+    const hits = (values: object, upright: object = {}) =>
+      examineFully(part(...divider({ ...hooked, ...values }, upright))).findings.filter(
+        (f) => f.rule === "collision",
+      );
+    expect(hits({})).toEqual([]);
+  });
+
+  test("without room to be pushed home are refused at the hook", () => {
+    const { findings } = built({ ...hooked, count: "3", hook: "9" });
+    expect(findings[0]).toMatchObject({
+      field: "hook",
+      message: expect.stringMatching(/a hook that reaches 9 mm has no room to be pushed home/),
+    });
+  });
+});
+
+describe("a fold with starting slots", () => {
+  const fold = (more: object = {}): StepDocument => ({
+    ...{ id: "s2", kind: "fold", from: [{ key: "a", at: "s1.south" }], distance: "30", starts: "slots" },
+    ...more,
+  });
+  const of = (more?: object) => examinePart(part(plate("100", "80"), fold(more)));
+
+  test("has one at each end of its line, on the blank as long and as wide as is said", () => {
+    const build = of({ slotLength: "6", slotWidth: "2" });
+    expect(build.findings.filter((f) => f.level === "stop")).toEqual([]);
+    const plain = of({ starts: "plain" }).blank!;
+    expect(plain.area - build.blank!.area).toBeCloseTo(2 * (5 * 2 + Math.PI / 2), 6);
+    expect(build.bends[0].length).toBeCloseTo(100 - 12, 6);
+    // They lie on the bend line, the middle of the strip.
+    const arcs = build.blank!.outlines[0].filter((c) => c.kind === "arc");
+    expect(
+      arcs.map((c) => [
+        Math.round(Math.abs(c.kind === "arc" ? c.c.x : 0) * 1e6) / 1e6,
+        c.kind === "arc" && c.r,
+      ]),
+    ).toEqual(arcs.map(() => [45, 1]));
+    const [{ pieces }] = build.blank!.centreLines;
+    for (const c of arcs) if (c.kind === "arc") expect(c.c.y).toBeCloseTo(pieces[0].a.y, 9);
+  });
+
+  test("that would meet, or are wider than long, are refused at their length", () => {
+    expect(of({ slotLength: "50" }).findings[0]).toMatchObject({
+      field: "slotLength",
+      message: expect.stringMatching(/leave nothing of it/),
+    });
+    expect(of({ slotLength: "1", slotWidth: "4" }).findings[0]).toMatchObject({
+      field: "slotLength",
+      message: expect.stringMatching(/longer than 2 mm/),
+    });
+    expect(of({ slotWidth: "0" }).findings[0].field).toBe("slotWidth");
+  });
+});

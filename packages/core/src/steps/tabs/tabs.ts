@@ -1,4 +1,10 @@
-import type { FieldProblem, FieldSpec, FieldValues } from "../../fields/field.ts";
+import {
+  type Choices,
+  choice,
+  type FieldProblem,
+  type FieldSpec,
+  type FieldValues,
+} from "../../fields/field.ts";
 import { subtractLoops } from "../../plane/boolean.ts";
 import { spreadAlong } from "../../plane/lattice.ts";
 import { type Loop, loopBounds, loopFromFrame, polygonLoop } from "../../plane/loop.ts";
@@ -38,13 +44,35 @@ const fields: readonly FieldSpec[] = [
     optional: true,
     empty: "as between them",
   }),
-  lengthField("past", "Stand out by", "0", { min: -100, max: 500 }),
+  choice("tips", "Tips", "straight", { straight: "straight", hooked: "hooked" }),
+  lengthField("hook", "Hook reaches", "3", {
+    min: undefined,
+    above: 0,
+    max: 500,
+    about: "It is put through, and pushed home along its edge by as much.",
+    shown: (c: Choices) => c.tips === "hooked",
+  }),
+  lengthField("head", "Hook is high", "4", {
+    min: undefined,
+    above: 0,
+    max: 500,
+    shown: (c: Choices) => c.tips === "hooked",
+  }),
+  lengthField("past", "Stand out by", "0", {
+    min: -100,
+    max: 500,
+    shown: (c: Choices) => c.tips === "straight",
+  }),
   lengthField("clearance", "Clearance on each side", "0.1", { max: 10 }),
 ];
 
+/** How far the hook of a tab reaches along its edge; nought where its tip is straight. */
+const hookOf = ({ choices, quantities }: Pick<FieldValues, "choices" | "quantities">): number =>
+  choices.tips === "hooked" ? (quantities.hook ?? 0) : 0;
+
 /** Where the tabs stand along their edge: with as much between them as beside them, or so far from its ends. */
 function tabsAlong(
-  { quantities: q }: FieldValues,
+  { quantities: q, choices }: FieldValues,
   length: number,
 ): Result<readonly (readonly [number, number])[], FieldProblem> {
   const many = Math.round(q.count ?? 1);
@@ -59,6 +87,12 @@ function tabsAlong(
       message: `The edge is ${mm(length)} long: ${many === 1 ? "one tab" : `${many} tabs`} of ${mm(width)}${q.ends === undefined ? "" : `, with ${mm(q.ends)} free at both ends,`} ${many === 1 ? "has" : "have"} no room. ${room > 0 ? `At most ${room} ${room === 1 ? "has" : "have"}.` : "Make them narrower."}`,
     });
   }
+  const hook = hookOf({ quantities: q, choices });
+  if (many > 1 && between < hook + 1e-3)
+    return fail({
+      field: "hook",
+      message: `Between the tabs stand ${mm(between)}: a hook that reaches ${mm(hook)} has no room to be pushed home. Make it shorter, or the tabs fewer.`,
+    });
   const row = spreadAlong(length - 2 * ends - width, { count: many });
   return ok(row.map((s) => [ends + s, ends + s + width] as const));
 }
@@ -123,7 +157,8 @@ function tabAt(
   span: readonly [number, number],
   { title, otherLetter, t, frame, own, its, metal }: Between,
 ): Result<{ readonly tab: Loop; readonly slot: Loop }, FieldProblem> {
-  const { past = 0, clearance = 0 } = values.quantities;
+  const { past = 0, clearance = 0, head = 0 } = values.quantities;
+  const hook = hookOf(values);
   const wrong = (field: string, message: string) => fail<FieldProblem>({ field, message });
   const passing = passThrough(frame, span, own, its, t);
   if (!passing)
@@ -142,7 +177,7 @@ function tabAt(
       "edge",
       `Edge ${title} stands ${mm(-near)} in plate ${otherLetter}, folded. Let its plate end ${mm(-near)} sooner: the tabs pass through, the rest stops there.`,
     );
-  const length = far + past;
+  const length = hook > 0 ? far + clearance + head : far + past;
   if (length > LONGEST)
     return wrong(
       "plate",
@@ -154,13 +189,25 @@ function tabAt(
       `The tabs would end before plate ${otherLetter}. Let them stand out by more than ${mm(near - far)}.`,
     );
   const [from, to] = span;
+  // Put through and pushed home, a hook needs a slot that is longer by its reach on the side that it comes from.
+  const opening = hook > 0 ? passThrough(frame, [from - hook, to], own, its, t)!.corners : corners;
   const name = (side: string) => `${step}-${side}${k + 1}`;
-  const tab = polygonLoop(
-    [point(to, 0), point(to, length), point(from, length), point(from, 0)],
-    [name("right"), name("end"), name("left"), undefined],
-  );
-  const sides = corners.map((_, i) => `${name("slot")}${"abcdefgh"[i]}`);
-  const slot = widened(corners, clearance, sides);
+  const neck = far + clearance;
+  const tab =
+    hook > 0
+      ? polygonLoop(
+          [
+            ...[point(to, 0), point(to, neck), point(to + hook, neck), point(to + hook, length)],
+            ...[point(from, length), point(from, 0)],
+          ],
+          [name("right"), name("catch"), name("tip"), name("end"), name("left"), undefined],
+        )
+      : polygonLoop(
+          [point(to, 0), point(to, length), point(from, length), point(from, 0)],
+          [name("right"), name("end"), name("left"), undefined],
+        );
+  const sides = opening.map((_, i) => `${name("slot")}${"abcdefgh"[i]}`);
+  const slot = widened(opening, clearance, sides);
   const around = metal.filter((loop) => boundsMeet(loopBounds(loop), loopBounds(slot)));
   const beyond = subtractLoops([slot], around).reduce((sum, r) => sum + regionArea(r), 0);
   if (beyond > 1e-3)
@@ -183,7 +230,8 @@ export const tabsStep: StepKind = {
     const out: SentencePart[] = [{ field: "count" }, " tabs on ", { field: "edge" }];
     out.push(", ", { field: "width" }, " wide, through slots in ", { field: "plate" });
     if (other("ends")) out.push(", ", { field: "ends" }, " free at both ends");
-    if (other("past")) out.push(", standing out by ", { field: "past" });
+    if (raw.tips === "hooked") out.push(", ", { field: "tips" }, " by ", { field: "hook" });
+    else if (other("past")) out.push(", standing out by ", { field: "past" });
     return [...out, ", clearance ", { field: "clearance" }, "."];
   },
   build,
