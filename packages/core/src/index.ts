@@ -300,6 +300,7 @@ export {
   removeStep,
 } from "./part/edit.ts";
 export { broughtUpToDate, followingCopy, isFollowed } from "./part/follow.ts";
+export { groupCommand, groupOf, type PickedThing } from "./part/kept-group.ts";
 export { migrate } from "./part/migrate.ts";
 export { cornersBefore } from "./part/offered.ts";
 export { readDocument, readDocumentText } from "./part/read.ts";
@@ -484,6 +485,7 @@ export { OWN_FORMS, ownForm } from "./stock/forms/own-forms.ts";
 export { type FormProblem, type ResolvedForm, resolveForm } from "./stock/forms/resolve-form.ts";
 export { HARDWARE_KINDS, type HardwareItem } from "./stock/hardware.ts";
 export { ITEM_FIELDS } from "./stock/item-fields.ts";
+export type { KeptGroup } from "./stock/kept-group.ts";
 export { type KeptOutline, outlineChanges, takenOver } from "./stock/kept-outline.ts";
 export {
   emptyLibrary,

@@ -174,6 +174,7 @@ export const ITEM_FIELDS: Readonly<Record<StockSection, readonly FieldSpec[]>> =
   forms: [name, ...FORM_FIELDS, note],
   openings: [name, ...STANDARD_OPENING_FIELDS, note],
   hardware: [name, ...HARDWARE_FIELDS, note],
+  groups: [name, note],
   presets: [name, ...PRESET_FIELDS, note],
   cards: [
     name,

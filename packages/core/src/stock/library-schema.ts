@@ -110,6 +110,7 @@ const LATER_SECTIONS: ReadonlySet<StockSection> = new Set([
   "forms",
   "openings",
   "hardware",
+  "groups",
   "presets",
 ]);
 

@@ -8,6 +8,7 @@ import type { ExportPreset } from "./export-preset.ts";
 import type { FormItem } from "./forms/form-item.ts";
 import type { HardwareItem } from "./hardware.ts";
 import { ITEM_FIELDS } from "./item-fields.ts";
+import type { KeptGroup } from "./kept-group.ts";
 import type { KeptOutline } from "./kept-outline.ts";
 import type { ShopRuleSet } from "./shop-rule-set.ts";
 import type { StandardOpening } from "./standard-opening.ts";
@@ -94,6 +95,7 @@ export interface StockLibrary {
   readonly forms: readonly FormItem[];
   readonly openings: readonly StandardOpening[];
   readonly hardware: readonly HardwareItem[];
+  readonly groups: readonly KeptGroup[];
   readonly presets: readonly ExportPreset[];
   readonly cards: readonly StockCard[];
 }
@@ -115,6 +117,7 @@ export interface StockItems {
   readonly forms: FormItem;
   readonly openings: StandardOpening;
   readonly hardware: HardwareItem;
+  readonly groups: KeptGroup;
   readonly presets: ExportPreset;
   readonly cards: StockCard;
 }
@@ -134,6 +137,7 @@ export const STOCK_SECTIONS: readonly StockSection[] = [
   "forms",
   "openings",
   "hardware",
+  "groups",
   "presets",
   "cards",
 ];
@@ -149,6 +153,7 @@ export const SECTION_NOUNS: Readonly<Record<StockSection, string>> = {
   forms: "form",
   openings: "standard opening",
   hardware: "piece of hardware",
+  groups: "kept group",
   presets: "export preset",
   cards: "stock card",
 };
@@ -167,6 +172,7 @@ export const emptyLibrary = (): StockLibrary => ({
   forms: [],
   openings: [],
   hardware: [],
+  groups: [],
   presets: [],
   cards: [],
 });

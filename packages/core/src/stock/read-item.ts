@@ -23,6 +23,7 @@ import { formatShort } from "../units/quantity.ts";
 import { checkPreset, type ExportPreset } from "./export-preset.ts";
 import { checkForm } from "./forms/check-form.ts";
 import { ITEM_FIELDS } from "./item-fields.ts";
+import { checkGroup } from "./kept-group.ts";
 import type { GaugeList, Material, StockItem, StockSection } from "./library.ts";
 
 const n = (v: number) => formatShort(v, 4);
@@ -42,6 +43,7 @@ export function itemProblems(section: StockSection, value: unknown, path = ""): 
   if (section === "cards") checkReliefs(value, path, say);
   if (section === "charts") checkChart(value, path, say);
   if (section === "presets") checkPreset(item as ExportPreset, path, say);
+  if (section === "groups") checkGroup(value, path, say);
   if (section === "forms") checkForm(value, path, say);
   if (section === "outlines") problems.push(...outlineProblems(value.outline, `${path}/outline`));
   return problems;

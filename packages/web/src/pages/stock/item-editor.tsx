@@ -5,6 +5,7 @@ import {
   type ExportPreset,
   type FormItem,
   itemProblems,
+  type KeptGroup,
   type KeptOutline,
   type Material,
   SECTION_NOUNS,
@@ -29,6 +30,7 @@ import { CardDetails } from "./card-details.tsx";
 import { ChartEditor } from "./chart-editor.tsx";
 import { DieDetails, MaterialDetails } from "./die-details.tsx";
 import { FormDetails } from "./form-details.tsx";
+import { GroupDetails } from "./group-details.tsx";
 import { ImpactDialog } from "./impact-dialog.tsx";
 import { ItemForm } from "./item-form.tsx";
 import { KeptDetails } from "./kept-details.tsx";
@@ -68,6 +70,7 @@ export function ItemEditor({ section, item }: ItemEditorProps) {
         {section === "cards" && <CardDetails card={item as StockCard} onChange={set} />}
         {section === "outlines" && <KeptDetails kept={item as KeptOutline} onChange={set} />}
         {section === "forms" && <FormDetails form={item as FormItem} onChange={set} />}
+        {section === "groups" && <GroupDetails group={item as KeptGroup} onChange={set} />}
         {section === "presets" && <PresetDetails preset={item as ExportPreset} onChange={set} />}
         {section === "dies" && <DieDetails die={item as Die} />}
         {section === "materials" && <MaterialDetails material={item as Material} />}

@@ -9,6 +9,7 @@ import {
   type GaugeList,
   type HardwareItem,
   ITEM_FIELDS,
+  type KeptGroup,
   type KeptOutline,
   type Material,
   ownForm,
@@ -22,6 +23,7 @@ import {
   type StockItems,
   type StockSection,
   sayRule,
+  stepKind,
   type TestBends,
 } from "@hillcrest/core";
 import { emptyOutline } from "../../state/drawing.ts";
@@ -40,6 +42,7 @@ export const SECTION_TABS: readonly { readonly section: StockSection; readonly t
   { section: "forms", title: "Forms" },
   { section: "openings", title: "Openings" },
   { section: "hardware", title: "Hardware" },
+  { section: "groups", title: "Groups" },
   { section: "presets", title: "Export presets" },
 ];
 
@@ -92,6 +95,8 @@ export function sayItem(
       const { sort, thread, opening } = item as HardwareItem;
       return `${sort}${thread ? ` ${thread}` : ""} · opening ⌀ ${n(opening)}`;
     }
+    case "groups":
+      return sayGroup(item as KeptGroup);
     case "presets": {
       const { version, units, layers } = item as ExportPreset;
       return `${version.toUpperCase()}, ${units} · ${layers.filter((l) => !l.leftOut).length} contents`;
@@ -100,6 +105,10 @@ export function sayItem(
       return `${(item as GaugeList).rows.length} thicknesses`;
   }
 }
+
+/** What a group is made of: its kinds of steps, each once. */
+export const sayGroup = ({ steps }: KeptGroup): string =>
+  [...new Set(steps.map(({ kind }) => stepKind(String(kind))?.title ?? String(kind)))].join(", ");
 
 /** How many of the rules a set answers in another way than by default. */
 function sayRules(set: ShopRuleSet): string {

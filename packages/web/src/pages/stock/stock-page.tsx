@@ -153,9 +153,15 @@ function ItemList({ section, items, chosen }: ItemListProps) {
         })}
       </ul>
       <div className="border-t border-hairline p-2.5">
-        <Button className="w-full" onClick={add} data-new={section}>
-          <Plus size={15} /> New {SECTION_NOUNS[section]}
-        </Button>
+        {section === "groups" ? (
+          <p className="text-[12px] leading-snug text-quiet">
+            A group is kept on the Bench: open a step, and choose “Keep” beneath it.
+          </p>
+        ) : (
+          <Button className="w-full" onClick={add} data-new={section}>
+            <Plus size={15} /> New {SECTION_NOUNS[section]}
+          </Button>
+        )}
       </div>
     </aside>
   );

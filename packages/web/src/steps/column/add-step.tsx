@@ -7,6 +7,7 @@ import { type Pick, viewActions } from "../../state/view-slice.ts";
 import { focusFirstField, focusShown } from "../../ui/focus.ts";
 import { stepFace } from "../faces/step-faces.ts";
 import { StepPictogram } from "../pictures/step-pictogram.tsx";
+import { KeptGroups } from "./put-group.tsx";
 
 const GROUPS: readonly { from: StepKind["startsFrom"]; title: string }[] = [
   { from: "nothing", title: "From nothing" },
@@ -79,6 +80,7 @@ export function AddStep() {
             </p>
           )}
           <KindsByStart hasPlate={hasPlate} onAdd={() => setOpen(false)} />
+          <KeptGroups onPut={() => setOpen(false)} />
           {!empty && (
             <button
               type="button"

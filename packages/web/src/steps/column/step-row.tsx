@@ -13,7 +13,7 @@ import {
   stepKind,
   stops,
 } from "@hillcrest/core";
-import { Copy, GripVertical, Pause, Play, Trash2 } from "lucide-react";
+import { Archive, Copy, GripVertical, Pause, Play, Trash2 } from "lucide-react";
 import { memo, useRef, useState } from "react";
 import { edit, repick, setStepValue } from "../../state/edits.ts";
 import { openPart } from "../../state/part-slice.ts";
@@ -24,6 +24,7 @@ import { focusViews, leaveField } from "../../ui/focus.ts";
 import { edgeTitle } from "../../views/pick-names.ts";
 import type { FieldContext } from "../faces/step-face.ts";
 import { stepFace } from "../faces/step-faces.ts";
+import { KeepGroup } from "./keep-group.tsx";
 import { StepField } from "./step-fields.tsx";
 import { listedFields, useStillFields } from "./still-fields.ts";
 
@@ -239,6 +240,7 @@ function OpenStep({ context, layout }: { context: FieldContext; layout: StepDocu
 function RowActions({ step, number, onRemove }: StepRowProps) {
   const send = useSend();
   const ask = useAsk();
+  const [keeping, setKeeping] = useState(false);
   const button =
     "inline-flex items-center gap-1 rounded px-1.5 py-0.5 text-quiet hover:bg-panel hover:text-ink";
   return (
@@ -289,6 +291,16 @@ function RowActions({ step, number, onRemove }: StepRowProps) {
       >
         <Trash2 size={12} /> Remove
       </button>
+      <button
+        type="button"
+        className={button}
+        data-keep-steps
+        title="Keep it, with others of this part, for other parts"
+        onClick={() => setKeeping(true)}
+      >
+        <Archive size={12} /> Keep
+      </button>
+      {keeping && <KeepGroup step={step} onClose={() => setKeeping(false)} />}
     </div>
   );
 }
