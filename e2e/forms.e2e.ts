@@ -232,3 +232,42 @@ test("hardware is written in Stock, set into four openings by hand and counted; 
   await page.click('[data-tab="bends"], button:has-text("Bends")');
   await expect.poll(() => page.locator("[data-set-in]").innerText()).toBe("Set in: 4 × Press nut M5");
 });
+
+test("steps are kept under a name and put into another part on what is picked there, with their values", async () => {
+  await show("Source", { variables: [{ key: "a", name: "bore", value: "9" }] }, [
+    {
+      id: "s2",
+      kind: "cut",
+      form: "round",
+      diameter: "bore",
+      plate: [{ key: "a", at: "s1" }],
+      x: "-40",
+      y: "0",
+    },
+    { id: "s3", kind: "form", shape: "dimple", plate: [{ key: "a", at: "s1" }], x: "10", y: "0" },
+  ]);
+  await step("s2").click();
+  await step("s2").locator("[data-keep-steps]").click();
+  const name = page.locator("[data-group-name]");
+  await name.click();
+  await page.keyboard.press("ControlOrMeta+a");
+  await page.keyboard.type("Bore and dimple", { delay: 10 });
+  await page.click('[data-grouped="s3"]');
+  await page.click("[data-keep-group]");
+  await page.waitForSelector("[data-group-name]", { state: "detached" });
+
+  const id = await show("Target");
+  await pressBlank(50, 30);
+  await page.waitForSelector("[data-pick-card] >> text=Plate");
+  await page.click("[data-add-step]");
+  await page.click('[data-put-group]:has-text("Bore and dimple")');
+  await expect.poll(async () => page.locator("[data-step]").count()).toBe(3);
+  await isSaved(page);
+  const { steps, variables } = await kept(id);
+  expect(steps.map((s) => s.kind)).toEqual(["plate", "cut", "form"]);
+  expect(steps.slice(1).map((s) => (s.plate as { at: string }[])[0].at)).toEqual(["s1", "s1"]);
+  expect(variables!.map((v) => [v.name, v.value])).toEqual([["bore", "9"]]);
+  expect((await shapes()).filter((s) => s.kind === "circle").map((s) => s.size)).toEqual([9]);
+  await page.keyboard.press("ControlOrMeta+z");
+  await expect.poll(async () => page.locator("[data-step]").count()).toBe(1);
+});

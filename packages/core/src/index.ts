@@ -411,6 +411,7 @@ export { growPlate } from "./sheet/growing/grow-plate.ts";
 export type { FlangeSpec, LegShape } from "./sheet/growing/spec.ts";
 export { foldMesh } from "./sheet/meshes/folded-mesh.ts";
 export { meshSheet, type SheetMesh } from "./sheet/meshes/mesh.ts";
+export { ribPlaces } from "./sheet/meshes/rib-mesh.ts";
 export { createTiler, type MeshTile, type TiledMesh, tileSheet } from "./sheet/meshes/tiles.ts";
 export { outsideSizes } from "./sheet/outside-size.ts";
 export {
@@ -436,6 +437,7 @@ export {
   partsOfName,
   pieceIndex,
   platesOf,
+  ribsIn,
   type Sheet,
 } from "./sheet/sheet.ts";
 export { isClosedManifold, meshVolume } from "./space/mesh.ts";

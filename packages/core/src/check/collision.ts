@@ -15,6 +15,7 @@ const NAMES: { readonly [K in Piece["kind"]]: (piece: Extract<Piece, { kind: K }
     plate: ({ letter }) => `plate ${letter}`,
     bend: ({ number }) => `bend ${number}`,
     cone: () => "a cone",
+    rib: ({ bend }) => `the gusset on bend ${bend.number}`,
     formed: ({ title, host }, sheet) =>
       `the ${title.toLowerCase()} on plate ${platesOf(sheet).find(({ id }) => id === host)?.letter ?? "?"}`,
   };

@@ -27,7 +27,7 @@ const outlines = new Kept((piece: Piece, t: number) => {
 export const outlineOf = (piece: Piece, t: number): Outline => outlines.of(piece, t);
 
 const filledOf = new Kept((piece: Piece): Piece => {
-  if (piece.kind === "cone" || piece.kind === "formed" || piece.regions.every((r) => r.holes.length === 0))
+  if (piece.kind === "cone" || "host" in piece || piece.regions.every((r) => r.holes.length === 0))
     return piece;
   return { ...piece, regions: piece.regions.map(({ outer }) => ({ outer, holes: [] })) };
 });

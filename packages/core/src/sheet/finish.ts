@@ -18,6 +18,7 @@ import {
   shapeMetal,
 } from "./shaping/metal.ts";
 import { nameRuns } from "./shaping/refresh-edges.ts";
+import { ribsOf } from "./shaping/ribs.ts";
 import type { Bend, Piece, Plate, Sheet } from "./sheet.ts";
 
 /** Something that only the finished outline shows, at the step whose doing it is. */
@@ -83,7 +84,11 @@ export function finishSheet(
   const slits = draft.slits.map((s) => s.line);
   const formed = plates.flatMap((plate) => formedOut(plate, draft.plates.get(plate.id)!.metal, draft.t));
   remarks.push(...formedRemarks(draft, formed, labels));
-  const pieces = [...plates, ...bends, ...formed.flatMap(({ piece }) => piece ?? [])];
+  const byId = new Map(plates.map((p) => [p.id, p]));
+  const pressed = bends.map((bend) => ribsOf(bend, draft, byId, labels));
+  remarks.push(...pressed.flatMap((p) => p.remarks));
+  const ribs = pressed.flatMap((p) => p.ribs);
+  const pieces = [...plates, ...bends, ...formed.flatMap(({ piece }) => piece ?? []), ...ribs];
   const sheet: Sheet = { t: draft.t, roots: draft.roots, pieces, slits };
   return { sheet: draft.roots.length > 1 ? spreadPieces(sheet, draft) : sheet, remarks };
 }
@@ -173,7 +178,7 @@ const LEAST_CUT = 1e-4;
 const APART = 10;
 
 /** What a piece lies with in the flat: a formed one with its host. */
-const ownName = (p: Piece) => (p.kind === "formed" ? `plate ${p.host}` : `${p.kind} ${p.id}`);
+const ownName = (p: Piece) => ("host" in p ? `plate ${p.host}` : `${p.kind} ${p.id}`);
 
 /** Lays the pieces of a part side by side in the flat, none over another. */
 function spreadPieces(sheet: Sheet, draft: SheetDraft): Sheet {

@@ -6,6 +6,7 @@ import type { Region } from "../plane/region.ts";
 import type { Motion } from "../space/vector.ts";
 import type { Cone } from "./pieces/cone-piece.ts";
 import type { Formed } from "./pieces/formed-piece.ts";
+import type { Rib } from "./pieces/rib-piece.ts";
 
 /** An edge that a flange can be grown from: its full extent before anything was cut from it. */
 export interface EdgeSite {
@@ -75,7 +76,7 @@ export interface Bend {
 }
 
 /** What a sheet is made of. What each kind answers stands in `pieceKinds`. */
-export type Piece = Plate | Bend | Cone | Formed;
+export type Piece = Plate | Bend | Cone | Formed | Rib;
 
 /** A piece of sheet: the plate its tree of bends hangs from, and where that stands when folded. */
 export interface SheetRoot {
@@ -96,6 +97,7 @@ const sorted = new Kept((pieces: readonly Piece[]) => ({
   plates: pieces.filter((p) => p.kind === "plate"),
   bends: pieces.filter((p) => p.kind === "bend"),
   formed: pieces.filter((p) => p.kind === "formed"),
+  ribs: pieces.filter((p) => p.kind === "rib"),
 }));
 
 /** The plates of a sheet, in the order of its pieces. */
@@ -109,6 +111,10 @@ export const bendsOf = (sheet: Sheet | undefined): readonly Bend[] =>
 /** What is formed out of the plates of a sheet, in the order of its pieces. */
 export const formedOf = (sheet: Sheet | undefined): readonly Formed[] =>
   sheet ? sorted.of(sheet.pieces).formed : [];
+
+/** The ribs that are pressed into the bends of a sheet, in the order of its pieces. */
+export const ribsIn = (sheet: Sheet | undefined): readonly Rib[] =>
+  sheet ? sorted.of(sheet.pieces).ribs : [];
 
 /** A piece between two plates: it hangs on one and carries the other. */
 export type Carrier = Extract<Piece, { readonly child: string }>;

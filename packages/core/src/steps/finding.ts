@@ -13,7 +13,7 @@ export interface FindingPiece {
 /** What is shown of a piece in a view: of what is formed, the plate that it is formed out of. */
 export const shownPiece = (piece: Piece): FindingPiece[] => {
   if (piece.kind === "cone") return [];
-  return piece.kind === "formed" ? [{ kind: "plate", id: piece.host }] : [{ kind: piece.kind, id: piece.id }];
+  return "host" in piece ? [{ kind: "plate", id: piece.host }] : [{ kind: piece.kind, id: piece.id }];
 };
 
 /** Two pieces that stand in one another. Shares of folding count from 0 flat to 1 folded, all bends together. */

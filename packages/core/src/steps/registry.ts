@@ -4,6 +4,7 @@ import { cutStep } from "./cut/cut.ts";
 import { flangeStep } from "./flange/flange.ts";
 import { foldStep } from "./fold/fold.ts";
 import { formStep } from "./form/form.ts";
+import { gussetStep } from "./gusset/gusset.ts";
 import { hemStep } from "./hem/hem.ts";
 import { holdStep } from "./hold/hold.ts";
 import { jogStep } from "./jog/jog.ts";
@@ -34,6 +35,7 @@ export const STEP_KINDS: readonly StepKind[] = [
   matchStep,
   ventStep,
   formStep,
+  gussetStep,
   bendStep,
   holdStep,
   cornerStep,

@@ -21,7 +21,8 @@ import { commonSpans, joinSpans, type Span, spansAt, spansInside, spansLength } 
 import { insideLoop, stitchLoops, withoutSpikes } from "../../plane/stitch.ts";
 import { Stretches } from "../../plane/stretches.ts";
 import type { Formed } from "../pieces/formed-piece.ts";
-import { type Bend, bendsOf, formedOf, platesOf, type Sheet } from "../sheet.ts";
+import { extentOf, type Rib } from "../pieces/rib-piece.ts";
+import { type Bend, bendsOf, formedOf, platesOf, ribsIn, type Sheet } from "../sheet.ts";
 
 /** A line across the blank that belongs to a bend, in as many pieces as the metal there has. */
 export interface BendLine {
@@ -306,7 +307,7 @@ function finishBlank(
     outlines,
     openings,
     slits,
-    marks: formedOf(sheet).flatMap((f) => shownOf.of(f).marks),
+    marks: [...formedOf(sheet).flatMap((f) => shownOf.of(f).marks), ...ribsIn(sheet).flatMap(ribMarks)],
     centreLines: bendsOf(sheet).map((b) => ownLines.of(b).centre),
     tangentLines: bendsOf(sheet).map((b) => ownLines.of(b).tangent),
     overlaps: findOverlaps(sheet),
@@ -333,6 +334,16 @@ const shownOf = new Kept(({ step, outline, frame, onBlank }: Formed) => {
   }
   return { cut, marks };
 });
+
+/** What is seen on the blank of a rib: the line along which it is pressed, or its outline. */
+function ribMarks(rib: Rib): BlankMark[] {
+  const { step, zone, bend, onBlank } = rib;
+  if (onBlank === "outline") return [{ step, curves: zone }];
+  if (onBlank !== "centre") return [];
+  const { from, to, low, high } = extentOf(rib);
+  const middle = along(bend.origin, bend.axis, (from + to) / 2);
+  return [{ step, curves: [line(along(middle, bend.out, low), along(middle, bend.out, high))] }];
+}
 
 /** Half of a cross in the middle of something formed, mm. */
 const MARK = 2;

@@ -15,7 +15,7 @@ const isCarrier = (p: Piece): p is Carrier => "child" in p;
 
 /** The whole part at one share of folding, with some bends held flat. */
 export const evenState = (sheet: Sheet, share: number, held: ReadonlySet<string> = new Set()): FoldState =>
-  sheet.pieces.map((p) => (isCarrier(p) && held.has(p.id) ? 0 : share));
+  sheet.pieces.map((p) => (held.has(p.kind === "rib" ? p.bend.id : isCarrier(p) ? p.id : "") ? 0 : share));
 
 /**
  * Folds a sheet. The anchor plate stays where it is in developed coordinates; by default that is

@@ -73,7 +73,8 @@ export function rayHit(sheet: Sheet, folding: Folding, from: Vector, way: Vector
   const all = boxes.of(folding, sheet);
   const near: { piece: number; span: [number, number] }[] = [];
   for (let i = 0; i < sheet.pieces.length; i++) {
-    const span = within(all[i], from, way);
+    // A rib is met as the legs and the strip that it is pressed into.
+    const span = sheet.pieces[i].kind === "rib" ? undefined : within(all[i], from, way);
     if (span) near.push({ piece: i, span });
   }
   near.sort((p, q) => p.span[0] - q.span[0]);

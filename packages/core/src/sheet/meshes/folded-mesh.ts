@@ -2,6 +2,7 @@ import type { Mesh } from "../../space/mesh.ts";
 import { moveV } from "../../space/vector.ts";
 import { type Folding, motionAt } from "../folding/fold.ts";
 import type { SheetMesh } from "./mesh.ts";
+import { ribColumns } from "./rib-mesh.ts";
 
 /** A folding's mesh: vertex 2k is column k on side A, 2k + 1 on side B. */
 export function foldMesh(mesh: SheetMesh, folding: Folding): Mesh {
@@ -13,6 +14,13 @@ export function foldMesh(mesh: SheetMesh, folding: Folding): Mesh {
     const raised = mesh.raised.get(k);
     positions.set(moveV(motion, raised?.a ?? [p.x, p.y, 0]), k * 6);
     positions.set(moveV(motion, raised?.b ?? [p.x, p.y, mesh.t]), k * 6 + 3);
+  }
+  for (const { owner, first, grid } of mesh.ribs) {
+    const folded = folding.pieces[owner];
+    if (folded.kind !== "rib") continue;
+    ribColumns(grid, folded, mesh.t).forEach((p, k) => {
+      positions.set(p, (first * 2 + k) * 3);
+    });
   }
   const triangles = new Uint32Array(mesh.faces.length * 2 + mesh.walls.length * 3);
   let n = 0;

@@ -1,8 +1,10 @@
 import { formSurface } from "../../forming/form-surface.ts";
 import { isCutFree } from "../../forming/inset.ts";
+import { Kept } from "../../kept.ts";
+import { subtractLoops } from "../../plane/boolean.ts";
 import type { Loop } from "../../plane/loop.ts";
 import { distance, dot, type Point, SAME, subtract } from "../../plane/point.ts";
-import type { Region } from "../../plane/region.ts";
+import { type Region, regionLoops } from "../../plane/region.ts";
 import { HAIR, intoMetal, type Ring, ringOf } from "../../plane/rings.ts";
 import { insideLoop } from "../../plane/stitch.ts";
 import { Stretches } from "../../plane/stretches.ts";
@@ -11,6 +13,7 @@ import type { Formed } from "../pieces/formed-piece.ts";
 import type { SeamLine } from "../pieces/piece-kind.ts";
 import { kindOf } from "../pieces/piece-kinds.ts";
 import { type Carrier, carriersOf, type Piece, pieceIndex, platesOf, type Sheet } from "../sheet.ts";
+import { type RibGrid, ribFaces, ribGrid } from "./rib-mesh.ts";
 import { keyOf, meetsLine, placeOn, runsAlong, type Seam, stopsBetween } from "./seam-stops.ts";
 import { bordersOf, closeSeams, edgeKey, MOST_COLUMNS, triangulate } from "./triangulation.ts";
 
@@ -34,6 +37,15 @@ export interface SheetMesh {
   readonly wallNormals: Float64Array;
   /** Columns of formed metal do not go from side to side of the sheet where they stand. */
   readonly raised: ReadonlyMap<number, Raised>;
+  /** Columns of ribs, which stand where the fold state has them. */
+  readonly ribs: readonly RibColumns[];
+}
+
+/** The columns of one rib: from which on, by the lines of its surface. */
+export interface RibColumns {
+  readonly owner: number;
+  readonly first: number;
+  readonly grid: RibGrid;
 }
 
 /** Where a column of formed metal stands on its sides A and B: developed places, and heights over side A. */
@@ -89,9 +101,12 @@ export function neighboursOf(sheet: Sheet): readonly (readonly number[])[] {
   const out: number[][] = sheet.pieces.map(() => []);
   sheet.pieces.forEach((piece, i) => {
     if ("host" in piece) {
-      const host = plates.get(piece.host)!;
-      out[host].push(i);
-      out[i].push(host);
+      const bend = piece.kind === "rib" ? pieceIndex(sheet, "bend", piece.bend.id) : -1;
+      const hosts = piece.kind === "rib" ? [piece.host, piece.bend.child] : [piece.host];
+      for (const host of [...hosts.map((id) => plates.get(id)!), ...(bend >= 0 ? [bend] : [])]) {
+        out[host].push(i);
+        out[i].push(host);
+      }
     }
     if (!("child" in piece)) return;
     for (const id of [piece.parent, piece.child]) {
@@ -101,15 +116,34 @@ export function neighboursOf(sheet: Sheet): readonly (readonly number[])[] {
     }
   });
   return sheet.pieces.map((piece, i) =>
-    piece.kind === "plate" || piece.kind === "formed"
+    piece.kind === "plate" || "host" in piece
       ? out[i]
       : out[i].flatMap((plate) =>
-          kindOf(sheet.pieces[plate]).regions(sheet.pieces[plate]).length > 0
+          "host" in sheet.pieces[plate] || kindOf(sheet.pieces[plate]).regions(sheet.pieces[plate]).length > 0
             ? [plate]
-            : [plate, ...out[plate].filter((k) => sheet.pieces[k].kind !== "formed")],
+            : [plate, ...out[plate].filter((k) => !("host" in sheet.pieces[k]))],
         ),
   );
 }
+
+/** Borders beside a rib: there the metal goes on, so that no line is drawn. */
+export const GOES_ON = "form:goes-on";
+
+const restOf = new Kept(
+  (regions: readonly Region[], zones: readonly Loop[]): readonly Region[] =>
+    subtractLoops(
+      regions.flatMap(regionLoops),
+      zones.map((zone) => zone.map((c) => ({ ...c, name: GOES_ON }))),
+    ),
+  (p, q) => p.length === q.length && p.every((loop, i) => loop === q[i]),
+);
+
+/** What of a plate or a strip is not taken by ribs. */
+const withoutZones = (
+  _piece: Piece,
+  regions: readonly Region[],
+  zones: readonly Loop[] = [],
+): readonly Region[] => (zones.length === 0 ? regions : restOf.of(regions, zones));
 
 /** The columns of the outline of something formed, and which of the borders that leave them are cut free. */
 interface FormedOutline {
@@ -136,6 +170,7 @@ class MeshBuilder {
   private readonly carriers: readonly Carrier[];
   private readonly seams: [Seam, Seam][];
   private readonly raised = new Map<number, Raised>();
+  private readonly ribs: RibColumns[] = [];
   /** By formed piece, the columns of its outline's points. */
   private readonly outlines = new Map<number, FormedOutline>();
   private readonly sheet: Sheet;
@@ -186,10 +221,11 @@ class MeshBuilder {
       piece.kind === "plate" ? plateSeams[plateIndex.get(piece.id)!] : this.seams[carrierIndex.get(piece)!];
     const looked = this.looked();
     const raisedFrom = this.addOutlines(looked);
+    const zones = this.zonesOf(looked);
     const parts = looked.flatMap((owner) => {
       const piece = sheet.pieces[owner];
-      if (piece.kind === "formed") return [];
-      const regions = kindOf(piece).regions(piece);
+      if ("host" in piece) return [];
+      const regions = withoutZones(piece, kindOf(piece).regions(piece), zones.get(owner));
       const raised = raisedFrom.get(owner) ?? [];
       const besides = raised.length === 0 ? regions : regions.map((r) => this.besides(r, raised));
       return [{ piece, owner, regions: besides, seams: new Stretches(seamsOf(piece)), raised }];
@@ -209,6 +245,7 @@ class MeshBuilder {
       });
     });
     for (const [owner, of] of this.outlines) if (this.isWanted(owner)) this.addFormed(owner, of);
+    for (const i of looked) if (this.isWanted(i)) this.addRib(i);
     return this.finish();
   }
 
@@ -229,6 +266,48 @@ class MeshBuilder {
       else raisedFrom.set(host, [i]);
     }
     return raisedFrom;
+  }
+
+  /** By plate and bend, what ribs take of it. */
+  private zonesOf(looked: readonly number[]): Map<number, Loop[]> {
+    const { sheet } = this;
+    const zones = new Map<number, Loop[]>();
+    for (const i of looked) {
+      const piece = sheet.pieces[i];
+      if (piece.kind !== "rib") continue;
+      const { host, bend, zone } = piece;
+      const hosts = [
+        pieceIndex(sheet, "plate", host),
+        pieceIndex(sheet, "bend", bend.id),
+        pieceIndex(sheet, "plate", bend.child),
+      ];
+      for (const owner of hosts) zones.set(owner, [...(zones.get(owner) ?? []), zone]);
+    }
+    return zones;
+  }
+
+  /** The faces and walls of a rib, which is a body of its own between legs and strip. */
+  private addRib(owner: number): void {
+    const rib = this.sheet.pieces[owner];
+    if (rib.kind !== "rib") return;
+    const grid = ribGrid(rib, this.sheet.t, this.chord);
+    const { faces, walls } = ribFaces(grid);
+    const first = this.columnOwner.length;
+    for (let k = 0; k < grid.along.length * grid.across.length; k++) this.push({ x: 0, y: 0 }, owner);
+    const { axis, out } = rib.bend;
+    const over = axis.x * out.y - axis.y * out.x < 0;
+    for (let i = 0; i < faces.length; i += 3) {
+      const [a, b, c] = [faces[i] + first, faces[i + 1] + first, faces[i + 2] + first];
+      this.faces.push(...(over ? [a, c, b] : [a, b, c]));
+      this.faceOwner.push(owner);
+    }
+    for (let i = 0; i < walls.length; i += 2) {
+      const [a, b] = [walls[i] + first, walls[i + 1] + first];
+      this.roundWalls.push(...(over ? [b, a] : [a, b]));
+      this.roundOwner.push(owner);
+      this.roundNormals.push(0, 0, 0, 0);
+    }
+    this.ribs.push({ owner, first, grid });
   }
 
   /** A region without the openings that stand in what is formed out of it. */
@@ -612,6 +691,7 @@ class MeshBuilder {
       wallOwner: Uint32Array.from(wallOwner),
       wallNormals: Float64Array.from(wallNormals),
       raised: this.raised,
+      ribs: this.ribs,
     };
   }
 }

@@ -1,11 +1,13 @@
 import type { Region } from "../../plane/region.ts";
 import type { Formed } from "../pieces/formed-piece.ts";
 import { kindOf } from "../pieces/piece-kinds.ts";
+import type { Rib } from "../pieces/rib-piece.ts";
 import type { Piece, Sheet } from "../sheet.ts";
 import { Cells } from "./cells.ts";
 import { formedMesh } from "./formed-mesh.ts";
 import { meshPieces, neighboursOf, type RoundRing, type SheetMesh } from "./mesh.ts";
 import { type PieceMesh, pieceMesh } from "./piece-mesh.ts";
+import { ribMesh } from "./rib-mesh.ts";
 
 /**
  * A share of a sheet's surface as a graphics card takes it, the same for every fold state: the meshes of some pieces
@@ -32,7 +34,7 @@ const LARGE = 4096;
 
 /** What the mesh of a piece was made of. */
 interface Made {
-  readonly of: readonly (readonly Region[] | Formed)[];
+  readonly of: readonly (readonly Region[] | Formed | Rib)[];
   readonly mesh: PieceMesh | Cells;
 }
 
@@ -81,7 +83,7 @@ function meshesOf(
   const neighbours = neighboursOf(sheet);
   const regionsOf = (i: number) => {
     const piece = sheet.pieces[i];
-    return piece.kind === "formed" ? piece : kindOf(piece).regions(piece);
+    return "host" in piece ? piece : kindOf(piece).regions(piece);
   };
   const out: (PieceMesh | Cells | undefined)[] = sheet.pieces.map(() => undefined);
   const wanted = new Set<number>();
@@ -96,6 +98,7 @@ function meshesOf(
     )
       out[i] = known.mesh;
     else if (piece.kind === "formed") out[i] = formedMesh(piece, sheet.t, chord);
+    else if (piece.kind === "rib") out[i] = ribMesh(piece, sheet.t, chord);
     else wanted.add(i);
   });
   if (wanted.size > 0) {

@@ -4,6 +4,7 @@ import { conePiece, type FoldedCone } from "./cone-piece.ts";
 import { type FoldedFormed, formedPiece } from "./formed-piece.ts";
 import type { PieceKind } from "./piece-kind.ts";
 import { type FoldedPlate, platePiece } from "./plate-piece.ts";
+import { type FoldedRib, ribPiece } from "./rib-piece.ts";
 
 /** What a piece of each kind is in a fold state. */
 interface Folded {
@@ -11,6 +12,7 @@ interface Folded {
   readonly bend: FoldedBend;
   readonly cone: FoldedCone;
   readonly formed: FoldedFormed;
+  readonly rib: FoldedRib;
 }
 
 export type FoldedPiece = Folded[keyof Folded];
@@ -23,6 +25,7 @@ export const pieceKinds: {
   bend: bendPiece,
   cone: conePiece,
   formed: formedPiece,
+  rib: ribPiece,
 };
 
 /** The answers for a piece, or for one in a fold state. */

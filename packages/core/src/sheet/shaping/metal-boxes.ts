@@ -103,6 +103,7 @@ function sameOp(p: MetalOp, q: MetalOp): boolean {
     p.place === q.place &&
     p.notch === q.notch &&
     p.name === q.name &&
+    JSON.stringify(p.rib) === JSON.stringify(q.rib) &&
     (p.formed === q.formed || JSON.stringify(p.formed) === JSON.stringify(q.formed)) &&
     p.loops.length === q.loops.length &&
     p.loops.every((loop, i) => sameLoop(loop, q.loops[i]))

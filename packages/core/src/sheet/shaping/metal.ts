@@ -10,6 +10,7 @@ import { type Region, regionLoops } from "../../plane/region.ts";
 import { joinSpans, type Span, spansInside, withoutSpans } from "../../plane/span.ts";
 import { groupRegions } from "../../plane/stitch.ts";
 import type { Formed } from "../pieces/formed-piece.ts";
+import type { Rib } from "../pieces/rib-piece.ts";
 import { workNear } from "./metal-boxes.ts";
 
 /** One thing done to the metal of a plate or strip: loops added to it or cut from it, or what is formed out of it. */
@@ -35,6 +36,8 @@ export interface MetalOp {
   readonly notch?: boolean;
   /** How what is formed within the one loop rises, and what is said of it. */
   readonly formed?: FormedWork;
+  /** Of a rib that is pressed into a bend: how it is called and shown. It takes the one loop, a rectangle. */
+  readonly rib?: Pick<Rib, "title" | "onBlank">;
   /** Of something formed, the name of its place: `form:s2-1_0`. */
   readonly name?: string;
 }

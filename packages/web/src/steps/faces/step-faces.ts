@@ -4,6 +4,7 @@ import { cutFace } from "./cut.tsx";
 import { flangeFace } from "./flange.tsx";
 import { foldFace } from "./fold.tsx";
 import { formFace } from "./form.tsx";
+import { gussetFace } from "./gusset.tsx";
 import { hemFace } from "./hem.tsx";
 import { holdFace } from "./hold.tsx";
 import { jogFace } from "./jog.tsx";
@@ -34,6 +35,7 @@ export const STEP_FACES: readonly StepFace[] = [
   matchFace,
   ventFace,
   formFace,
+  gussetFace,
   bendFace,
   holdFace,
   cornerFace,

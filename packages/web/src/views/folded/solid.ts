@@ -3,6 +3,7 @@ import {
   type Folding,
   foldNumbers,
   type MeshTile,
+  ribPlaces,
   type Sheet,
   type TiledMesh,
 } from "@hillcrest/core";
@@ -18,6 +19,7 @@ import {
   MeshStandardMaterial,
   Vector3,
 } from "three";
+import { SCREEN_CHORD } from "../../worker/screen-chord.ts";
 import { FoldPicture, foldLines, foldMetal } from "./fold-material.ts";
 import type { SceneColours } from "./scene-colours.ts";
 
@@ -25,6 +27,9 @@ import type { SceneColours } from "./scene-colours.ts";
 class DrawnTile {
   readonly objects: readonly (Mesh | LineSegments)[];
   private readonly piece: BufferAttribute;
+  private readonly position: BufferAttribute;
+  private readonly normal: BufferAttribute;
+  private readonly ownerOf: Uint8Array;
   private owners: Uint32Array | undefined;
   /** How long its borders are for its area, 1/mm. */
   readonly density: number;
@@ -43,6 +48,9 @@ class DrawnTile {
     const lines = this.density > CROWDED ? materials.crowded : materials.sharp;
     const position = new BufferAttribute(tile.places, 3);
     const normal = new BufferAttribute(tile.ways, 3, true);
+    this.position = position;
+    this.normal = normal;
+    this.ownerOf = tile.ownerOf;
     this.piece = new BufferAttribute(new Float32Array(tile.ownerOf.length), 1);
     const geometry = (index: Uint32Array) => {
       const made = new BufferGeometry();
@@ -80,6 +88,25 @@ class DrawnTile {
       matrix.setPosition(n(3, 0), n(3, 1), n(3, 2));
       object.matrixWorldNeedsUpdate = true;
     }
+  }
+
+  /** Ribs stand where the state has them, which no number of a piece says: their few vertices are put there one by one. */
+  press(sheet: Sheet, { pieces }: Folding): void {
+    const { owners } = this;
+    if (!owners || sheet.pieces[owners[0]]?.kind !== "rib") return;
+    const { position, normal } = this;
+    const places = position.array as Float32Array;
+    const ways = normal.array as Int8Array;
+    const triangles = this.objects[0].geometry.index!.array;
+    let first = 0;
+    owners.forEach((owner, nth) => {
+      const [rib, folded] = [sheet.pieces[owner], pieces[owner]];
+      if (rib.kind === "rib" && folded.kind === "rib")
+        ribPlaces(rib, folded, sheet.t, SCREEN_CHORD, { places, ways, triangles }, first);
+      while (first < this.ownerOf.length && this.ownerOf[first] === nth) first++;
+    });
+    position.needsUpdate = true;
+    normal.needsUpdate = true;
   }
 
   /** Says which pieces of the sheet its own are: that may change where nothing else does. */
@@ -180,7 +207,10 @@ export class Solid {
   fold(sheet: Sheet, folding: Folding): void {
     const numbers = foldNumbers(sheet, folding, this.picture.roomFor(sheet.pieces.length));
     this.picture.written(sheet.t);
-    for (const tile of this.drawn.values()) tile.place(numbers);
+    for (const tile of this.drawn.values()) {
+      tile.place(numbers);
+      tile.press(sheet, folding);
+    }
   }
 
   /** Said before each frame: how many pixels a millimetre is. */
