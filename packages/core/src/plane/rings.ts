@@ -11,11 +11,16 @@ export interface Ring {
   /** Whether a curve of the outline begins at each point. */
   readonly starts: boolean[];
   readonly normals: [Point, Point][];
+  /** Whether the metal goes on beyond the edge that leaves each point, in a body of its own. */
+  readonly goesOn: boolean[];
   /** Whether no piece of it is straight. */
   readonly round: boolean;
 }
 
 export const HAIR = 1e-5;
+
+/** The name of borders beyond which the metal goes on in another body, so that no line is drawn there. */
+export const GOES_ON = "form:goes-on";
 
 /** The unit direction into the metal at a corner that is come to along `d` and left along `e`. */
 export function intoMetal(d: Point, e: Point): Point {
@@ -36,7 +41,7 @@ export const ringOf = (loop: Loop, chord: number): Ring => flattened.of(loop, ch
 const outward = (d: Point): Point => ({ x: d.y, y: -d.x });
 function flattenRing(loop: Loop, chord: number): Ring {
   const round = loop.every((c) => c.kind === "arc");
-  const ring: Ring = { points: [], straight: [], starts: [], normals: [], round };
+  const ring: Ring = { points: [], straight: [], starts: [], normals: [], goesOn: [], round };
   for (const c of loop) {
     const points = flattenCurve(c, chord);
     if (c.kind === "line") {
@@ -47,6 +52,7 @@ function flattenRing(loop: Loop, chord: number): Ring {
       ring.points.push(p);
       ring.straight.push(c.kind === "line");
       ring.starts.push(i === 0);
+      ring.goesOn.push(c.name === GOES_ON);
     });
   }
   return ring;

@@ -3,7 +3,13 @@ import { ITEM_ID_SCHEMA, type Schema } from "../fields/checking.ts";
 import type { FieldSpec } from "../fields/field.ts";
 import { describeFields } from "../fields/field-kinds.ts";
 import { ITEM_FIELDS } from "./item-fields.ts";
-import { LIBRARY_FORMAT, LIBRARY_VERSION, STOCK_SECTIONS, type StockSection } from "./library.ts";
+import {
+  LATER_SECTIONS,
+  LIBRARY_FORMAT,
+  LIBRARY_VERSION,
+  STOCK_SECTIONS,
+  type StockSection,
+} from "./library.ts";
 
 const NUMBER: Schema = { type: "number" };
 
@@ -102,17 +108,6 @@ export function snapshotSchema(): Schema {
     },
   };
 }
-
-/** Sections that libraries of before have none of. */
-const LATER_SECTIONS: ReadonlySet<StockSection> = new Set([
-  "rules",
-  "outlines",
-  "forms",
-  "openings",
-  "hardware",
-  "groups",
-  "presets",
-]);
 
 /** The JSON Schema (draft 2020-12) of a stock library, made from the items' own fields. */
 export function librarySchema(): Schema {

@@ -142,6 +142,17 @@ export const STOCK_SECTIONS: readonly StockSection[] = [
   "cards",
 ];
 
+/** Sections that libraries of before have none of. */
+export const LATER_SECTIONS: ReadonlySet<StockSection> = new Set([
+  "rules",
+  "outlines",
+  "forms",
+  "openings",
+  "hardware",
+  "groups",
+  "presets",
+]);
+
 export const SECTION_NOUNS: Readonly<Record<StockSection, string>> = {
   materials: "material",
   gauges: "gauge list",

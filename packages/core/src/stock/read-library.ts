@@ -3,6 +3,7 @@ import { parseJson } from "../json-text.ts";
 import { fail, ok, type Result } from "../result.ts";
 import {
   itemOf,
+  LATER_SECTIONS,
   LIBRARY_FORMAT,
   LIBRARY_VERSION,
   refersTo,
@@ -23,14 +24,8 @@ export function readLibrary(value: unknown): Result<StockLibrary, DocumentProble
   const say = (path: string, message: string) => problems.push({ path, message });
   if (typeof value !== "object" || value === null || Array.isArray(value))
     return fail([{ path: "", message: "A stock library must be an object." }]);
-  // Libraries of before there were shop rules, kept outlines, forms, hardware or export presets have none.
   const library: Record<string, unknown> = {
-    rules: [],
-    outlines: [],
-    forms: [],
-    openings: [],
-    hardware: [],
-    presets: [],
+    ...Object.fromEntries([...LATER_SECTIONS].map((section) => [section, []])),
     ...value,
   };
   if (library.format !== LIBRARY_FORMAT)

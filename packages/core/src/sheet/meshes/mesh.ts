@@ -5,7 +5,7 @@ import { subtractLoops } from "../../plane/boolean.ts";
 import type { Loop } from "../../plane/loop.ts";
 import { distance, dot, type Point, SAME, subtract } from "../../plane/point.ts";
 import { type Region, regionLoops } from "../../plane/region.ts";
-import { HAIR, intoMetal, type Ring, ringOf } from "../../plane/rings.ts";
+import { GOES_ON, HAIR, intoMetal, type Ring, ringOf } from "../../plane/rings.ts";
 import { insideLoop } from "../../plane/stitch.ts";
 import { Stretches } from "../../plane/stretches.ts";
 import type { Vector } from "../../space/vector.ts";
@@ -39,6 +39,8 @@ export interface SheetMesh {
   readonly raised: ReadonlyMap<number, Raised>;
   /** Columns of ribs, which stand where the fold state has them. */
   readonly ribs: readonly RibColumns[];
+  /** Walls beyond which the metal goes on in a body of its own. */
+  readonly goesOn: ReadonlySet<number>;
 }
 
 /** The columns of one rib: from which on, by the lines of its surface. */
@@ -59,6 +61,8 @@ interface Border {
   readonly from: Point;
   readonly to: Point;
   readonly owner: number;
+  /** Whether the metal goes on beyond it, in a body of its own. */
+  readonly goesOn?: boolean;
 }
 
 /** Columns of a region's borders, and where among them openings and curves begin. */
@@ -125,9 +129,6 @@ export function neighboursOf(sheet: Sheet): readonly (readonly number[])[] {
         ),
   );
 }
-
-/** Borders beside a rib: there the metal goes on, so that no line is drawn. */
-export const GOES_ON = "form:goes-on";
 
 const restOf = new Kept(
   (regions: readonly Region[], zones: readonly Loop[]): readonly Region[] =>
@@ -409,6 +410,7 @@ class MeshBuilder {
         return;
       }
       let turned = ring.normals[0];
+      let goesOn = ring.goesOn[0];
       ring.points.forEach((p, i) => {
         const q = ring.points[(i + 1) % ring.points.length];
         const stops = ring.straight[i] ? stopsBetween(seams, p, q) : [];
@@ -418,14 +420,20 @@ class MeshBuilder {
           const before = ids.length > start ? ids[ids.length - 1] : undefined;
           if (id === before) continue;
           if (before !== undefined)
-            this.borders.set(edgeKey(before, id), { from: turned[0], to: turned[1], owner });
+            this.borders.set(edgeKey(before, id), { from: turned[0], to: turned[1], owner, goesOn });
           if (ring.starts[i] && at === p) starts.push(ids.length);
           ids.push(id);
           turned = ring.normals[i];
+          goesOn = ring.goesOn[i];
         }
       });
       if (ids.length > start + 1 && ids[ids.length - 1] === ids[start]) ids.pop();
-      this.borders.set(edgeKey(ids[ids.length - 1], ids[start]), { from: turned[0], to: turned[1], owner });
+      this.borders.set(edgeKey(ids[ids.length - 1], ids[start]), {
+        from: turned[0],
+        to: turned[1],
+        owner,
+        goesOn,
+      });
     });
     return { ids, holes, starts };
   }
@@ -657,13 +665,13 @@ class MeshBuilder {
   private splitBorder(a: number, mid: number, b: number): void {
     const border = this.borders.get(edgeKey(a, b));
     if (!border) return;
-    const { from, to, owner } = border;
+    const { from, to, owner, goesOn } = border;
     const half = { x: (from.x + to.x) / 2, y: (from.y + to.y) / 2 };
     const length = Math.hypot(half.x, half.y) || 1;
     const m = { x: half.x / length, y: half.y / length };
     this.borders.delete(edgeKey(a, b));
-    this.borders.set(edgeKey(a, mid), { from, to: m, owner });
-    this.borders.set(edgeKey(mid, b), { from: m, to, owner });
+    this.borders.set(edgeKey(a, mid), { from, to: m, owner, goesOn });
+    this.borders.set(edgeKey(mid, b), { from: m, to, owner, goesOn });
   }
 
   private finish(): SheetMesh {
@@ -671,12 +679,14 @@ class MeshBuilder {
     const walls = this.roundWalls;
     const wallOwner = this.roundOwner;
     const wallNormals = this.roundNormals;
-    for (const [key, { from, to, owner }] of this.borders) {
+    const goesOn: number[] = [];
+    for (const [key, { from, to, owner, goesOn: on }] of this.borders) {
       const a = Math.floor(key / MOST_COLUMNS);
       const b = key % MOST_COLUMNS;
       if (!this.isWanted(owner)) continue;
       // A border that a neighbour runs along the other way is a seam: there the metal goes on.
       if (this.borders.has(edgeKey(b, a))) continue;
+      if (on) goesOn.push(wallOwner.length);
       walls.push(a, b);
       wallOwner.push(owner);
       wallNormals.push(from.x, from.y, to.x, to.y);
@@ -692,6 +702,7 @@ class MeshBuilder {
       wallNormals: Float64Array.from(wallNormals),
       raised: this.raised,
       ribs: this.ribs,
+      goesOn: new Set(goesOn),
     };
   }
 }

@@ -24,6 +24,8 @@ export interface PieceSurface {
   /** Two columns a wall, and its outward direction at both: four numbers. */
   readonly walls: ArrayLike<number>;
   readonly wallNormals: ArrayLike<number>;
+  /** Walls beyond which the metal goes on in a body of its own: no line is drawn there. */
+  readonly goesOn?: ReadonlySet<number>;
 }
 
 /** An edge is seen where a border turns by more than 25°. */
@@ -53,7 +55,7 @@ class PieceMeshBuilder {
   }
 
   build(curls: boolean): PieceMesh {
-    const { faces, walls, t } = this.surface;
+    const { faces, walls, t, goesOn } = this.surface;
     const triangles = new Uint32Array(faces.length * 2 + walls.length * 3);
     let n = 0;
     for (let i = 0; i < faces.length; i += 3) {
@@ -83,6 +85,7 @@ class PieceMeshBuilder {
       triangles[n++] = low;
       triangles[n++] = low + 2;
       triangles[n++] = low + 3;
+      if (goesOn?.has(i / 2)) continue;
       sharp[s++] = low;
       sharp[s++] = low + 1;
       sharp[s++] = low + 3;

@@ -123,6 +123,7 @@ interface Surface {
   readonly faces: number[];
   readonly walls: number[];
   readonly wallNormals: number[];
+  readonly goesOn: Set<number>;
   readonly rings: RoundRing[];
 }
 
@@ -136,7 +137,7 @@ function surfacesOf(
   const out = new Map(
     [...wanted].map((i): [number, Surface] => [
       i,
-      { t, columns, faces: [], walls: [], wallNormals: [], rings: [] },
+      { t, columns, faces: [], walls: [], wallNormals: [], goesOn: new Set(), rings: [] },
     ]),
   );
   const at = (owner: number) => out.get(owner)!;
@@ -145,7 +146,8 @@ function surfacesOf(
     faces.push(mesh.faces[i * 3], mesh.faces[i * 3 + 1], mesh.faces[i * 3 + 2]);
   }
   for (let i = 0; i < mesh.wallOwner.length; i++) {
-    const { walls, wallNormals } = at(mesh.wallOwner[i]);
+    const { walls, wallNormals, goesOn } = at(mesh.wallOwner[i]);
+    if (mesh.goesOn.has(i)) goesOn.add(walls.length / 2);
     walls.push(mesh.walls[i * 2], mesh.walls[i * 2 + 1]);
     for (let k = i * 4; k < i * 4 + 4; k++) wallNormals.push(mesh.wallNormals[k]);
   }

@@ -88,7 +88,8 @@ export function foldLines(material: LineBasicMaterial, picture: FoldPicture): vo
 
 /**
  * Makes a material of metal stand where the fold is; without a picture of it, where its object stands. Both sides and
- * the cut edges have colours of their own; which a vertex is on, its direction in its piece's own frame says.
+ * the cut edges have colours of their own; which a vertex is on, its direction in its
+ * piece's own frame says, or its `face` (-1 for side A, 1 for side B) where that does not.
  */
 export function foldMetal(
   material: MeshStandardMaterial,
@@ -104,10 +105,10 @@ export function foldMetal(
           replaced(
             vertex,
             "#include <common>",
-            `#include <common>\n${picture ? FOLDING : ""}\nvarying float metalSide;`,
+            `#include <common>\n${picture ? FOLDING : ""}\nattribute float face; varying float metalSide;`,
           ),
           "#include <beginnormal_vertex>",
-          `vec3 foldAt = position; vec3 objectNormal = normal; metalSide = normal.z;
+          `vec3 foldAt = position; vec3 objectNormal = normal; metalSide = face != 0.0 ? face : normal.z;
            ${picture ? "foldPlace(foldAt, objectNormal);" : ""}`,
         ),
         "#include <begin_vertex>",

@@ -52,11 +52,20 @@ class DrawnTile {
     this.normal = normal;
     this.ownerOf = tile.ownerOf;
     this.piece = new BufferAttribute(new Float32Array(tile.ownerOf.length), 1);
+    // A rib lies aslant to its plate: its vertices are those of side A and of side B in turn.
+    const isRib = sheet.pieces[tile.owners[0]].kind === "rib";
+    const face = isRib
+      ? new BufferAttribute(
+          Float32Array.from(tile.ownerOf, (_, i) => (i % 2 === 0 ? -1 : 1)),
+          1,
+        )
+      : undefined;
     const geometry = (index: Uint32Array) => {
       const made = new BufferGeometry();
       made.setAttribute("position", position);
       made.setAttribute("normal", normal);
       made.setAttribute("piece", this.piece);
+      if (face) made.setAttribute("face", face);
       made.setIndex(new BufferAttribute(index, 1));
       return made;
     };
@@ -94,9 +103,8 @@ class DrawnTile {
   press(sheet: Sheet, { pieces }: Folding): void {
     const { owners } = this;
     if (!owners || sheet.pieces[owners[0]]?.kind !== "rib") return;
-    const { position, normal } = this;
-    const places = position.array as Float32Array;
-    const ways = normal.array as Int8Array;
+    const places = this.position.array as Float32Array;
+    const ways = this.normal.array as Int8Array;
     const triangles = this.objects[0].geometry.index!.array;
     let first = 0;
     owners.forEach((owner, nth) => {
@@ -105,8 +113,8 @@ class DrawnTile {
         ribPlaces(rib, folded, sheet.t, SCREEN_CHORD, { places, ways, triangles }, first);
       while (first < this.ownerOf.length && this.ownerOf[first] === nth) first++;
     });
-    position.needsUpdate = true;
-    normal.needsUpdate = true;
+    this.position.needsUpdate = true;
+    this.normal.needsUpdate = true;
   }
 
   /** Says which pieces of the sheet its own are: that may change where nothing else does. */
