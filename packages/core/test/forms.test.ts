@@ -309,6 +309,16 @@ describe("a form that goes with its plate", () => {
     expect(formedOf(folded.sheet)[0].host).toBe("s3");
   });
 
+  test("stands in the second sheet of a part as in the first, openings and all", () => {
+    const second: StepDocument = { id: "s3", kind: "plate", width: "60", depth: "50", z: "20" };
+    const on = (id: string, shape: string, x: string) =>
+      form(shape, {}, { plate: [{ key: "a", at: "s3" }], x }, id);
+    const build = fine(form("collar"), second, on("s4", "collar", "-15"), on("s5", "foot", "12"));
+    expect(formedOf(build.sheet).map((f) => f.host)).toEqual(["s1", "s3", "s3"]);
+    const mesh = bodyOf(build, 0.002);
+    expect(meshVolume(mesh) / build.folded!.volume).toBeCloseTo(1, 5);
+  });
+
   test("is met by a ray where it stands, as a place of its plate", () => {
     const { sheet } = fine(form("foot", { h: "5" }));
     const hit = rayHit(sheet!, foldSheet(sheet!, evenState(sheet!, 1)), [0, 0, 50], [0, 0, -1])!;

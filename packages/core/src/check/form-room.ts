@@ -5,6 +5,7 @@ import { loopBounds } from "../plane/loop.ts";
 import { NearCurves } from "../plane/near-curves.ts";
 import { type Bounds, grown, type Point, subtract } from "../plane/point.ts";
 import { regionLoops } from "../plane/region.ts";
+import { insideLoop } from "../plane/stitch.ts";
 import type { Formed } from "../sheet/pieces/formed-piece.ts";
 import { bendsOf, formedOf, platesOf, type Sheet } from "../sheet/sheet.ts";
 import type { Finding } from "../steps/finding.ts";
@@ -64,7 +65,7 @@ function nearest(sheet: Sheet, formed: Formed, least: number) {
   for (const { curve, called, formed: other } of ranked) {
     if (other === formed) continue;
     // What stands in its own middle goes with it.
-    if (formed.openings.some((loop) => loop.includes(curve))) continue;
+    if (!other && insideLoop(formed.outline, curve.a)) continue;
     for (const own of formed.outline) {
       const { gap, at } = gapBetween(own, curve);
       if (gap >= (best?.gap ?? least) - AS_GOOD) continue;

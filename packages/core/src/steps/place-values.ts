@@ -1,6 +1,7 @@
 import { innerSetback, outerSetback } from "../bend/allowance.ts";
 import { choice, type FieldSpec, type FieldValues, type RawValues } from "../fields/field.ts";
-import { intoFrame, moveDirection, movePoint } from "../plane/isometry.ts";
+import { curvesBounds } from "../plane/curve.ts";
+import { intoFrame, moveCurve, moveDirection, movePoint } from "../plane/isometry.ts";
 import {
   along,
   cross,
@@ -13,7 +14,7 @@ import {
   subtract,
 } from "../plane/point.ts";
 import { type DraftPlate, edgeFrame, edgeLength } from "../sheet/draft.ts";
-import { metalBounds, moveMetal } from "../sheet/shaping/metal.ts";
+import { shapeMetal } from "../sheet/shaping/metal.ts";
 import { lengthField } from "./bend-values.ts";
 import { type PlaceMark, pickedEdge, type SentencePart, type StepContext } from "./step-kind.ts";
 
@@ -294,7 +295,9 @@ function meet(a: Point, u: Point, b: Point, v: Point): Point {
 
 /** The middle of a plate's own extent, in its own frame. */
 export function middleOf({ frame, metal }: DraftPlate): Point {
-  const b = metalBounds(moveMetal(intoFrame(frame), metal));
+  // Of the metal that is there: corners that are closed add more than they leave.
+  const own = intoFrame(frame);
+  const b = curvesBounds(shapeMetal(metal).regions.flatMap((r) => r.outer.map((c) => moveCurve(own, c))));
   return b.minX > b.maxX ? point(0, 0) : point((b.minX + b.maxX) / 2, (b.minY + b.maxY) / 2);
 }
 

@@ -313,10 +313,11 @@ class MeshBuilder {
 
   /** A region without the openings that stand in what is formed out of it. */
   private besides(region: Region, raised: readonly number[]): Region {
-    const gone = new Set(raised.flatMap((i) => (this.sheet.pieces[i] as Formed).openings));
-    return gone.size === 0
-      ? region
-      : { outer: region.outer, holes: region.holes.filter((h) => !gone.has(h)) };
+    const outlines = raised.map((i) => (this.sheet.pieces[i] as Formed).outline);
+    const within = (hole: Loop) => outlines.some((outline) => insideLoop(outline, hole[0].a));
+    return region.holes.some(within)
+      ? { outer: region.outer, holes: region.holes.filter((hole) => !within(hole)) }
+      : region;
   }
 
   /** The faces and walls of something formed, on the columns of its outline. */
