@@ -463,3 +463,53 @@ describe("how a place was found", () => {
       ]);
   });
 });
+
+describe("a place at a point of an outline", () => {
+  const outline = {
+    ...{ format: "hillcrest-outline", version: 1, name: "Pattern", relations: [], dimensions: [] },
+    points: { a: [-20, 5], b: [12, -8], c: [30, 20] },
+    curves: [
+      { id: "l1", kind: "line", a: "a", b: "b" },
+      { id: "l2", kind: "line", a: "b", b: "c" },
+    ],
+  };
+  const placed = (values: object) =>
+    examinePart({
+      ...part(plate(), hole({ placed: "point", pointOf: "o", ...values })),
+      outlines: [{ key: "o", outline }],
+    } as never);
+
+  test.each([
+    ["1", -20, 5],
+    ["2", 12, -8],
+    ["3", 30, 20],
+  ])("is that with the number %s", (nth, x, y) => {
+    const b = placed({ nth });
+    expect(messages(b)).toEqual([]);
+    expect(centres(b)).toEqual([close(x, y)]);
+  });
+
+  test("follows the outline, and serves what is formed as well", () => {
+    const form = step("s2", "form", {
+      plate: at("s1"),
+      placed: "point",
+      pointOf: "o",
+      nth: "2",
+      dimple_d: "6",
+      dimple_h: "1",
+    });
+    const b = examinePart({ ...part(plate(), form), outlines: [{ key: "o", outline }] } as never);
+    expect(
+      b.sheet!.pieces.filter((p) => p.kind === "formed").map((p) => p.kind === "formed" && p.frame.origin),
+    ).toEqual([close(12, -8)]);
+  });
+
+  test.each([
+    [{ nth: "4" }, "nth", /has 3 points; there is none with the number 4/],
+    [{ nth: "0" }, "nth", /at least 1/],
+    [{ pointOf: "" }, "pointOf", /Choose the outline/],
+    [{ pointOf: "gone" }, "pointOf", /not in this part any more/],
+  ])("with %o is refused at its field", (values, field, why) => {
+    expect(placed(values).findings[0]).toMatchObject({ field, message: expect.stringMatching(why) });
+  });
+});

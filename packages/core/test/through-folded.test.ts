@@ -177,3 +177,86 @@ describe("a cut through the folded part", () => {
     expect(Number.isFinite(build.blank!.area)).toBe(true);
   });
 });
+
+describe("a cut that leans from square to its plate", () => {
+  const t = 1.5;
+  /** A bottom, a sheet of its own 40 above it, and a cut that leans through both. */
+  const stack = (values: object, far = "40") =>
+    examinePart(
+      part(
+        plate("160", "120"),
+        { id: "s2", kind: "plate", width: "160", depth: "120", z: far },
+        {
+          ...{
+            id: "s3",
+            kind: "cut",
+            plate: [{ key: "a", at: "s1" }],
+            form: "round",
+            diameter: "10",
+            x: "-20",
+            y: "10",
+          },
+          ...{ through: "folded", leans: "30", ...values },
+        },
+      ),
+    );
+  /** An opening in the frame of its plate, of which a second sheet lies elsewhere in the flat. */
+  const boxIn = (build: PartBuild, id: string) => {
+    const { origin } = platesOf(build.sheet).find((p) => p.id === id)!.frame;
+    const [hole] = openingsOf(build, id);
+    const b = loopBounds(hole);
+    return {
+      minX: b.minX - origin.x,
+      maxX: b.maxX - origin.x,
+      minY: b.minY - origin.y,
+      maxY: b.maxY - origin.y,
+    };
+  };
+  const tan = Math.tan(Math.PI / 6);
+
+  test.each([
+    ["0", 1, 0],
+    ["90", 0, 1],
+    ["180", -1, 0],
+  ])("toward %s° lets a straight rod through both plates: longer by the thickness, shifted by the way", (leansTo, ux, uy) => {
+    const build = stack({ leansTo });
+    expect(told(build)).toEqual([]);
+    const at = (from: number): [number, number, number, number] => {
+      const shift = (w: number) => [-20 + ux * tan * w, 10 + uy * tan * w];
+      const [p, q] = [shift(from), shift(from + t)];
+      return [
+        Math.min(p[0], q[0]) - 5,
+        Math.max(p[0], q[0]) + 5,
+        Math.min(p[1], q[1]) - 5,
+        Math.max(p[1], q[1]) + 5,
+      ];
+    };
+    for (const [id, height] of [
+      ["s1", 0],
+      ["s2", 40],
+    ] as const) {
+      const b = boxIn(build, id);
+      expect([b.minX, b.maxX, b.minY, b.maxY]).toEqual(at(height).map((v) => expect.closeTo(v, 9)));
+      const [hole] = openingsOf(build, id);
+      expect(Math.abs(loopArea(hole))).toBeCloseTo(Math.PI * 25 + 10 * t * tan, 6);
+      expect(hole.filter((c) => c.kind === "arc").length).toBeGreaterThan(0);
+    }
+  });
+
+  test("by nothing is the square one, by the other sign leans the other way", () => {
+    const square = stack({ leans: "0" });
+    expect(asCircle(openingsOf(square, "s2")[0])!.r).toBeCloseTo(5, 9);
+    const [one, other] = ["-30", "30"].map((leans, i) =>
+      boxIn(stack({ leans, leansTo: i === 0 ? "0" : "180" }), "s2"),
+    );
+    expect(one.minX).toBeCloseTo(other.minX, 9);
+  });
+
+  test("farther than a plate can be met is told at its field", () => {
+    expect(stack({ leans: "61" }).findings[0]).toMatchObject({
+      field: "leans",
+      message: expect.stringMatching(/at most 60/),
+    });
+    expect(stack({ leans: "60" }, "200").findings[0].message).toMatch(/Nothing stands in its way/);
+  });
+});

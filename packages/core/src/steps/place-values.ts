@@ -1,7 +1,6 @@
 import { innerSetback, outerSetback } from "../bend/allowance.ts";
 import { choice, type FieldSpec, type FieldValues, type RawValues } from "../fields/field.ts";
-import { curvesBounds } from "../plane/curve.ts";
-import { intoFrame, moveCurve, moveDirection, movePoint } from "../plane/isometry.ts";
+import { intoFrame, moveDirection, movePoint } from "../plane/isometry.ts";
 import {
   along,
   cross,
@@ -14,8 +13,9 @@ import {
   subtract,
 } from "../plane/point.ts";
 import { type DraftPlate, edgeFrame, edgeLength } from "../sheet/draft.ts";
-import { shapeMetal } from "../sheet/shaping/metal.ts";
+import { metalBounds, moveMetal } from "../sheet/shaping/metal.ts";
 import { lengthField } from "./bend-values.ts";
+import { behindOutline } from "./outline-behind.ts";
 import { type PlaceMark, pickedEdge, type SentencePart, type StepContext } from "./step-kind.ts";
 
 type Choices = Readonly<Record<string, string>>;
@@ -70,7 +70,20 @@ export const placeFields: readonly FieldSpec[] = [
     middle: "from the middle of the plate",
     edge: "from one edge",
     edges: "from two edges",
+    point: "at a point of",
   }),
+  { kind: "drawn", key: "pointOf", label: "Outline with the point", shown: shownFor("point") },
+  {
+    kind: "quantity",
+    key: "nth",
+    label: "Point",
+    about: "Its points are counted as they were drawn, from 1.",
+    dimension: "number",
+    default: "1",
+    min: 1,
+    max: 10_000,
+    shown: shownFor("point"),
+  },
   lengthField("x", "X", "0", { min: -1e5, max: 1e5, shown: shownFor("xy", "middle") }),
   lengthField("y", "Y", "0", { min: -1e5, max: 1e5, shown: shownFor("xy", "middle") }),
   ...datumFields(1, shownFor("edge", "edges")),
@@ -106,6 +119,8 @@ export function placeSentence(_raw: RawValues, c: Choices): SentencePart[] {
       ];
     case "edges":
       return [{ field: "placed" }, ", ", ...from(1), " and ", ...from(2)];
+    case "point":
+      return [{ field: "placed" }, " ", { field: "pointOf" }, ", no. ", { field: "nth" }];
     case "middle":
       return [{ field: "x" }, ", ", { field: "y" }, " ", { field: "placed" }];
     default:
@@ -185,6 +200,36 @@ export interface FoundPlace {
   readonly mark: PlaceMark;
 }
 
+/** A point of an outline that is drawn on the plate, by its number: it follows the drawing. */
+function atPoint(
+  { choices, quantities: q }: FieldValues,
+  context: StepContext,
+  plate: DraftPlate,
+): FoundPlace | undefined {
+  const wrong = (field: string, message: string) => {
+    context.refuse(field, message);
+    return undefined;
+  };
+  const key = choices.pointOf;
+  if (!key) return wrong("pointOf", "Choose the outline whose point it is.");
+  const drawn = context.outlineOf(key, () =>
+    behindOutline(context.draft, plate.frame, context.letterOf, context.numberOf),
+  );
+  if (!drawn) return wrong("pointOf", `The outline ${key} is not in this part any more. Choose another.`);
+  const ids = Object.keys(drawn.outline.points);
+  const nth = Math.round(q.nth ?? 1);
+  const found = drawn.solved.points[ids[nth - 1]];
+  if (!found)
+    return wrong(
+      "nth",
+      ids.length === 0
+        ? "Nothing is drawn in the outline yet."
+        : `The outline has ${ids.length} points; there is none with the number ${nth}.`,
+    );
+  const at = point(found[0], found[1]);
+  return { at, mark: axesMark(plate.id, point(0, 0), [at]) };
+}
+
 /** The place that a step's fields describe; when there is none the step is told. */
 export function findPlace(
   values: FieldValues,
@@ -203,6 +248,7 @@ export function findPlace(
     const at = point(zero.x + (q.x ?? 0), zero.y + (q.y ?? 0));
     return { at, mark: axesMark(plate.id, zero, [at]) };
   }
+  if (choices.placed === "point") return atPoint(values, context, plate);
   const found = findDatum(values, context, plate, 1);
   if (!found) return undefined;
   const first = into(found);
@@ -295,9 +341,7 @@ function meet(a: Point, u: Point, b: Point, v: Point): Point {
 
 /** The middle of a plate's own extent, in its own frame. */
 export function middleOf({ frame, metal }: DraftPlate): Point {
-  // Of the metal that is there: corners that are closed add more than they leave.
-  const own = intoFrame(frame);
-  const b = curvesBounds(shapeMetal(metal).regions.flatMap((r) => r.outer.map((c) => moveCurve(own, c))));
+  const b = metalBounds(moveMetal(intoFrame(frame), metal));
   return b.minX > b.maxX ? point(0, 0) : point((b.minX + b.maxX) / 2, (b.minY + b.maxY) / 2);
 }
 

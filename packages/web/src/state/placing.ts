@@ -18,6 +18,8 @@ const said = (v: number) => formatShort(v, 6);
 /** The values that say a place of a plate's own frame in one of the ways there are; as x and y where a plate has no such edges. */
 export function placeValues(placed: Placed, plate: Plate, at: Point): Record<string, unknown> {
   const { box } = plate;
+  // Which point of which outline is to be chosen: it can stand anywhere else.
+  if (placed === "point") return { placed };
   if (placed === "middle")
     return { placed, x: said(at.x - (box.x0 + box.x1) / 2), y: said(at.y - (box.y0 + box.y1) / 2) };
   const near = placed === "xy" ? [] : nearestEdges(plate, at);

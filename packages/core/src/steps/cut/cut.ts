@@ -3,11 +3,12 @@ import { choicesOf } from "../../fields/field-kinds.ts";
 import { Kept } from "../../kept.ts";
 import { moveLoop, rotation } from "../../plane/isometry.ts";
 import { type Loop, loopArea, loopFromFrame } from "../../plane/loop.ts";
-import { point } from "../../plane/point.ts";
+import { frameY, point } from "../../plane/point.ts";
 import { regionArea } from "../../plane/region.ts";
 import type { DraftPlate } from "../../sheet/draft.ts";
 import { boxOfCut, cutFlat, type FlatCut, flatWith } from "../../sheet/shaping/cut-flat.ts";
 import { shapeMetal } from "../../sheet/shaping/metal.ts";
+import type { Vector } from "../../space/vector.ts";
 import { formatShort } from "../../units/quantity.ts";
 import { mm, mm2 } from "../../units/spoken-length.ts";
 import { arrangedPlaceFields, ownMetal } from "../arranged-on-plate.ts";
@@ -33,7 +34,7 @@ import {
 import { behindOutline } from "../outline-behind.ts";
 import { axesMark, type FoundPlace, findPlace, frameAt, placeSentence } from "../place-values.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
-import { bendWay, plateWay, type Way } from "./through-folded.ts";
+import { bendWay, leaningThrough, plateWay, type Way } from "./through-folded.ts";
 
 type Choices = Readonly<Record<string, string>>;
 
@@ -58,6 +59,15 @@ const fields: readonly FieldSpec[] = [
     { both: "both ways", a: "on side A", b: "on side B" },
     { shown: (c: Choices) => c.through === "folded" },
   ),
+  angleField("leans", "Leans from square by", {
+    min: -60,
+    max: 60,
+    shown: (c: Choices) => c.through === "folded",
+  }),
+  angleField("leansTo", "Leans toward", {
+    about: "From the plate's own X, counter-clockwise seen from side B.",
+    shown: (c: Choices) => c.through === "folded",
+  }),
   {
     kind: "picks",
     key: "until",
@@ -138,7 +148,11 @@ function build(given: FieldValues, context: StepContext) {
     );
   const many = openings.length > 1;
   const said = JSON.stringify([forms, plate.frame, turned, context.letterOf(plate.id)]);
-  const cuts = cutsOf.of(context.raw, { openings, forms, said, plate, turned, letterOf: context.letterOf });
+  const square = cutsOf.of(context.raw, { openings, forms, said, plate, turned, letterOf: context.letterOf });
+  const lean = leanOf(values, plate);
+  const cuts = lean
+    ? square.map((cut) => ({ ...cut, loops: cut.loops.flatMap((l) => leaningThrough(l, draft.t, lean)) }))
+    : square;
   const crowd = many ? tooCrowded(cuts.map(boxOfCut), "arranged") : undefined;
   if (crowd) return refuse(crowd.field, crowd.message);
   const { from } = roundSize(values);
@@ -146,7 +160,17 @@ function build(given: FieldValues, context: StepContext) {
   if (many) context.note("arranged", counted(cuts, choices.arranged === "fill" ? plate : undefined));
   const over = choices.through === "flat" ? new Set(draft.bends.keys()) : new Set(draft.held);
   cutFlat(draft, plate.id, cuts, { step, over });
-  if (choices.through === "folded") goOn(values, context, plate, cuts, over);
+  if (choices.through === "folded") goOn(values, context, plate, square, over, lean);
+}
+
+/** The direction of a cut that leans from square to its plate, in developed coordinates; nothing where it does not. */
+function leanOf({ choices, quantities: q }: FieldValues, { frame }: DraftPlate): Vector | undefined {
+  const by = q.leans ?? 0;
+  if (choices.through !== "folded" || Math.abs(by) < 1e-9) return undefined;
+  const to = q.leansTo ?? 0;
+  const y = frameY(frame);
+  const [c, s] = [Math.cos(to) * Math.sin(by), Math.sin(to) * Math.sin(by)];
+  return [frame.x.x * c + y.x * s, frame.x.y * c + y.y * s, Math.cos(by)];
 }
 
 /** Cuts what stands in the way of the openings when the part is folded, straight on from their plate. */
@@ -156,11 +180,12 @@ function goOn(
   plate: DraftPlate,
   cuts: readonly FlatCut[],
   over: ReadonlySet<string>,
+  lean: Vector | undefined,
 ) {
   const { draft, step, letterOf, numberOf, warn, refuse, lost } = context;
   const way = values.choices.way as Way;
   const flat = flatWith(draft, plate.id, (bend) => over.has(bend));
-  const inWay = plateWay(draft, flat.plates, plate.id, way);
+  const inWay = plateWay(draft, flat.plates, plate.id, way, lean);
   const met = cuts.map((cut) => inWay(cut.loops));
   const pick = values.picks.until?.[0];
   let most = Infinity;
@@ -183,7 +208,7 @@ function goOn(
       own.push({ loops, ...(k > 0 ? { place: k } : {}) });
     }
   });
-  const bendsInWay = bendWay(draft, flat.bends, plate.id, way);
+  const bendsInWay = bendWay(draft, flat.bends, plate.id, way, lean);
   const bends = new Set(cuts.flatMap((cut) => bendsInWay(cut.loops)));
   for (const [id, own] of byPlate) cutFlat(draft, id, own, { step, over: new Set() });
   const letters = [...byPlate.keys()].map(letterOf).sort();
@@ -269,6 +294,8 @@ export const cutStep: StepKind = {
     if (c.through !== "held") out.push(", through ", { field: "through" });
     if (c.through === "folded") {
       out.push(" ", { field: "way" });
+      if (raw.leans !== undefined && !["", "0"].includes(String(raw.leans)))
+        out.push(", leaning by ", { field: "leans" }, " toward ", { field: "leansTo" });
       if (picksOf(raw, "until").length > 0) out.push(", up to ", { field: "until" });
     }
     return [...out, "."];

@@ -20,12 +20,15 @@ import type { DraftBend, OpenDraft } from "../../sheet/draft.ts";
 import { foldedPlace } from "../../sheet/folding/folded-place.ts";
 import { bendMotion } from "../../sheet/pieces/bend-piece.ts";
 import { shapeMetal } from "../../sheet/shaping/metal.ts";
-import { dotV, inverse, type Motion, moveV, turnV, type Vector } from "../../space/vector.ts";
+import { dotV, inverse, type Motion, moveV, STILL, turnV, type Vector } from "../../space/vector.ts";
 
 /** An ellipse on a slanted plate is drawn as arcs that stay so near to it, mm. */
 export const ELLIPSE_WITHIN = 1e-3;
 /** A plate that leans from the direction by less, as a sine, is met edgeways. */
 const EDGEWAYS = 1e-3;
+
+/** Straight out of side B of a plate. */
+const SQUARE: Vector = [0, 0, 1];
 
 /** Which way a cut goes on through the folded part, square to its plate. */
 export type Way = "both" | "a" | "b";
@@ -54,6 +57,7 @@ interface Projection {
  * there: circles become ellipses (within `ELLIPSE_WITHIN`), and the outlines on both faces and all between them are one
  * opening, so that what is straight goes through.
  *
+ * @param lean The direction that it goes on in, in the plate's developed coordinates and up from it: of length 1.
  * @returns For each of very many cuts of one plate: what stands in the way is looked at once.
  */
 export function plateWay(
@@ -61,10 +65,11 @@ export function plateWay(
   own: ReadonlySet<string>,
   plate: string,
   way: Way,
+  lean: Vector = SQUARE,
 ): (loops: readonly Loop[]) => OnTheWay[] {
   const from = foldedPlace(draft, plate);
   const standing = [...draft.plates.values()].flatMap(({ id, metal }) => {
-    const faces = own.has(id) ? undefined : projections(from, foldedPlace(draft, id), draft.t);
+    const faces = own.has(id) ? undefined : projections(from, foldedPlace(draft, id), draft.t, lean);
     if (!faces) return [];
     const borders = shapeMetal(metal).regions.flatMap((r) => [...r.outer, ...r.holes.flat()]);
     const near = new NearCurves(borders.map((curve) => ({ curve, box: curveBounds(curve) })));
@@ -107,11 +112,17 @@ const projected = ({ o, x, y }: Projection, p: Point): Point =>
   point(o.x + x.x * p.x + y.x * p.y, o.y + x.y * p.x + y.y * p.y);
 
 /** On the two faces of a plate; nothing where it is met edgeways. */
-function projections(from: Motion, to: Motion, t: number): readonly [Projection, Projection] | undefined {
-  const slant = dotV(from.z, to.z);
+function projections(
+  from: Motion,
+  to: Motion,
+  t: number,
+  lean: Vector,
+): readonly [Projection, Projection] | undefined {
+  const through = turnV(from, lean);
+  const slant = dotV(through, to.z);
   if (Math.abs(slant) < EDGEWAYS) return undefined;
   const back = inverse(to);
-  const direction = turnV(back, from.z);
+  const direction = turnV(back, through);
   const face = (w: number): Projection => {
     const start = moveV(back, from.o);
     const [u, v] = [turnV(back, from.x), turnV(back, from.y)];
@@ -125,6 +136,12 @@ function projections(from: Motion, to: Motion, t: number): readonly [Projection,
 }
 
 const farAt = ({ far: [o, x, y] }: Projection, p: Point): number => o + x * p.x + y * p.y;
+
+/** What a cut has to be on its own plate, so that what leans from square to it goes through. */
+export function leaningThrough(loop: Loop, t: number, lean: Vector): Loop[] {
+  const faces = projections(STILL, STILL, t, lean);
+  return faces ? letThrough(loop, ...faces) : [loop];
+}
 
 /** The opening on a plate that lets a cut's outline through: on both its faces, and between them. */
 function letThrough(loop: Loop, a: Projection, b: Projection): Loop[] {
@@ -201,11 +218,12 @@ export function bendWay(
   own: ReadonlySet<string>,
   plate: string,
   way: Way,
+  lean: Vector = SQUARE,
 ): (loops: readonly Loop[]) => string[] {
   const seenFrom = inverse(foldedPlace(draft, plate));
   const standing = [...draft.bends.values()]
     .filter((bend) => !own.has(bend.id) && bend.parent !== plate && bend.child !== plate)
-    .map((bend) => ({ id: bend.id, quads: shadows(draft, bend, seenFrom, way) }));
+    .map((bend) => ({ id: bend.id, quads: shadows(draft, bend, seenFrom, way, lean) }));
   return (loops) => {
     const box = loopsBounds(loops);
     return standing
@@ -220,7 +238,7 @@ export function bendWay(
 const STRIPS = 12;
 
 /** What a bend covers of the plane of a plate, seen square to it, in strips. */
-function shadows(draft: OpenDraft, bend: DraftBend, seenFrom: Motion, way: Way): Loop[] {
+function shadows(draft: OpenDraft, bend: DraftBend, seenFrom: Motion, way: Way, lean: Vector): Loop[] {
   const base = foldedPlace(draft, bend.parent);
   const angle = draft.held.has(bend.id) ? 0 : bend.angle;
   const at = (f: number): readonly Vector[] => {
@@ -233,7 +251,10 @@ function shadows(draft: OpenDraft, bend: DraftBend, seenFrom: Motion, way: Way):
     const [[p, q], [r, s]] = [at(k / STRIPS), at((k + 1) / STRIPS)];
     const far = (p[2] + q[2] + r[2] + s[2]) / 4;
     if ((way === "a" && far > 0) || (way === "b" && far < 0)) return [];
-    const quad = polygonLoop([p, q, s, r].map(([x, y]) => point(x, y)));
+    const quad = polygonLoop(
+      // Seen along the direction: back to the plane of the plate.
+      [p, q, s, r].map(([x, y, z]) => point(x - (lean[0] / lean[2]) * z, y - (lean[1] / lean[2]) * z)),
+    );
     const area = loopArea(quad);
     return Math.abs(area) < 1e-9 ? [] : area < 0 ? quad.map(reversed).reverse() : quad;
   }).filter((quad) => quad.length > 0);
