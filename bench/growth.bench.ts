@@ -3,7 +3,7 @@
 import { buildPart, examinePart, meshSheet, type PartDocument } from "@hillcrest/core";
 import { compare, growth } from "./compare.ts";
 import { floorOf } from "./floor.ts";
-import { chain, comb, field, perforation, row } from "./parts.ts";
+import { chain, comb, dimples, field, perforation, row } from "./parts.ts";
 import { QUICK } from "./tell.ts";
 
 const CHORD = 0.05;
@@ -16,6 +16,7 @@ growth("flanges on one edge: build, checks and mesh", 1.15, [125, 250, 500, 999]
 growth("flanges, each on the last: the same", 1.15, [250, 500, 1000, 1999], whole(chain));
 growth("holes in one plate: the same", 1.15, [1000, 4000, 16_000, 50_000], whole(field));
 growth("a plate filled by one cut: the same", 1.15, [1000, 4000, 16_000, 50_000], whole(perforation));
+growth("dimples formed out of one plate: the same", 1.15, [256, 1024, 2500, 4900], whole(dimples));
 growth(
   "places of a pattern beside a bend held flat: the same",
   1.15,

@@ -10,7 +10,7 @@ import {
   tileSheet,
 } from "@hillcrest/core";
 import { median, spent } from "./compare.ts";
-import { comb, field, perforation } from "./parts.ts";
+import { comb, dimples, field, perforation } from "./parts.ts";
 import { QUICK, tell } from "./tell.ts";
 
 const CHORD = 0.05;
@@ -56,6 +56,9 @@ edits("one of 10,000 holes moved", 0.1, holes, (i) => ({
   ],
 }));
 
+edits("a flange of a plate with 4,900 dimples changed", 0.1, dimples(4900), (i) =>
+  dimples(4900, String(20 + i / 10)),
+);
 edits("a flange of a plate that is filled with 10,000 openings changed", 0.05, perforation(10_000), (i) =>
   perforation(10_000, String(20 + i / 10)),
 );

@@ -93,6 +93,23 @@ export function row(n: number, held: boolean, across = false): PartDocument {
   );
 }
 
+/** A plate with n dimples in a grid, and a wall. */
+export function dimples(n: number, wall = "20"): PartDocument {
+  const side = Math.round(Math.sqrt(n));
+  const size = String(side * 14 + 20);
+  return {
+    ...newPart("Dimples"),
+    steps: [
+      { id: "s1", kind: "plate", width: size, depth: size },
+      {
+        ...{ id: "s2", kind: "form", shape: "dimple", plate: [{ key: "a", at: "s1" }], x: "0", y: "0" },
+        ...{ arranged: "grid", count: String(side), pitch: "14", rows: String(side), rowPitch: "14" },
+      },
+      { id: "s3", kind: "flange", edges: [{ key: "a", at: "s1.north" }], length: wall },
+    ],
+  };
+}
+
 /** A tray's bottom that one cut fills with about `n` openings, rows staggered, and a flange that the edits are of. */
 export function perforation(n: number, wall = "20"): PartDocument {
   const side = Math.ceil(Math.sqrt(n * (Math.sqrt(3) / 2)));

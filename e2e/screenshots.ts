@@ -17,12 +17,6 @@ await page.goto(bench.base);
 await page.waitForSelector("[data-part]");
 await page.waitForFunction(() => !document.body.innerText.includes("being drawn"));
 await shoot(page, "shelf");
-await page.click('text="Choose"');
-for (const name of ["Battery tray", "Logger box"]) await page.click(`[aria-label="Choose ${name}"]`);
-await page.fill('[aria-label="How many of Logger box"]', "4");
-await page.click('text="Export…"');
-await shoot(page, "shelf-export");
-await page.click('text="Not now"');
 
 await openPart(page, bench.base, "Battery tray");
 await page.waitForTimeout(800);
@@ -68,12 +62,6 @@ await page.setInputFiles('[data-files="returned"]', {
 await page.waitForSelector("[data-difference]");
 await shoot(page, "blank-compared");
 
-await openPart(page, bench.base, "Mast bracket");
-await page.click('[data-step="s3"]', { position: { x: 12, y: 12 } });
-await page.fill('[data-step="s3"] input[data-field="length"]', "2");
-await shoot(page, "bench-wrong");
-await page.keyboard.press("Escape");
-
 await openPart(page, bench.base, "Rain gauge hood, first draft");
 await page.click('[data-drawer="findings"]');
 await page.click("[data-first-contact]");
@@ -107,6 +95,13 @@ await openPart(page, bench.base, "Sensor shelter side");
 await page.click('[data-step="s4"]', { position: { x: 12, y: 12 } });
 await shoot(page, "bench-vents");
 
+await openPart(page, bench.base, "Terminal cover");
+await page.click('[data-step="s6"]', { position: { x: 12, y: 12 } });
+await page.click('[data-step="s6"] [data-field="shape"]');
+await page.waitForSelector('[data-option="louvre"]');
+await shoot(page, "bench-forms");
+await page.keyboard.press("Escape");
+
 await openPart(page, bench.base, "Guy wire eye");
 await page.click('[data-drawer="outlines"]');
 await page.click("[data-draw]");
@@ -119,6 +114,9 @@ await page.goto(`${bench.base}/stock/cards/ridge-galvanised-1-5`);
 await page.waitForSelector("[data-editor]");
 await page.waitForSelector("text=None: every part");
 await shoot(page, "stock-card");
+await page.goto(`${bench.base}/stock/forms/ridge-boss`);
+await page.waitForSelector("[data-form-details]");
+await shoot(page, "stock-form");
 await page.goto(`${bench.base}/stock/charts/start-galvanised?row=700`);
 await page.waitForSelector("[data-editor]");
 await shoot(page, "stock-chart");

@@ -1,10 +1,18 @@
-import { choice, type FieldSpec, type FieldValues, picksOf, type RawValues } from "../../fields/field.ts";
+import {
+  choice,
+  type FieldProblem,
+  type FieldSpec,
+  type FieldValues,
+  picksOf,
+  type RawValues,
+} from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { Kept } from "../../kept.ts";
 import { moveLoop, rotation } from "../../plane/isometry.ts";
 import { type Loop, loopArea, loopFromFrame } from "../../plane/loop.ts";
 import { frameY, point } from "../../plane/point.ts";
 import { regionArea } from "../../plane/region.ts";
+import { fail, ok, type Result } from "../../result.ts";
 import type { DraftPlate } from "../../sheet/draft.ts";
 import { boxOfCut, cutFlat, type FlatCut, flatWith } from "../../sheet/shaping/cut-flat.ts";
 import { shapeMetal } from "../../sheet/shaping/metal.ts";
@@ -129,17 +137,9 @@ function build(given: FieldValues, context: StepContext) {
     metal: () => ownMetal(plate),
   });
   if (!places.ok) return refuse(places.error.field, places.error.message);
-  const forms: (readonly Loop[])[] = [own.value];
-  const openings: Opening[] = [];
-  for (const [k, place] of places.value.entries()) {
-    if (place.size !== undefined) {
-      const loops = openingLoops(sizedAt(values, place), step, outlineOf);
-      if (!loops.ok)
-        return refuse(`places.${place.mark.slice(1)}.size`, `At further place ${k}: ${loops.error.message}`);
-      forms.push(loops.value);
-    }
-    openings.push({ ...place, form: place.size === undefined ? 0 : forms.length - 1 });
-  }
+  const shaped = shapedAt(values, step, places.value, { own: own.value, outlineOf });
+  if (!shaped.ok) return refuse(shaped.error.field, shaped.error.message);
+  const { forms, openings } = shaped.value;
   const curves = openings.reduce((sum, { form }) => sum + forms[form].reduce((s, l) => s + l.length, 0), 0);
   if (curves > MOST_CURVES)
     return refuse(
@@ -161,6 +161,30 @@ function build(given: FieldValues, context: StepContext) {
   const over = choices.through === "flat" ? new Set(draft.bends.keys()) : new Set(draft.held);
   cutFlat(draft, plate.id, cuts, { step, over });
   if (choices.through === "folded") goOn(values, context, plate, square, over, lean);
+}
+
+/** The openings at their places, each with its form: the step's own, or its own size of it. */
+function shapedAt(
+  values: FieldValues,
+  step: string,
+  places: readonly ArrangedPlace[],
+  { own, outlineOf }: { own: readonly Loop[]; outlineOf: StepContext["outlineOf"] },
+): Result<{ forms: (readonly Loop[])[]; openings: Opening[] }, FieldProblem> {
+  const forms: (readonly Loop[])[] = [own];
+  const openings: Opening[] = [];
+  for (const [k, place] of places.entries()) {
+    if (place.size !== undefined) {
+      const loops = openingLoops(sizedAt(values, place), step, outlineOf);
+      if (!loops.ok)
+        return fail({
+          field: `places.${place.mark.slice(1)}.size`,
+          message: `At further place ${k}: ${loops.error.message}`,
+        });
+      forms.push(loops.value);
+    }
+    openings.push({ ...place, form: place.size === undefined ? 0 : forms.length - 1 });
+  }
+  return ok({ forms, openings });
 }
 
 /** The direction of a cut that leans from square to its plate, in developed coordinates; nothing where it does not. */
