@@ -49,7 +49,7 @@ export function ChoiceField({ spec, value, onChange, wrong, picture, note }: Cho
         >
           <p className="px-1 pb-1.5 text-[12px] font-semibold text-quiet">{spec.label}</p>
           <div
-            className={picture ? "flex max-w-[92vw] flex-wrap gap-1.5" : "flex flex-col"}
+            className={`scroll-quiet max-h-[60vh] overflow-auto ${picture ? `flex flex-wrap gap-1.5 p-px ${spec.options.length > 8 ? "max-w-[500px]" : "max-w-[92vw]"}` : "flex flex-col"}`}
             role="listbox"
             aria-label={spec.label}
           >

@@ -14,7 +14,7 @@ const WIDTHS: Readonly<Record<NonNullable<TextField["room"]>, string>> = {
 const lookOf = (look: FieldLook, room: NonNullable<TextField["room"]>): string => {
   if (look === "sentence")
     return "w-full border-b border-moss/45 bg-transparent text-moss placeholder:text-quiet focus:bg-raised";
-  return `${BOX} ${look !== "cell" ? WIDTHS[room] : room === "line" ? "w-36" : "w-[4.6rem]"}`;
+  return `${BOX} ${look !== "cell" ? WIDTHS[room] : room === "line" ? "w-36" : "w-[5.2rem]"}`;
 };
 
 /** A text: every character is kept as it is typed, Escape puts back what stood there. */
@@ -28,6 +28,8 @@ export function TextView({ field, value, onChange, look, label, place }: FieldVi
     "data-field": place ?? field.key,
     maxLength: field.most,
     value: text,
+    // An expression may be longer than its cell.
+    title: look === "cell" && text.length > 8 ? text : undefined,
     placeholder: field.hint,
     className: lookOf(look, room),
     onFocus: () => {

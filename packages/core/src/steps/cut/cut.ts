@@ -13,9 +13,9 @@ import { type Loop, loopArea, loopFromFrame } from "../../plane/loop.ts";
 import { frameY, point } from "../../plane/point.ts";
 import { regionArea } from "../../plane/region.ts";
 import { fail, ok, type Result } from "../../result.ts";
-import type { DraftPlate } from "../../sheet/draft.ts";
+import { type DraftPlate, workAllMetal } from "../../sheet/draft.ts";
 import { boxOfCut, cutFlat, type FlatCut, flatWith } from "../../sheet/shaping/cut-flat.ts";
-import { shapeMetal } from "../../sheet/shaping/metal.ts";
+import { type MetalOp, shapeMetal } from "../../sheet/shaping/metal.ts";
 import type { Vector } from "../../space/vector.ts";
 import { formatShort } from "../../units/quantity.ts";
 import { mm, mm2 } from "../../units/spoken-length.ts";
@@ -42,7 +42,8 @@ import {
 import { behindOutline } from "../outline-behind.ts";
 import { axesMark, type FoundPlace, findPlace, frameAt, placeSentence } from "../place-values.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
-import { bendWay, leaningThrough, plateWay, type Way } from "./through-folded.ts";
+import { bendWay } from "./through-bends.ts";
+import { leaningThrough, plateWay, type Way } from "./through-folded.ts";
 
 type Choices = Readonly<Record<string, string>>;
 
@@ -160,7 +161,7 @@ function build(given: FieldValues, context: StepContext) {
   if (many) context.note("arranged", counted(cuts, choices.arranged === "fill" ? plate : undefined));
   const over = choices.through === "flat" ? new Set(draft.bends.keys()) : new Set(draft.held);
   cutFlat(draft, plate.id, cuts, { step, over });
-  if (choices.through === "folded") goOn(values, context, plate, square, over, lean);
+  if (choices.through === "folded") goOn(values, context, plate, { square, cuts, over, lean });
 }
 
 /** The openings at their places, each with its form: the step's own, or its own size of it. */
@@ -197,20 +198,26 @@ function leanOf({ choices, quantities: q }: FieldValues, { frame }: DraftPlate):
   return [frame.x.x * c + y.x * s, frame.x.y * c + y.y * s, Math.cos(by)];
 }
 
+interface OnItsWay {
+  /** The openings as they go, and as they are cut out of their own plate. */
+  readonly square: readonly FlatCut[];
+  readonly cuts: readonly FlatCut[];
+  readonly over: ReadonlySet<string>;
+  readonly lean: Vector | undefined;
+}
+
 /** Cuts what stands in the way of the openings when the part is folded, straight on from their plate. */
 function goOn(
   values: FieldValues,
   context: StepContext,
   plate: DraftPlate,
-  cuts: readonly FlatCut[],
-  over: ReadonlySet<string>,
-  lean: Vector | undefined,
+  { square, cuts, over, lean }: OnItsWay,
 ) {
   const { draft, step, letterOf, numberOf, warn, refuse, lost } = context;
   const way = values.choices.way as Way;
   const flat = flatWith(draft, plate.id, (bend) => over.has(bend));
   const inWay = plateWay(draft, flat.plates, plate.id, way, lean);
-  const met = cuts.map((cut) => inWay(cut.loops));
+  const met = square.map((cut) => inWay(cut.loops));
   const pick = values.picks.until?.[0];
   let most = Infinity;
   if (pick) {
@@ -224,28 +231,59 @@ function goOn(
     most = Math.max(...far) + 1e-6;
   }
   const byPlate = new Map<string, FlatCut[]>();
+  const byBend = new Map<string, FlatCut[]>();
+  const [alongBend, alongPlate] = [new Set<string>(), new Set<string>()];
+  const inBends = bendWay(draft, { own: flat, plate: plate.id, way, lean, most });
+  const put = (to: Map<string, FlatCut[]>, id: string, loops: readonly Loop[], k: number) => {
+    const list = to.get(id) ?? [];
+    to.set(id, list);
+    list.push({ loops, ...(k > 0 ? { place: k } : {}) });
+  };
   met.forEach((list, k) => {
+    const onPlates = new Map<string, readonly Loop[]>();
+    for (const id of flat.plates) onPlates.set(id, cuts[k].loops);
     for (const { plate: id, far, loops } of list) {
       if (Math.abs(far) > most) continue;
-      const own = byPlate.get(id) ?? [];
-      byPlate.set(id, own);
-      own.push({ loops, ...(k > 0 ? { place: k } : {}) });
+      put(byPlate, id, loops, k);
+      onPlates.set(id, loops);
+    }
+    for (const { bend, loops, beside } of inBends(square[k].loops, (id) => onPlates.get(id) ?? [])) {
+      if (loops.length > 0) put(byBend, bend, loops, k);
+      else alongBend.add(bend);
+      for (const id of beside) alongPlate.add(id);
     }
   });
-  const bendsInWay = bendWay(draft, flat.bends, plate.id, way, lean);
-  const bends = new Set(cuts.flatMap((cut) => bendsInWay(cut.loops)));
   for (const [id, own] of byPlate) cutFlat(draft, id, own, { step, over: new Set() });
-  const letters = [...byPlate.keys()].map(letterOf).sort();
-  if (letters.length === 0)
-    warn("through", `Nothing stands in its way: only plate ${letterOf(plate.id)} is cut.`);
-  else context.note("through", `${letters.length === 1 ? "plate" : "plates"} ${letters.join(", ")}`);
-  if (bends.size > 0) {
-    const numbers = [...bends].map(numberOf).sort((p, q) => p - q);
-    warn(
-      "through",
-      `In its way ${numbers.length === 1 ? "stands bend" : "stand bends"} ${numbers.join(", ")}, which it does not cut. Place it clear of ${numbers.length === 1 ? "it" : "them"}, or cut where ${numbers.length === 1 ? "it is" : "they are"} held flat.`,
+  for (const [id, own] of byBend)
+    workAllMetal(
+      draft,
+      { bend: id },
+      own.map((cut): MetalOp => ({ kind: "cut", step, ...cut, over: new Set([id]) })),
     );
+  const letters = [...byPlate.keys()].map(letterOf).sort();
+  const bends = numbered(byBend.keys(), numberOf);
+  if (letters.length === 0 && byBend.size === 0)
+    warn("through", `Nothing stands in its way: only plate ${letterOf(plate.id)} is cut.`);
+  else {
+    const plates =
+      letters.length === 0 ? [] : [`${letters.length === 1 ? "plate" : "plates"} ${letters.join(", ")}`];
+    context.note("through", [...plates, ...bends].join(" and "));
   }
+  const past = [
+    ...numbered(alongBend, numberOf),
+    ...[...alongPlate]
+      .map(letterOf)
+      .sort()
+      .map((letter) => `plate ${letter}`),
+  ];
+  if (past.length > 0)
+    warn("through", `It runs along ${past.join(" and ")}, which it does not cut. Place it clear of that.`);
+}
+
+/** Bends by their numbers. */
+function numbered(ids: Iterable<string>, numberOf: (bend: string) => number): string[] {
+  const numbers = [...ids].map(numberOf).sort((p, q) => p - q);
+  return numbers.length === 0 ? [] : [`${numbers.length === 1 ? "bend" : "bends"} ${numbers.join(", ")}`];
 }
 
 /** An opening at its place, by the number of its form. */

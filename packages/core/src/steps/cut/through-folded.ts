@@ -1,5 +1,5 @@
 import { curvesOfShape } from "../../outline/from-shapes.ts";
-import { combine, intersectLoops } from "../../plane/boolean.ts";
+import { combine } from "../../plane/boolean.ts";
 import {
   arcAngles,
   type Curve,
@@ -12,23 +12,22 @@ import {
 } from "../../plane/curve.ts";
 import { intersectCurves } from "../../plane/intersect.ts";
 import { type Isometry, moveCurve, moveLoop, translation } from "../../plane/isometry.ts";
-import { type Loop, loopArea, loopBounds, loopsBounds, polygonLoop } from "../../plane/loop.ts";
+import { type Loop, loopArea, loopBounds, loopsBounds } from "../../plane/loop.ts";
 import { NearCurves } from "../../plane/near-curves.ts";
-import { along, type Bounds, boundsMeet, type Point, point } from "../../plane/point.ts";
+import { type Bounds, boundsMeet, type Point, point } from "../../plane/point.ts";
 import { insideLoop } from "../../plane/stitch.ts";
-import type { DraftBend, OpenDraft } from "../../sheet/draft.ts";
+import type { OpenDraft } from "../../sheet/draft.ts";
 import { foldedPlace } from "../../sheet/folding/folded-place.ts";
-import { bendMotion } from "../../sheet/pieces/bend-piece.ts";
 import { shapeMetal } from "../../sheet/shaping/metal.ts";
 import { dotV, inverse, type Motion, moveV, STILL, turnV, type Vector } from "../../space/vector.ts";
 
-/** An ellipse on a slanted plate is drawn as arcs that stay so near to it, mm. */
-export const ELLIPSE_WITHIN = 1e-3;
+/** Borders that are neither lines nor arcs are drawn as those that stay so near to them, mm. */
+export const BORDER_WITHIN = 1e-3;
 /** A plate that leans from the direction by less, as a sine, is met edgeways. */
 const EDGEWAYS = 1e-3;
 
 /** Straight out of side B of a plate. */
-const SQUARE: Vector = [0, 0, 1];
+export const SQUARE: Vector = [0, 0, 1];
 
 /** Which way a cut goes on through the folded part, square to its plate. */
 export type Way = "both" | "a" | "b";
@@ -54,7 +53,7 @@ interface Projection {
 /**
  * Plates of the folded part that a cut's outline meets when it goes straight on from its own plate, and the openings it
  * needs there. On a plate that lies parallel it is the same outline; on one that leans it is what is seen of it from
- * there: circles become ellipses (within `ELLIPSE_WITHIN`), and the outlines on both faces and all between them are one
+ * there: circles become ellipses (within `BORDER_WITHIN`), and the outlines on both faces and all between them are one
  * opening, so that what is straight goes through.
  *
  * @param lean The direction that it goes on in, in the plate's developed coordinates and up from it: of length 1.
@@ -89,7 +88,7 @@ export function plateWay(
   };
 }
 
-const boundsOf = (points: readonly Point[]): Bounds => curvesBounds(points.map((p) => line(p, p)));
+export const boundsOf = (points: readonly Point[]): Bounds => curvesBounds(points.map((p) => line(p, p)));
 
 /** Whether an opening takes anything of metal with some borders: it lies in it, crosses a border, or holds one. */
 function meetsMetal(
@@ -207,55 +206,7 @@ function stretched(c: Curve, face: Projection): Curve[] {
         return [x.x * d.x + y.x * d.y, x.y * d.x + y.y * d.y];
       },
     },
-    Math.min(ELLIPSE_WITHIN, Math.abs(sweep) * c.r),
+    Math.min(BORDER_WITHIN, Math.abs(sweep) * c.r),
   );
   return made.map((piece) => ({ ...piece, ...(c.name ? { name: c.name } : {}) }));
-}
-
-/** The bends that a cut's outline meets when it goes straight on; they are not cut. For many cuts, likewise. */
-export function bendWay(
-  draft: OpenDraft,
-  own: ReadonlySet<string>,
-  plate: string,
-  way: Way,
-  lean: Vector = SQUARE,
-): (loops: readonly Loop[]) => string[] {
-  const seenFrom = inverse(foldedPlace(draft, plate));
-  const standing = [...draft.bends.values()]
-    .filter((bend) => !own.has(bend.id) && bend.parent !== plate && bend.child !== plate)
-    .map((bend) => ({ id: bend.id, quads: shadows(draft, bend, seenFrom, way, lean) }));
-  return (loops) => {
-    const box = loopsBounds(loops);
-    return standing
-      .filter(({ quads }) =>
-        quads.some((quad) => boundsMeet(loopBounds(quad), box) && intersectLoops(loops, [quad]).length > 0),
-      )
-      .map(({ id }) => id);
-  };
-}
-
-/** A bend in so many strips, as flat as seen from afar. */
-const STRIPS = 12;
-
-/** What a bend covers of the plane of a plate, seen square to it, in strips. */
-function shadows(draft: OpenDraft, bend: DraftBend, seenFrom: Motion, way: Way, lean: Vector): Loop[] {
-  const base = foldedPlace(draft, bend.parent);
-  const angle = draft.held.has(bend.id) ? 0 : bend.angle;
-  const at = (f: number): readonly Vector[] => {
-    const motion = bendMotion(bend, draft.t, angle, bend.allowance * f);
-    const start = along(bend.origin, bend.out, bend.allowance * f);
-    const end = along(start, bend.axis, bend.width);
-    return [start, end].map((p) => moveV(seenFrom, moveV(base, moveV(motion, [p.x, p.y, draft.t / 2]))));
-  };
-  return Array.from({ length: STRIPS }, (_, k) => {
-    const [[p, q], [r, s]] = [at(k / STRIPS), at((k + 1) / STRIPS)];
-    const far = (p[2] + q[2] + r[2] + s[2]) / 4;
-    if ((way === "a" && far > 0) || (way === "b" && far < 0)) return [];
-    const quad = polygonLoop(
-      // Seen along the direction: back to the plane of the plate.
-      [p, q, s, r].map(([x, y, z]) => point(x - (lean[0] / lean[2]) * z, y - (lean[1] / lean[2]) * z)),
-    );
-    const area = loopArea(quad);
-    return Math.abs(area) < 1e-9 ? [] : area < 0 ? quad.map(reversed).reverse() : quad;
-  }).filter((quad) => quad.length > 0);
 }

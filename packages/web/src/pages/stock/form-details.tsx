@@ -25,8 +25,8 @@ interface FormDetailsProps {
 
 /** Sheet of this thickness, mm, is looked at: a form says no part's. */
 const TRIED = 1.5;
-const SIZE = 300;
-const LIST = "block w-[300px] rounded border border-hairline bg-raised px-1 py-0.5";
+const SIZE = 290;
+const LIST = "block w-full rounded border border-hairline bg-raised px-1 py-0.5";
 /** What of a form can be taken from a drawing. */
 const TAKEN = [
   ["outline", "Take its outline from a kept one…"],
@@ -37,7 +37,7 @@ const TAKEN = [
 export function FormDetails({ form, onChange }: FormDetailsProps) {
   const found = useMemo(() => resolveForm(form, () => undefined, TRIED), [form]);
   return (
-    <section aria-label="The form" className="space-y-3" data-form-details>
+    <section aria-label="The form" className="w-[290px] space-y-3" data-form-details>
       {found.ok ? (
         <>
           <div className="rounded border border-hairline bg-raised text-ink">

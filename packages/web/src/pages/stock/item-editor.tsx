@@ -56,7 +56,11 @@ export function ItemEditor({ section, item }: ItemEditorProps) {
     <div className="px-6 py-5" data-editor={item.name}>
       <EditorHead section={section} item={item} revision={entry?.revision} unsaved={draft !== undefined} />
       <div
-        className={section === "testBends" || section === "charts" ? "" : "flex flex-wrap gap-x-12 gap-y-6"}
+        className={
+          section === "testBends" || section === "charts"
+            ? ""
+            : `flex flex-wrap gap-y-6 ${section === "forms" ? "gap-x-6" : "gap-x-12"}`
+        }
       >
         {section === "charts" ? (
           <ChartEditor chart={item as BendChart} onChange={set} />

@@ -33,7 +33,7 @@ export function ItemForm({ section, item, onChange, only, wide = false }: ItemFo
     onChange(next as unknown as StockItem, mark && `${key}:${mark}`);
   };
   return (
-    <div className={`${wide ? "w-[570px]" : "w-[430px]"} max-w-full space-y-2`}>
+    <div className={`${wide ? "w-[610px]" : "w-[430px]"} max-w-full space-y-2`}>
       {fields.map((f) => (
         <FormLine key={f.key} field={f}>
           <FieldView
