@@ -172,6 +172,21 @@ describe("why", () => {
     }
   });
 
+  test("a blank of several sheets adds up from the sheets and what is free between them", () => {
+    const cover = partNamed("terminal-cover.json");
+    const two = examinePart(cover);
+    const { lines } = whyBlankSize(cover, two, "width");
+    expect(lines.map((l) => l.text.split(" = ")[0])).toEqual([
+      "the sheet of plate A",
+      "between the sheets",
+      "the sheet of plate D",
+      "width",
+    ]);
+    expect(lines[0].link).toMatchObject({ to: "step", id: "s1" });
+    // They lie beside one another: the higher one alone gives the height.
+    expect(whyBlankSize(cover, two, "height").lines[0].text).not.toMatch(/sheet/);
+  });
+
   test.each(
     parts,
   )("every bend of %s leads to a source for its angle, radius, thickness and K", (_name, document) => {

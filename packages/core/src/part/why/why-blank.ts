@@ -53,15 +53,9 @@ export function whyBlankSize(document: PartDocument, build: PartBuild, side: "wi
   const at = side === "width" ? (p: Point) => p.x : (p: Point) => p.y;
   const [low, high] = ends(sheet, side);
   const chain = chainBetween(sheet, low.owner, high.owner);
-  if (!chain)
-    return {
-      title,
-      result,
-      lines: [{ text: `from ${a.l(low.at)} to ${a.l(high.at)}: pieces lie side by side` }],
-    };
-  const lines: WhyLine[] = [];
+  const lines: WhyLine[] = chain ? [] : sheetLines(a, sheet, side);
   let from = low.at;
-  chain.forEach((owner, i) => {
+  chain?.forEach((owner, i) => {
     const next = chain[i + 1];
     const to = next ? at(seamBetween(owner, next)) : high.at;
     if (Math.abs(to - from) > 1e-9) lines.push(pieceLine(a, owner, to - from));
@@ -76,11 +70,13 @@ export function whyBlankSize(document: PartDocument, build: PartBuild, side: "wi
   return { title, result, lines };
 }
 
+const ownersOf = (sheet: Sheet): Owner[] => [
+  ...platesOf(sheet).map((of) => ({ kind: "plate", of }) as const),
+  ...bendsOf(sheet).map((of) => ({ kind: "bend", of }) as const),
+];
+
 export function ends(sheet: Sheet, side: "width" | "height") {
-  const owners: Owner[] = [
-    ...platesOf(sheet).map((of) => ({ kind: "plate", of }) as const),
-    ...bendsOf(sheet).map((of) => ({ kind: "bend", of }) as const),
-  ];
+  const owners = ownersOf(sheet);
   let low = { at: Number.POSITIVE_INFINITY, owner: owners[0] };
   let high = { at: Number.NEGATIVE_INFINITY, owner: owners[0] };
   for (const owner of owners) {
@@ -93,6 +89,40 @@ export function ends(sheet: Sheet, side: "width" | "height") {
     }
   }
   return [low, high];
+}
+
+/** Of several sheets side by side: what each adds along a side, and what is free between them. */
+function sheetLines(a: Asked, sheet: Sheet, side: "width" | "height"): WhyLine[] {
+  const parents = new Map(bendsOf(sheet).map((b) => [b.child, b.parent]));
+  const roots = new Map<string, { from: number; to: number }>();
+  for (const owner of ownersOf(sheet)) {
+    let root = owner.kind === "plate" ? owner.of.id : owner.of.parent;
+    for (let up = parents.get(root); up !== undefined; up = parents.get(root)) root = up;
+    for (const box of owner.of.regions.map(regionBounds)) {
+      const [x0, x1] = side === "width" ? [box.minX, box.maxX] : [box.minY, box.maxY];
+      roots.set(root, {
+        from: Math.min(roots.get(root)?.from ?? x0, x0),
+        to: Math.max(roots.get(root)?.to ?? x1, x1),
+      });
+    }
+  }
+  const plates = new Map(platesOf(sheet).map((p) => [p.id, p]));
+  const lines: WhyLine[] = [];
+  let end: number | undefined;
+  for (const [id, { from, to }] of [...roots].sort(([, p], [, q]) => p.from - q.from)) {
+    const plate = plates.get(id);
+    if (!plate || (end !== undefined && to <= end + 1e-9)) continue;
+    if (end !== undefined && from > end + 1e-9)
+      lines.push({ text: `between the sheets = ${a.l(from - end)}` });
+    const beyond = end !== undefined && from < end - 1e-9 ? ", beyond the one before it" : "";
+    lines.push({
+      text: `the sheet of plate ${plate.letter}${beyond} = ${a.l(to - Math.max(from, end ?? from))}`,
+      source: stepName(a, plate.step),
+      link: stepLink(plate.step),
+    });
+    end = to;
+  }
+  return lines;
 }
 
 /** The pieces from one to another by way of their common plate; nothing when they are different sheets. */
