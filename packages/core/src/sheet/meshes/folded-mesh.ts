@@ -11,10 +11,21 @@ export function foldMesh(mesh: SheetMesh, folding: Folding): Mesh {
   for (let k = 0; k < count; k++) {
     const p = { x: mesh.columns[k * 2], y: mesh.columns[k * 2 + 1] };
     const motion = motionAt(folding, mesh.columnOwner[k], p);
-    const raised = mesh.raised.get(k);
-    positions.set(moveV(motion, raised?.a ?? [p.x, p.y, 0]), k * 6);
-    positions.set(moveV(motion, raised?.b ?? [p.x, p.y, mesh.t]), k * 6 + 3);
+    positions.set(moveV(motion, [p.x, p.y, 0]), k * 6);
+    positions.set(moveV(motion, [p.x, p.y, mesh.t]), k * 6 + 3);
   }
+  const { raised } = mesh;
+  mesh.raisedColumns.forEach((k, i) => {
+    const motion = motionAt(folding, mesh.columnOwner[k], {
+      x: mesh.columns[k * 2],
+      y: mesh.columns[k * 2 + 1],
+    });
+    for (const j of [0, 3])
+      positions.set(
+        moveV(motion, [raised[i * 6 + j], raised[i * 6 + j + 1], raised[i * 6 + j + 2]]),
+        k * 6 + j,
+      );
+  });
   for (const { owner, first, grid } of mesh.ribs) {
     const folded = folding.pieces[owner];
     if (folded.kind !== "rib") continue;

@@ -8,7 +8,6 @@ import { type Region, regionLoops } from "../../plane/region.ts";
 import { GOES_ON, HAIR, intoMetal, type Ring, ringOf } from "../../plane/rings.ts";
 import { insideLoop } from "../../plane/stitch.ts";
 import { Stretches } from "../../plane/stretches.ts";
-import type { Vector } from "../../space/vector.ts";
 import type { Formed } from "../pieces/formed-piece.ts";
 import type { SeamLine } from "../pieces/piece-kind.ts";
 import { kindOf } from "../pieces/piece-kinds.ts";
@@ -35,12 +34,14 @@ export interface SheetMesh {
   readonly wallOwner: Uint32Array;
   /** Outward direction in the sheet's plane at each wall's two columns: four numbers per wall. */
   readonly wallNormals: Float64Array;
-  /** Columns of formed metal do not go from side to side of the sheet where they stand. */
-  readonly raised: ReadonlyMap<number, Raised>;
+  /** Columns of formed metal, which do not go from side to side of the sheet where they stand. */
+  readonly raisedColumns: Uint32Array;
+  /** Where each of those stands on side A and on side B: developed places, and heights over side A; six numbers. */
+  readonly raised: Float64Array;
   /** Columns of ribs, which stand where the fold state has them. */
   readonly ribs: readonly RibColumns[];
-  /** Walls beyond which the metal goes on in a body of its own. */
-  readonly goesOn: ReadonlySet<number>;
+  /** By each wall, 1 where the metal goes on beyond it in a body of its own. */
+  readonly goesOn: Uint8Array;
 }
 
 /** The columns of one rib: from which on, by the lines of its surface. */
@@ -48,12 +49,6 @@ export interface RibColumns {
   readonly owner: number;
   readonly first: number;
   readonly grid: RibGrid;
-}
-
-/** Where a column of formed metal stands on its sides A and B: developed places, and heights over side A. */
-export interface Raised {
-  readonly a: Vector;
-  readonly b: Vector;
 }
 
 /** A border edge's outward normals at its two ends, and the plate or bend it belongs to. */
@@ -170,7 +165,8 @@ class MeshBuilder {
   /** The pieces between plates, and the seams of each. */
   private readonly carriers: readonly Carrier[];
   private readonly seams: [Seam, Seam][];
-  private readonly raised = new Map<number, Raised>();
+  private readonly raisedColumns: number[] = [];
+  private readonly raised: number[] = [];
   private readonly ribs: RibColumns[] = [];
   /** By formed piece, the columns of its outline's points. */
   private readonly outlines = new Map<number, FormedOutline>();
@@ -327,7 +323,8 @@ class MeshBuilder {
     const columns = sideA.map((a, k) => {
       if (k < ring.length) return ring[k];
       const column = this.push({ x: a[0], y: a[1] }, owner);
-      this.raised.set(column, { a, b: sideB[k] });
+      this.raisedColumns.push(column);
+      this.raised.push(...a, ...sideB[k]);
       return column;
     });
     for (const k of surface.faces) this.faces.push(columns[k]);
@@ -692,6 +689,8 @@ class MeshBuilder {
       wallOwner.push(owner);
       wallNormals.push(from.x, from.y, to.x, to.y);
     }
+    const wallsBeyond = new Uint8Array(wallOwner.length);
+    for (const wall of goesOn) wallsBeyond[wall] = 1;
     return {
       t: this.sheet.t,
       columns: Float64Array.from(this.columns),
@@ -701,9 +700,10 @@ class MeshBuilder {
       walls: Uint32Array.from(walls),
       wallOwner: Uint32Array.from(wallOwner),
       wallNormals: Float64Array.from(wallNormals),
-      raised: this.raised,
+      raisedColumns: Uint32Array.from(this.raisedColumns),
+      raised: Float64Array.from(this.raised),
       ribs: this.ribs,
-      goesOn: new Set(goesOn),
+      goesOn: wallsBeyond,
     };
   }
 }

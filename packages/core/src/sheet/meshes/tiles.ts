@@ -147,7 +147,7 @@ function surfacesOf(
   }
   for (let i = 0; i < mesh.wallOwner.length; i++) {
     const { walls, wallNormals, goesOn } = at(mesh.wallOwner[i]);
-    if (mesh.goesOn.has(i)) goesOn.add(walls.length / 2);
+    if (mesh.goesOn[i]) goesOn.add(walls.length / 2);
     walls.push(mesh.walls[i * 2], mesh.walls[i * 2 + 1]);
     for (let k = i * 4; k < i * 4 + 4; k++) wallNormals.push(mesh.wallNormals[k]);
   }

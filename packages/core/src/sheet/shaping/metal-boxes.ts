@@ -77,7 +77,9 @@ const FEW = 16;
  * @param last What it was after the step the last time.
  */
 export function workAgain(metal: Metal, from: number, last: Metal | undefined): Metal {
-  if (!last || metal.length - from < FEW) return metal;
+  // One shape that is formed has a mesh that is as much work as that of many openings.
+  const few = metal.length - from < FEW && !metal.slice(from).some((op) => op.formed);
+  if (!last || few) return metal;
   let all = metal.length === last.length;
   const joined = metal.map((op, i) => {
     const old = last[i];
