@@ -124,7 +124,9 @@ interface Vertex {
 /** The vertices of a sheet in one fold state, and where they are reckoned to stand. */
 function verticesOf(sheet: Sheet, share: number, nth: number): Vertex[] {
   const folding = foldSheet(sheet, evenState(sheet, share));
-  return tileSheet(sheet, 0.5).tiles.flatMap((tile) =>
+  // Ribs change their shape as their bend turns: the page reckons where they stand itself.
+  const tiles = tileSheet(sheet, 0.5).tiles.filter((tile) => sheet.pieces[tile.owners[0]].kind !== "rib");
+  return tiles.flatMap((tile) =>
     Array.from(tile.ownerOf, (own, k): Vertex => {
       const owner = tile.owners[own];
       const { origin, across, along } = kindOf(sheet.pieces[owner]).ownFrame(sheet.pieces[owner]);

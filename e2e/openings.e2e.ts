@@ -178,6 +178,7 @@ test("a vent is made by one key and its numbers; what cannot be is said at its f
   await page.keyboard.press("ControlOrMeta+z");
   await expect.poll(() => note("s2")).toBe(before);
   await step("s2").locator('[data-field="filling"]').click();
+  await page.click('[data-option="holes"]');
   await expect.poll(() => note("s2")).toMatch(/\d+ openings, \d+ mm² open/);
   expect((await circles()).length).toBeGreaterThan(60);
 });
