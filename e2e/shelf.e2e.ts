@@ -85,7 +85,7 @@ test("its list is light: no pictures in it, and compressed", async () => {
   expect(JSON.stringify(list).length / MANY).toBeLessThan(500);
 });
 
-test("what it loads is what it shows: no 3D, no kinds of file, no more than 300 kB, and the next time nothing", async () => {
+test("what it loads is what it shows: no 3D, no kinds of step or file, no more than 200 kB, and the next time nothing", async () => {
   const fresh = await bench.newPage();
   const wire = await fresh.context().newCDPSession(fresh);
   await wire.send("Network.enable");
@@ -100,9 +100,9 @@ test("what it loads is what it shows: no 3D, no kinds of file, no more than 300 
   await fresh.waitForSelector("[data-part] a");
   expect(scripts().length).toBeGreaterThan(3);
   for (const url of scripts())
-    expect(url).not.toMatch(/bench-page|stock-page|export-dialog|read-drawing|plot/);
+    expect(url).not.toMatch(/bench-page|stock-page|part-pages|export-dialog|read-drawing|read-part|plot/);
   expect(bytes).toBeGreaterThan(100_000);
-  expect(bytes).toBeLessThan(300_000);
+  expect(bytes).toBeLessThan(200_000);
   bytes = 0;
   await fresh.goto(bench.base);
   await fresh.waitForSelector("[data-part] a");
@@ -130,7 +130,7 @@ test("what is chosen stays chosen where the question how it leaves cannot be had
     mimeType: "image/svg+xml",
     buffer: Buffer.from("<svg/>"),
   });
-  await fresh.locator('[role="alert"]', { hasText: "What reads drawings cannot be had" }).waitFor();
+  await fresh.locator('[role="alert"]', { hasText: "What reads files cannot be had" }).waitFor();
   expect(await fresh.locator("[data-part]").count()).toBeGreaterThan(3);
   await fresh.context().close();
 });

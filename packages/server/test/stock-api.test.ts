@@ -66,7 +66,7 @@ async function changedChart(k: number): Promise<{ revision: number; item: BendCh
 }
 
 /** The demo parts of the card whose chart is changed. */
-const USING = ["Battery tray", "Rain gauge hood, first draft", "Sensor shelter side"];
+const USING = ["Battery tray", "Rain gauge hood, first draft", "Sensor shelter side", "Terminal cover"];
 
 describe("changing what parts stand on", () => {
   test("says which parts it would change and by how much, and changes none of them", async () => {

@@ -15,6 +15,7 @@ import {
 } from "../src/state/drawing.ts";
 import { drawingActions } from "../src/state/drawing-slice.ts";
 import { openPart, partActions } from "../src/state/part-slice.ts";
+import "../src/state/part-tools.ts";
 import { store } from "../src/state/store.ts";
 import { viewActions } from "../src/state/view-slice.ts";
 

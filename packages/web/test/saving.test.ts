@@ -2,7 +2,9 @@ import { newPart, type PartCommand, type PartDocument } from "@hillcrest/core";
 import { afterAll, beforeEach, describe, expect, test, vi } from "vitest";
 import { Refused, Unreachable } from "../src/api/ask.ts";
 import { openPart, partActions, partsReducer } from "../src/state/part-slice.ts";
-import { lastSaves, readDraft, saveNow, startSaving } from "../src/state/saving.ts";
+import "../src/state/part-tools.ts";
+import { readDraft } from "../src/state/read-draft.ts";
+import { lastSaves, saveNow, startSaving } from "../src/state/saving.ts";
 import { store } from "../src/state/store.ts";
 
 interface Sent {

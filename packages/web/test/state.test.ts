@@ -9,6 +9,7 @@ import {
 import { describe, expect, test } from "vitest";
 import { type BuildState, withBuild } from "../src/state/build-slice.ts";
 import { commandsToSave, type PartState, partActions, partReducer } from "../src/state/part-slice.ts";
+import "../src/state/part-tools.ts";
 import { pickKey, viewActions, viewReducer, viewToKeep } from "../src/state/view-slice.ts";
 
 const documentOf = (width: string, length = "25"): PartDocument => ({

@@ -14,6 +14,7 @@ import { MemoryRouter } from "react-router";
 import { describe, expect, test, vi } from "vitest";
 import { actionsFor } from "../src/pages/bench/picking/pick-actions.ts";
 import { openPart, partActions } from "../src/state/part-slice.ts";
+import "../src/state/part-tools.ts";
 import { store } from "../src/state/store.ts";
 import { viewActions } from "../src/state/view-slice.ts";
 import { addStepOf } from "../src/steps/column/add-step.tsx";

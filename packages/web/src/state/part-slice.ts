@@ -1,13 +1,26 @@
-import {
-  applyCommand,
-  type PartCommand,
-  type PartDocument,
-  patchBetween,
-  sameValue,
-  withCommand,
-} from "@hillcrest/core";
+import { type PartCommand, type PartDocument, sameValue } from "@hillcrest/core";
 import { createAction, type UnknownAction } from "@reduxjs/toolkit";
 import { emptyTrail, joins, noted, steppedBack, steppedOn, type Trail } from "./trail.ts";
+
+/**
+ * What changes documents. It knows all kinds of step, which the Shelf need not wait for: `part-tools.ts` brings it
+ * along with the pages that a part is opened on.
+ */
+export type PartTools = Pick<
+  typeof import("@hillcrest/core"),
+  "applyCommand" | "patchBetween" | "withCommand"
+>;
+
+let brought: PartTools | undefined;
+
+export const bringPartTools = (tools: PartTools): void => {
+  brought = tools;
+};
+
+function tools(): PartTools {
+  if (!brought) throw new Error("A part is opened before what changes parts is there.");
+  return brought;
+}
 
 /** Where saving stands. */
 export type Saving =
@@ -56,7 +69,7 @@ export function commandsToSave(state: PartState): readonly PartCommand[] | undef
   if (!document || !saved || document === saved || conflict) return undefined;
   // After long work without the server, or beside a save that is under way, the whole difference goes at once.
   const whole = sending.length > 0 || unsent.length > MOST_APART;
-  return whole ? [patchBetween(saved, document)] : unsent;
+  return whole ? [tools().patchBetween(saved, document)] : unsent;
 }
 
 /** Where saving stands once the part is this document: what the server has needs no saving. */
@@ -68,13 +81,13 @@ function savingOf({ saved, saving, conflict }: PartState, document: PartDocument
 
 /** The part after a command, and the command that takes it back; nothing when it does not go. */
 function done(state: PartState, command: PartCommand | undefined) {
-  const result = state.document && command && applyCommand(state.document, command);
+  const result = state.document && command && tools().applyCommand(state.document, command);
   return result?.ok ? result.value : undefined;
 }
 
 /** The state with another document, which a command has made. What the server has already is not sent again. */
 function withDocument(state: PartState, document: PartDocument, command: PartCommand): PartState {
-  const unsent = withCommand(state.unsent, command);
+  const unsent = tools().withCommand(state.unsent, command);
   const back = state.sending.length === 0 && state.saved && sameValue(document, state.saved);
   const now = back ? state.saved : document;
   return { ...state, document: now, unsent: back ? [] : unsent, saving: savingOf(state, now) };
@@ -102,8 +115,8 @@ export const partActions = {
       revision,
       saved: document,
       document: unsaved ?? document,
-      unsent: unsaved ? [patchBetween(document, unsaved)] : [],
-      trail: unsaved ? noted(emptyTrail, patchBetween(unsaved, document)) : emptyTrail,
+      unsent: unsaved ? [tools().patchBetween(document, unsaved)] : [],
+      trail: unsaved ? noted(emptyTrail, tools().patchBetween(unsaved, document)) : emptyTrail,
       saving: { at: unsaved ? "waiting" : "saved" },
     }),
   ),
@@ -116,7 +129,7 @@ export const partActions = {
       if (!now || sameValue(now.document, state.document)) return state;
       const { trail } = state;
       const first = joins(trail, mark) ? done(state, trail.past.at(-1)) : undefined;
-      const undo = first ? patchBetween(now.document, first.document) : now.undo;
+      const undo = first ? tools().patchBetween(now.document, first.document) : now.undo;
       return {
         ...withDocument(state, now.document, command),
         trail: noted(trail, undo, mark),
@@ -181,9 +194,11 @@ export const partActions = {
       revision,
       saved: other,
       document: theirs ? other : mine,
-      unsent: theirs ? [] : [patchBetween(other, mine)],
+      unsent: theirs ? [] : [tools().patchBetween(other, mine)],
       sending: [],
-      trail: theirs ? noted(state.trail, patchBetween(other, mine)) : { ...state.trail, mark: undefined },
+      trail: theirs
+        ? noted(state.trail, tools().patchBetween(other, mine))
+        : { ...state.trail, mark: undefined },
       saving: { at: theirs ? "saved" : "waiting" },
     };
   }),

@@ -1,53 +1,12 @@
-import { type PartCommand, type PartDocument, readDocument, sameValue } from "@hillcrest/core";
+import { type PartCommand, type PartDocument, sameValue } from "@hillcrest/core";
 import { Refused, Unreachable } from "../api/ask.ts";
 import { partsApi, type StoredPart } from "../api/parts-api.ts";
+import { type Draft, keepDraft } from "./drafts.ts";
 import { commandsToSave, type PartState, type PartsState, partActions } from "./part-slice.ts";
 import { store, whenChanged } from "./store.ts";
 
 const PAUSE_MS = 500;
 const LONGEST_RETRY_MS = 15_000;
-
-const draftKey = (id: string) => `hillcrest:unsaved:${id}`;
-
-interface Draft {
-  readonly revision: number;
-  readonly document: PartDocument;
-  /** What was on its way to the server while this was done: when that has come in, this goes on from it. */
-  readonly sending?: PartDocument;
-}
-
-/** What was typed but had not reached the server, which has `kept` as a revision, when the window last closed. */
-export function readDraft(id: string, kept: PartDocument, revision?: number): Draft | undefined {
-  try {
-    const text = localStorage.getItem(draftKey(id));
-    const draft = text ? (JSON.parse(text) as Draft) : undefined;
-    if (!draft) return undefined;
-    if (JSON.stringify(draft.document) !== JSON.stringify(kept)) {
-      const wentOn = revision !== undefined && draft.sending && sameValue(draft.sending, kept);
-      return upToDate(wentOn ? { ...draft, revision } : draft);
-    }
-    // It did arrive, as the window closed: later it would look like another's work.
-    keepDraft(id, undefined);
-    return undefined;
-  } catch {
-    return undefined;
-  }
-}
-
-/** A draft may be older than this Hillcrest: it is brought to the version that is worked on now, as the server does. */
-function upToDate(draft: Draft): Draft {
-  const read = readDocument(draft.document);
-  return read.ok ? { ...draft, document: read.value } : draft;
-}
-
-function keepDraft(id: string, draft: Draft | undefined): void {
-  try {
-    if (draft) localStorage.setItem(draftKey(id), JSON.stringify(draft));
-    else localStorage.removeItem(draftKey(id));
-  } catch {
-    // A full or forbidden storage only loses the second line of defence; the server is the first.
-  }
-}
 
 /** Where the saving of one part stands: the next save that is planned, and the one under way. */
 interface Turn {

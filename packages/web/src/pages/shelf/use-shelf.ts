@@ -1,12 +1,12 @@
 import type { FindingLevel } from "@hillcrest/core";
-import { newPart, readDocumentText } from "@hillcrest/core";
+import { newPart } from "@hillcrest/core";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import { type PartEntry, partsApi } from "../../api/parts-api.ts";
 import { isDrawing } from "../../drawing-files/is-drawing.ts";
 import type { ReadDrawing } from "../../drawing-files/read-drawing.ts";
 import { lastSaves } from "../../state/saving.ts";
-import { stockOfNewPart } from "../bench/stock/card-pick.tsx";
+import { stockOfNewPart } from "../bench/stock/new-part-stock.ts";
 
 /** A file that is no part and what is wrong with it; or one that was taken in, and what was done to it on the way. */
 export interface UnreadFile {
@@ -60,11 +60,11 @@ export function useShelf(bin: boolean) {
   return { parts, problem, load, change, make, ...importing };
 }
 
-/** What reads drawings comes from the server when there is one to read. */
+/** What reads files comes from the server when there is one to read. */
 const loaded = <T>(module: Promise<T>): Promise<T> =>
   module.catch(() => {
     throw new Error(
-      "What reads drawings cannot be had from the server just now. Load this page again, then import the file.",
+      "What reads files cannot be had from the server just now. Load this page again, then import the file.",
     );
   });
 
@@ -98,6 +98,7 @@ function useImport(change: (work: () => Promise<unknown>) => Promise<void>) {
           else await addFlat(read.value, read.value.drawn.scale ?? 1);
           continue;
         }
+        const { readDocumentText } = await loaded(import("./read-part.ts"));
         const read = readDocumentText(await file.text());
         if (!read.ok) {
           const problems = read.error.map((p) => (p.path ? `${p.path}: ${p.message}` : p.message));

@@ -2,7 +2,6 @@ import {
   type CardSnapshot,
   cardOf,
   formatShort,
-  newPart,
   type PartDocument,
   type RawValues,
   type StockCard,
@@ -23,22 +22,7 @@ import { Button } from "../../../ui/button.tsx";
 import { FindingMark } from "../../../ui/finding-mark.tsx";
 import { requestSizes } from "../../../worker/build-client.ts";
 import type { PartSize } from "../../../worker/build-worker.ts";
-
-const LAST_CARD = "hillcrest:last-card";
-
-/** The card that a new part begins with: the one picked last, else the first there is. */
-export async function stockOfNewPart(): Promise<RawValues> {
-  const fallback = newPart("New part").stock;
-  try {
-    const cards = (await stockApi.list()).filter((e) => e.section === "cards");
-    const last = localStorage.getItem(LAST_CARD);
-    const first = cards.find((c) => c.item.id === last) ?? cards[0];
-    return first ? { card: await stockApi.snapshot(first.item.id) } : fallback;
-  } catch {
-    // Without the stock a part can still be made; it says its own values.
-    return fallback;
-  }
-}
+import { rememberCard } from "./new-part-stock.ts";
 
 /** A stock without a card, saying the same as the card did. */
 function withoutCard(raw: RawValues, k: number): RawValues {
@@ -64,7 +48,7 @@ export function CardPick() {
     if (id === "") return setStock(withoutCard(raw, k));
     try {
       const card = await stockApi.snapshot(id);
-      localStorage.setItem(LAST_CARD, id);
+      rememberCard(id);
       setStock({ card });
     } catch (error) {
       setTold((error as Error).message);
