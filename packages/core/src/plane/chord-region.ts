@@ -11,7 +11,7 @@ const CHANGE = 1e-9;
 /** A chord that is narrower where it begins or ends is a point, mm. */
 const POINT = 1e-3;
 /** A region is looked at in at least so many places between two that are named. */
-const LEAST_STEPS = 4;
+const LEAST_STEPS = 2;
 
 /** Stretches that lie over each other or touch, as one, in order. */
 export function joinChords(chords: Chords): Chords {

@@ -25,6 +25,10 @@ import { bendMotion } from "../../sheet/pieces/bend-piece.ts";
 import { compose, inverse, moveV, type Vector } from "../../space/vector.ts";
 import { BORDER_WITHIN, boundsOf, SQUARE, type Way } from "./through-folded.ts";
 
+/** Bends by less than that, in radians, are looked at place by place. */
+const GENTLE = 0.05;
+/** Bends by more than that as well: the places of a whole turn are too much alike to say it. */
+const WHOLE = 6;
 /** In so many places a bend is looked at in any case. */
 const LOOKS = 12;
 /** A bend whose axis lies along a direction but for less, as a sine, is met along its axis. */
@@ -126,7 +130,7 @@ function seenBend(draft: OpenDraft, bend: DraftBend, plate: string, lean: Vector
   const axis = Math.hypot(long.x, long.y);
   const up = axis > ALONG_AXIS ? scale(long, 1 / axis) : point(0, 1);
   const right = point(up.y, -up.x);
-  const at = (far: number): Across => {
+  const placed = (far: number): Across => {
     const [low, high] = [place(far, 0, 0), place(far, 0, draft.t)];
     const [p, q] = [flat(low), flat(high)];
     const d = subtract(q, p);
@@ -134,6 +138,7 @@ function seenBend(draft: OpenDraft, bend: DraftBend, plate: string, lean: Vector
     const away = ((low[2] + high[2]) / 2 - draft.t / 2) / lean[2];
     return { x: dot(p, right), y: dot(p, up), dx: dot(d, right), dy: dot(d, up), far: away };
   };
+  const at = angle > GENTLE && angle < WHOLE ? roundly(placed, angle, width) : placed;
   const even = Array.from({ length: LOOKS + 1 }, (_, k) => (width * k) / LOOKS);
   const turns = [(p: Across) => p.x, (p: Across) => p.x + p.dx].flatMap((value) =>
     even.slice(1, -1).flatMap((middle) => farthestOut((far) => value(at(far)), middle, width / LOOKS)),
@@ -152,6 +157,29 @@ function seenBend(draft: OpenDraft, bend: DraftBend, plate: string, lean: Vector
       const quad = polygonLoop([rim[k][0], rim[k + 1][0], rim[k + 1][1], rim[k][1]]);
       return { far: at(far).far, quad: loopArea(quad) < 0 ? quad.map(reversed).reverse() : quad };
     }),
+  };
+}
+
+const ACROSS = ["x", "y", "dx", "dy", "far"] as const;
+
+/**
+ * The same as is found place by place: on the way about the axis every one of the numbers goes as a + b·cos φ + c·sin φ,
+ * which three places say.
+ */
+function roundly(placed: (along: number) => Across, angle: number, width: number): (along: number) => Across {
+  const [start, middle, end] = [placed(0), placed(width / 2), placed(width)];
+  const [c1, s1, c2, s2] = [Math.cos(angle / 2), Math.sin(angle / 2), Math.cos(angle), Math.sin(angle)];
+  const whole = (c1 - 1) * s2 - (c2 - 1) * s1;
+  const parts = ACROSS.map((key): readonly [number, number, number] => {
+    const [p, q] = [middle[key] - start[key], end[key] - start[key]];
+    const [b, c] = [(p * s2 - q * s1) / whole, ((c1 - 1) * q - (c2 - 1) * p) / whole];
+    return [start[key] - b, b, c];
+  });
+  return (along) => {
+    const phi = (angle * along) / width;
+    const [cos, sin] = [Math.cos(phi), Math.sin(phi)];
+    const [x, y, dx, dy, far] = parts.map(([a, b, c]) => a + b * cos + c * sin);
+    return { x, y, dx, dy, far };
   };
 }
 
