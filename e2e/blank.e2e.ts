@@ -270,7 +270,11 @@ test("a preset is kept in the Stock from here, and parts go by it", async () => 
       "Named blanks",
   );
   const { on } = await savedBlank();
-  expect(on("ENGRAVING").map((e) => (e as unknown as { text: string }).text)).toEqual(["Logger box"]);
+  // Beside the outlines of its four feet.
+  const engraved = on("ENGRAVING");
+  const texts = engraved.filter((e) => e.type === "TEXT" || e.type === "MTEXT");
+  expect(texts.map((e) => (e as unknown as { text: string }).text)).toEqual(["Logger box"]);
+  expect(engraved.length - texts.length).toBe(4);
   await isSaved(page);
   await page.goto(`${bench.base}/stock/presets`);
   await page.click('text="Named blanks"');

@@ -266,3 +266,35 @@ test("further places are typed key by key in an inch part, each with a turn and 
     [1.5, 0.25].map((v) => expect.closeTo(v * INCH, 4)),
   );
 });
+
+test("a hole by hand goes straight on through the folded part, through the other wall and both bends, and out of the file whole", async () => {
+  const wall = (id: string, edge: string): StepDocument => ({
+    ...{ id, kind: "flange", edges: [{ key: "a", at: edge }], length: "50.8" },
+  });
+  await show("Trunking", { units: "in" }, [wall("s2", "s1.north"), wall("s3", "s1.south")]);
+  await pickPlateOf("s2a");
+  await page.keyboard.press("c");
+  await step("s4").locator("input:focus").waitFor();
+  await choose("s4", "form", "round");
+  await type("s4", "diameter", "1/2");
+  await choose("s4", "placed", "middle");
+  await type("s4", "x", "0");
+  // So low in its wall that it opens the bends below both walls.
+  await type("s4", "y", "-.875");
+  await choose("s4", "through", "folded");
+  await expect.poll(() => note("s4")).toContain("and bends 1, 2");
+  await isSaved(page);
+  const { text } = await savedFile(page, () => page.click('button:has-text("Save DXF")'));
+  // Each opening is one closed chain over a wall and its bend: half of it is the circle that was typed.
+  const chains = readDxfShapes(text).shapes.flatMap((s) =>
+    s.kind === "chain" && s.closed && s.corners.some((c) => c.bulge !== 0) ? [s] : [],
+  );
+  expect(chains.length).toBe(2);
+  for (const chain of chains) {
+    expect(Math.min(...sides(chain))).toBeGreaterThan(0.05);
+    const xs = chain.corners.map((c) => c.at[0]);
+    // Across the bends it is as wide as typed; where the circle is cut off by a corner's chord, a little less.
+    expect(Math.max(...xs) - Math.min(...xs)).toBeGreaterThan(INCH / 2 - 0.6);
+    expect(Math.max(...xs) - Math.min(...xs)).toBeLessThan(INCH / 2 + 1e-3);
+  }
+});
