@@ -1,5 +1,6 @@
 import { describe, expect, test } from "vitest";
 import {
+  createExaminer,
   evenState,
   examineFully,
   examinePart,
@@ -12,6 +13,7 @@ import {
   meshSheet,
   meshVolume,
   type PartBuild,
+  type PartDocument,
   rayHit,
   readDocument,
   readDxfShapes,
@@ -643,4 +645,31 @@ test("areas of outlines are those of their closed forms", () => {
   expect(areaOf("bead", { l: "50", w: "8" })).toBeCloseTo(42 * 8 + Math.PI * 16, 8);
   expect(areaOf("louvre", { l: "40", w: "10" })).toBeCloseTo(20 * 10 + (Math.PI * 100) / 2, 8);
   expect(areaOf("bridge", { l: "24", w: "6" })).toBeCloseTo(144, 9);
+});
+
+test("the room that shapes have is that of the part as it is now, whatever of it was looked at before", () => {
+  const grid = { arranged: "grid", count: "3", pitch: "25", rows: "2", rowPitch: "25" };
+  const document = (hole: string, length: string, x: string): PartDocument =>
+    ruled(
+      ruledPlate(),
+      step("s2", "form", { plate: at("s1"), shape: "dimple", dimple_d: "10", dimple_h: "1", ...grid, x }),
+      step("s3", "cut", { plate: at("s1"), form: "round", diameter: "4", x: hole, y: "4" }),
+      wall("s4", "s1.north", { length }),
+    );
+  const examine = createExaminer();
+  const rooms = (build: PartBuild) =>
+    build.findings.filter((f) => f.rule === "form-room").map(({ message, at: place }) => [message, place]);
+  const seen = [
+    document("0", "20", "0"),
+    document("12.5", "20", "0"),
+    document("12.5", "25", "0"),
+    document("0", "25", "0"),
+    document("0", "25", "-30"),
+    document("0", "20", "0"),
+  ].map((d) => {
+    const found = rooms(examine(d));
+    expect(found).toEqual(rooms(examinePart(d)));
+    return found.length;
+  });
+  expect(seen.slice(0, 4)).toEqual([1, 0, 0, 1]);
 });

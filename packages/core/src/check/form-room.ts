@@ -7,7 +7,7 @@ import { type Bounds, grown, type Point, subtract } from "../plane/point.ts";
 import { regionLoops } from "../plane/region.ts";
 import { insideLoop } from "../plane/stitch.ts";
 import type { Formed } from "../sheet/pieces/formed-piece.ts";
-import { bendsOf, formedOf, platesOf, type Sheet } from "../sheet/sheet.ts";
+import { type Bend, bendsOf, formedOf, type Plate, platesOf, type Sheet } from "../sheet/sheet.ts";
 import type { Finding } from "../steps/finding.ts";
 import { mm } from "../units/spoken-length.ts";
 import { moveAway } from "./move-away.ts";
@@ -23,41 +23,68 @@ interface Neighbour {
   readonly formed?: Formed;
 }
 
-const around = new Kept((sheet: Sheet): ReadonlyMap<string, NearCurves<Neighbour>> => {
-  const lists = new Map<string, Neighbour[]>();
-  const hosts = new Set(formedOf(sheet).map(({ host }) => host));
-  for (const plate of platesOf(sheet)) if (hosts.has(plate.id)) lists.set(plate.id, []);
-  const add = (plate: string, curve: Curve, called: string, formed?: Formed) =>
-    lists.get(plate)?.push({ curve, box: curveBounds(curve), called, ...(formed ? { formed } : {}) });
-  for (const plate of platesOf(sheet))
+/** What a plate has besides its own outlines: bends that begin or end on it, and what is formed out of it. */
+interface Beside {
+  readonly bends: readonly Bend[];
+  readonly formed: readonly Formed[];
+}
+
+const sameList = <T>(p: readonly T[], q: readonly T[]) =>
+  p.length === q.length && p.every((v, i) => v === q[i]);
+
+/** Borders on a plate: while nothing on it changes, they are what they were. */
+const around = new Kept(
+  (plate: Plate, { bends, formed }: Beside): NearCurves<Neighbour> => {
+    const list: Neighbour[] = [];
+    const add = (curve: Curve, called: string, of?: Formed) =>
+      list.push({ curve, box: curveBounds(curve), called, ...(of ? { formed: of } : {}) });
     for (const loop of plate.regions.flatMap(regionLoops)) {
       const rim = plate.regions.some((r) => r.outer === loop);
-      for (const curve of loop) add(plate.id, curve, rim ? "the edge of its plate" : "an opening");
+      for (const curve of loop) add(curve, rim ? "the edge of its plate" : "an opening");
     }
-  for (const bend of bendsOf(sheet)) {
-    const along = (s: number, out: number): Point => ({
-      x: bend.origin.x + bend.axis.x * s + bend.out.x * out,
-      y: bend.origin.y + bend.axis.y * s + bend.out.y * out,
-    });
-    for (const [plate, out] of [
-      [bend.parent, 0],
-      [bend.child, bend.allowance],
-    ] as const)
-      add(plate, { kind: "line", a: along(0, out), b: along(bend.width, out) }, `bend ${bend.number}`);
+    for (const bend of bends) {
+      const out = bend.parent === plate.id ? 0 : bend.allowance;
+      const place = (s: number): Point => ({
+        x: bend.origin.x + bend.axis.x * s + bend.out.x * out,
+        y: bend.origin.y + bend.axis.y * s + bend.out.y * out,
+      });
+      add({ kind: "line", a: place(0), b: place(bend.width) }, `bend ${bend.number}`);
+    }
+    for (const f of formed)
+      for (const curve of f.outline) add(curve, `the ${f.title.toLowerCase()} beside it`, f);
+    return new NearCurves(list);
+  },
+  (p, q) => sameList(p.bends, q.bends) && sameList(p.formed, q.formed),
+);
+
+/** Borders on the plates of a sheet that something is formed out of. */
+const onHosts = new Kept((sheet: Sheet): ReadonlyMap<string, NearCurves<Neighbour>> => {
+  const beside = new Map<string, { bends: Bend[]; formed: Formed[] }>();
+  for (const formed of formedOf(sheet)) {
+    const own = beside.get(formed.host) ?? { bends: [], formed: [] };
+    beside.set(formed.host, own);
+    own.formed.push(formed);
   }
-  for (const formed of formedOf(sheet))
-    for (const curve of formed.outline)
-      add(formed.host, curve, `the ${formed.title.toLowerCase()} beside it`, formed);
-  return new Map([...lists].map(([id, list]) => [id, new NearCurves(list)]));
+  for (const bend of bendsOf(sheet))
+    for (const plate of [bend.parent, bend.child]) beside.get(plate)?.bends.push(bend);
+  return new Map(
+    platesOf(sheet).flatMap((plate) => {
+      const own = beside.get(plate.id);
+      return own ? [[plate.id, around.of(plate, own)] as const] : [];
+    }),
+  );
 });
 
 /** What comes nearest to something formed, within `least` mm: how near, where, and which way leads off it. */
-function nearest(sheet: Sheet, formed: Formed, least: number) {
+const nearest = new Kept(
+  (formed: Formed, { borders, least }: { borders: NearCurves<Neighbour>; least: number }) =>
+    nearestIn(borders, formed, least),
+  (p, q) => p.borders === q.borders && p.least === q.least,
+);
+
+function nearestIn(borders: NearCurves<Neighbour>, formed: Formed, least: number) {
   let best: { gap: number; at: Point; way: Point; called: string } | undefined;
-  const beside = around
-    .of(sheet)
-    .get(formed.host)!
-    .near(grown(loopBounds(formed.outline), least));
+  const beside = borders.near(grown(loopBounds(formed.outline), least));
   // Of a bend and the edge that runs along it the bend says more.
   const ranked = beside.sort(
     (p, q) => Number(q.called.startsWith("bend")) - Number(p.called.startsWith("bend")),
@@ -87,9 +114,11 @@ function nearest(sheet: Sheet, formed: Formed, least: number) {
 export const formRoomRule: CheckRule = (build, { values }) => {
   const sheet = build.sheet!;
   const plates = new Map(platesOf(sheet).map((p) => [p.id, p]));
+  const hosts = onHosts.of(sheet);
   return formedOf(sheet).flatMap((formed): Finding[] => {
     const wanted = formed.room * values.formRoom;
-    const found = wanted > AS_GOOD ? nearest(sheet, formed, wanted) : undefined;
+    const borders = hosts.get(formed.host)!;
+    const found = wanted > AS_GOOD ? nearest.of(formed, { borders, least: wanted }) : undefined;
     if (!found) return [];
     const plate = plates.get(formed.host)!;
     const short = wanted - found.gap;

@@ -1,13 +1,14 @@
 import { type FormedMetal, formSurface } from "../../forming/form-surface.ts";
 import { type BlankShown, type FormShape, heightsOf, sectionPlaces } from "../../forming/section.ts";
 import { roundVolume } from "../../forming/volume.ts";
+import { Kept } from "../../kept.ts";
 import type { Curve } from "../../plane/curve.ts";
 import { moveFrame, moveLoop } from "../../plane/isometry.ts";
 import { type Loop, loopArea, loopBounds } from "../../plane/loop.ts";
-import { type Frame, frameY } from "../../plane/point.ts";
+import { type Frame, frameY, grown } from "../../plane/point.ts";
 import { compose, inverse, type Motion, moveV } from "../../space/vector.ts";
-import { takeFlatArc } from "./borders.ts";
-import type { PieceKind } from "./piece-kind.ts";
+import { AXES, takeFlatArc } from "./borders.ts";
+import type { Beyond, PieceKind } from "./piece-kind.ts";
 
 /**
  * A shape that is raised out of a plate, its host. In developed coordinates its metal is that of the host: it has none
@@ -42,6 +43,9 @@ export interface FoldedFormed {
 /** How fine a section is looked at where only its farthest places count, mm. */
 const FINE = 1e-3;
 
+/** What differs by less, mm, stands as far out. */
+const AS_FAR = 1e-9;
+
 /** The metal that stands out over the host's sides, as a body from one height to another. */
 export function standingOut(
   { outline, shape }: Formed,
@@ -73,7 +77,8 @@ export const formedPiece: PieceKind<Formed, FoldedFormed> = {
   facing: ({ motion }) => motion,
   seenFrom: ({ kind, motion }, back) => ({ kind, motion: compose(back, motion) }),
   unfold: ({ motion }, _t, q) => moveV(inverse(motion), q),
-  reach: (piece, { motion }, t, take) => {
+  reach: (piece, { motion }, t, take, beyond) => {
+    if (!mayReachBeyond(piece, motion, t, beyond)) return "exact";
     const { sideA, sideB } = formSurface(piece, t, 0.05);
     for (const [u, v, w] of [...sideA, ...sideB]) take(u, v, w);
     for (const { curve, w } of levelArcs(piece, t)) takeFlatArc(curve, motion, (u, v) => take(u, v, w));
@@ -99,6 +104,19 @@ export const formedPiece: PieceKind<Formed, FoldedFormed> = {
     return { low, high, regions: high - low > FINE ? [{ outer: outline, holes: [] }] : [] };
   },
 };
+
+const heights = new Kept((shape: FormShape, t: number) => heightsOf(shape, t));
+
+/** Whether anything of it may stand beyond what others reach; of thousands in one plate few do. */
+function mayReachBeyond({ outline, shape }: Formed, motion: Motion, t: number, beyond: Beyond): boolean {
+  const { minX, minY, maxX, maxY } = grown(loopBounds(outline), t);
+  const corners = heights
+    .of(shape, t)
+    .flatMap((w) => [minX, maxX].flatMap((u) => [minY, maxY].map((v) => moveV(motion, [u, v, w]))));
+  return AXES.some((k) =>
+    ([1, -1] as const).some((way) => beyond(k, way, Math.max(...corners.map((p) => way * p[k])) - AS_FAR)),
+  );
+}
 
 /** Round lines inside the outline, at their heights: a shape in a leaning plate is farthest on one of them. */
 function levelArcs(
