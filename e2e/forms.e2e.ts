@@ -1,53 +1,25 @@
-import { newPart, type PartDocument, readDxfShapes, type StepDocument } from "@hillcrest/core";
+import { type PartDocument, readDxfShapes, type StepDocument } from "@hillcrest/core";
 import { expect, test } from "vitest";
-import { drawn, isSaved, savedFile, settled } from "./harness.ts";
+import { isSaved, settled } from "./harness.ts";
 import { opened } from "./opened.ts";
+import { stepsByHand } from "./steps-by-hand.ts";
 
 const { bench, page } = await opened({ demo: false, cards: false });
 
 const INCH = 25.4;
 
+const { step, choose, type, pressBlank, dxf, ...hand } = stepsByHand(page, bench.base);
+
 /** Opens a new part that has a plate, and what else is given. */
-async function show(name: string, values: Partial<PartDocument> = {}, more: readonly StepDocument[] = []) {
-  const plate: StepDocument = { id: "s1", kind: "plate", width: "152.4", depth: "101.6" };
-  const document: PartDocument = { ...newPart(name), ...values, steps: [plate, ...more] };
-  const made = await page.request.post(`${bench.base}/api/parts`, { data: { document } });
-  const { id } = (await made.json()) as { id: string };
-  await page.goto(`${bench.base}/parts/${id}`);
-  await drawn(page);
-  return id;
-}
+const show = (name: string, values: Partial<PartDocument> = {}, more: readonly StepDocument[] = []) =>
+  hand.show(name, values, [{ id: "s1", kind: "plate", width: "152.4", depth: "101.6" }, ...more]);
 
 const kept = async (id: string) =>
   ((await (await page.request.get(`${bench.base}/api/parts/${id}`)).json()) as { document: PartDocument })
     .document;
 
-const step = (id: string) => page.locator(`[data-step="${id}"]`);
-
-async function choose(id: string, field: string, option: string): Promise<void> {
-  await settled(page);
-  await step(id).locator(`[data-field="${field}"]`).click();
-  await page.click(`[data-option="${option}"]`);
-}
-
-/** Types into a field as a person does: a click, all of it marked, key after key, Tab. */
-async function type(id: string, field: string, text: string): Promise<void> {
-  await settled(page);
-  await step(id).locator(`input[data-field="${field}"]`).click();
-  await page.keyboard.press("ControlOrMeta+a");
-  await page.keyboard.type(text, { delay: 15 });
-  await page.keyboard.press("Tab");
-}
-
-/** Presses on the blank, so far from the middle of its view. */
-async function pressBlank(dx: number, dy: number): Promise<void> {
-  const box = (await page.locator('[data-view="blank"]').boundingBox())!;
-  await page.mouse.click(box.x + box.width / 2 + dx, box.y + box.height / 2 + dy);
-}
-
 async function shapes(): Promise<{ layer: string; kind: string; size: number }[]> {
-  await isSaved(page);
-  const { text } = await savedFile(page, () => page.click('button:has-text("Save DXF")'));
+  const text = await dxf();
   const read = readDxfShapes(text);
   return read.shapes.map((s, i) => ({
     layer: read.layers![i],

@@ -1,55 +1,22 @@
-import {
-  type DrawnShapes,
-  newPart,
-  type PartDocument,
-  readDxfShapes,
-  type StepDocument,
-} from "@hillcrest/core";
+import { type DrawnShapes, type PartDocument, readDxfShapes, type StepDocument } from "@hillcrest/core";
 import { expect, test } from "vitest";
-import { clickEdge, drawn, isSaved, savedFile, settled } from "./harness.ts";
+import { clickEdge, settled } from "./harness.ts";
 import { opened } from "./opened.ts";
+import { stepsByHand } from "./steps-by-hand.ts";
 
 const { bench, page } = await opened({ demo: false, cards: false });
 
 const INCH = 25.4;
 
-async function show(
-  name: string,
-  values: Partial<PartDocument>,
-  more: readonly StepDocument[] = [],
-): Promise<void> {
-  const plate: StepDocument = { id: "s1", kind: "plate", width: "203.2", depth: "101.6" };
-  const document: PartDocument = { ...newPart(name), ...values, steps: [plate, ...more] };
-  const made = await page.request.post(`${bench.base}/api/parts`, { data: { document } });
-  const { id } = (await made.json()) as { id: string };
-  await page.goto(`${bench.base}/parts/${id}`);
-  await drawn(page);
-}
+const { step, note, choose, type, pressBlank, dxf, ...hand } = stepsByHand(page, bench.base);
 
-const step = (id: string) => page.locator(`[data-step="${id}"]`);
-const note = (id: string) => step(id).innerText();
-
-/** Chooses an option by mouse: of two the other, of more from what opens. */
-async function choose(id: string, field: string, option: string): Promise<void> {
-  // What the build says beside a field comes a moment later, and moves what stands below it.
-  await settled(page);
-  await step(id).locator(`[data-field="${field}"]`).click();
-  await page.click(`[data-option="${option}"]`);
-}
-
-/** Types into a field as a person does: a click, all of it marked, key after key, Tab. */
-async function type(id: string, field: string, text: string): Promise<void> {
-  await settled(page);
-  await step(id).locator(`input[data-field="${field}"]`).click();
-  await page.keyboard.press("ControlOrMeta+a");
-  await page.keyboard.type(text, { delay: 15 });
-  await page.keyboard.press("Tab");
-}
+/** Opens a new part that has a plate, and what else is given. */
+const show = (name: string, values: Partial<PartDocument>, more: readonly StepDocument[] = []) =>
+  hand.show(name, values, [{ id: "s1", kind: "plate", width: "203.2", depth: "101.6" }, ...more]);
 
 /** Presses on the plate in the blank, off its middle, so that its card opens. */
 async function pickPlate(dx: number, dy: number): Promise<void> {
-  const box = (await page.locator('[data-view="blank"]').boundingBox())!;
-  await page.mouse.click(box.x + box.width / 2 + dx, box.y + box.height / 2 + dy);
+  await pressBlank(dx, dy);
   await page.waitForSelector("[data-pick-card] >> text=Plate");
 }
 
@@ -69,8 +36,7 @@ const sides = ({ corners, closed }: Extract<DrawnShapes["shapes"][number], { kin
   });
 
 async function circles(): Promise<{ x: number; y: number; r: number }[]> {
-  await isSaved(page);
-  const { text } = await savedFile(page, () => page.click('button:has-text("Save DXF")'));
+  const text = await dxf();
   const read = readDxfShapes(text);
   return read.shapes.flatMap((s) => (s.kind === "circle" ? [{ x: s.c[0], y: s.c[1], r: s.r }] : []));
 }
@@ -165,8 +131,7 @@ test("a vent is made by one key and its numbers; what cannot be is said at its f
   // Border less bars, less what is rounded: all corners of five openings by 2, but for the border's own by 4.
   const open = 90 * 44 - ((4 - Math.PI) / 4) * (16 * 4 + 4 * 16);
   await expect.poll(() => note("s2")).toContain("5 openings");
-  await isSaved(page);
-  const { text } = await savedFile(page, () => page.click('button:has-text("Save DXF")'));
+  const text = await dxf();
   const arcs = readDxfShapes(text).shapes.filter((s) => s.kind !== "circle");
   expect(arcs.length).toBeGreaterThan(0);
   const said = Number(/([\d.]+) mm² open/.exec(await note("s2"))![1]);
@@ -221,8 +186,7 @@ test("tabs and their slots are made by picks and numbers, and come out of the fi
   await type("s3", "width", "9");
   await type("s3", "clearance", "0.2");
   await settled(page);
-  await isSaved(page);
-  const { text } = await savedFile(page, () => page.click('button:has-text("Save DXF")'));
+  const text = await dxf();
   const lines = readDxfShapes(text).shapes.flatMap((s) =>
     s.kind === "line" ? [Math.hypot(s.b[0] - s.a[0], s.b[1] - s.a[1])] : s.kind === "chain" ? sides(s) : [],
   );
@@ -248,8 +212,7 @@ test("further places are typed key by key in an inch part, each with a turn and 
   }
   await settled(page);
   await expect.poll(() => note("s2")).toContain("2 openings");
-  await isSaved(page);
-  const { text } = await savedFile(page, () => page.click('button:has-text("Save DXF")'));
+  const text = await dxf();
   const slots = readDxfShapes(text).shapes.flatMap((s) =>
     s.kind === "chain" && s.corners.some((c) => c.bulge !== 0) ? [s.corners.map((c) => c.at)] : [],
   );
@@ -283,8 +246,7 @@ test("a hole by hand goes straight on through the folded part, through the other
   await type("s4", "y", "-.875");
   await choose("s4", "through", "folded");
   await expect.poll(() => note("s4")).toContain("and bends 1, 2");
-  await isSaved(page);
-  const { text } = await savedFile(page, () => page.click('button:has-text("Save DXF")'));
+  const text = await dxf();
   // Each opening is one closed chain over a wall and its bend: half of it is the circle that was typed.
   const chains = readDxfShapes(text).shapes.flatMap((s) =>
     s.kind === "chain" && s.closed && s.corners.some((c) => c.bulge !== 0) ? [s] : [],

@@ -10,6 +10,7 @@ import {
 } from "../src/index.ts";
 import { asCircle } from "../src/plane/loop.ts";
 import { itemProblems } from "../src/stock/read-item.ts";
+import { expectGrowth } from "./growth.ts";
 import { part, plate, told } from "./plain-parts.ts";
 import { at, HAIR, isLimit, part as ruled, plate as ruledPlate, said, step, wall } from "./ruled-parts.ts";
 
@@ -150,4 +151,27 @@ describe("the openings that a shop has tools for", () => {
     expect(toolsFor(tools, { form: "slot", width: 25, height: 5 }).same?.id).toBe("s25");
     expect(toolsFor([], { form: "rectangle", width: 5, height: 5 })).toEqual({ same: undefined, larger: [] });
   });
+});
+
+test.each([
+  ["stands clear", "16", 0],
+  ["stands too near to its neighbours", "9", 1],
+])("hardware by the thousand that %s is looked at in a time that grows with its number", (_name, pitch, findings) => {
+  const plateOf = (n: number) => {
+    const [side, size] = [String(n), String(n * Number(pitch) + 40)];
+    const grid = { arranged: "grid", count: side, pitch, rows: side, rowPitch: pitch };
+    return part(plate(size, size), setIn("s2", nut, grid));
+  };
+  const build = examinePart(plateOf(12));
+  expect(build.blank!.openings.length).toBe(144);
+  // What is said of each alike is said once.
+  expect(build.findings.filter((f) => f.rule === "hardware-room").length).toBe(findings);
+  expectGrowth(
+    1.4,
+    [12, 20, 33, 54].map((side) => side * side),
+    (n) => {
+      const document = plateOf(Math.sqrt(n));
+      return () => examinePart({ ...document });
+    },
+  );
 });

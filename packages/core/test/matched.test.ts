@@ -14,6 +14,7 @@ import {
 import { rectangleCorners, roundedPolygon, slotLoop } from "../src/plane/opening-loops.ts";
 import { point } from "../src/plane/point.ts";
 import { insideLoop } from "../src/plane/stitch.ts";
+import { expectGrowth } from "./growth.ts";
 import { part, plate, told } from "./plain-parts.ts";
 import { sameCases, spread } from "./random-cases.ts";
 
@@ -182,4 +183,35 @@ describe("an opening matched to what stands behind", () => {
     const build = examinePart(part(front, wall, match({ behind: [{ key: "a", at: "s2a" }] })));
     expect(told(build).join()).toMatch(/Nothing of that lies behind plate A, folded/);
   });
+});
+
+test("openings matched to thousands behind take a time that grows with their number", () => {
+  const cover = (n: number) => {
+    const [side, size] = [String(n), String(n * 14 + 40)];
+    const grid = { arranged: "grid", count: side, pitch: "14", rows: side, rowPitch: "14" };
+    return part(
+      plate(size, size),
+      { id: "s2", kind: "plate", width: size, depth: size, z: "20" },
+      {
+        ...{ id: "s3", kind: "cut", plate: [{ key: "a", at: "s1" }], form: "round", diameter: "5" },
+        ...{ x: "0", y: "0", ...grid },
+      },
+      {
+        ...{ id: "s4", kind: "match", plate: [{ key: "a", at: "s2" }], behind: [{ key: "a", at: "s1" }] },
+        ...{ takes: "openings", clearance: "1" },
+      },
+    );
+  };
+  const build = examinePart(cover(12));
+  expect(told(build)).toEqual([]);
+  const radii = build.blank!.openings.map((l) => Math.sqrt(Math.abs(loopArea(l)) / Math.PI));
+  expect(radii.filter((r) => Math.abs(r - 3.5) < 1e-9).length).toBe(144);
+  expectGrowth(
+    1.5,
+    [12, 20, 33, 54].map((side) => side * side),
+    (n) => {
+      const document = cover(Math.sqrt(n));
+      return () => examinePart({ ...document });
+    },
+  );
 });

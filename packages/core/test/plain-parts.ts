@@ -87,3 +87,10 @@ export const drawnOf = (document: PartDocument, change: PresetChange = {}, build
 /** The same as DXF, with its proof. */
 export const dxfOf = (document: PartDocument, change: PresetChange = {}, build = examinePart(document)) =>
   exportDxf({ document, build: ready(build), preset: presetWith(change) });
+
+/** A channel 100 wide, 80 long, with two walls 60 high, `s2a` and `s3a`, of which the second may lean. */
+export const channelSteps = (second = "90"): StepDocument[] => [
+  plate("100", "80"),
+  { id: "s2", kind: "flange", edges: [{ key: "a", at: "s1.west" }], length: "60" },
+  { id: "s3", kind: "flange", edges: [{ key: "a", at: "s1.east" }], length: "60", angle: second },
+];

@@ -8,7 +8,7 @@ import { point } from "../src/plane/point.ts";
 import { insideLoop } from "../src/plane/stitch.ts";
 import { type Bend, bendsOf } from "../src/sheet/sheet.ts";
 import { expectGrowth } from "./growth.ts";
-import { part, plate, told } from "./plain-parts.ts";
+import { channelSteps, part, plate, told } from "./plain-parts.ts";
 
 const T = 1.5;
 const RADIUS = 1.5;
@@ -17,9 +17,7 @@ const RADIUS = 1.5;
 const channel = (values: object, second = "90", ...more: StepDocument[]): PartBuild =>
   examinePart(
     part(
-      plate("100", "80"),
-      { id: "s2", kind: "flange", edges: [{ key: "a", at: "s1.west" }], length: "60" },
-      { id: "s3", kind: "flange", edges: [{ key: "a", at: "s1.east" }], length: "60", angle: second },
+      ...channelSteps(second),
       {
         ...{ id: "s4", kind: "cut", plate: [{ key: "a", at: "s2a" }], form: "round", diameter: "10" },
         ...{ placed: "edge", edge1: [{ key: "a", at: "s2a.end" }], off1: "57", through: "folded" },

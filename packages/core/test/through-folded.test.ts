@@ -3,21 +3,16 @@ import { examinePart, type PartBuild, platesOf, type StepDocument } from "../src
 import { pointAt } from "../src/plane/curve.ts";
 import { asCircle, type Loop, loopArea, loopBounds } from "../src/plane/loop.ts";
 import { expectGrowth } from "./growth.ts";
-import { part, plate, told } from "./plain-parts.ts";
+import { channelSteps, part, plate, told } from "./plain-parts.ts";
 
 /** A channel: a bottom 100 wide with two walls, the second leaning by an angle. */
 const channel = (values: object, second = "90"): PartBuild =>
   examinePart(
-    part(
-      plate("100", "80"),
-      { id: "s2", kind: "flange", edges: [{ key: "a", at: "s1.west" }], length: "60" },
-      { id: "s3", kind: "flange", edges: [{ key: "a", at: "s1.east" }], length: "60", angle: second },
-      {
-        ...{ id: "s4", kind: "cut", plate: [{ key: "a", at: "s2a" }], form: "round", diameter: "10" },
-        ...{ placed: "middle", x: "0", y: "0", through: "folded" },
-        ...values,
-      },
-    ),
+    part(...channelSteps(second), {
+      ...{ id: "s4", kind: "cut", plate: [{ key: "a", at: "s2a" }], form: "round", diameter: "10" },
+      ...{ placed: "middle", x: "0", y: "0", through: "folded" },
+      ...values,
+    }),
   );
 const openingsOf = (build: PartBuild, id: string): readonly Loop[] =>
   platesOf(build.sheet)

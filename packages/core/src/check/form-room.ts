@@ -4,90 +4,76 @@ import { gapBetween, nearestOn } from "../plane/curve-gap.ts";
 import { loopBounds } from "../plane/loop.ts";
 import { NearCurves } from "../plane/near-curves.ts";
 import { type Bounds, grown, type Point, subtract } from "../plane/point.ts";
-import { regionLoops } from "../plane/region.ts";
 import { insideLoop } from "../plane/stitch.ts";
 import type { Formed } from "../sheet/pieces/formed-piece.ts";
-import { type Bend, bendsOf, formedOf, type Plate, platesOf, type Sheet } from "../sheet/sheet.ts";
+import { formedOf, type Plate, platesOf, type Sheet } from "../sheet/sheet.ts";
 import type { Finding } from "../steps/finding.ts";
 import { mm } from "../units/spoken-length.ts";
 import { moveAway } from "./move-away.ts";
 import { AS_GOOD } from "./opening-names.ts";
+import { bordersOf, type PlateBorder, sameList } from "./plate-borders.ts";
 import type { CheckRule } from "./rule.ts";
 
-/** A border that something formed must stand clear of, and how it is called. */
-interface Neighbour {
+interface Shape {
   readonly curve: Curve;
   readonly box: Bounds;
-  readonly called: string;
-  /** What is formed itself within it. */
-  readonly formed?: Formed;
+  readonly formed: Formed;
 }
 
-/** What a plate has besides its own outlines: bends that begin or end on it, and what is formed out of it. */
 interface Beside {
-  readonly bends: readonly Bend[];
-  readonly formed: readonly Formed[];
+  readonly borders: NearCurves<PlateBorder>;
+  readonly shapes: NearCurves<Shape>;
 }
 
-const sameList = <T>(p: readonly T[], q: readonly T[]) =>
-  p.length === q.length && p.every((v, i) => v === q[i]);
-
-/** Borders on a plate: while nothing on it changes, they are what they were. */
-const around = new Kept(
-  (plate: Plate, { bends, formed }: Beside): NearCurves<Neighbour> => {
-    const list: Neighbour[] = [];
-    const add = (curve: Curve, called: string, of?: Formed) =>
-      list.push({ curve, box: curveBounds(curve), called, ...(of ? { formed: of } : {}) });
-    for (const loop of plate.regions.flatMap(regionLoops)) {
-      const rim = plate.regions.some((r) => r.outer === loop);
-      for (const curve of loop) add(curve, rim ? "the edge of its plate" : "an opening");
-    }
-    for (const bend of bends) {
-      const out = bend.parent === plate.id ? 0 : bend.allowance;
-      const place = (s: number): Point => ({
-        x: bend.origin.x + bend.axis.x * s + bend.out.x * out,
-        y: bend.origin.y + bend.axis.y * s + bend.out.y * out,
-      });
-      add({ kind: "line", a: place(0), b: place(bend.width) }, `bend ${bend.number}`);
-    }
-    for (const f of formed)
-      for (const curve of f.outline) add(curve, `the ${f.title.toLowerCase()} beside it`, f);
-    return new NearCurves(list);
-  },
-  (p, q) => sameList(p.bends, q.bends) && sameList(p.formed, q.formed),
+/** The borders of what is formed out of a plate. */
+const shapesOn = new Kept(
+  (_plate: Plate, formed: readonly Formed[]): NearCurves<Shape> =>
+    new NearCurves(
+      formed.flatMap((f) => f.outline.map((curve) => ({ curve, box: curveBounds(curve), formed: f }))),
+    ),
+  sameList,
 );
 
-/** Borders on the plates of a sheet that something is formed out of. */
-const onHosts = new Kept((sheet: Sheet): ReadonlyMap<string, NearCurves<Neighbour>> => {
-  const beside = new Map<string, { bends: Bend[]; formed: Formed[] }>();
-  for (const formed of formedOf(sheet)) {
-    const own = beside.get(formed.host) ?? { bends: [], formed: [] };
-    beside.set(formed.host, own);
-    own.formed.push(formed);
+/** What stands on the plates of a sheet that something is formed out of. */
+const onHosts = new Kept((sheet: Sheet): ReadonlyMap<string, Beside> => {
+  const formed = new Map<string, Formed[]>();
+  for (const f of formedOf(sheet)) {
+    const own = formed.get(f.host);
+    if (own) own.push(f);
+    else formed.set(f.host, [f]);
   }
-  for (const bend of bendsOf(sheet))
-    for (const plate of [bend.parent, bend.child]) beside.get(plate)?.bends.push(bend);
+  const borders = bordersOf.of(sheet);
   return new Map(
     platesOf(sheet).flatMap((plate) => {
-      const own = beside.get(plate.id);
-      return own ? [[plate.id, around.of(plate, own)] as const] : [];
+      const own = formed.get(plate.id);
+      return own
+        ? [[plate.id, { borders: borders.get(plate.id)!, shapes: shapesOn.of(plate, own) }] as const]
+        : [];
     }),
   );
 });
 
 /** What comes nearest to something formed, within `least` mm: how near, where, and which way leads off it. */
 const nearest = new Kept(
-  (formed: Formed, { borders, least }: { borders: NearCurves<Neighbour>; least: number }) =>
-    nearestIn(borders, formed, least),
-  (p, q) => p.borders === q.borders && p.least === q.least,
+  (formed: Formed, { beside, least }: { beside: Beside; least: number }) => nearestIn(beside, formed, least),
+  (p, q) =>
+    p.beside.borders === q.beside.borders && p.beside.shapes === q.beside.shapes && p.least === q.least,
 );
 
-function nearestIn(borders: NearCurves<Neighbour>, formed: Formed, least: number) {
+const calledBorder = ({ bend, rim }: PlateBorder): string =>
+  bend ? `bend ${bend.number}` : rim ? "the edge of its plate" : "an opening";
+
+function nearestIn({ borders, shapes }: Beside, formed: Formed, least: number) {
   let best: { gap: number; at: Point; way: Point; called: string } | undefined;
-  const beside = borders.near(grown(loopBounds(formed.outline), least));
+  const box = grown(loopBounds(formed.outline), least);
   // Of a bend and the edge that runs along it the bend says more.
-  const ranked = beside.sort(
-    (p, q) => Number(q.called.startsWith("bend")) - Number(p.called.startsWith("bend")),
+  const ranked = [
+    ...borders.near(box).sort((p, q) => Number(!!q.bend) - Number(!!p.bend)),
+    ...shapes.near(box),
+  ].map((one) =>
+    "formed" in one
+      ? { ...one, called: `the ${one.formed.title.toLowerCase()} beside it` }
+      : { ...one, called: calledBorder(one), formed: undefined },
   );
   for (const { curve, called, formed: other } of ranked) {
     if (other === formed) continue;
@@ -117,8 +103,8 @@ export const formRoomRule: CheckRule = (build, { values }) => {
   const hosts = onHosts.of(sheet);
   return formedOf(sheet).flatMap((formed): Finding[] => {
     const wanted = formed.room * values.formRoom;
-    const borders = hosts.get(formed.host)!;
-    const found = wanted > AS_GOOD ? nearest.of(formed, { borders, least: wanted }) : undefined;
+    const beside = hosts.get(formed.host)!;
+    const found = wanted > AS_GOOD ? nearest.of(formed, { beside, least: wanted }) : undefined;
     if (!found) return [];
     const plate = plates.get(formed.host)!;
     const short = wanted - found.gap;

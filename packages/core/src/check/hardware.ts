@@ -1,45 +1,39 @@
 import { settingIn, stepOfOpening } from "../part/set-in.ts";
-import { type Curve, distanceToCurve, type Line, line } from "../plane/curve.ts";
+import { type Curve, distanceToCurve } from "../plane/curve.ts";
 import { nearestOn } from "../plane/curve-gap.ts";
 import { asCircle, type Loop } from "../plane/loop.ts";
-import { type Point, subtract } from "../plane/point.ts";
+import type { NearCurves } from "../plane/near-curves.ts";
+import { grown, type Point, subtract } from "../plane/point.ts";
 import { regionLoops } from "../plane/region.ts";
-import { bendsOf, type Plate, platesOf, type Sheet } from "../sheet/sheet.ts";
+import { platesOf } from "../sheet/sheet.ts";
 import type { Finding } from "../steps/finding.ts";
 import type { HardwareItem } from "../stock/hardware.ts";
 import { mm } from "../units/spoken-length.ts";
 import { moveAway } from "./move-away.ts";
 import { AS_GOOD } from "./opening-names.ts";
+import { bordersOf, type PlateBorder } from "./plate-borders.ts";
 import type { CheckRule } from "./rule.ts";
 
-/** Where bends begin on a plate. */
-const bendsOn = (sheet: Sheet, plate: string): { readonly called: string; readonly curve: Line }[] =>
-  bendsOf(sheet).flatMap((bend) => {
-    const out = bend.parent === plate ? 0 : bend.child === plate ? bend.allowance : undefined;
-    if (out === undefined) return [];
-    const at = (s: number): Point => ({
-      x: bend.origin.x + bend.axis.x * s + bend.out.x * out,
-      y: bend.origin.y + bend.axis.y * s + bend.out.y * out,
-    });
-    return [{ called: `where bend ${bend.number} begins`, curve: line(at(0), at(bend.width)) }];
-  });
-
 /** What an opening for hardware stands beside, each with how far its middle has to be from it. */
-function besides(sheet: Sheet, plate: Plate, own: Loop, middle: Point, item: HardwareItem) {
-  const bends = bendsOn(sheet, plate.id);
+function besides(borders: NearCurves<PlateBorder>, own: Loop, middle: Point, item: HardwareItem) {
+  const reach = Math.max(item.toEdge, item.toBend);
+  const near = borders.near(grown({ minX: middle.x, minY: middle.y, maxX: middle.x, maxY: middle.y }, reach));
+  const bends = near.filter(({ bend }) => bend);
   const begins = (c: Curve) =>
     bends.some((b) => distanceToCurve(b.curve, c.a) < ON_LINE && distanceToCurve(b.curve, c.b) < ON_LINE);
-  // Where a bend begins there is no edge.
-  const edges = plate.regions
-    .flatMap(regionLoops)
-    .filter((l) => l !== own)
-    .flat()
-    .filter((c) => !begins(c))
-    .map((curve) => ({ called: "an edge or another opening", curve, wanted: item.toEdge }));
-  return [...bends.map((b) => ({ ...b, wanted: item.toBend })), ...edges]
-    .map((one) => ({ ...one, found: distanceToCurve(one.curve, middle) }))
-    .filter(({ found, wanted }) => found < wanted - AS_GOOD)
-    .sort((p, q) => q.wanted - q.found - (p.wanted - p.found));
+  return (
+    near
+      // Where a bend begins there is no edge.
+      .filter(({ bend, loop, curve }) => bend || (loop !== own && !begins(curve)))
+      .map(({ bend, curve }) => ({
+        curve,
+        called: bend ? `where bend ${bend.number} begins` : "an edge or another opening",
+        wanted: bend ? item.toBend : item.toEdge,
+        found: distanceToCurve(curve, middle),
+      }))
+      .filter(({ found, wanted }) => found < wanted - AS_GOOD)
+      .sort((p, q) => q.wanted - q.found - (p.wanted - p.found))
+  );
 }
 
 /** Borders nearer to the line where a bend begins, mm, are that line. */
@@ -65,6 +59,7 @@ export const hardwareRule: CheckRule = (build) => {
   const setting = settingIn(build);
   if (setting.size === 0) return [];
   const sheet = build.sheet!;
+  const borders = bordersOf.of(sheet);
   const thin = [...setting].flatMap(([step, item]) => tooThin(step, item, sheet.t));
   const near = platesOf(sheet).flatMap((plate) =>
     plate.regions.flatMap(regionLoops).flatMap((loop): Finding[] => {
@@ -72,7 +67,7 @@ export const hardwareRule: CheckRule = (build) => {
       const item = setting.get(step);
       const circle = item && asCircle(loop);
       if (!item || !circle) return [];
-      const [worst] = besides(sheet, plate, loop, circle.c, item);
+      const [worst] = besides(borders.get(plate.id)!, loop, circle.c, item);
       if (!worst) return [];
       const { found, wanted, called, curve } = worst;
       const d = subtract(circle.c, nearestOn(curve, circle.c));

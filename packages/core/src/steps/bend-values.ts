@@ -22,6 +22,9 @@ export function makeRelief(shape: string, width: number, depth: number): ReliefS
   return { shape: "none" };
 }
 
+/** Limits of a length that is to be more than nothing. */
+export const positive = { min: undefined, above: 0 };
+
 export const lengthField = (key: string, label: string, initial: string, limits: object = {}): FieldSpec => ({
   kind: "quantity",
   key,

@@ -25,14 +25,13 @@ import { itemProblems } from "../stock/read-item.ts";
 import { type ClearanceFit, METRIC_THREADS, metricThread } from "../stock/threads.ts";
 import { formatShort } from "../units/quantity.ts";
 import { mm } from "../units/spoken-length.ts";
-import { lengthField } from "./bend-values.ts";
+import { lengthField, positive } from "./bend-values.ts";
 import { drawnAreas, drawnField } from "./outline-values.ts";
 import type { SentencePart, StepContext } from "./step-kind.ts";
 
 type Choices = Readonly<Record<string, string>>;
 
 const forms = (...list: string[]) => ({ shown: (c: Choices) => list.includes(c.form) });
-const positive = { min: undefined, above: 0 };
 
 export const MOST_SIDES = 24;
 

@@ -7,7 +7,7 @@ import { type DraftBend, workAllMetal } from "../../sheet/draft.ts";
 import type { MetalOp } from "../../sheet/shaping/metal.ts";
 import { formatShort, toDegrees } from "../../units/quantity.ts";
 import { mm } from "../../units/spoken-length.ts";
-import { countField, lengthField } from "../bend-values.ts";
+import { countField, lengthField, positive } from "../bend-values.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
 
 /** A bend that turns by less, or by more, has no corner that a rib would stiffen. */
@@ -17,10 +17,9 @@ const MOST_GUSSETS = 200;
 const fields: readonly FieldSpec[] = [
   { kind: "picks", key: "bends", label: "Bends", of: "bend" },
   { ...countField("count", "How many", "1", () => true), max: MOST_GUSSETS } as FieldSpec,
-  lengthField("width", "Width", "12", { min: undefined, above: 0, max: 1000 }),
+  lengthField("width", "Width", "12", { ...positive, max: 1000 }),
   lengthField("depth", "Depth along each leg", "12", {
-    min: undefined,
-    above: 0,
+    ...positive,
     max: 1000,
     about: "from where the inner faces meet",
   }),

@@ -19,7 +19,7 @@ import { shapeMetal } from "../../sheet/shaping/metal.ts";
 import { refreshEdges } from "../../sheet/shaping/refresh-edges.ts";
 import type { Motion } from "../../space/vector.ts";
 import { mm } from "../../units/spoken-length.ts";
-import { lengthField } from "../bend-values.ts";
+import { lengthField, positive } from "../bend-values.ts";
 import { pickedEdge, type SentencePart, type StepContext, type StepKind } from "../step-kind.ts";
 import { passThrough, widened } from "./slot-for.ts";
 
@@ -39,22 +39,20 @@ const fields: readonly FieldSpec[] = [
     min: 1,
     max: MOST_TABS,
   },
-  lengthField("width", "Width", "12", { min: undefined, above: 0 }),
+  lengthField("width", "Width", "12", positive),
   lengthField("ends", "Free at both ends of the edge", "", {
     optional: true,
     empty: "as between them",
   }),
   choice("tips", "Tips", "straight", { straight: "straight", hooked: "hooked" }),
   lengthField("hook", "Hook reaches", "3", {
-    min: undefined,
-    above: 0,
+    ...positive,
     max: 500,
     about: "It is put through, and pushed home along its edge by as much.",
     shown: (c: Choices) => c.tips === "hooked",
   }),
   lengthField("head", "Hook is high", "4", {
-    min: undefined,
-    above: 0,
+    ...positive,
     max: 500,
     shown: (c: Choices) => c.tips === "hooked",
   }),

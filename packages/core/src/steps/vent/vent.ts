@@ -18,7 +18,7 @@ import {
   tooCrowded,
   withoutLeftOut,
 } from "../arrangement.ts";
-import { angleField, lengthField, turnField } from "../bend-values.ts";
+import { angleField, lengthField, positive, turnField } from "../bend-values.ts";
 import { openingLoops } from "../opening-values.ts";
 import { behindOutline } from "../outline-behind.ts";
 import { drawnField } from "../outline-values.ts";
@@ -31,7 +31,6 @@ type Choices = Readonly<Record<string, string>>;
 const forms = (...list: string[]) => ({ shown: (c: Choices) => list.includes(c.form) });
 const filled = (...list: string[]) => ({ shown: (c: Choices) => list.includes(c.filling) });
 const inRows = (c: Choices) => c.filling === "holes" || c.filling === "louvres";
-const positive = { min: undefined, above: 0 };
 
 const fields: readonly FieldSpec[] = [
   { kind: "picks", key: "plate", single: true, label: "Plate", of: "plate" },
