@@ -154,13 +154,14 @@ describe("the openings that a shop has tools for", () => {
 });
 
 test.each([
-  ["stands clear", "16", 0],
-  ["stands too near to its neighbours", "9", 1],
-])("hardware by the thousand that %s is looked at in a time that grows with its number", (_name, pitch, findings) => {
+  ["stands clear", "16", 0, {}],
+  ["stands too near to its neighbours", "9", 1, {}],
+  ["asks for more room than there is anywhere", "16", 1, { toEdge: 500, toBend: 500 }],
+])("hardware by the thousand that %s is looked at in a time that grows with its number", (_name, pitch, findings, asks) => {
   const plateOf = (n: number) => {
     const [side, size] = [String(n), String(n * Number(pitch) + 40)];
     const grid = { arranged: "grid", count: side, pitch, rows: side, rowPitch: pitch };
-    return part(plate(size, size), setIn("s2", nut, grid));
+    return part(plate(size, size), setIn("s2", { ...nut, ...asks }, grid));
   };
   const build = examinePart(plateOf(12));
   expect(build.blank!.openings.length).toBe(144);

@@ -47,7 +47,7 @@ const onHosts = new Kept((sheet: Sheet): ReadonlyMap<string, Beside> => {
     platesOf(sheet).flatMap((plate) => {
       const own = formed.get(plate.id);
       return own
-        ? [[plate.id, { borders: borders.get(plate.id)!, shapes: shapesOn.of(plate, own) }] as const]
+        ? [[plate.id, { borders: borders.get(plate.id)!.all, shapes: shapesOn.of(plate, own) }] as const]
         : [];
     }),
   );

@@ -2,7 +2,6 @@ import { settingIn, stepOfOpening } from "../part/set-in.ts";
 import { type Curve, distanceToCurve } from "../plane/curve.ts";
 import { nearestOn } from "../plane/curve-gap.ts";
 import { asCircle, type Loop } from "../plane/loop.ts";
-import type { NearCurves } from "../plane/near-curves.ts";
 import { grown, type Point, subtract } from "../plane/point.ts";
 import { regionLoops } from "../plane/region.ts";
 import { platesOf } from "../sheet/sheet.ts";
@@ -11,31 +10,56 @@ import type { HardwareItem } from "../stock/hardware.ts";
 import { mm } from "../units/spoken-length.ts";
 import { moveAway } from "./move-away.ts";
 import { AS_GOOD } from "./opening-names.ts";
-import { bordersOf, type PlateBorder } from "./plate-borders.ts";
+import { bordersOf, type PlateBorders } from "./plate-borders.ts";
 import type { CheckRule } from "./rule.ts";
 
-/** What an opening for hardware stands beside, each with how far its middle has to be from it. */
-function besides(borders: NearCurves<PlateBorder>, own: Loop, middle: Point, item: HardwareItem) {
-  const reach = Math.max(item.toEdge, item.toBend);
-  const near = borders.near(grown({ minX: middle.x, minY: middle.y, maxX: middle.x, maxY: middle.y }, reach));
-  const bends = near.filter(({ bend }) => bend);
-  const begins = (c: Curve) =>
-    bends.some((b) => distanceToCurve(b.curve, c.a) < ON_LINE && distanceToCurve(b.curve, c.b) < ON_LINE);
-  return (
-    near
-      // Where a bend begins there is no edge.
-      .filter(({ bend, loop, curve }) => bend || (loop !== own && !begins(curve)))
-      .map(({ bend, curve }) => ({
-        curve,
-        called: bend ? `where bend ${bend.number} begins` : "an edge or another opening",
-        wanted: bend ? item.toBend : item.toEdge,
-        found: distanceToCurve(curve, middle),
-      }))
-      .filter(({ found, wanted }) => found < wanted - AS_GOOD)
-      .sort((p, q) => q.wanted - q.found - (p.wanted - p.found))
-  );
+interface Beside {
+  readonly curve: Curve;
+  readonly called: string;
+  readonly found: number;
+  readonly wanted: number;
 }
 
+/** The edge or other opening that comes nearest to the middle of an opening; nothing where it is as far as wanted. */
+function nearestEdge(
+  { all, bends }: PlateBorders,
+  own: Loop,
+  middle: Point,
+  wanted: number,
+): Beside | undefined {
+  // Where a bend begins there is no edge.
+  const begins = (c: Curve) =>
+    bends.some((b) => distanceToCurve(b.curve, c.a) < ON_LINE && distanceToCurve(b.curve, c.b) < ON_LINE);
+  const at = { minX: middle.x, minY: middle.y, maxX: middle.x, maxY: middle.y };
+  // Whoever asks for much room has near neighbours: it is looked farther only while there are none.
+  for (let reach = Math.min(wanted, FIRST_LOOK); ; reach = Math.min(wanted, 2 * reach)) {
+    let best: Beside | undefined;
+    for (const { curve, loop, bend } of all.near(grown(at, reach))) {
+      if (bend || loop === own) continue;
+      const found = distanceToCurve(curve, middle);
+      if (found < Math.min(best?.found ?? Infinity, reach, wanted - AS_GOOD) && !begins(curve))
+        best = { curve, called: "an edge or another opening", found, wanted };
+    }
+    if (best || reach >= wanted) return best;
+  }
+}
+
+/** What an opening for hardware stands too near to, that which it lacks most to first. */
+function besides(borders: PlateBorders, own: Loop, middle: Point, item: HardwareItem): Beside[] {
+  const bends = borders.bends.map(({ curve, bend }) => ({
+    curve,
+    called: `where bend ${bend!.number} begins`,
+    found: distanceToCurve(curve, middle),
+    wanted: item.toBend,
+  }));
+  const edge = nearestEdge(borders, own, middle, item.toEdge);
+  return [...bends, ...(edge ? [edge] : [])]
+    .filter(({ found, wanted }) => found < wanted - AS_GOOD)
+    .sort((p, q) => q.wanted - q.found - (p.wanted - p.found));
+}
+
+/** So far, mm, it is looked first. */
+const FIRST_LOOK = 8;
 /** Borders nearer to the line where a bend begins, mm, are that line. */
 const ON_LINE = 1e-6;
 

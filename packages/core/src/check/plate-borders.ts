@@ -25,24 +25,28 @@ export function bendLine(bend: Bend, plate: string): Line {
 export const sameList = <T>(p: readonly T[], q: readonly T[]): boolean =>
   p.length === q.length && p.every((v, i) => v === q[i]);
 
-const borders = new Kept((plate: Plate, bends: readonly Bend[]): NearCurves<PlateBorder> => {
-  const list: PlateBorder[] = plate.regions.flatMap((region) =>
+export interface PlateBorders {
+  /** All of them, to be found by their places. */
+  readonly all: NearCurves<PlateBorder>;
+  /** Where bends begin or end. */
+  readonly bends: readonly PlateBorder[];
+}
+
+const borders = new Kept((plate: Plate, bends: readonly Bend[]): PlateBorders => {
+  const loops: PlateBorder[] = plate.regions.flatMap((region) =>
     regionLoops(region).flatMap((loop) =>
       loop.map((curve) => ({ curve, box: curveBounds(curve), loop, rim: loop === region.outer })),
     ),
   );
-  for (const bend of bends) {
+  const lines = bends.map((bend): PlateBorder => {
     const curve = bendLine(bend, plate.id);
-    list.push({ curve, box: curveBounds(curve), bend });
-  }
-  return new NearCurves(list);
+    return { curve, box: curveBounds(curve), bend };
+  });
+  return { all: new NearCurves([...loops, ...lines]), bends: lines };
 }, sameList);
 
-/**
- * The borders on each plate of a sheet, and the bends that begin or end on it, to be found by their places. While
- * nothing on a plate changes they are the same.
- */
-export const bordersOf = new Kept((sheet: Sheet): ReadonlyMap<string, NearCurves<PlateBorder>> => {
+/** The borders on each plate of a sheet. While nothing on a plate changes they are the same. */
+export const bordersOf = new Kept((sheet: Sheet): ReadonlyMap<string, PlateBorders> => {
   const bends = new Map<string, Bend[]>();
   for (const bend of bendsOf(sheet))
     for (const plate of [bend.parent, bend.child]) {

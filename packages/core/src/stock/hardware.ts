@@ -1,4 +1,5 @@
-import type { FieldSpec, NumberField } from "../fields/field.ts";
+import type { FieldSpec } from "../fields/field.ts";
+import { numberField } from "./number-field.ts";
 import { METRIC_THREADS } from "./threads.ts";
 
 export const HARDWARE_KINDS = ["press nut", "rivet nut", "press stud", "weld nut", "weld stud"] as const;
@@ -20,21 +21,7 @@ export interface HardwareItem {
   readonly side: "A" | "B" | "either";
 }
 
-const number = (
-  key: string,
-  label: string,
-  initial: number,
-  more: Partial<NumberField> = {},
-): NumberField => ({
-  kind: "number",
-  key,
-  label,
-  dimension: "length",
-  default: initial,
-  above: 0,
-  max: 500,
-  ...more,
-});
+const limits = { above: 0, max: 500 };
 
 /** The fields of hardware but its name and its note. */
 export const HARDWARE_FIELDS: readonly FieldSpec[] = [
@@ -55,10 +42,10 @@ export const HARDWARE_FIELDS: readonly FieldSpec[] = [
       { value: "", label: "none" },
     ],
   },
-  number("opening", "Opening ⌀", 5.4, { about: "as its maker says" }),
-  number("leastThickness", "Least thickness of the sheet", 1),
-  number("toEdge", "Middle to an edge", 7, { about: "or to another opening" }),
-  number("toBend", "Middle to where a bend begins", 8),
+  numberField("opening", "Opening ⌀", "length", 5.4, { ...limits, about: "as its maker says" }),
+  numberField("leastThickness", "Least thickness of the sheet", "length", 1, limits),
+  numberField("toEdge", "Middle to an edge", "length", 7, { ...limits, about: "or to another opening" }),
+  numberField("toBend", "Middle to where a bend begins", "length", 8, limits),
   {
     kind: "choice",
     key: "side",

@@ -1,11 +1,11 @@
 import { HEM_FORMS, HEM_RULES, type HemForm, STARTING_HEM_K } from "../bend/hem-rule.ts";
 import { GRAINS, LEGS_MEASURED, MOST_COUPONS } from "../bend/test-bend.ts";
-import type { FieldSpec, NumberField } from "../fields/field.ts";
-import type { Dimension } from "../units/quantity.ts";
+import type { FieldSpec } from "../fields/field.ts";
 import { PRESET_FIELDS } from "./export-preset.ts";
 import { FORM_FIELDS } from "./forms/form-item.ts";
 import { HARDWARE_FIELDS } from "./hardware.ts";
 import type { StockSection } from "./library.ts";
+import { numberField } from "./number-field.ts";
 import { SHOP_RULE_FIELDS } from "./shop-rule-set.ts";
 import { STANDARD_OPENING_FIELDS } from "./standard-opening.ts";
 
@@ -20,14 +20,6 @@ const name: FieldSpec = {
 };
 const note: FieldSpec = { kind: "text", key: "note", label: "Note", default: "", most: 2000, room: "lines" };
 
-const number = (
-  key: string,
-  label: string,
-  dimension: Dimension,
-  initial: number,
-  limits: Partial<NumberField> = {},
-): NumberField => ({ kind: "number", key, label, dimension, default: initial, ...limits });
-
 const RELIEFS = [
   { value: "none", label: "no relief" },
   { value: "torn", label: "torn" },
@@ -38,12 +30,12 @@ const RELIEFS = [
 const words = (values: readonly string[]) => values.map((value) => ({ value, label: value }));
 
 export const COUPON_FIELDS: readonly FieldSpec[] = [
-  number("thickness", "Thickness", "length", 1.5, { above: 0, max: 50 }),
-  number("radius", "Inside radius", "length", 1.5, { min: 0, max: 2000 }),
-  number("angle", "Bend angle", "angle", 90, { above: 0, below: 360 }),
-  number("before", "Length before", "length", 100, { above: 0, max: 20000 }),
-  number("legA", "Leg A", "length", 50, { min: 0, max: 20000 }),
-  number("legB", "Leg B", "length", 50, { min: 0, max: 20000 }),
+  numberField("thickness", "Thickness", "length", 1.5, { above: 0, max: 50 }),
+  numberField("radius", "Inside radius", "length", 1.5, { min: 0, max: 2000 }),
+  numberField("angle", "Bend angle", "angle", 90, { above: 0, below: 360 }),
+  numberField("before", "Length before", "length", 100, { above: 0, max: 20000 }),
+  numberField("legA", "Leg A", "length", 50, { min: 0, max: 20000 }),
+  numberField("legB", "Leg B", "length", 50, { min: 0, max: 20000 }),
   {
     kind: "choice",
     key: "measured",
@@ -68,13 +60,13 @@ function hemFields(form: HemForm): FieldSpec[] {
   const label = `${form[0].toUpperCase()}${form.slice(1)} hems`;
   return [
     { kind: "choice", key: by, label: `${label} by`, default: "bends", options: HEM_RULES, optional: true },
-    number(`${form}HemK`, `K of ${form} hems`, "number", STARTING_HEM_K[form], {
+    numberField(`${form}HemK`, `K of ${form} hems`, "number", STARTING_HEM_K[form], {
       min: 0,
       max: 1,
       optional: true,
       shown: (c) => c[by] === "K",
     }),
-    number(`${form}HemBA`, `BA of ${form} hems`, "length", 1.5, {
+    numberField(`${form}HemBA`, `BA of ${form} hems`, "length", 1.5, {
       above: 0,
       max: 1000,
       optional: true,
@@ -87,27 +79,27 @@ function hemFields(form: HemForm): FieldSpec[] {
 export const ITEM_FIELDS: Readonly<Record<StockSection, readonly FieldSpec[]>> = {
   materials: [
     name,
-    number("density", "Density", "number", 7850, { unit: "kg/m³", above: 0, max: 30000 }),
-    number("tensile", "Tensile strength", "number", 400, { unit: "MPa", above: 0, max: 5000 }),
-    number("yield", "Yield strength", "number", 250, { unit: "MPa", above: 0, max: 5000 }),
-    number("leastRadiusAcross", "Least radius across the grain", "number", 0.5, {
+    numberField("density", "Density", "number", 7850, { unit: "kg/m³", above: 0, max: 30000 }),
+    numberField("tensile", "Tensile strength", "number", 400, { unit: "MPa", above: 0, max: 5000 }),
+    numberField("yield", "Yield strength", "number", 250, { unit: "MPa", above: 0, max: 5000 }),
+    numberField("leastRadiusAcross", "Least radius across the grain", "number", 0.5, {
       unit: "× t",
       min: 0,
       max: 50,
       about: "the bend line across the grain",
     }),
-    number("leastRadiusAlong", "Least radius along the grain", "number", 1, {
+    numberField("leastRadiusAlong", "Least radius along the grain", "number", 1, {
       unit: "× t",
       min: 0,
       max: 50,
       about: "the bend line along the grain, where sheet cracks sooner",
     }),
-    number("springback", "Springback of a square bend", "angle", 1.5, {
+    numberField("springback", "Springback of a square bend", "angle", 1.5, {
       min: 0,
       max: 45,
       about: "a hint; nothing is computed from it",
     }),
-    number("radiusOverV", "Inside radius over V-width", "number", 0.16, {
+    numberField("radiusOverV", "Inside radius over V-width", "number", 0.16, {
       above: 0,
       max: 1,
       about: "what air bending over a V makes by itself",
@@ -126,7 +118,7 @@ export const ITEM_FIELDS: Readonly<Record<StockSection, readonly FieldSpec[]>> =
       keyless: true,
       columns: [
         { kind: "text", key: "name", label: "Called", default: "", most: 40, needed: true },
-        number("thickness", "Thickness", "length", 1, { above: 0, max: 50 }),
+        numberField("thickness", "Thickness", "length", 1, { above: 0, max: 50 }),
       ],
     },
   ],
@@ -145,15 +137,15 @@ export const ITEM_FIELDS: Readonly<Record<StockSection, readonly FieldSpec[]>> =
   ],
   dies: [
     name,
-    number("v", "V-width", "length", 12, { above: 0, max: 500 }),
-    number("angle", "Angle of the V", "angle", 86, { above: 0, below: 180 }),
-    number("radius", "Shoulder radius", "length", 1, { min: 0, max: 100 }),
-    number("length", "Length", "length", 1000, { above: 0, max: 20000 }),
-    number("mostForce", "Most force", "number", 600, { unit: "kN/m", above: 0, max: 100000 }),
+    numberField("v", "V-width", "length", 12, { above: 0, max: 500 }),
+    numberField("angle", "Angle of the V", "angle", 86, { above: 0, below: 180 }),
+    numberField("radius", "Shoulder radius", "length", 1, { min: 0, max: 100 }),
+    numberField("length", "Length", "length", 1000, { above: 0, max: 20000 }),
+    numberField("mostForce", "Most force", "number", 600, { unit: "kN/m", above: 0, max: 100000 }),
   ],
   testBends: [
     name,
-    number("error", "Measuring error ±", "length", 0.05, {
+    numberField("error", "Measuring error ±", "length", 0.05, {
       min: 0,
       max: 10,
       about: "what one measured length may be wrong by",
@@ -179,7 +171,7 @@ export const ITEM_FIELDS: Readonly<Record<StockSection, readonly FieldSpec[]>> =
   cards: [
     name,
     { kind: "refers", key: "material", label: "Material", section: "materials" },
-    number("thickness", "Thickness", "length", 1.5, { above: 0, max: 50 }),
+    numberField("thickness", "Thickness", "length", 1.5, { above: 0, max: 50 }),
     {
       kind: "numbers",
       key: "radii",
@@ -222,8 +214,8 @@ export const ITEM_FIELDS: Readonly<Record<StockSection, readonly FieldSpec[]>> =
       optional: true,
       about: "what a blank must fit on, and whether the grain lies along or across their length",
       columns: [
-        number("length", "Length", "length", 2000, { above: 0, max: 20000 }),
-        number("width", "Width", "length", 1000, { above: 0, max: 20000 }),
+        numberField("length", "Length", "length", 2000, { above: 0, max: 20000 }),
+        numberField("width", "Width", "length", 1000, { above: 0, max: 20000 }),
         {
           kind: "choice",
           key: "grain",

@@ -1,4 +1,5 @@
-import type { FieldSpec, NumberField } from "../fields/field.ts";
+import type { FieldSpec } from "../fields/field.ts";
+import { numberField } from "./number-field.ts";
 
 /** An opening that a shop has a tool for. Lengths in mm. */
 export interface StandardOpening {
@@ -12,17 +13,7 @@ export interface StandardOpening {
   readonly rounding?: number;
 }
 
-const number = (key: string, label: string, initial: number, more: Partial<NumberField>): NumberField => ({
-  kind: "number",
-  key,
-  label,
-  dimension: "length",
-  default: initial,
-  above: 0,
-  max: 2000,
-  optional: true,
-  ...more,
-});
+const limits = { above: 0, max: 2000, optional: true };
 
 const forms = (...list: string[]) => ({
   shown: (c: Readonly<Record<string, string>>) => list.includes(c.form),
@@ -41,10 +32,15 @@ export const STANDARD_OPENING_FIELDS: readonly FieldSpec[] = [
       { value: "rectangle", label: "rectangle" },
     ],
   },
-  number("diameter", "Diameter", 6, forms("round")),
-  number("width", "Width", 20, forms("slot", "rectangle")),
-  number("height", "Height", 6, forms("slot", "rectangle")),
-  number("rounding", "Corner radius", 0, { ...forms("rectangle"), above: undefined, min: 0 }),
+  numberField("diameter", "Diameter", "length", 6, { ...limits, ...forms("round") }),
+  numberField("width", "Width", "length", 20, { ...limits, ...forms("slot", "rectangle") }),
+  numberField("height", "Height", "length", 6, { ...limits, ...forms("slot", "rectangle") }),
+  numberField("rounding", "Corner radius", "length", 0, {
+    ...limits,
+    ...forms("rectangle"),
+    above: undefined,
+    min: 0,
+  }),
 ];
 
 /** The tools of a shop's that make an opening just so large, or the next larger one, smallest first. */
