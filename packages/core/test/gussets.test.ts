@@ -1,5 +1,6 @@
 import { describe, expect, test } from "vitest";
 import {
+  createExaminer,
   evenState,
   examinePart,
   foldMesh,
@@ -12,6 +13,7 @@ import {
   type StepDocument,
 } from "../src/index.ts";
 import { extentOf, ribPlace } from "../src/sheet/pieces/rib-piece.ts";
+import { expectGrowth } from "./growth.ts";
 import { part, plate, told } from "./plain-parts.ts";
 
 const t = 1.5;
@@ -143,5 +145,78 @@ describe("gussets", () => {
     const twice = built({}, {}, { ...gusset(), id: "s4" });
     expect(told(twice).join()).toMatch(/stands in another/);
     expect(ribsIn(twice.sheet).map((r) => r.step)).toEqual(["s3"]);
+  });
+});
+
+describe("gussets while a part is worked on", () => {
+  const document = (hole: string, wall: string) =>
+    part(
+      plate("120", "80"),
+      leg,
+      gusset({ count: "3" }),
+      {
+        ...{ id: "s4", kind: "cut", plate: [{ key: "a", at: "s1" }], form: "round", diameter: "6" },
+        ...{ x: hole, y: "32" },
+      },
+      { id: "s5", kind: "flange", edges: [{ key: "a", at: "s1.south" }], length: wall },
+    );
+
+  test("are those of the part as it is now: one that an opening comes into goes, and comes back", () => {
+    const examine = createExaminer();
+    const numbers = [
+      ["16", "20"],
+      ["0", "20"],
+      ["0", "25"],
+      ["16", "25"],
+      ["-33", "25"],
+    ].map(([hole, wall]) => {
+      const [now, fresh] = [examine(document(hole, wall)), examinePart(document(hole, wall))];
+      expect(ribsIn(now.sheet)).toEqual(ribsIn(fresh.sheet));
+      expect(told(now)).toEqual(told(fresh));
+      return ribsIn(now.sheet).length;
+    });
+    // Their middles stand 32.5 apart: at 16 the opening is between two of them.
+    expect(numbers).toEqual([3, 2, 2, 3, 2]);
+    expect(told(examine(document("0", "20"))).join()).toMatch(
+      /reaches beyond the metal beside it, or over an opening/,
+    );
+  });
+
+  test("are the very same records while what changes is elsewhere", () => {
+    const examine = createExaminer();
+    const before = ribsIn(examine(document("16", "20")).sheet);
+    const after = ribsIn(examine(document("16", "31")).sheet);
+    expect(before.length).toBe(3);
+    after.forEach((rib, i) => {
+      expect(rib).toBe(before[i]);
+    });
+  });
+
+  test("beside thousands of openings take a time that grows with their number", () => {
+    const full = (n: number) => {
+      const [side, size] = [String(n), String(n * 6 + 60)];
+      return part(
+        plate(size, size),
+        {
+          ...{ id: "s2", kind: "cut", plate: [{ key: "a", at: "s1" }], form: "round", diameter: "3" },
+          ...{ x: "0", y: "0", arranged: "grid", count: side, pitch: "6", rows: side, rowPitch: "6" },
+        },
+        { id: "s3", kind: "flange", edges: [{ key: "a", at: "s1.north" }], length: "40" },
+        {
+          ...{ id: "s4", kind: "gusset", bends: [{ key: "a", at: "s3a" }], width: "4", depth: "6" },
+          count: String(n),
+        },
+      );
+    };
+    const build = examinePart(full(10));
+    expect(ribsIn(build.sheet).length).toBe(10);
+    expectGrowth(
+      1.5,
+      [10, 18, 32, 56].map((side) => side * side),
+      (n) => {
+        const of = full(Math.sqrt(n));
+        return () => examinePart({ ...of });
+      },
+    );
   });
 });

@@ -82,10 +82,10 @@ export function finishSheet(
     .sort((p, q) => p.number - q.number);
   remarks.push(...copyRemarks(copies), ...reliefRemarks(draft, labels));
   const slits = draft.slits.map((s) => s.line);
-  const formed = plates.flatMap((plate) => formedOut(plate, draft.plates.get(plate.id)!.metal, draft.t));
+  const formed = plates.flatMap((plate) => formedOut.of(plate, draft.plates.get(plate.id)!.metal));
   remarks.push(...formedRemarks(draft, formed, labels));
   const byId = new Map(plates.map((p) => [p.id, p]));
-  const pressed = bends.map((bend) => ribsOf(bend, draft, byId, labels));
+  const pressed = bends.map((bend) => ribsOf(bend, draft.bends.get(bend.id)!.metal, byId, labels));
   remarks.push(...pressed.flatMap((p) => p.remarks));
   const ribs = pressed.flatMap((p) => p.ribs);
   const pieces = [...plates, ...bends, ...formed.flatMap(({ piece }) => piece ?? []), ...ribs];

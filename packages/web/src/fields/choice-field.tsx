@@ -13,8 +13,12 @@ interface ChoiceFieldProps {
   readonly note?: (value: string) => string;
 }
 
+/** With more options than these they are told by their words alone: each picture is reckoned when the list opens. */
+const MOST_PICTURES = 120;
+
 /** A choice in a sentence. Two values swap at a click; more open as a row to choose from. */
-export function ChoiceField({ spec, value, onChange, wrong, picture, note }: ChoiceFieldProps) {
+export function ChoiceField({ spec, value, onChange, wrong, picture: drawn, note }: ChoiceFieldProps) {
+  const picture = spec.options.length > MOST_PICTURES ? undefined : drawn;
   const [open, setOpen] = useState(false);
   const label = spec.options.find((o) => o.value === value)?.label ?? value;
   const look = `border-b border-moss/45 font-semibold text-moss hover:bg-moss-soft ${wrong ? "border-stop text-stop" : ""}`;

@@ -79,7 +79,11 @@ const lieOn = (c: Curve, d: Curve): boolean =>
   distanceToCurve(c, d.a) < TOUCH || distanceToCurve(d, c.a) < TOUCH;
 
 /** The shapes that stand in the metal of a plate; each of an earlier step before those that would stand in it. */
-export function formedOut(plate: Plate, metal: Metal, _t: number): FormedOut[] {
+export const formedOut = new Kept((plate: Plate, metal: Metal): readonly FormedOut[] =>
+  findFormed(plate, metal),
+);
+
+function findFormed(plate: Plate, metal: Metal): FormedOut[] {
   const ops = metal.filter((op) => op.kind === "form");
   if (ops.length === 0) return [];
   const borders = new NearCurves<Bordered>(
