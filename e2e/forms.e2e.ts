@@ -1,4 +1,10 @@
-import { type PartDocument, readDxfShapes, type StepDocument } from "@hillcrest/core";
+import {
+  ownForm,
+  type PartDocument,
+  readDxfShapes,
+  type StepDocument,
+  type StockLibrary,
+} from "@hillcrest/core";
 import { expect, test } from "vitest";
 import { isSaved, settled } from "./harness.ts";
 import { opened } from "./opened.ts";
@@ -242,4 +248,36 @@ test("steps are kept under a name and put into another part on what is picked th
   expect((await shapes()).filter((s) => s.kind === "circle").map((s) => s.size)).toEqual([9]);
   await page.keyboard.press("ControlOrMeta+z");
   await expect.poll(async () => page.locator("[data-step]").count()).toBe(1);
+});
+
+test("of a shop with hundreds of forms the list opens at once, is told by words, and is gone through within the window", async () => {
+  const library = (await (await fetch(`${bench.base}/api/stock/library`)).json()) as StockLibrary;
+  const boss = ownForm("dimple")!;
+  const forms = Array.from({ length: 600 }, (_, i) => ({
+    ...boss,
+    id: `shop-${i}`,
+    name: `Boss no. ${String(i).padStart(3, "0")}`,
+    note: "",
+  }));
+  const taken = await page.request.post(`${bench.base}/api/stock/library`, {
+    data: { library: { ...library, forms: [...(library.forms ?? []), ...forms] } },
+  });
+  expect(taken.ok(), await taken.text()).toBe(true);
+  await show("Many", {}, [
+    { id: "s2", kind: "form", shape: "dimple", plate: [{ key: "a", at: "s1" }], x: "0", y: "0" },
+  ]);
+  await step("s2").click({ position: { x: 12, y: 12 } });
+  await settled(page);
+  const began = Date.now();
+  await step("s2").locator('[data-field="shape"]').click();
+  await page.waitForSelector('[data-option="shop shop-599"]', { state: "attached" });
+  expect(Date.now() - began).toBeLessThan(3000);
+  const list = page.locator('[role="listbox"]');
+  expect(await list.locator("svg").count()).toBe(0);
+  const box = (await list.boundingBox())!;
+  const { height } = page.viewportSize()!;
+  expect(box.y).toBeGreaterThanOrEqual(0);
+  expect(box.y + box.height).toBeLessThanOrEqual(height);
+  await page.click('[data-option="shop shop-599"]');
+  await expect.poll(() => step("s2").innerText()).toContain("Boss no. 599");
 });
