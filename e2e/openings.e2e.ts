@@ -1,6 +1,6 @@
 import { type DrawnShapes, type PartDocument, readDxfShapes, type StepDocument } from "@hillcrest/core";
 import { expect, test } from "vitest";
-import { clickEdge, settled } from "./harness.ts";
+import { clickEdge, isSaved, settled } from "./harness.ts";
 import { opened } from "./opened.ts";
 import { stepsByHand } from "./steps-by-hand.ts";
 
@@ -259,4 +259,86 @@ test("a hole by hand goes straight on through the folded part, through the other
     expect(Math.max(...xs) - Math.min(...xs)).toBeGreaterThan(INCH / 2 - 0.6);
     expect(Math.max(...xs) - Math.min(...xs)).toBeLessThan(INCH / 2 + 1e-3);
   }
+});
+
+const keptSteps = async (id: string) => {
+  await isSaved(page);
+  const got = await page.request.get(`${bench.base}/api/parts/${id}`);
+  return ((await got.json()) as { document: PartDocument }).document.steps;
+};
+
+test("gussets are pressed into a bend by a key on it; their values are typed key by key in inches and stand", async () => {
+  const id = await show("Shelf angle", { units: "in" }, [
+    { id: "s2", kind: "flange", edges: [{ key: "a", at: "s1.north" }], length: "50.8" },
+  ]);
+  await settled(page);
+  await page.locator('[data-view="blank"] [data-pick*=\'"bend","id":"s2a"\']').first().click({ force: true });
+  await page.waitForSelector("[data-pick-card] >> text=Bend");
+  await page.keyboard.press("g");
+  await step("s3").waitFor();
+  await type("s3", "count", "3");
+  await type("s3", "width", "1/2");
+  await type("s3", "depth", ".625");
+  await expect.poll(() => step("s3").getAttribute("data-state")).toBe("built");
+  expect((await keptSteps(id))[2]).toMatchObject({
+    kind: "gusset",
+    bends: [{ at: "s2a" }],
+    count: "3",
+    width: "1/2 in",
+    depth: ".625 in",
+  });
+  // Too many of them have no room: it says so at its field, and what was there stays.
+  await type("s3", "count", "40");
+  await expect.poll(() => step("s3").getAttribute("data-state")).toBe("wrong");
+  expect(await note("s3")).toMatch(/no room|at most|fewer|narrower/i);
+  await page.keyboard.press("ControlOrMeta+z");
+  await expect.poll(() => step("s3").getAttribute("data-state")).toBe("built");
+});
+
+test("openings are matched to those of the plate behind by a key and a pick, clear by what is typed in inches", async () => {
+  await show("Cover", { units: "in" }, [
+    { id: "s2", kind: "plate", width: "203.2", depth: "101.6", z: "20" },
+    {
+      ...{ id: "s3", kind: "cut", plate: [{ key: "a", at: "s1" }], form: "round", diameter: "12.7" },
+      ...{ x: "-20", y: "10" },
+    },
+  ]);
+  await pickPlateOf("s2");
+  await page.waitForSelector("[data-pick-card] >> text=Plate");
+  await page.keyboard.press("k");
+  await step("s4").waitFor();
+  await settled(page);
+  await step("s4").locator('[data-pick-field="behind"], [data-field="behind"]').first().click();
+  await pickPlateOf("s1");
+  await choose("s4", "takes", "openings");
+  await type("s4", "clearance", "1/16");
+  await expect.poll(() => step("s4").getAttribute("data-state")).toBe("built");
+  const radii = async () => (await circles()).map((c) => c.r).sort((p, q) => p - q);
+  await expect.poll(radii).toEqual([INCH / 4, INCH / 4 + INCH / 16].map((r) => expect.closeTo(r, 6)));
+  // It follows: another diameter behind is another in front.
+  await page.keyboard.press("Escape");
+  await step("s3").click({ position: { x: 12, y: 12 } });
+  await type("s3", "diameter", ".75");
+  await expect.poll(async () => (await radii())[1]).toBeCloseTo(0.4375 * INCH, 6);
+});
+
+test("a cut leans by what is typed, to either side; more than it can is told at its field", async () => {
+  const id = await show("Slanted", { units: "in" }, [
+    { id: "s2", kind: "plate", width: "203.2", depth: "101.6", z: "25.4" },
+    {
+      ...{ id: "s3", kind: "cut", plate: [{ key: "a", at: "s1" }], form: "round", diameter: "12.7" },
+      ...{ x: "-20", y: "10", through: "folded" },
+    },
+  ]);
+  await step("s3").click({ position: { x: 12, y: 12 } });
+  await expect.poll(async () => (await circles()).length).toBe(2);
+  await type("s3", "leans", "22.5");
+  await type("s3", "leansTo", "90");
+  await expect.poll(async () => (await circles()).length).toBe(0);
+  expect((await keptSteps(id))[2]).toMatchObject({ leans: "22.5", leansTo: "90" });
+  await type("s3", "leans", "75");
+  await expect.poll(() => step("s3").getAttribute("data-state")).toBe("wrong");
+  expect(await note("s3")).toContain("at most 60°");
+  await type("s3", "leans", "0");
+  await expect.poll(async () => (await circles()).length).toBe(2);
 });
