@@ -71,6 +71,14 @@ describe("stretches of lines", () => {
     );
   });
 
+  test("farther out than numbers can tell one line from the next it is an answer still", () => {
+    const far = { origin: point(1e25, 1e25), axis: point(1, 0), width: 10 };
+    const found = new Stretches([far, { ...far, axis: point(0, 1) }]);
+    expect(found.reaching(point(1e25, 1e25))).toContain(far);
+    expect(found.reaching(point(1e25, 7), point(1e25, -7))).toEqual([]);
+    expect(found.reaching(point(Number.NaN, 0))).toEqual([]);
+  });
+
   test("of thousands on one line those at a place are found without looking at the others", () => {
     expectGrowth(1.6, [4000, 8000, 16_000, 32_000], (n) => {
       const items = Array.from({ length: n }, (_, i) => ({

@@ -79,12 +79,31 @@ const borders = new Kept((plate: Plate) => {
  * for the outlines together, where it comes nearest. Sides that begin at the line itself are left out: they bound the
  * leg, and are not its end.
  */
-export function bordersBeyond(
+export const bordersBeyond = (
   bend: Bend,
   side: BendSide,
   plate: Plate,
   within: number,
-): Map<Loop | undefined, Nearest> {
+): ReadonlyMap<Loop | undefined, Nearest> => beyond[side].of(bend, { plate, within, reach: 0 });
+
+/** What is looked for about the line of a bend: on which plate, how far out, and how far along beyond its ends (mm). */
+interface Looked {
+  readonly plate: Plate;
+  readonly within: number;
+  readonly reach: number;
+}
+
+/** Found once for a bend and its plate at each side, while both are the records that they were. */
+const atSides = <T>(find: (bend: Bend, side: BendSide, looked: Looked) => T) => {
+  const kept = (side: BendSide) =>
+    new Kept(
+      (bend: Bend, looked: Looked) => find(bend, side, looked),
+      (p, q) => p.plate === q.plate && p.within === q.within && p.reach === q.reach,
+    );
+  return { parent: kept("parent"), child: kept("child") };
+};
+
+const beyond = atSides((bend, side, { plate, within }) => {
   const found = new Map<Loop | undefined, Nearest>();
   if (!(within > 0)) return found;
   const frame = intoLine(bend, side);
@@ -100,7 +119,7 @@ export function bordersBeyond(
     }
   }
   return found;
-}
+});
 
 /** An edge of a plate beside one end of a bend, that ends metal straight out from the bend's line. */
 export interface EdgeBeside {
@@ -114,12 +133,14 @@ export interface EdgeBeside {
  * The outlines of a plate beside the ends of a bend, behind its line by no more than `within` and along it within
  * `reach` of the end (mm): the nearest at either end. Flush with the line is not behind it.
  */
-export function edgesBeside(
+export const edgesBeside = (
   bend: Bend,
   side: BendSide,
   plate: Plate,
-  { within, reach }: { readonly within: number; readonly reach: number },
-): EdgeBeside[] {
+  { within, reach }: Omit<Looked, "plate">,
+): readonly EdgeBeside[] => beside[side].of(bend, { plate, within, reach });
+
+const beside = atSides((bend, side, { plate, within, reach }) => {
   const frame = intoLine(bend, side);
   const back = backOf(frame);
   return (["left", "right"] as const).flatMap((end): EdgeBeside[] => {
@@ -138,7 +159,7 @@ export function edgesBeside(
     }
     return nearest ? [nearest] : [];
   });
-}
+});
 
 /** How long a loop is along a bend's line, mm. */
 export function lengthAlong(bend: Bend, loop: Loop): number {

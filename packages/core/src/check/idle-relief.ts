@@ -3,7 +3,7 @@ import { curvesBounds } from "../plane/curve.ts";
 import { backOf, moveLoop } from "../plane/isometry.ts";
 import { rectangleLoop } from "../plane/loop.ts";
 import { NearCurves } from "../plane/near-curves.ts";
-import { bendsOf, platesOf, type Sheet } from "../sheet/sheet.ts";
+import { type Bend, bendsOf, type Plate, platesOf, type Sheet } from "../sheet/sheet.ts";
 import { bordersOf, intoLine } from "./beyond-bend.ts";
 import { type BendRemark, type CheckRule, joinRemarks } from "./rule.ts";
 
@@ -21,29 +21,46 @@ const stripsOf = new Kept(
     ),
 );
 
+/** Whether a border of its plate lies at a relief of a bend, or about it. */
+const hasBorder = new Kept(
+  (relief: Bend["reliefs"][number], { bend, plate }: { readonly bend: Bend; readonly plate: Plate }) => {
+    const [from, to] = alongLine(bend, relief);
+    const notch = rectangleLoop(from, HAIR, to, relief.depth + HAIR);
+    const zone = curvesBounds(moveLoop(backOf(intoLine(bend, relief.side)), notch));
+    return bordersOf(plate).some(zone, () => true);
+  },
+  (p, q) => p.bend === q.bend && p.plate === q.plate,
+);
+
+/** From where to where a relief lies along the line of its bend. The side towards the bend may be a border anyway. */
+const alongLine = (bend: Bend, { end, width }: Bend["reliefs"][number]): readonly [number, number] =>
+  end === "left" ? [-width - HAIR, -HAIR] : [bend.width + HAIR, bend.width + width + HAIR];
+
 /** A relief all around which there is no border of its plate cuts nothing, where a cut has taken the metal. */
 export const idleReliefRule: CheckRule = ({ sheet, steps }) => {
   const plates = new Map(platesOf(sheet).map((p) => [p.id, p]));
   const choices = new Map(steps.map((s) => [s.id, s.values?.choices]));
-  const strips = stripsOf.of(sheet!);
   return joinRemarks(
     bendsOf(sheet).flatMap((bend) =>
-      bend.reliefs.flatMap(({ end, side, width, depth }): BendRemark[] => {
+      bend.reliefs.flatMap((relief): BendRemark[] => {
+        const { end, side, width, depth } = relief;
         // What the stock relieves by itself, wherever it may help, is no matter of the step's.
         const chosen = choices.get(bend.step)?.[`${end}Relief`];
         if (chosen === undefined || chosen === "stock" || width === 0 || depth < HAIR) return [];
-        // The side towards the bend may be a border anyway.
-        const [from, to] =
-          end === "left" ? [-width - HAIR, -HAIR] : [bend.width + HAIR, bend.width + width + HAIR];
-        const notch = rectangleLoop(from, HAIR, to, depth + HAIR);
-        const back = backOf(intoLine(bend, side));
-        const borders = bordersOf(plates.get(bend[side])!);
-        if (borders.near(curvesBounds(moveLoop(back, notch))).length > 0) return [];
+        if (hasBorder.of(relief, { bend, plate: plates.get(bend[side])! })) return [];
         // Where a neighbouring bend took the corner, both of them are relieved by that.
+        const [from, to] = alongLine(bend, relief);
+        const back = backOf(intoLine(bend, side));
         const around = curvesBounds(
           moveLoop(back, rectangleLoop(from - width, -depth - 2 * sheet!.t, to + width, 2 * depth)),
         );
-        if (strips.near(around).some((s) => s.bend !== bend)) return [];
+        if (
+          stripsOf
+            .of(sheet!)
+            .near(around)
+            .some((s) => s.bend !== bend)
+        )
+          return [];
         return [
           {
             bend: bend.number,

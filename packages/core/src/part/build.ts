@@ -2,6 +2,7 @@ import { bendDeduction } from "../bend/allowance.ts";
 import { dieFor, forcePerMetre, naturalV } from "../bend/tooling.ts";
 import type { KSource } from "../bend/why-line.ts";
 import type { SayProgress } from "../jobs/job.ts";
+import { Kept } from "../kept.ts";
 import { distance } from "../plane/point.ts";
 import { type BendLine, type Blank, blankOf } from "../sheet/blank/blank.ts";
 import type { SheetDraft } from "../sheet/draft.ts";
@@ -20,7 +21,7 @@ import type { PartDocument, StepDocument } from "./document.ts";
 import { outlineNames } from "./outline-names.ts";
 import { type StepOutcome, StepRunner, type Surroundings } from "./run-steps.ts";
 import { SolvedOutlines } from "./solved-outlines.ts";
-import { evaluateStock, type StockRemark } from "./stock.ts";
+import { evaluateStock, type StockReading, type StockRemark } from "./stock.ts";
 import { evaluateVariables, type VariableValue, variablesOf } from "./variables.ts";
 
 /** One row of the bend list. Lengths in mm, angle in radians. */
@@ -95,10 +96,13 @@ export const buildPart = (document: PartDocument): PartBuild => createPartBuilde
 export function createPartBuilder(): (document: PartDocument, say?: SayProgress) => PartBuild {
   const runner = new StepRunner();
   const outlines = new SolvedOutlines();
-  let last: SheetDraft | undefined;
+  let last: Last = {};
+  let read: { readonly text: string; readonly reading: StockReading } | undefined;
   return (document, say = () => {}) => {
-    const { draft, made } = build(document, runner, outlines, last, say);
-    last = draft ?? last;
+    const text = JSON.stringify(document.stock);
+    if (read?.text !== text) read = { text, reading: evaluateStock(document.stock) };
+    const { draft, made } = build(document, read.reading, runner, outlines, last, say);
+    if (draft) last = { draft, blank: made.blank };
     return inUnits(made, document.units);
   };
 }
@@ -127,17 +131,23 @@ function saidNotes(outcome: StepOutcome, units: Units | undefined): StepOutcome 
     : { ...outcome, notes: Object.fromEntries(said) };
 }
 
+/** The last build from which something may be as it was. */
+interface Last {
+  readonly draft?: SheetDraft;
+  readonly blank?: Blank;
+}
+
 /** The steps are so much of the work, by and large. */
 const STEPS_SHARE = 0.6;
 
 function build(
   document: PartDocument,
+  { stock, problems, remarks: stockRemarks }: StockReading,
   runner: StepRunner,
   outlines: SolvedOutlines,
-  before: SheetDraft | undefined,
+  before: Last,
   say: SayProgress,
 ): { made: PartBuild; draft?: SheetDraft } {
-  const { stock, problems, remarks: stockRemarks } = evaluateStock(document.stock);
   if (!stock) {
     const findings = problems.map(
       (p): Finding => ({ level: "stop", rule: "stock", ...p, message: `Stock: ${p.message}` }),
@@ -163,7 +173,7 @@ function build(
   if (draft.roots.length === 0)
     return { made: { ...rest, bends: [], findings: sortFindings(findings, document.steps) } };
   say(STEPS_SHARE, "Outlines and blank");
-  const { sheet, remarks } = finishSheet(draft, { letterOf, numberOf }, before);
+  const { sheet, remarks } = finishSheet(draft, { letterOf, numberOf }, before.draft);
   for (const { step, message, plate } of remarks)
     findings.push({
       level: "warn",
@@ -172,7 +182,7 @@ function build(
       message,
       ...(plate ? { pieces: [{ kind: "plate", id: plate }] } : {}),
     });
-  const blank = blankOf(sheet);
+  const blank = blankOf(sheet, before.blank);
   const nothing = noBlank(blank, sheet.roots.length);
   if (nothing) {
     findings.push({ level: "stop", rule: "blank", message: nothing.message });
@@ -320,23 +330,49 @@ function bendForce(bend: Bend, length: number, stock: StockValues): BendForce | 
 
 function bendRows(sheet: Sheet, blank: Blank, stock: StockValues): BendRow[] {
   const letters = new Map(platesOf(sheet).map((p) => [p.id, p.letter]));
-  return bendsOf(sheet).map((b, i) => ({
-    ...lengthsOf(blank.centreLines[i]),
-    id: b.id,
-    number: b.number,
-    step: b.step,
-    between: [letters.get(b.parent)!, letters.get(b.child)!],
-    up: b.up,
-    angle: b.angle,
-    radius: b.radius,
-    k: b.k,
-    kSource: b.kSource,
-    byStock: stock.kOf({ t: sheet.t, r: b.radius, angle: b.angle }).k === b.k,
-    allowance: b.allowance,
-    deduction: bendDeduction({ t: sheet.t, r: b.radius, angle: b.angle }, b.k),
-    force: bendForce(b, lengthsOf(blank.centreLines[i]).length, stock),
-  }));
+  return bendsOf(sheet).map((b, i) =>
+    rows.of(b, {
+      between: [letters.get(b.parent)!, letters.get(b.child)!],
+      centre: blank.centreLines[i],
+      stock,
+    }),
+  );
 }
+
+/** What a bend's row of the list follows from besides the bend. */
+interface RowOf {
+  readonly between: readonly [string, string];
+  readonly centre: BendLine;
+  readonly stock: StockValues;
+}
+
+const rows = new Kept(
+  (b: Bend, { between, centre, stock }: RowOf): BendRow => {
+    const shape = { t: stock.thickness, r: b.radius, angle: b.angle };
+    const lengths = lengthsOf(centre);
+    return {
+      ...lengths,
+      id: b.id,
+      number: b.number,
+      step: b.step,
+      between,
+      up: b.up,
+      angle: b.angle,
+      radius: b.radius,
+      k: b.k,
+      kSource: b.kSource,
+      byStock: stock.kOf(shape).k === b.k,
+      allowance: b.allowance,
+      deduction: bendDeduction(shape, b.k),
+      force: bendForce(b, lengths.length, stock),
+    };
+  },
+  (p, q) =>
+    p.stock === q.stock &&
+    p.centre === q.centre &&
+    p.between[0] === q.between[0] &&
+    p.between[1] === q.between[1],
+);
 
 function lengthsOf({ pieces }: BendLine): Pick<BendRow, "length" | "pieces"> {
   const lengths = pieces.map((p) => distance(p.a, p.b));

@@ -218,7 +218,10 @@ function runStep(run: StepRun): Kept {
   const { saying, findings, notes, marks, heard } = listenTo(run);
   const valuesWith: StepContext["valuesWith"] = (own) =>
     evaluateFields(fieldsOf(kind, { ...step, ...own }), { ...step, ...own }, around.names, around.known);
-  const values = evaluateFields(fieldsOf(kind, step), step, around.names, around.known, lastValues(run));
+  // What a step says for itself is read once; only what it is built on may have changed.
+  const same = run.last?.text === run.stepText ? run.last.outcome : undefined;
+  const values =
+    same?.values ?? evaluateFields(fieldsOf(kind, step), step, around.names, around.known, lastValues(run));
   const placed = new Map<string, DrawnOutline>();
   for (const p of values.problems) saying.refuse(p.field, p.message);
   const open = reopen(draft);
@@ -245,13 +248,16 @@ function runStep(run: StepRun): Kept {
         return kept && { before: kept.before, after: kept.after };
       },
     });
-  for (const [id, plate] of open.plates) {
-    const before = draft.plates.get(id);
-    if (plate === before) continue;
+  for (const id of open.plates.changedFrom(draft.plates)) {
+    const [plate, before] = [open.plates.get(id)!, draft.plates.get(id)];
     const metal = workAgain(plate.metal, before?.metal.length ?? 0, run.last?.after.plates.get(id)?.metal);
     if (metal !== plate.metal) open.plates.set(id, { ...plate, metal });
   }
-  const outlooks = values.problems.length === 0 ? kind.outlooks?.(values, around.stock) : undefined;
+  const outlooks = same
+    ? same.outlooks
+    : values.problems.length === 0
+      ? kind.outlooks?.(values, around.stock)
+      : undefined;
   // Where some picks work and others do not, what works stands.
   const after: SheetDraft = changed(draft, open) ? open : draft;
   const idle = after === draft && !heard.wrong && findings.length === 0 && !kind.editsBends;
@@ -270,7 +276,14 @@ function runStep(run: StepRun): Kept {
     ...(placed.size > 0 ? { placed: [...placed.values()] } : {}),
     ...(Object.keys(notes).length > 0 ? { notes } : {}),
   };
-  return { text: run.stepText, step, before: draft, after, outcome, findings };
+  const told = same && isSameOutcome(same, outcome) ? same : outcome;
+  return { text: run.stepText, step, before: draft, after, outcome: told, findings };
+}
+
+/** Whether a step that says the same came to the same: what it says for itself is the very same record then. */
+function isSameOutcome(p: StepOutcome, q: StepOutcome): boolean {
+  const came = ({ values: _values, outlooks: _outlooks, ...rest }: StepOutcome) => JSON.stringify(rest);
+  return p.values === q.values && came(p) === came(q);
 }
 
 /** The field that names an outline. */
@@ -280,11 +293,10 @@ const lostOutline = ({ outline, lost = [] }: DrawnOutline): string =>
   `The outline “${outline.name}” was drawn on something that is not there any more (${lost.slice(0, 3).join(", ")}${lost.length > 3 ? ", …" : ""}). It stays where it was; draw it on something else, or remove that line.`;
 
 function changed(before: SheetDraft, after: OpenDraft): boolean {
-  if (before.plates.size !== after.plates.size || before.bends.size !== after.bends.size) return true;
   if (before.slits.length !== after.slits.length || before.roots.length !== after.roots.length) return true;
   if (before.held.size !== after.held.size) return true;
-  for (const [id, p] of after.plates) if (before.plates.get(id) !== p) return true;
-  for (const [id, b] of after.bends) if (before.bends.get(id) !== b) return true;
+  if (after.plates.changedFrom(before.plates).length > 0) return true;
+  if (after.bends.changedFrom(before.bends).length > 0) return true;
   for (const id of after.held) if (!before.held.has(id)) return true;
   return after.roots.some((r, i) => r !== before.roots[i]);
 }

@@ -63,31 +63,38 @@ export class Stretches<T extends Stretch> {
   }
 
   /** Stretches that reach a point, or that a straight border from one point to another runs along, in the order given. */
-  reaching(p: Point, q: Point = p): T[] {
-    const found: Placed<T>[] = [];
-    for (const { axis, rows } of this.directions) {
-      const [op, oq] = [cross(axis, p), cross(axis, q)];
-      const [sp, sq] = [dot(p, axis), dot(q, axis)];
+  reaching(p: Point, q: Point = p): readonly T[] {
+    // Asked for every border and corner, and mostly answered by nothing: written so that nothing is made on the way.
+    let found: Placed<T>[] | undefined;
+    for (let d = 0; d < this.directions.length; d++) {
+      const { axis, rows } = this.directions[d];
+      const op = axis.x * p.y - axis.y * p.x;
+      const sp = p.x * axis.x + p.y * axis.y;
+      const oq = q === p ? op : axis.x * q.y - axis.y * q.x;
+      const sq = q === p ? sp : q.x * axis.x + q.y * axis.y;
       if (Math.abs(op - oq) > NEAR + 1e-9 * Math.abs(sp - sq)) continue;
-      const [from, to] = [Math.min(sp, sq) - NEAR, Math.max(sp, sq) + NEAR];
-      for (const { placed, longest } of rowsAt(rows, op))
+      const from = Math.min(sp, sq) - NEAR;
+      const to = Math.max(sp, sq) + NEAR;
+      // One row or two could hold what is so far from the origin; counted, as beyond 2^53 a number plus one is the same.
+      const first = Math.round((op - NEAR) / STEP);
+      const more = Math.min(1, Math.round((op + NEAR) / STEP) - first);
+      for (let k = 0; k <= more; k++) {
+        const row = rows.get(first + k);
+        if (!row) continue;
+        const { placed, longest } = row;
         for (let i = firstFrom(placed, from - longest); i < placed.length && placed[i].from <= to; i++)
-          if (placed[i].to >= from) found.push(placed[i]);
+          if (placed[i].to >= from) {
+            if (found) found.push(placed[i]);
+            else found = [placed[i]];
+          }
+      }
     }
-    return found.sort((a, b) => a.order - b.order).map((f) => f.item);
+    if (!found) return NOTHING;
+    return (found.length === 1 ? found : found.sort((a, b) => a.order - b.order)).map((f) => f.item);
   }
 }
 
-/** The rows that could hold what is so far from the origin; usually one or none. */
-function rowsAt<T>(rows: ReadonlyMap<number, Row<T>>, offset: number): Row<T>[] {
-  const [low, high] = [Math.round((offset - NEAR) / STEP), Math.round((offset + NEAR) / STEP)];
-  const out: Row<T>[] = [];
-  for (let key = low; key <= high; key++) {
-    const row = rows.get(key);
-    if (row) out.push(row);
-  }
-  return out;
-}
+const NOTHING: readonly never[] = [];
 
 /** The first that begins at a place or after it. */
 function firstFrom<T>(placed: readonly Placed<T>[], at: number): number {

@@ -3,6 +3,8 @@ import { type Isometry, moveCurve, moveDirection, moveFrame, movePoint } from ".
 import type { Loop } from "../plane/loop.ts";
 import { distance, type Frame, point, scale, subtract } from "../plane/point.ts";
 import type { Motion } from "../space/vector.ts";
+import { DraftBends } from "./draft-bends.ts";
+import { Records } from "./records.ts";
 import { type Metal, type MetalOp, moveMetal } from "./shaping/metal.ts";
 import { withWork } from "./shaping/metal-boxes.ts";
 import type { Bend, EdgeSite } from "./sheet.ts";
@@ -42,15 +44,12 @@ export interface DraftRoot {
   readonly place: Motion;
 }
 
-/**
- * The sheets of a part while steps work on them. Records are never changed, only replaced, so that
- * a copy of the maps is a snapshot.
- */
+/** The sheets of a part while steps work on them. Records and lists are never changed, only replaced. */
 export interface SheetDraft {
   readonly t: number;
   readonly roots: readonly DraftRoot[];
-  readonly plates: ReadonlyMap<string, DraftPlate>;
-  readonly bends: ReadonlyMap<string, DraftBend>;
+  readonly plates: Records<DraftPlate>;
+  readonly bends: DraftBends;
   readonly slits: readonly DraftSlit[];
   /** Bends that are held flat while the next steps work. */
   readonly held: ReadonlySet<string>;
@@ -59,30 +58,27 @@ export interface SheetDraft {
 /** A draft that a step may write into. */
 export interface OpenDraft {
   readonly t: number;
-  roots: DraftRoot[];
-  readonly plates: Map<string, DraftPlate>;
-  readonly bends: Map<string, DraftBend>;
-  slits: DraftSlit[];
-  readonly held: Set<string>;
+  roots: readonly DraftRoot[];
+  readonly plates: Records<DraftPlate>;
+  readonly bends: DraftBends;
+  slits: readonly DraftSlit[];
+  held: ReadonlySet<string>;
 }
 
 export const newDraft = (t: number): OpenDraft => ({
   t,
   roots: [],
-  plates: new Map(),
-  bends: new Map(),
+  plates: new Records(),
+  bends: new DraftBends(),
   slits: [],
   held: new Set(),
 });
 
 /** A copy to work on; the original stays as it is. */
 export const reopen = (draft: SheetDraft): OpenDraft => ({
-  t: draft.t,
-  roots: [...draft.roots],
-  plates: new Map(draft.plates),
-  bends: new Map(draft.bends),
-  slits: [...draft.slits],
-  held: new Set(draft.held),
+  ...draft,
+  plates: new Records(draft.plates),
+  bends: new DraftBends(draft.bends),
 });
 
 /** Something a step asks that the sheet cannot give: which field to look at, and what would work. */
@@ -112,16 +108,19 @@ export function workAllMetal(
   }
 }
 
+/** Cuts without width. */
+export function slit(draft: OpenDraft, ...slits: readonly DraftSlit[]): void {
+  if (slits.length > 0) draft.slits = [...draft.slits, ...slits];
+}
+
 /** The bends that start from a plate. */
-export const bendsFrom = (draft: SheetDraft | OpenDraft, plate: string): DraftBend[] =>
-  [...draft.bends.values()].filter((b) => b.parent === plate);
+export const bendsFrom = (draft: SheetDraft | OpenDraft, plate: string): readonly DraftBend[] =>
+  draft.bends.from(plate);
 
 /** The bend that a plate hangs on; none for a root. */
 export function bendTo(draft: SheetDraft | OpenDraft, plate: string): DraftBend | undefined {
   const own = draft.bends.get(plate);
-  if (own?.child === plate) return own;
-  for (const b of draft.bends.values()) if (b.child === plate) return b;
-  return undefined;
+  return own?.child === plate ? own : draft.bends.to(plate);
 }
 
 /** A plate and everything that hangs on it. */
@@ -129,16 +128,10 @@ export function subtreeOf(
   draft: SheetDraft | OpenDraft,
   plate: string,
 ): { plates: string[]; bends: string[] } {
-  const children = new Map<string, DraftBend[]>();
-  for (const b of draft.bends.values()) {
-    const list = children.get(b.parent);
-    if (list) list.push(b);
-    else children.set(b.parent, [b]);
-  }
   const plates = [plate];
   const bends: string[] = [];
   for (const id of plates) {
-    for (const b of children.get(id) ?? []) {
+    for (const b of draft.bends.from(id)) {
       bends.push(b.id);
       plates.push(b.child);
     }
@@ -225,14 +218,11 @@ export function attempt<T extends object | undefined>(
   const kept = reopen(draft);
   const result = work();
   if (result && "message" in result) {
-    draft.plates.clear();
-    for (const [id, p] of kept.plates) draft.plates.set(id, p);
-    draft.bends.clear();
-    for (const [id, b] of kept.bends) draft.bends.set(id, b);
+    draft.plates.become(kept.plates);
+    draft.bends.become(kept.bends);
     draft.slits = kept.slits;
     draft.roots = kept.roots;
-    draft.held.clear();
-    for (const id of kept.held) draft.held.add(id);
+    draft.held = kept.held;
   }
   return result;
 }

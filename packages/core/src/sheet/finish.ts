@@ -3,15 +3,17 @@ import { intersectLoops } from "../plane/boolean.ts";
 import { curveBounds, curvesBounds, type Line } from "../plane/curve.ts";
 import { intoFrame, moveCurve, translation } from "../plane/isometry.ts";
 import type { Loop } from "../plane/loop.ts";
+import { NearCurves } from "../plane/near-curves.ts";
 import { type Bounds, EMPTY_BOUNDS, type Frame, joinBounds, point, sameFrame } from "../plane/point.ts";
 import { type Region, regionArea, regionBounds, regionLoops } from "../plane/region.ts";
 import { compose, STILL } from "../space/vector.ts";
-import { type DraftBend, type DraftPlate, type SheetDraft, subtreeOf } from "./draft.ts";
+import { bendsFrom, bendTo, type DraftBend, type DraftPlate, type SheetDraft, subtreeOf } from "./draft.ts";
 import { kindOf } from "./pieces/piece-kinds.ts";
 import { formedOut, formedRemarks } from "./shaping/formed-out.ts";
 import {
   type CopyFate,
   type CutFate,
+  type Metal,
   type MetalOp,
   type MetalRemark,
   shapeLike,
@@ -145,32 +147,36 @@ function copyRemarks(copies: readonly CopyFate[]): SheetRemark[] {
 
 /** Notches beside one bend that reach into the metal of another: that one would tear, or turn on less than it should. */
 function reliefRemarks(draft: SheetDraft, { numberOf }: Labels): SheetRemark[] {
-  const reliefs = [...draft.plates.values()].flatMap((p) =>
-    p.metal.flatMap((op) => (op.relief && op.bend && draft.bends.has(op.bend) ? [{ op, plate: p.id }] : [])),
-  );
-  if (reliefs.length === 0) return [];
-  const strips = new Map<string, { bend: DraftBend; loops: Loop[]; box: Bounds }[]>();
-  for (const bend of draft.bends.values()) {
-    const loops = shapeMetal(bend.metal).regions.flatMap(regionLoops);
-    const strip = { bend, loops, box: curvesBounds(loops.flat()) };
-    for (const plate of [bend.parent, bend.child]) {
-      const list = strips.get(plate);
-      if (list) list.push(strip);
-      else strips.set(plate, [strip]);
-    }
-  }
-  return reliefs.flatMap(({ op, plate }) => {
-    const box = curvesBounds(op.loops.flat());
-    const hit = strips.get(plate)?.find(({ bend, loops, box: b }) => {
-      if (bend.id === op.bend) return false;
-      if (b.minX > box.maxX || b.maxX < box.minX || b.minY > box.maxY || b.maxY < box.minY) return false;
-      return intersectLoops(op.loops, loops).some((r) => regionArea(r) > LEAST_CUT);
+  return [...draft.plates.values()].flatMap((plate) => {
+    const reliefs = reliefsIn.of(plate.metal).filter((op) => draft.bends.has(op.bend!));
+    if (reliefs.length === 0) return [];
+    const bends = [bendTo(draft, plate.id), ...bendsFrom(draft, plate.id)].flatMap((b) => b ?? []);
+    const strips = new NearCurves(bends.map((bend, nth) => ({ nth, bend, ...stripOf.of(bend.metal) })));
+    return reliefs.flatMap((op) => {
+      const [hit] = strips
+        .near(boxOfWork.of(op))
+        .sort((p, q) => p.nth - q.nth)
+        .filter(({ bend, loops }) => bend.id !== op.bend && runsInto.of(op, loops));
+      if (!hit) return [];
+      const message = `The ${op.relief} relief of bend ${numberOf(op.bend!)} runs into bend ${numberOf(hit.bend.id)}. Make it shallower or narrower, or set the two bends further apart.`;
+      return [{ step: op.step, message, plate: plate.id }];
     });
-    if (!hit) return [];
-    const message = `The ${op.relief} relief of bend ${numberOf(op.bend!)} runs into bend ${numberOf(hit.bend.id)}. Make it shallower or narrower, or set the two bends further apart.`;
-    return [{ step: op.step, message, plate }];
   });
 }
+
+const reliefsIn = new Kept((metal: Metal) => metal.filter((op) => op.relief && op.bend));
+
+const boxOfWork = new Kept((op: MetalOp) => curvesBounds(op.loops.flat()));
+
+/** The outline of a bend's strip. */
+const stripOf = new Kept((metal: Metal) => {
+  const loops = shapeMetal(metal).regions.flatMap(regionLoops);
+  return { loops, box: curvesBounds(loops.flat()) };
+});
+
+const runsInto = new Kept((op: MetalOp, loops: readonly Loop[]) =>
+  intersectLoops(op.loops, loops).some((r) => regionArea(r) > LEAST_CUT),
+);
 
 /** So much of a strip (mm²) must be cut before it counts: borders that only touch share a hair. */
 const LEAST_CUT = 1e-4;

@@ -1,5 +1,6 @@
 import { isCutFree } from "../../forming/inset.ts";
 import { Kept } from "../../kept.ts";
+import { asBefore } from "../../plane/as-before.ts";
 import { overlapOf } from "../../plane/boolean.ts";
 import { type Curve, curveBounds, curveLength, curvesBounds, type Line, line } from "../../plane/curve.ts";
 import { intersectCurves } from "../../plane/intersect.ts";
@@ -201,11 +202,15 @@ function readRegions(regions: readonly Region[], { near }: Nearby): Reading {
   return { kept, whole, found, spans };
 }
 
-/** The blank of a sheet: regions joined along their bends' tangent lines, everything else left as cut. */
-export function blankOf(sheet: Sheet): Blank {
-  const tangents = bendsOf(sheet).map(tangentLinesOf);
+/**
+ * The blank of a sheet: regions joined along their bends' tangent lines, everything else left as cut. What of its
+ * borders is as in a blank `before` is the same record.
+ */
+export function blankOf(sheet: Sheet, before?: Blank): Blank {
+  const all = bendsOf(sheet);
+  const tangents = all.map(tangentLinesOf);
   const ofPlate = new Map<string, TangentLine[]>(platesOf(sheet).map((p) => [p.id, []]));
-  bendsOf(sheet).forEach((b, i) => {
+  all.forEach((b, i) => {
     ofPlate.get(b.parent)!.push(tangents[i][0]);
     ofPlate.get(b.child)!.push(tangents[i][1]);
   });
@@ -213,7 +218,7 @@ export function blankOf(sheet: Sheet): Blank {
   const kept: Curve[] = [];
   const whole: Loop[] = [];
   const read = (regions: readonly Region[], near: readonly TangentLine[], as: "plate" | "strip") => {
-    const bends = near.map((s) => bendsOf(sheet)[s.bend]);
+    const bends = near.map((s) => all[s.bend]);
     const made = readings.of(regions, { near, bends });
     kept.push(...made.kept);
     whole.push(...made.whole);
@@ -221,14 +226,18 @@ export function blankOf(sheet: Sheet): Blank {
     for (const { at, curve } of made.found) found.push({ curve, tangent: near[at] });
   };
   for (const p of platesOf(sheet)) read(p.regions, ofPlate.get(p.id)!, "plate");
-  bendsOf(sheet).forEach((b, i) => {
+  all.forEach((b, i) => {
     read(b.regions, tangents[i], "strip");
   });
   joinAcrossNothing(sheet, tangents);
   const joined = new Map(tangents.flat().map((s) => [s, commonSpans(s.plate, s.strip)]));
   const apart = new Map([...joined].map(([s, spans]) => [s, joinSpans(spans, [])]));
   for (const { curve, tangent } of found) kept.push(...lineWithout(tangent, curve, apart.get(tangent)!));
-  return finishBlank(sheet, kept, whole, (s) => share(s, bendsOf(sheet)[s.bend], joined.get(s)!), tangents);
+  return finishBlank(
+    sheet,
+    loopsOf(kept, whole, before),
+    tangents.map((pair) => pair.map((s) => share(s, all[s.bend], joined.get(s)!))),
+  );
 }
 
 /** Where a plate between two bends has no length, their strips meet each other directly. */
@@ -286,20 +295,24 @@ function splitBetween(tangents: readonly TangentLine[], c: Line): Line[] {
   return out;
 }
 
-function finishBlank(
-  sheet: Sheet,
+/** The borders of a blank, and what of them runs out and back: cuts of no width. */
+function loopsOf(
   curves: readonly Curve[],
   whole: readonly Loop[],
-  shareOf: (s: TangentLine) => number,
-  tangents: readonly (readonly [TangentLine, TangentLine])[],
+  before: Blank | undefined,
+): { loops: readonly Loop[]; torn: readonly Curve[] } {
+  const chains = stitchLoops(curves).loops.map(withoutSpikes);
+  const made = chains.flatMap(({ loop }) => (loop.length > 1 ? [welded(simplifyLoop(loop))] : []));
+  const known = before ? [...before.outlines, ...before.openings.filter((l) => l.length > 2)] : [];
+  return { loops: [...whole, ...asBefore(made, known)], torn: chains.flatMap(({ slits }) => slits) };
+}
+
+function finishBlank(
+  sheet: Sheet,
+  { loops, torn }: { readonly loops: readonly Loop[]; readonly torn: readonly Curve[] },
+  shares: readonly (readonly number[])[],
 ): Blank {
-  const slits: Curve[] = [...sheet.slits, ...formedOf(sheet).flatMap((f) => shownOf.of(f).cut)];
-  const loops: Loop[] = [...whole];
-  for (const chain of stitchLoops(curves).loops) {
-    const { loop, slits: torn } = withoutSpikes(chain);
-    slits.push(...torn);
-    if (loop.length > 1) loops.push(welded(simplifyLoop(loop)));
-  }
+  const slits: Curve[] = [...sheet.slits, ...formedOf(sheet).flatMap((f) => shownOf.of(f).cut), ...torn];
   const outlines = loops.filter((l) => loopArea(l) > SAME);
   const openings = loops.filter((l) => loopArea(l) < -SAME);
   const bounds = loopsBounds(outlines);
@@ -311,7 +324,7 @@ function finishBlank(
     centreLines: bendsOf(sheet).map((b) => ownLines.of(b).centre),
     tangentLines: bendsOf(sheet).map((b) => ownLines.of(b).tangent),
     overlaps: findOverlaps(sheet),
-    joined: tangents.map(([root, leg]) => ({ root: shareOf(root), leg: shareOf(leg) })),
+    joined: shares.map(([root, leg]) => ({ root, leg })),
     bounds,
     width: Math.max(0, bounds.maxX - bounds.minX),
     height: Math.max(0, bounds.maxY - bounds.minY),
@@ -426,21 +439,23 @@ function findOverlaps(sheet: Sheet): Region[] {
     }
     return false;
   };
-  const regions = parts.map((p) => p.region);
-  const boxes = regions.map(regionBounds);
-  const near = new Set<number>();
-  const order = boxes.map((_, i) => i).sort((i, j) => boxes[i].minX - boxes[j].minX);
-  let active: number[] = [];
+  const placed = parts.map(({ region }, i) => ({ i, box: regionBounds(region) }));
+  const beside = new NearCurves(placed);
+  const over = new Set<number>();
   const slack = SAME * 10;
-  for (const i of order) {
-    active = active.filter((j) => boxes[j].maxX > boxes[i].minX + slack);
-    for (const j of active) {
-      const over = boxes[j].minY < boxes[i].maxY - slack && boxes[j].maxY > boxes[i].minY + slack;
-      if (over && !kin(i, j)) near.add(i).add(j);
-    }
-    active.push(i);
-  }
+  for (const { i, box } of placed)
+    beside.some(box, ({ i: j, box: b }) => {
+      const apart =
+        b.maxX <= box.minX + slack ||
+        b.minX >= box.maxX - slack ||
+        b.maxY <= box.minY + slack ||
+        b.minY >= box.maxY - slack;
+      if (j > i && !apart && !kin(i, j)) over.add(i).add(j);
+      return false;
+    });
   // Round holes stay in only where they stand free, so leaving them out can at most report metal over a hole.
-  const loops = [...near].flatMap((i) => [regions[i].outer, ...regions[i].holes.filter((h) => !asCircle(h))]);
+  const loops = [...over]
+    .map((i) => parts[i].region)
+    .flatMap(({ outer, holes }) => [outer, ...holes.filter((h) => !asCircle(h))]);
   return loops.length === 0 ? [] : overlapOf(loops);
 }

@@ -1,3 +1,4 @@
+import { Kept } from "../../kept.ts";
 import { inverse, type Motion, moveV, type Vector } from "../../space/vector.ts";
 import { type FoldedPiece, kindOf } from "../pieces/piece-kinds.ts";
 import type { Carrier, Piece, Sheet } from "../sheet.ts";
@@ -17,6 +18,24 @@ const isCarrier = (p: Piece): p is Carrier => "child" in p;
 export const evenState = (sheet: Sheet, share: number, held: ReadonlySet<string> = new Set()): FoldState =>
   sheet.pieces.map((p) => (held.has(p.kind === "rib" ? p.bend.id : isCarrier(p) ? p.id : "") ? 0 : share));
 
+interface Carried {
+  readonly folded: FoldedPiece;
+  /** The motion of what hangs on it. */
+  readonly on?: Motion;
+}
+
+function carried(piece: Piece, on: Motion, share: number, t: number): Carried {
+  const kind = kindOf(piece);
+  const folded = kind.fold(piece, on, share, t);
+  return { folded, ...(isCarrier(piece) ? { on: kind.passes!(folded, t) } : {}) };
+}
+
+/** Every build asks for a part folded fully, of which most hangs where it hung before. */
+const atTheEnd = new Kept(
+  (piece: Piece, { on, t }: { readonly on: Motion; readonly t: number }) => carried(piece, on, 1, t),
+  (p, q) => p.on === q.on && p.t === q.t,
+);
+
 /**
  * Folds a sheet. The anchor plate stays where it is in developed coordinates; by default that is
  * the first plate.
@@ -25,6 +44,8 @@ export function foldSheet(sheet: Sheet, state: FoldState, anchor?: string): Fold
   const { t } = sheet;
   const motions = new Map<string, Motion>(sheet.roots.map((r) => [r.plate, r.place]));
   const folded = new Map<Piece, FoldedPiece>();
+  const fold = (piece: Piece, on: Motion, i: number): Carried =>
+    state[i] === 1 ? atTheEnd.of(piece, { on, t }) : carried(piece, on, state[i], t);
   const carriers = new Map(
     sheet.pieces.flatMap((piece, i) => (isCarrier(piece) ? [[piece.child, { piece, i }] as const] : [])),
   );
@@ -33,16 +54,13 @@ export function foldSheet(sheet: Sheet, state: FoldState, anchor?: string): Fold
     const known = motions.get(plate);
     if (known) return known;
     const { piece, i } = carriers.get(plate)!;
-    const kind = kindOf(piece);
-    const made = kind.fold(piece, motionOf(piece.parent), state[i], t);
-    folded.set(piece, made);
-    const motion = kind.passes!(made, t);
-    motions.set(plate, motion);
-    return motion;
+    const made = fold(piece, motionOf(piece.parent), i);
+    folded.set(piece, made.folded);
+    motions.set(plate, made.on!);
+    return made.on!;
   };
   const pieces = sheet.pieces.map((piece, i) => {
-    if (!isCarrier(piece))
-      return kindOf(piece).fold(piece, motionOf("host" in piece ? piece.host : piece.id), state[i], t);
+    if (!isCarrier(piece)) return fold(piece, motionOf("host" in piece ? piece.host : piece.id), i).folded;
     motionOf(piece.child);
     return folded.get(piece)!;
   });

@@ -1,9 +1,10 @@
-import type { Vector } from "../../space/vector.ts";
+import { Kept } from "../../kept.ts";
+import { moveV, type Vector } from "../../space/vector.ts";
 import { AXES } from "../pieces/borders.ts";
 import type { Beyond } from "../pieces/piece-kind.ts";
-import { kindOf } from "../pieces/piece-kinds.ts";
-import type { Sheet } from "../sheet.ts";
-import { type Folding, foldPoint } from "./fold.ts";
+import { type FoldedPiece, kindOf } from "../pieces/piece-kinds.ts";
+import type { Piece, Sheet } from "../sheet.ts";
+import type { Folding } from "./fold.ts";
 
 export interface Box {
   readonly min: Vector;
@@ -22,11 +23,37 @@ export interface Box {
 export function foldedBox(sheet: Sheet, folding: Folding): Box {
   const box = emptyBox();
   let exact = true;
-  sheet.pieces.forEach((_, i) => {
-    exact = growBox(box, sheet, folding, i) === "exact" && exact;
+  sheet.pieces.forEach((piece, i) => {
+    const known: GrowingBox = { min: [...box.min], max: [...box.max] };
+    const own = ownBox.of(folding.pieces[i], { known, piece, t: folding.t });
+    for (const k of AXES) {
+      box.min[k] = Math.min(box.min[k], own.min[k]);
+      box.max[k] = Math.max(box.max[k], own.max[k]);
+    }
+    exact &&= own.exact;
   });
   return { ...box, ...(exact ? {} : { bounded: true }) };
 }
+
+/** What the box of a folded piece follows from besides: `known` is the box of others. */
+interface Asked {
+  readonly known: GrowingBox;
+  readonly piece: Piece;
+  readonly t: number;
+}
+
+/** The box of a folded piece, as far as it could be beyond one that is known. It stands while that holds all of the other. */
+const ownBox = new Kept(
+  (folded: FoldedPiece, { known, piece, t }: Asked) => {
+    const box = emptyBox();
+    const exact = growBox(box, piece, folded, t, known) === "exact";
+    return { ...box, exact };
+  },
+  (p, q) =>
+    p.piece === q.piece &&
+    p.t === q.t &&
+    AXES.every((k) => q.known.min[k] <= p.known.min[k] && q.known.max[k] >= p.known.max[k]),
+);
 
 /** A box that others are taken into. */
 interface GrowingBox {
@@ -39,22 +66,29 @@ export const emptyBox = (): GrowingBox => ({
   max: [-Infinity, -Infinity, -Infinity],
 });
 
-/** Takes a piece into a box; what of it could not be beyond the box is not looked for. */
+/**
+ * Takes a folded piece into a box; what of it could not be beyond that or beyond another that is known is not looked
+ * for.
+ */
 export function growBox(
   { min, max }: GrowingBox,
-  { pieces, t }: Sheet,
-  folding: Folding,
-  i: number,
+  piece: Piece,
+  folded: FoldedPiece,
+  t: number,
+  known: GrowingBox = { min, max },
 ): "exact" | "outside" {
-  const take = (u: number, v: number, height?: number) => {
+  const kind = kindOf(piece);
+  const take = (x: number, y: number, height?: number) => {
+    const motion = kind.motionAt(folded, t, { x, y });
     for (const w of height === undefined ? [0, t] : [height]) {
-      const p = foldPoint(folding, i, [u, v, w]);
+      const p = moveV(motion, [x, y, w]);
       for (const k of AXES) {
         min[k] = Math.min(min[k], p[k]);
         max[k] = Math.max(max[k], p[k]);
       }
     }
   };
-  const beyond: Beyond = (k, way, height) => (way > 0 ? height > max[k] : height > -min[k]);
-  return kindOf(pieces[i]).reach(pieces[i], folding.pieces[i], t, take, beyond);
+  const beyond: Beyond = (k, way, height) =>
+    way > 0 ? height > Math.max(max[k], known.max[k]) : height > -Math.min(min[k], known.min[k]);
+  return kind.reach(piece, folded, t, take, beyond);
 }

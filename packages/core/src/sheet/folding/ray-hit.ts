@@ -39,9 +39,9 @@ const covers = (piece: Piece, p: Point): boolean =>
 
 /** Boxes of the pieces in space. */
 const boxes = new Kept((folding: Folding, sheet: Sheet): readonly Box[] =>
-  sheet.pieces.map((_, i) => {
+  sheet.pieces.map((piece, i) => {
     const box = emptyBox();
-    growBox(box, sheet, folding, i);
+    growBox(box, piece, folding.pieces[i], folding.t);
     return box;
   }),
 );

@@ -1,7 +1,7 @@
 import { bendAllowance, innerSetback, outerSetback } from "../../bend/allowance.ts";
 import { line } from "../../plane/curve.ts";
 import { along, type Frame, fromFrame, type Point, point } from "../../plane/point.ts";
-import { type DraftBend, type OpenDraft, type Refusal, workMetal } from "../draft.ts";
+import { type DraftBend, type OpenDraft, type Refusal, slit, workMetal } from "../draft.ts";
 import { type Band, type Division, dividePlate } from "../shaping/divide.ts";
 import { hasMetal, type Metal } from "../shaping/metal.ts";
 import { refreshEdges } from "../shaping/refresh-edges.ts";
@@ -124,7 +124,7 @@ function relieve(
       const side = frame === near ? "parent" : "child";
       reliefs.push({ end: own, side, ...sizeOf(relief) });
       if (relief.shape === "torn")
-        draft.slits.push({
+        slit(draft, {
           owner: plate,
           step,
           line: line(fromFrame(frame, point(at, 0)), fromFrame(frame, point(at, -relief.depth)), "slit"),

@@ -6,6 +6,7 @@ import { along, type Bounds, boundsMeet, dot, samePoint, subtract } from "../../
 import { regionLoops } from "../../plane/region.ts";
 import { mm } from "../../units/spoken-length.ts";
 import {
+  bendsFrom,
   type DraftBend,
   type DraftPlate,
   edgeFrame,
@@ -16,6 +17,7 @@ import {
   type OpenDraft,
   type Refusal,
   type SheetDraft,
+  slit,
   workMetal,
 } from "../draft.ts";
 import { takenBy } from "../growing/site.ts";
@@ -159,8 +161,12 @@ function repeatWork(
     draft.bends.set(id, made.own.length > 0 ? fitted(bend) : bend);
   }
   const slits = draft.slits.filter((s) => steps.has(s.step));
-  for (const { move } of places)
-    for (const s of slits) draft.slits.push({ owner: s.owner, step, line: moveCurve(move, s.line) as Line });
+  slit(
+    draft,
+    ...places.flatMap(({ move }) =>
+      slits.map((s) => ({ owner: s.owner, step, line: moveCurve(move, s.line) as Line })),
+    ),
+  );
   for (const id of touched) refreshEdges(draft, id);
 }
 
@@ -290,12 +296,14 @@ function copyTo(
     draft.plates.set(copy.id, move.flips ? swapSides(copy) : copy);
   }
   const slits = draft.slits.filter((s) => making.steps.has(s.step));
-  for (const s of slits)
-    draft.slits.push({
+  slit(
+    draft,
+    ...slits.map((s) => ({
       owner: own.has(s.owner) ? copyName(s.owner, mark) : s.owner,
       step,
       line: moveCurve(move, s.line) as Line,
-    });
+    })),
+  );
   return undefined;
 }
 
@@ -494,12 +502,8 @@ export function mirrorJoined(
 ): string[] {
   const plate = draft.plates.get(plateId)!;
   const made: string[] = [];
-  const queue = [...draft.bends.values()].filter((b) => b.parent === plateId);
-  const below: DraftBend[] = [];
-  for (let b = queue.shift(); b; b = queue.shift()) {
-    below.push(b);
-    for (const c of draft.bends.values()) if (c.parent === b.child) queue.push(c);
-  }
+  const below = [...bendsFrom(draft, plateId)];
+  for (const b of below) below.push(...bendsFrom(draft, b.child));
   const own = new Set(below.map((b) => b.child));
   const withRoot = new Set([...own, plateId]);
   const image = imageOf(plate.metal, move, mark, step);
@@ -528,13 +532,16 @@ export function mirrorJoined(
     draft.plates.set(copy.id, copy);
     made.push(copy.id);
   }
-  for (const s of [...draft.slits])
-    if (s.owner === plateId || own.has(s.owner))
-      draft.slits.push({
+  slit(
+    draft,
+    ...draft.slits
+      .filter((s) => s.owner === plateId || own.has(s.owner))
+      .map((s) => ({
         owner: own.has(s.owner) ? copyName(s.owner, mark) : plateId,
         step,
         line: moveCurve(move, s.line) as Line,
-      });
+      })),
+  );
   refreshEdges(draft, plateId);
   return made;
 }

@@ -36,9 +36,11 @@ export const holdStep: StepKind = {
     for (const pick of picks) if (!draft.bends.has(pick.at)) lost("bends", pick);
     const ids = values.choices.which === "all" ? [...draft.bends.keys()] : picks.map((p) => p.at);
     if (ids.length === 0) return refuse("which", "There is no bend yet. Put this step after one that bends.");
+    const held = new Set(draft.held);
     for (const id of ids) {
-      if (hold && draft.bends.has(id)) draft.held.add(id);
-      if (!hold) draft.held.delete(id);
+      if (hold && draft.bends.has(id)) held.add(id);
+      if (!hold) held.delete(id);
     }
+    draft.held = held;
   },
 };

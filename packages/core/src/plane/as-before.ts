@@ -1,0 +1,32 @@
+import type { Curve } from "./curve.ts";
+import type { Loop } from "./loop.ts";
+import type { Point } from "./point.ts";
+
+const samePlace = (p: Point, q: Point): boolean => Object.is(p.x, q.x) && Object.is(p.y, q.y);
+
+/** Whether two curves are the same in all that is said of them, to the last bit. */
+function sameCurve(p: Curve, q: Curve): boolean {
+  if (p.name !== q.name || !samePlace(p.a, q.a) || !samePlace(p.b, q.b)) return false;
+  if (p.kind === "line" || q.kind === "line") return p.kind === q.kind;
+  return samePlace(p.c, q.c) && p.r === q.r && p.ccw === q.ccw;
+}
+
+/**
+ * Loops with the very records of other loops wherever they say the same: whoever knows those need not be told anew.
+ */
+export function asBefore(loops: readonly Loop[], before: readonly Loop[]): Loop[] {
+  if (before.length === 0) return [...loops];
+  const known = new Map<number, { readonly curve: Curve; readonly loop: Loop }[]>();
+  for (const loop of before)
+    for (const curve of loop) {
+      const there = known.get(curve.a.x);
+      if (there) there.push({ curve, loop });
+      else known.set(curve.a.x, [{ curve, loop }]);
+    }
+  return loops.map((loop) => {
+    const found = loop.map((c) => known.get(c.a.x)?.find(({ curve }) => sameCurve(c, curve)));
+    const whole = found[0]?.loop;
+    if (whole?.length === loop.length && found.every((f, i) => f && f.curve === whole[i])) return whole;
+    return loop.map((c, i) => found[i]?.curve ?? c);
+  });
+}
