@@ -1,7 +1,7 @@
 import type { ChoiceField as Spec } from "@hillcrest/core";
-import { Popover as Radix } from "radix-ui";
 import { type ReactNode, useState } from "react";
 import { InlineButton } from "../ui/inline-button.tsx";
+import { Unfolding } from "../ui/popover.tsx";
 
 interface ChoiceFieldProps {
   readonly spec: Spec;
@@ -36,44 +36,41 @@ export function ChoiceField({ spec, value, onChange, wrong, picture: drawn, note
     );
   }
   return (
-    <Radix.Root open={open} onOpenChange={setOpen}>
-      <Radix.Trigger asChild>
+    <Unfolding
+      trigger={
         <InlineButton data-field={spec.key} className={look} title={spec.label}>
           {label}
         </InlineButton>
-      </Radix.Trigger>
-      <Radix.Portal>
-        <Radix.Content
-          align="end"
-          sideOffset={5}
-          collisionPadding={8}
-          aria-label={spec.label}
-          className="z-40 rounded-lg border border-hairline bg-panel p-2 shadow-card"
-          onKeyDown={(e) => moveFocus(e)}
-        >
-          <p className="px-1 pb-1.5 text-[12px] font-semibold text-quiet">{spec.label}</p>
-          <div
-            className={`scroll-quiet max-h-[60vh] overflow-auto ${picture ? `flex flex-wrap gap-1.5 p-px ${spec.options.length > 8 ? "max-w-[500px]" : "max-w-[92vw]"}` : "flex flex-col"}`}
-            role="listbox"
-            aria-label={spec.label}
-          >
-            {spec.options.map((o) => (
-              <Option
-                key={o.value}
-                option={o}
-                chosen={o.value === value}
-                picture={picture}
-                note={note}
-                onChoose={() => {
-                  onChange(o.value);
-                  setOpen(false);
-                }}
-              />
-            ))}
-          </div>
-        </Radix.Content>
-      </Radix.Portal>
-    </Radix.Root>
+      }
+      label={spec.label}
+      open={open}
+      onOpenChange={setOpen}
+      align="end"
+      sideOffset={5}
+      className="z-40 rounded-lg border border-hairline bg-panel p-2 shadow-card"
+      onKeyDown={moveFocus}
+    >
+      <p className="px-1 pb-1.5 text-[12px] font-semibold text-quiet">{spec.label}</p>
+      <div
+        className={`scroll-quiet max-h-[60vh] overflow-auto ${picture ? `flex flex-wrap gap-1.5 p-px ${spec.options.length > 8 ? "max-w-[500px]" : "max-w-[92vw]"}` : "flex flex-col"}`}
+        role="listbox"
+        aria-label={spec.label}
+      >
+        {spec.options.map((o) => (
+          <Option
+            key={o.value}
+            option={o}
+            chosen={o.value === value}
+            picture={picture}
+            note={note}
+            onChoose={() => {
+              onChange(o.value);
+              setOpen(false);
+            }}
+          />
+        ))}
+      </div>
+    </Unfolding>
   );
 }
 

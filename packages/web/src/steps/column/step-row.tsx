@@ -160,7 +160,8 @@ function StepName({ step, open }: { step: StepDocument; open: boolean }) {
 
 /** Every build brings new outcomes; a row is drawn again only when something in its own has changed. */
 function sameRow(a: StepRowProps, b: StepRowProps): boolean {
-  const told = (p: StepRowProps) => JSON.stringify([p.outcome, p.findings]);
+  // What has not changed is the very same record, mostly; a table of thousands is not read for nothing.
+  const says = (p: unknown, q: unknown) => p === q || JSON.stringify(p) === JSON.stringify(q);
   const keys = [
     "step",
     "number",
@@ -172,7 +173,7 @@ function sameRow(a: StepRowProps, b: StepRowProps): boolean {
     "onDragStart",
     "onDragEnd",
   ] as const;
-  return keys.every((key) => a[key] === b[key]) && told(a) === told(b);
+  return keys.every((key) => a[key] === b[key]) && says(a.outcome, b.outcome) && says(a.findings, b.findings);
 }
 
 /** What a lost pick may have meant: one click puts it right. */
