@@ -278,6 +278,9 @@ test("a preset is kept in the Stock from here, and parts go by it", async () => 
   await isSaved(page);
   await page.goto(`${bench.base}/stock/presets`);
   await page.click('text="Named blanks"');
+  await page.waitForFunction(() =>
+    [...document.querySelectorAll("input")].some((e) => e.value === "Named blanks"),
+  );
   const saved = await savedFile(page, () => page.click('[data-preset-file] >> text="Save as JSON"'));
   expect(JSON.parse(saved.text)).toMatchObject({
     format: "hillcrest-preset",

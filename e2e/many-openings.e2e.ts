@@ -217,6 +217,61 @@ test("while thousands are built it says what is being done; it can be stopped, a
   expect(await page.locator("[data-building]").count()).toBe(0);
 });
 
+test("on the blank's own page the canvas draws thousands of openings; a dimension is picked on two of them, and dragging keeps up", async () => {
+  await shown();
+  await page.goto(`${page.url().split("?")[0]}/blank`);
+  await page.waitForSelector(`canvas[data-openings="${MANY}"]`);
+  const lies = 250;
+  // The blank lies with its lower left corner at nought.
+  const on = (x: number, y: number) => onBlank(x + lies, y + lies + 20);
+  expect(await page.locator('[data-view="blank"] [data-metal]').count()).toBe(0);
+  const start = await on(at(21), at(20) + 3);
+  await page.mouse.move(start.x, start.y);
+  for (let i = 0; i < 5; i++) await page.mouse.wheel(0, -200);
+  await page.mouse.move(2, 2);
+  await page.waitForTimeout(300);
+  const [web, hole] = [await on(at(20) + PITCH / 2, at(20) + PITCH / 2), await on(at(20), at(20))];
+  expect((await inkAt(web))[3]).toBe(255);
+  expect((await inkAt(hole))[3]).toBe(0);
+  await page.keyboard.press("d");
+  // Nothing of the openings becomes an element while something is picked.
+  await page.waitForSelector("text=Click an edge, a corner, an opening or a bend line.");
+  expect(await page.locator('[data-view="blank"] [data-end*="hole"]').count()).toBe(0);
+  const [rim, other] = [await on(at(20), at(20) + 3), await on(at(23), at(20) + 3)];
+  await page.mouse.move(rim.x, rim.y);
+  await page.waitForSelector('[data-view="blank"] [data-end*="s1 h1020"]');
+  await page.mouse.click(rim.x, rim.y);
+  await page.waitForSelector("text=And to what?");
+  await page.mouse.move(other.x, other.y);
+  await page.waitForSelector('[data-view="blank"] [data-end*="s1 h1023"]');
+  // What was clicked first stays lit.
+  expect(await page.locator('[data-view="blank"] [data-end*="s1 h1020"]').count()).toBe(1);
+  await page.mouse.click(other.x, other.y);
+  await page.waitForSelector("[data-dimension-card]");
+  expect(await page.locator("[data-dimension-card]").innerText()).toContain("30");
+  await page.keyboard.press("Escape");
+  // Dragged by fifty steps: the view follows, and no step holds the page up.
+  const held = await page.evaluate(() => {
+    const kept: number[] = [];
+    const watch = new PerformanceObserver((list) => {
+      for (const e of list.getEntries()) kept.push(e.duration);
+    });
+    watch.observe({ entryTypes: ["longtask"] });
+    (window as unknown as { held: number[] }).held = kept;
+    return kept.length;
+  });
+  expect(held).toBe(0);
+  const before = await on(0, 0);
+  await page.mouse.move(web.x, web.y);
+  await page.mouse.down();
+  for (let i = 1; i <= 50; i++) await page.mouse.move(web.x + i * 2, web.y + i);
+  await page.mouse.up();
+  const after = await on(0, 0);
+  expect([after.x - before.x, after.y - before.y]).toEqual([expect.closeTo(100, 0), expect.closeTo(50, 0)]);
+  const long = await page.evaluate(() => (window as unknown as { held: number[] }).held);
+  expect(long.filter((ms) => ms > 150)).toEqual([]);
+});
+
 /** Radii of all circles in a DXF. */
 const circlesOf = (dxf: string): number[] =>
   [...dxf.matchAll(/\n\s*0\r?\nCIRCLE\r?\n([\s\S]*?)(?=\n\s*0\r?\n)/g)].map(([, body]) =>

@@ -152,6 +152,8 @@ export {
 export type { Drawing, DrawnBlank, DrawnEntity, DrawnFacts } from "./formats/drawing/drawing.ts";
 export {
   cornersOf,
+  type InTheWay,
+  inTheWay,
   type NoteBox,
   type NoteWish,
   placeNotes,
@@ -346,7 +348,7 @@ export {
   pointAt,
   reversed,
 } from "./plane/curve.ts";
-export { type Isometry, moveCurve, moveDirection, movePoint } from "./plane/isometry.ts";
+export { backOf, type Isometry, moveCurve, moveDirection, movePoint } from "./plane/isometry.ts";
 export {
   asCircle,
   circleLoop,

@@ -5,6 +5,7 @@ import {
   circleLoop,
   cornersOf,
   flatDimension,
+  inTheWay,
   line,
   type NoteBox,
   type NoteWish,
@@ -61,7 +62,7 @@ describe("places for notes", () => {
             places: placesAlong(a, b, [0, 4, -4], 6),
           }),
         );
-        const found = [...placeNotes(wishes, all).values()];
+        const found = [...placeNotes(wishes, inTheWay(all)).values()];
         for (const box of found)
           for (const c of all) {
             for (let k = 0; k <= 60; k++) {
@@ -91,13 +92,13 @@ describe("places for notes", () => {
       places: placesAlong(own.a, own.b, [0]),
       ...more,
     });
-    expect(placeNotes([wish({})], [own]).size).toBe(0);
-    expect(placeNotes([wish({ own: new Set<Curve>([own]) })], [own]).get("a")).toMatchObject({
+    expect(placeNotes([wish({})], inTheWay([own])).size).toBe(0);
+    expect(placeNotes([wish({ own: new Set<Curve>([own]) })], inTheWay([own])).get("a")).toMatchObject({
       x: 50,
       y: 0,
       turn: 0,
     });
-    expect(placeNotes([wish({ fits: () => false })], []).size).toBe(0);
+    expect(placeNotes([wish({ fits: () => false })], inTheWay([])).size).toBe(0);
   });
 
   it("are read from the foot or from the right, never upside down", () => {

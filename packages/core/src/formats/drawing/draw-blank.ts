@@ -30,7 +30,7 @@ import { formatShort, toDegrees } from "../../units/quantity.ts";
 import { curveKey } from "./curve-key.ts";
 import type { DrawnBlank, DrawnEntity } from "./drawing.ts";
 import { withJoints } from "./joints.ts";
-import { type NoteBox, type NoteWish, placeNotes, placesAlong } from "./note-places.ts";
+import { inTheWay, type NoteBox, type NoteWish, placeNotes, placesAlong } from "./note-places.ts";
 import { withoutShort } from "./shortest.ts";
 import { strokeText, textWidth } from "./strokes.ts";
 
@@ -324,7 +324,7 @@ class Pen {
     if (wishes.length === 0) return;
     const curves = [...this.blank.outlines, ...this.openings.map((l) => this.moved(l))].flat();
     const lines = [...this.up, ...this.down].map((b) => b.line);
-    const found = placeNotes(onceEach(wishes), [...curves, ...this.blank.slits, ...lines]);
+    const found = placeNotes(onceEach(wishes), inTheWay([...curves, ...this.blank.slits, ...lines]));
     for (const { key, text, content, size } of wishes) {
       const box = found.get(`${key} ${size}`);
       if (box) this.text(content, text, size, box);
@@ -413,7 +413,7 @@ class Pen {
     const taken = this.entities.flatMap((e) =>
       e.kind === "curve" ? [e.curve] : e.kind === "chain" ? e.curves : [],
     );
-    const box = placeNotes([wish], [...curves, ...taken]).get("grain");
+    const box = placeNotes([wish], inTheWay([...curves, ...taken])).get("grain");
     if (!box) return void this.notes.push("There is no room for the grain arrow; it is left out.");
     const at = (u: number, v: number) => ({
       x: box.x + u * grain.x - v * grain.y,

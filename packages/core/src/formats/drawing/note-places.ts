@@ -84,15 +84,17 @@ function boxesMeet(p: NoteBox, q: NoteBox): boolean {
 /** A curve as chords this much nearer to it than a note's height. */
 const FINENESS = 0.03;
 
+/** The curves that no note may cover, found by where they lie; laid out once for all sizes that notes are placed in. */
+export type InTheWay = NearCurves<{ readonly curve: Curve; readonly box: Bounds }>;
+
+export const inTheWay = (curves: readonly Curve[]): InTheWay =>
+  new NearCurves(curves.map((curve) => ({ curve, box: curveBounds(curve) })));
+
 /**
  * Finds a place for each note at which it covers no curve and no other note, in the order of the wishes; those for which
  * there is none are not among the answers.
  */
-export function placeNotes(
-  wishes: readonly NoteWish[],
-  curves: readonly Curve[],
-): ReadonlyMap<string, NoteBox> {
-  const things = new NearCurves(curves.map((curve) => ({ curve, box: curveBounds(curve) })));
+export function placeNotes(wishes: readonly NoteWish[], things: InTheWay): ReadonlyMap<string, NoteBox> {
   const found = new Map<string, NoteBox>();
   // Two boxes that meet have their middles no farther apart than the largest is from corner to corner.
   const largest = wishes.reduce((m, w) => Math.max(m, Math.hypot(w.width, w.height)), 0);

@@ -9,6 +9,8 @@ import {
   type DrawnContent,
   type ExportPreset,
   formatShort,
+  type InTheWay,
+  inTheWay,
   lengthText,
   type NoteBox,
   type NoteWish,
@@ -38,18 +40,20 @@ export interface BlankDrawingProps {
   readonly transform: string;
   readonly dimensions?: DimensionUse;
   readonly comparison?: Comparison;
+  /** Whether the metal and its openings are drawn beneath it already. */
+  readonly beneath?: boolean;
 }
 
 const PEN = { vectorEffect: "non-scaling-stroke" } as const;
 
 /** The blank as it lies with everything that is shown on it; the same on the page and on paper. */
 export function BlankDrawing(props: BlankDrawingProps) {
-  const { drawn, settings, transform, comparison } = props;
+  const { drawn, settings, transform, comparison, beneath = false } = props;
   const shows = new Set(settings.shows ?? DEFAULT_SHOWS);
   return (
     <>
       <g transform={transform}>
-        <Metal drawn={drawn} />
+        <Metal drawn={drawn} beneath={beneath} />
         <Extras {...props} />
         {shows.has("bends") && <BendLines drawn={drawn} />}
       </g>
@@ -68,18 +72,20 @@ export function BlankDrawing(props: BlankDrawingProps) {
   );
 }
 
-const Metal = memo(function Metal({ drawn }: { drawn: SheetDrawn }) {
+const Metal = memo(function Metal({ drawn, beneath }: { drawn: SheetDrawn; beneath: boolean }) {
   return (
     <>
-      <path
-        data-metal
-        d={drawn.outline}
-        fill="var(--blank)"
-        fillRule="evenodd"
-        stroke="var(--ink)"
-        strokeWidth={1.5}
-        {...PEN}
-      />
+      {!beneath && (
+        <path
+          data-metal
+          d={drawn.outline()}
+          fill="var(--blank)"
+          fillRule="evenodd"
+          stroke="var(--ink)"
+          strokeWidth={1.5}
+          {...PEN}
+        />
+      )}
       {drawn.slits && <path d={drawn.slits} fill="none" stroke="var(--ink)" strokeWidth={1.5} {...PEN} />}
       {drawn.marks && (
         <path data-marks d={drawn.marks} fill="none" stroke="var(--moss)" strokeWidth={1.2} {...PEN} />
@@ -204,7 +210,14 @@ function Labels(props: LabelsProps) {
     });
   }, [build, side, units, numbers, full]);
   const step = stepOf(zoom);
-  const boxes = useMemo(() => labelBoxes(labels, letters, drawn, step), [labels, letters, drawn, step]);
+  const things = useMemo(() => {
+    const { outlines, openings, centreLines } = drawn.placed.blank;
+    return inTheWay([...outlines.flat(), ...openings.flat(), ...centreLines.flatMap((l) => l.pieces)]);
+  }, [drawn]);
+  const boxes = useMemo(
+    () => labelBoxes(labels, letters, drawn, things, step),
+    [labels, letters, drawn, things, step],
+  );
   return (
     <>
       {drawn.plates.map(({ letter }) => {
@@ -250,6 +263,7 @@ function labelBoxes(
   labels: readonly BendLabel[],
   letters: boolean,
   { placed, plates }: SheetDrawn,
+  things: InTheWay,
   zoom: number,
 ): ReadonlyMap<string, NoteBox> {
   const { blank } = placed;
@@ -292,12 +306,7 @@ function labelBoxes(
           }),
         )
     : [];
-  const curves = [
-    ...blank.outlines.flat(),
-    ...blank.openings.flat(),
-    ...blank.centreLines.flatMap((l) => l.pieces),
-  ];
-  return placeNotes([...notes, ...onPlates], curves);
+  return placeNotes([...notes, ...onPlates], things);
 }
 
 /** Beyond the blank a note may stand so far (pixels) before it meets the overall size, or the edge of the view. */

@@ -1,4 +1,5 @@
 import {
+  backOf,
   type Curve,
   curvePath,
   type DrawnContent,
@@ -8,11 +9,13 @@ import {
   type MeasureEnd,
   moveCurve,
   movePoint,
+  NearCurves,
   openingLoops,
   orientationOf,
   orientBlank,
   type PartBuild,
   type PartDocument,
+  type Pickable,
   type PlacedBlank,
   type Point,
   pickables,
@@ -22,6 +25,7 @@ import {
   sheetCorners,
 } from "@hillcrest/core";
 import { pickOf } from "../../views/pick-names.ts";
+import { pickPlacesOf } from "../../views/pick-places.ts";
 
 /** A place on the page for a place on the blank. */
 export type Place = (p: Point) => Point;
@@ -37,7 +41,8 @@ export interface Target {
 /** What the page of the blank draws, in mm on the blank as it lies. */
 export interface SheetDrawn {
   readonly placed: PlacedBlank;
-  readonly outline: string;
+  /** The metal with its openings, as the data of a path: long where there are many. */
+  readonly outline: () => string;
   readonly overlaps: string;
   readonly slits: string;
   readonly marks: string;
@@ -53,28 +58,65 @@ export function endOfPick(pick: ReturnType<typeof pickOf>): MeasureEnd | undefin
   return pick.kind === "hole" ? { kind: "hole", name: `${pick.plate} ${pick.key}` } : undefined;
 }
 
-/** Everything that can be measured on a blank as it lies. */
-export function targetsOf(sheet: Sheet, placed: PlacedBlank): Target[] {
+/** What a border is measured by, with its line. */
+export function targetOfBorder(border: Pickable, { motion }: PlacedBlank): Target | undefined {
+  const end = endOfPick(pickOf(border));
+  return end && { end, path: pathOf(border.curves.map((c) => moveCurve(motion, c))) };
+}
+
+/**
+ * Everything that can be measured on a blank as it lies. Where it has `many` openings their borders and middles, and the
+ * edges, are left out: they are found by where they are, as `openingTargets` has them.
+ */
+export function targetsOf(sheet: Sheet, placed: PlacedBlank, many = false): Target[] {
   const { motion, blank } = placed;
-  const borders = pickables(sheet).flatMap((b): Target[] => {
-    const end = endOfPick(pickOf(b));
-    return end ? [{ end, path: pathOf(b.curves.map((c) => moveCurve(motion, c))) }] : [];
-  });
+  const borders = many ? [] : pickables(sheet).flatMap((b) => targetOfBorder(b, placed) ?? []);
   const bends = blank.centreLines.map(
     ({ bend, pieces }): Target => ({ end: { kind: "bend", name: bend }, path: pathOf(pieces) }),
   );
-  const centres = platesOf(sheet).flatMap((p) =>
-    openingLoops(p.regions).map(
-      ({ key, centre }): Target => ({
-        end: { kind: "hole", name: `${p.id} ${key}` },
-        at: movePoint(motion, centre),
-      }),
-    ),
-  );
+  const centres = many ? [] : middlesOf(sheet, motion);
   const corners = sheetCorners(sheet).map(
     (c): Target => ({ end: { kind: "corner", name: c.name }, at: movePoint(motion, c.at) }),
   );
   return [...borders, ...bends, ...centres, ...corners];
+}
+
+/** The middles of all openings. */
+const middlesOf = (sheet: Sheet, motion: PlacedBlank["motion"]): (Target & { readonly at: Point })[] =>
+  platesOf(sheet).flatMap((p) =>
+    openingLoops(p.regions).map(({ key, centre }) => ({
+      end: { kind: "hole", name: `${p.id} ${key}` },
+      at: movePoint(motion, centre),
+    })),
+  );
+
+/** What of many openings, and of the edges beside them, is at a place of a blank as it lies, within so many mm of it. */
+export function openingTargets(
+  sheet: Sheet,
+  placed: PlacedBlank,
+): (p: Point, within: number) => Target | undefined {
+  const places = pickPlacesOf(sheet);
+  const back = backOf(placed.motion);
+  const middles = new NearCurves(
+    middlesOf(sheet, placed.motion).map((target) => {
+      const { x, y } = target.at;
+      return { target, box: { minX: x, maxX: x, minY: y, maxY: y } };
+    }),
+  );
+  return (p, within) => {
+    const around = { minX: p.x - within, maxX: p.x + within, minY: p.y - within, maxY: p.y + within };
+    const away = ({ at }: { readonly at: Point }) => Math.hypot(at.x - p.x, at.y - p.y);
+    const middle = middles
+      .near(around)
+      .map(({ target }) => target)
+      .reduce<(Target & { readonly at: Point }) | undefined>(
+        (best, t) => (away(t) < (best ? away(best) : within) ? t : best),
+        undefined,
+      );
+    if (middle) return middle;
+    const border = places.borderAt(movePoint(back, p), within);
+    return border && targetOfBorder(border, placed);
+  };
 }
 
 /** Lays the blank of a part as the part says, and gathers what is drawn of it. */
@@ -86,7 +128,7 @@ export function sheetDrawn(document: PartDocument, build: PartBuild): SheetDrawn
   const { blank: laid, motion, side } = placed;
   return {
     placed,
-    outline: [...laid.outlines, ...laid.openings].map((l) => curvePath(l, true)).join(""),
+    outline: () => [...laid.outlines, ...laid.openings].map((l) => curvePath(l, true)).join(""),
     overlaps: laid.overlaps.map((r) => curvePath(r.outer, true)).join(""),
     slits: pathOf(laid.slits),
     marks: pathOf(laid.marks.flatMap(({ curves }) => curves)),

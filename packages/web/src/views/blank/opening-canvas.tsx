@@ -63,7 +63,7 @@ function cellOf(loops: readonly Loop[]): Cell {
   return { loops, path, box, width: width / loops.length };
 }
 
-interface OpeningCanvasProps {
+export interface OpeningCanvasProps {
   readonly blank: Blank;
   readonly seen: Window;
   readonly size: { readonly width: number; readonly height: number };
