@@ -6,7 +6,7 @@ import { QUICK, tell } from "./tell.ts";
 
 const EDITS = QUICK ? 15 : 50;
 
-const bench = await openBench();
+const bench = await openBench({ measured: true });
 const shelf = await bench.newPage();
 const session = await shelf.context().newCDPSession(shelf);
 await session.send("Network.enable");

@@ -19,7 +19,7 @@ const parts: readonly [name: string, document: PartDocument, frames: number][] =
 ];
 const browser = await chromium.launch({
   executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
-  args: FLAGS,
+  args: [...FLAGS],
 });
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 await page.addScriptTag({ path: join(root, ".setup/scenes/folding.js"), type: "module" });
