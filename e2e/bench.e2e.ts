@@ -153,6 +153,51 @@ test("a number of the list says why", async () => {
   await page.click('[data-drawer="bends"]');
 });
 
+test("what unfolds is opened and closed by a press on the same, by keys, and by a press elsewhere", async () => {
+  await openPart(page, bench.base, "Mast bracket");
+  const mass = page.locator('button[aria-label*="mass: why?"]');
+  const state = async () => [
+    await mass.getAttribute("aria-expanded"),
+    await page.locator("[data-why]").count(),
+  ];
+  expect(await state()).toEqual(["false", 0]);
+  await mass.click();
+  await page.waitForSelector("[data-why]");
+  expect(await state()).toEqual(["true", 1]);
+  // What opened it names what it has opened.
+  const named = await mass.getAttribute("aria-controls");
+  expect(await page.locator(`[id="${named}"] [data-why]`).count()).toBe(1);
+  await mass.click();
+  await page.waitForSelector("[data-why]", { state: "detached" });
+  expect(await state()).toEqual(["false", 0]);
+  // By keys: the focus goes into it, and back to where it was.
+  await mass.focus();
+  await page.keyboard.press("Enter");
+  await page.waitForSelector("[data-why]");
+  expect(await mass.evaluate((e) => e === document.activeElement)).toBe(false);
+  await page.keyboard.press("Escape");
+  await page.waitForSelector("[data-why]", { state: "detached" });
+  expect(await mass.evaluate((e) => e === document.activeElement)).toBe(true);
+  // A press on something else closes it, and the focus is where was pressed.
+  await mass.click();
+  await page.waitForSelector("[data-why]");
+  await page.click('[data-step="s1"]', { position: { x: 12, y: 12 } });
+  await page.waitForSelector("[data-why]", { state: "detached" });
+  expect(await mass.evaluate((e) => e === document.activeElement)).toBe(false);
+  // A choice of more than two likewise: by Enter, an arrow and Enter.
+  await page.click('[data-step="s2"]', { position: { x: 12, y: 12 } });
+  const place = page.locator('[data-step="s2"] [data-field="place"]');
+  const before = await place.innerText();
+  await place.focus();
+  await page.keyboard.press("Enter");
+  await page.waitForSelector("[role=listbox] [role=option]");
+  await page.keyboard.press("ArrowRight");
+  await page.keyboard.press("Enter");
+  await page.waitForSelector("[role=listbox]", { state: "detached" });
+  expect(await place.innerText()).not.toBe(before);
+  expect(await place.evaluate((e) => e === document.activeElement)).toBe(true);
+});
+
 test("the fold dial takes the part from flat to folded by keys, and the views by theirs", async () => {
   const share = () => page.locator("[data-fold-share]").innerText();
   await page.locator('[aria-label="Fold dial"]').focus();
