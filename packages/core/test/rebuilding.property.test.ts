@@ -2,6 +2,7 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import {
   bendsOf,
+  createExaminer,
   createPartBuilder,
   examinePart,
   moveProblem,
@@ -169,6 +170,86 @@ describe("steps that were built before", () => {
     const document = { ...part(plate, wall("s2", "s1.north"), wall("s3", "s1.east")), builtTo: "s2" };
     expect(examinePart(document).steps.map((s) => s.state)).toEqual(["built", "built", "later"]);
     expect(examinePart(document).bends.length).toBe(1);
+  });
+});
+
+describe("what was found about a bend or a piece that is the same record still", () => {
+  const examined = (build: PartBuild) => ({ ...told(build), folded: build.folded, bends: build.bends });
+  const after = (first: PartDocument, then: PartDocument) => {
+    const examine = createExaminer();
+    return { before: examine(first), now: examine(then), afresh: examinePart(then) };
+  };
+
+  test("is found again where its plate is another: an opening that comes too near to it, an edge beside it", () => {
+    const hole = (y: string): StepDocument => ({
+      ...{ id: "s3", kind: "cut", plate: [{ key: "a", at: "s1" }], form: "round", diameter: "8", x: "0", y },
+    });
+    const document = (y: string) => part(plate, wall("s2", "s1.north"), hole(y));
+    const { before, now, afresh } = after(document("-10"), document("32"));
+    expect(bendsOf(now.sheet)[0]).toBe(bendsOf(before.sheet)[0]);
+    expect(before.findings.map((f) => f.rule)).not.toContain("opening-to-bend");
+    expect(now.findings.map((f) => f.rule)).toContain("opening-to-bend");
+    expect(examined(now)).toEqual(examined(afresh));
+    const away = after(document("32"), document("-10"));
+    expect(away.now.findings.map((f) => f.rule)).not.toContain("opening-to-bend");
+  });
+
+  test("is found again where a relief's metal has been taken", () => {
+    const narrow = wall("s2", "s1.north", {
+      ...{ span: "width", width: "40", at: "centre", shift: "0" },
+      ...{ rightRelief: "square", rightReliefWidth: "3", rightReliefDepth: "3" },
+    });
+    // Beside the bend's right end all is cut away, or all but what is about its notch.
+    const cut = (x: string): StepDocument => ({
+      ...{ id: "s3", kind: "cut", plate: [{ key: "a", at: "s1" }], form: "rectangle" },
+      ...{ width: "60", height: "30", x, y: "40" },
+    });
+    const { before, now, afresh } = after(part(plate, narrow, cut("60")), part(plate, narrow, cut("50")));
+    const idle = (build: PartBuild) => build.findings.filter((f) => f.rule === "idle-relief").length;
+    expect([idle(before), idle(now)]).toEqual([0, 1]);
+    expect(examined(now)).toEqual(examined(afresh));
+  });
+
+  test("is no bound to a box that has become smaller: what did not stand out of the walls stands out without them", () => {
+    const formed: StepDocument = {
+      ...{ id: "s3", kind: "form", shape: "dimple", plate: [{ key: "a", at: "s1" }], x: "0", y: "0" },
+    };
+    const document = (turn: string, length: string) =>
+      part(plate, wall("s2", "s1.north", { turn, length }), formed);
+    // One wall stands on the side that the shape stands out to and hides it, and the other does not.
+    const heights = [
+      ["up", "down"],
+      ["down", "up"],
+    ].map(([turn, other]) => {
+      const { now, afresh } = after(document(turn, "40"), document(other, "40"));
+      expect(now.folded!.box).toEqual(afresh.folded!.box);
+      return now.folded!.box.max[2] - now.folded!.box.min[2];
+    });
+    expect(Math.min(...heights)).toBeCloseTo(40, 9);
+    expect(Math.max(...heights)).toBeGreaterThan(41);
+  });
+
+  test("is found again in a stock that bends the same with another force", () => {
+    const document = (tensile: string) => {
+      const made = part(plate, wall("s2", "s1.north"));
+      return { ...made, stock: { ...made.stock, tensile } };
+    };
+    const { before, now, afresh } = after(document("300"), document("600"));
+    expect(now.bends[0].force!.total).toBeCloseTo(2 * before.bends[0].force!.total, 9);
+    expect(examined(now)).toEqual(examined(afresh));
+  });
+
+  test("whatever is changed in a part, an examiner says what one says that sees it first", () => {
+    fc.assert(
+      fc.property(randomChain, share, share, (document, which, s) => {
+        const examine = createExaminer();
+        examine(document);
+        const step = at(document.steps, which);
+        const next = withChange(document, step.id, changedStep(step, s));
+        expect(examined(examine(next))).toEqual(examined(examinePart(next)));
+      }),
+      { numRuns: RUNS / 2 },
+    );
   });
 });
 

@@ -367,11 +367,8 @@ const rows = new Kept(
       force: bendForce(b, lengths.length, stock),
     };
   },
-  (p, q) =>
-    p.stock === q.stock &&
-    p.centre === q.centre &&
-    p.between[0] === q.between[0] &&
-    p.between[1] === q.between[1],
+  // Its line is the bend's own, and another where the bend is.
+  (p, q) => p.stock === q.stock && p.between[0] === q.between[0] && p.between[1] === q.between[1],
 );
 
 function lengthsOf({ pieces }: BendLine): Pick<BendRow, "length" | "pieces"> {
