@@ -10,6 +10,7 @@ import { CreateStock1760000000002 } from "./migrations/0002-create-stock.ts";
 import { PreviewsApart1764000000003 } from "./migrations/0003-previews-apart.ts";
 import { CreateRevision1764100000004 } from "./migrations/0004-create-revision.ts";
 import { CreateExport1764200000005 } from "./migrations/0005-create-export.ts";
+import { ListParts1764300000006 } from "./migrations/0006-list-parts.ts";
 import { PartRow } from "./parts/part.entity.ts";
 import { RevisionRow } from "./parts/revision.entity.ts";
 import { StockItemRow } from "./stock/stock-item.entity.ts";
@@ -20,6 +21,7 @@ const MIGRATIONS = [
   PreviewsApart1764000000003,
   CreateRevision1764100000004,
   CreateExport1764200000005,
+  ListParts1764300000006,
 ];
 
 /** Whether a file may be written, or made. A new one needs its folder to be. */

@@ -194,7 +194,23 @@ test("the file is in write-ahead mode and carries its migrations", () => {
     "PreviewsApart",
     "CreateRevision",
     "CreateExport",
+    "ListParts",
   ]);
+  db.close();
+});
+
+test("the list is read from its index alone, newest first, and by name where two were saved at once", () => {
+  const db = new libsql(file);
+  const plan = (where: string) =>
+    db
+      .prepare(
+        `EXPLAIN QUERY PLAN SELECT "id", "name", "revision", "updatedAt", "binnedAt", "pictured", "summary"
+         FROM "part" WHERE "binnedAt" IS ${where} ORDER BY "updatedAt" DESC, "name" ASC`,
+      )
+      .all()
+      .map((row) => (row as { detail: string }).detail);
+  // No row is read, in which pictures of tens of kilobytes stand before what is listed, and nothing is sorted.
+  expect(plan("NULL")).toEqual([expect.stringContaining("USING COVERING INDEX part_listed")]);
   db.close();
 });
 

@@ -62,7 +62,8 @@ export class PartService {
       `SELECT json_group_array(json_object(
          'id', "id", 'name', "name", 'revision', "revision", 'updatedAt', "updatedAt", 'binnedAt', "binnedAt",
          'pictured', "pictured", 'summary', CASE WHEN json_valid("summary") THEN json("summary") END)) AS "text"
-       FROM (SELECT * FROM "part" WHERE "binnedAt" IS ${binned ? "NOT NULL" : "NULL"}
+       FROM (SELECT "id", "name", "revision", "updatedAt", "binnedAt", "pictured", "summary"
+             FROM "part" WHERE "binnedAt" IS ${binned ? "NOT NULL" : "NULL"}
              ORDER BY "updatedAt" DESC, "name" ASC)`,
     );
     return text;
