@@ -4,7 +4,7 @@ import { openBench, openPart } from "../e2e/harness.ts";
 import { median } from "./compare.ts";
 import { QUICK, tell } from "./tell.ts";
 
-const EDITS = QUICK ? 15 : 50;
+const EDITS = QUICK ? 10 : 50;
 
 const bench = await openBench({ measured: true });
 const shelf = await bench.newPage();

@@ -49,8 +49,8 @@ const files = [
   "folding",
   "edit",
 ];
-// What takes minutes and hardly changes is left to the whole.
-const left = quick ? ["collisions", "outlines"] : [];
+// What takes long and hardly changes is left to the whole.
+const left = quick ? ["collisions", "outlines", "folding", "charts"] : [];
 const start = performance.now();
 for (const name of files.filter((f) => !left.includes(f)))
   run("node", ["--expose-gc", `.setup/tools/bench/${name}.bench.js`], { env });
