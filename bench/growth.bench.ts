@@ -42,12 +42,12 @@ const against = (name: string, most: number, document: PartDocument, rounds: num
     rounds,
   );
 };
-against("200 flanges on one edge", 4, comb(200), QUICK ? 2 : 7);
+against("200 flanges on one edge", 4, comb(200), QUICK ? 2 : 5);
 against("500 flanges, each on the last", 5, chain(500), QUICK ? 2 : 5);
 if (!QUICK) against("800 flanges on one edge", 4, comb(800), 3);
-against("a plate with 10,000 holes", 1.5, field(10_000), QUICK ? 2 : 5);
+against("a plate with 10,000 holes", 1.5, field(10_000), QUICK ? 2 : 3);
 if (!QUICK) {
-  against("a plate that one cut fills with 10,000 openings", 1.5, perforation(10_000), 5);
+  against("a plate that one cut fills with 10,000 openings", 1.5, perforation(10_000), 3);
   const [held, free] = [row(1000, true), row(1000, false)];
   compare(
     "a pattern of 1,000 places beside a bend held flat, against the same where none is held",

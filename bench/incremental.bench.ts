@@ -14,10 +14,10 @@ import { comb, dimples, field, perforation } from "./parts.ts";
 import { QUICK, tell } from "./tell.ts";
 
 const CHORD = 0.05;
-const EDITS = QUICK ? 7 : 25;
+const EDITS = QUICK ? 7 : 15;
 
 function edits(name: string, most: number, document: PartDocument, edit: (i: number) => PartDocument): void {
-  const wholes = Array.from({ length: QUICK ? 2 : 5 }, () =>
+  const wholes = Array.from({ length: QUICK ? 2 : 3 }, () =>
     spent(() => void tileSheet(examinePart(structuredClone(document)).sheet!, CHORD)),
   );
   const [examine, tile, sender] = [createExaminer(), createTiler(CHORD), new Sender()];

@@ -19,6 +19,7 @@ import {
 } from "../steps/step-kind.ts";
 import type { HardwareItem } from "../stock/hardware.ts";
 import type { Names } from "../units/expression.ts";
+import { sameValue } from "../values.ts";
 import type { PartDocument, StepDocument } from "./document.ts";
 import { likelyCorners, likelyNames } from "./likely-names.ts";
 import { bendNumbers, cornersOf, plateIdsOf, plateLabels } from "./references.ts";
@@ -282,8 +283,9 @@ function runStep(run: StepRun): Kept {
 
 /** Whether a step that says the same came to the same: what it says for itself is the very same record then. */
 function isSameOutcome(p: StepOutcome, q: StepOutcome): boolean {
-  const came = ({ values: _values, outlooks: _outlooks, ...rest }: StepOutcome) => JSON.stringify(rest);
-  return p.values === q.values && came(p) === came(q);
+  const { outlooks: _before, ...came } = p;
+  const { outlooks: _now, ...comes } = q;
+  return p.values === q.values && sameValue(came, comes);
 }
 
 /** The field that names an outline. */

@@ -7,6 +7,7 @@ import { NearCurves } from "../plane/near-curves.ts";
 import { type Bounds, EMPTY_BOUNDS, type Frame, joinBounds, point, sameFrame } from "../plane/point.ts";
 import { type Region, regionArea, regionBounds, regionLoops } from "../plane/region.ts";
 import { compose, STILL } from "../space/vector.ts";
+import { sameValue } from "../values.ts";
 import { bendsFrom, bendTo, type DraftBend, type DraftPlate, type SheetDraft, subtreeOf } from "./draft.ts";
 import { kindOf } from "./pieces/piece-kinds.ts";
 import { formedOut, formedRemarks } from "./shaping/formed-out.ts";
@@ -227,8 +228,8 @@ function spreadPieces(sheet: Sheet, draft: SheetDraft): Sheet {
 /** Whether a step has made a plate or bend again just as it was. */
 function sameAsBefore<T extends DraftPlate | DraftBend>(now: T, old: T): boolean {
   if (shapeMetal(now.metal) !== shapeMetal(old.metal)) return false;
-  const rest = ({ metal: _metal, ...others }: T) => JSON.stringify(others);
-  return rest(now) === rest(old);
+  // That its metal is shaped alike has just been seen.
+  return sameValue({ ...now, metal: undefined }, { ...old, metal: undefined });
 }
 
 function finishPlate(p: DraftPlate, letter: string): Plate {

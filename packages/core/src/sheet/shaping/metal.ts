@@ -9,6 +9,7 @@ import { along, type Bounds, boundsMeet, distance, grown, type Point, SAME } fro
 import { type Region, regionLoops } from "../../plane/region.ts";
 import { joinSpans, type Span, spansInside, withoutSpans } from "../../plane/span.ts";
 import { groupRegions } from "../../plane/stitch.ts";
+import { sameValue } from "../../values.ts";
 import type { Formed } from "../pieces/formed-piece.ts";
 import type { Rib } from "../pieces/rib-piece.ts";
 import { workNear } from "./metal-boxes.ts";
@@ -133,8 +134,8 @@ const shaped = new Kept<Metal, Shaped>(shape, Object.is, (metal, _, before, answ
 /** Whether the same was done to two pieces of metal, op by op. */
 function sameWork(p: Metal, q: Metal): boolean {
   if (p.length !== q.length) return false;
-  for (let i = p.length - 1; i >= 0; i--)
-    if (p[i] !== q[i] && JSON.stringify(p[i]) !== JSON.stringify(q[i])) return false;
+  // What has changed was mostly done last.
+  for (let i = p.length - 1; i >= 0; i--) if (!sameValue(p[i], q[i])) return false;
   return true;
 }
 
