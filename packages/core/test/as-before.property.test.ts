@@ -4,6 +4,7 @@ import { createPartBuilder, newPart, type PartDocument, type StepDocument } from
 import { asBefore } from "../src/plane/as-before.ts";
 import type { Curve } from "../src/plane/curve.ts";
 import type { Loop } from "../src/plane/loop.ts";
+import { expectGrowth } from "./growth.ts";
 import { sameCases } from "./random-cases.ts";
 
 sameCases(72);
@@ -42,6 +43,19 @@ describe("borders as they were before", () => {
     const before: Loop[] = [[{ kind: "line", a: { x: 0, y: 0 }, b: { x: 1, y: 0 }, name: "south" }]];
     expect(asBefore(structuredClone(before), before)[0]).toBe(before[0]);
   });
+});
+
+test("of thousands of borders that begin on one line each is found at once", () => {
+  for (const upright of [true, false])
+    expectGrowth(1.5, [4000, 8000, 16_000, 32_000], (n) => {
+      const at = (i: number) => (upright ? { x: 7, y: i / 3 } : { x: i / 3, y: 7 });
+      const comb = (): Loop =>
+        Array.from({ length: n }, (_, i) => ({ kind: "line", a: at(i), b: at(i + 1) }));
+      const [before, now] = [comb(), comb()];
+      return () => {
+        if (asBefore([now], [before])[0] !== before) throw new Error("It is the same all round.");
+      };
+    });
 });
 
 describe("an edit of the first of forty flanges", () => {

@@ -104,6 +104,18 @@ describe("the bends of a draft", () => {
     );
   });
 
+  test("go over to another plate by the thousand, and stand there in the order in which they came", () => {
+    expectGrowth(2.2, [500, 1000, 2000, 4000], (n) => () => {
+      const bends = new DraftBends();
+      for (let i = 0; i < n; i++) bends.set(`b${i}`, bend(`b${i}`, "p", `q${i}`));
+      // As when a plate is parted across its flanges: each second one goes, from the last on.
+      for (let i = n - 1; i >= 0; i -= 2) bends.set(`b${i}`, bend(`b${i}`, "r", `q${i}`));
+      const moved = bends.from("r");
+      if (moved.length !== n / 2 || moved.some((b, i) => b.id !== `b${2 * i + 1}`))
+        throw new Error("They stand in another order.");
+    });
+  });
+
   test("are again what they were where work on them is taken back", () => {
     const bends = new DraftBends();
     bends.set("a", bend("a", "p", "q"));

@@ -54,13 +54,8 @@ export const idleReliefRule: CheckRule = ({ sheet, steps }) => {
         const around = curvesBounds(
           moveLoop(back, rectangleLoop(from - width, -depth - 2 * sheet!.t, to + width, 2 * depth)),
         );
-        if (
-          stripsOf
-            .of(sheet!)
-            .near(around)
-            .some((s) => s.bend !== bend)
-        )
-          return [];
+        const strips = stripsOf.of(sheet!);
+        if (strips.some(around, (s) => s.bend !== bend)) return [];
         return [
           {
             bend: bend.number,

@@ -11,6 +11,9 @@ function sameCurve(p: Curve, q: Curve): boolean {
   return samePlace(p.c, q.c) && p.r === q.r && p.ccw === q.ccw;
 }
 
+/** A number for a place: of fingers side by side many have one of their coordinates in common, and hardly two have this. */
+const keyOf = ({ x, y }: Point): number => x + y * Math.SQRT2;
+
 /**
  * Loops with the very records of other loops wherever they say the same: whoever knows those need not be told anew.
  */
@@ -19,12 +22,12 @@ export function asBefore(loops: readonly Loop[], before: readonly Loop[]): Loop[
   const known = new Map<number, { readonly curve: Curve; readonly loop: Loop }[]>();
   for (const loop of before)
     for (const curve of loop) {
-      const there = known.get(curve.a.x);
+      const there = known.get(keyOf(curve.a));
       if (there) there.push({ curve, loop });
-      else known.set(curve.a.x, [{ curve, loop }]);
+      else known.set(keyOf(curve.a), [{ curve, loop }]);
     }
   return loops.map((loop) => {
-    const found = loop.map((c) => known.get(c.a.x)?.find(({ curve }) => sameCurve(c, curve)));
+    const found = loop.map((c) => known.get(keyOf(c.a))?.find(({ curve }) => sameCurve(c, curve)));
     const whole = found[0]?.loop;
     if (whole?.length === loop.length && found.every((f, i) => f && f.curve === whole[i])) return whole;
     return loop.map((c, i) => found[i]?.curve ?? c);

@@ -109,7 +109,7 @@ export function workAllMetal(
 }
 
 /** Cuts without width. */
-export function slit(draft: OpenDraft, ...slits: readonly DraftSlit[]): void {
+export function slit(draft: OpenDraft, slits: readonly DraftSlit[]): void {
   if (slits.length > 0) draft.slits = [...draft.slits, ...slits];
 }
 

@@ -199,7 +199,7 @@ function cutRelief(draft: OpenDraft, site: Site, end: End, spec: FlangeSpec): vo
   if (relief.shape === "torn") {
     if (relief.depth <= SAME) return;
     const [a, b] = [setback, setback + relief.depth].map((d) => fromFrame(frame, point(at, -d)));
-    slit(draft, { owner: plate.id, step, line: line(a, b, "slit") });
+    slit(draft, [{ owner: plate.id, step, line: line(a, b, "slit") }]);
     return;
   }
   const allowance = bendAllowance({ t: draft.t, r: spec.radius, angle: spec.angle }, spec.k);

@@ -124,11 +124,13 @@ function relieve(
       const side = frame === near ? "parent" : "child";
       reliefs.push({ end: own, side, ...sizeOf(relief) });
       if (relief.shape === "torn")
-        slit(draft, {
-          owner: plate,
-          step,
-          line: line(fromFrame(frame, point(at, 0)), fromFrame(frame, point(at, -relief.depth)), "slit"),
-        });
+        slit(draft, [
+          {
+            owner: plate,
+            step,
+            line: line(fromFrame(frame, point(at, 0)), fromFrame(frame, point(at, -relief.depth)), "slit"),
+          },
+        ]);
       else {
         const loop = reliefLoop(relief, frame, at, end, { setback: 0, open: bend.allowance });
         workMetal(draft, { plate }, { kind: "cut", step, bend: id, relief: own, loops: [loop] });

@@ -163,7 +163,7 @@ function repeatWork(
   const slits = draft.slits.filter((s) => steps.has(s.step));
   slit(
     draft,
-    ...places.flatMap(({ move }) =>
+    places.flatMap(({ move }) =>
       slits.map((s) => ({ owner: s.owner, step, line: moveCurve(move, s.line) as Line })),
     ),
   );
@@ -298,7 +298,7 @@ function copyTo(
   const slits = draft.slits.filter((s) => making.steps.has(s.step));
   slit(
     draft,
-    ...slits.map((s) => ({
+    slits.map((s) => ({
       owner: own.has(s.owner) ? copyName(s.owner, mark) : s.owner,
       step,
       line: moveCurve(move, s.line) as Line,
@@ -534,7 +534,7 @@ export function mirrorJoined(
   }
   slit(
     draft,
-    ...draft.slits
+    draft.slits
       .filter((s) => s.owner === plateId || own.has(s.owner))
       .map((s) => ({
         owner: own.has(s.owner) ? copyName(s.owner, mark) : plateId,
