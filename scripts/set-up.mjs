@@ -35,12 +35,12 @@ function fingerprint(paths) {
   return hash.digest("hex");
 }
 
-/** Does `work` unless it was done before with the same inputs and its result is still there. */
-function once(name, inputs, result, work) {
+/** Does `work` unless it was done before with the same inputs and all its results are still there. */
+function once(name, inputs, results, work) {
   const stamp = join(stamps, name);
   const now = fingerprint(inputs);
   const before = existsSync(stamp) ? readFileSync(stamp, "utf8") : "";
-  if (before === now && existsSync(join(root, result))) return;
+  if (before === now && results.every((file) => existsSync(join(root, file)))) return;
   work();
   mkdirSync(stamps, { recursive: true });
   writeFileSync(stamp, now);
@@ -56,7 +56,7 @@ export function installDependencies() {
     process.stderr.write(`Hillcrest needs Node 20 or later; this is ${process.version}.\n`);
     process.exit(1);
   }
-  once("dependencies", ["package-lock.json", "package.json", ...manifests], "node_modules/.bin/tsc", () => {
+  once("dependencies", ["package-lock.json", "package.json", ...manifests], ["node_modules/.bin/tsc"], () => {
     process.stdout.write("Installing dependencies…\n");
     run("npm", ["ci", "--no-audit", "--no-fund", "--loglevel=error"]);
   });
@@ -65,9 +65,16 @@ export function installDependencies() {
 export function buildAll() {
   const programs = ["core", "server", "cli"];
   const configs = ["tsconfig.base.json", "package-lock.json"];
-  once("programs", [...configs, ...programs.flatMap(sources)], "packages/server/dist/main.js", () => {
+  const built = [...configs, "packages/core/vite.config.ts", ...programs.flatMap(sources)];
+  const results = [
+    "packages/core/dist/index.js",
+    "packages/server/dist/main.js",
+    "packages/cli/dist/main.js",
+  ];
+  once("programs", built, results, () => {
     process.stdout.write("Building core, server and command line…\n");
     run(bin("tsc"), ["-b", ...programs.map((p) => `packages/${p}`)]);
+    run(bin("vite"), ["build", "packages/core", "--logLevel", "warn"]);
   });
   once(
     "pages",
@@ -78,7 +85,7 @@ export function buildAll() {
       "packages/web/vite.config.ts",
       ...sources("web"),
     ],
-    "packages/web/dist/index.html",
+    ["packages/web/dist/index.html"],
     () => {
       process.stdout.write("Building the pages…\n");
       // Whoever starts this, also a test in its own environment: what is served is what is meant to be served.

@@ -54,6 +54,28 @@ export class Kept<R extends object, T, C = void> {
   }
 }
 
+/**
+ * What is kept of texts, which unlike records go with nothing: so many at most. All are let go of at once: what is in use
+ * is found again by the next edit, and no list of what was used when is kept for it.
+ */
+export class KeptTexts<T> {
+  private readonly answers = new Map<string, T>();
+
+  constructor(
+    private readonly find: (text: string) => T,
+    private readonly most: number,
+  ) {}
+
+  of(text: string): T {
+    const known = this.answers.get(text);
+    if (known !== undefined) return known;
+    if (this.answers.size >= this.most) this.answers.clear();
+    const answer = this.find(text);
+    this.answers.set(text, answer);
+    return answer;
+  }
+}
+
 /** The record in whose place another came. */
 const earlier = new WeakMap<object, object>();
 

@@ -127,6 +127,7 @@ describe("a bend", () => {
         const folded = bendPiece.fold(bend, PLACED, shape.share, T);
         const p = inBend(bend, a * WIDTH, b * bend.allowance);
         const there = moveV(bendPiece.motionAt(folded, T, p), [p.x, p.y, c * T]);
+        expect(apart(bendPiece.placeAt(folded, T, p, c * T), there)).toBeLessThan(1e-8);
         const back = bendPiece.unfold!(folded, T, there);
         expect(apart(back, [p.x, p.y, c * T])).toBeLessThan(1e-8);
       }),
@@ -141,6 +142,7 @@ describe("a bend", () => {
       expect(folded.radius).toBe(Number.POSITIVE_INFINITY);
       const p = point(20, 30);
       expect(moveV(bendPiece.motionAt(folded, T, p), [p.x, p.y, 1])).toEqual([20, 30, 1]);
+      expect(bendPiece.placeAt(folded, T, p, 1)).toEqual([20, 30, 1]);
       expect(bendPiece.unfold!(folded, T, [20, 30, 1])).toEqual([20, 30, 1]);
     }
   });

@@ -438,3 +438,30 @@ describe("what is wrong with an expression, in words", () => {
     expect(evaluateExpression(2.5, { dimension: "length" })).toEqual({ ok: true, value: 2.5 });
   });
 });
+
+describe("a text that was read before", () => {
+  test("says what its names say now, in each field what that field wants, and goes wrong as it did", () => {
+    const names = (value: number) => (name: string) =>
+      name === "w" ? ({ ok: true, value: { dimension: "length", value } } as const) : undefined;
+    for (const w of [10, 25])
+      expect(evaluateExpression("2*w + 1", { dimension: "length", names: names(w) })).toEqual({
+        ok: true,
+        value: 2 * w + 1,
+      });
+    const unknown = evaluateExpression("2*w + 1", { dimension: "length" });
+    expect(unknown).toEqual(evaluateExpression("2*w + 1", { dimension: "length" }));
+    expect(unknown.ok).toBe(false);
+    expect(evaluateExpression("30 + 15", { dimension: "angle" })).toEqual({ ok: true, value: Math.PI / 4 });
+    expect(evaluateExpression("30 + 15", { dimension: "number" })).toEqual({ ok: true, value: 45 });
+    for (const text of ["2 +", "(3", "1 $ 2"])
+      for (let i = 0; i < 2; i++)
+        expect(evaluateExpression(text, { dimension: "length" }).ok, text).toBe(false);
+  });
+
+  test("is read as well after thousands of others", () => {
+    for (let i = 0; i < 5000; i++)
+      expect(evaluateExpression(`${i} + 0.5`, { dimension: "length" })).toEqual({ ok: true, value: i + 0.5 });
+    for (const i of [0, 1999, 2000, 4999])
+      expect(evaluateExpression(`${i} + 0.5`, { dimension: "length" })).toEqual({ ok: true, value: i + 0.5 });
+  });
+});

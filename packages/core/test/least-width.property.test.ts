@@ -1,7 +1,9 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { leastWidth } from "../src/check/small-opening.ts";
-import { extentAlong, line, type Point, polygonLoop } from "../src/index.ts";
+import { leastWidth, surelyWide } from "../src/check/small-opening.ts";
+import { extentAlong, line, type Point, point, polygonLoop } from "../src/index.ts";
+import { moveLoop, rotation } from "../src/plane/isometry.ts";
+import { slotLoop } from "../src/plane/opening-loops.ts";
 import { expectGrowth } from "./growth.ts";
 import { sameCases, spread } from "./random-cases.ts";
 
@@ -46,6 +48,41 @@ describe("the least width of an opening", () => {
       }),
       { numRuns: 500 },
     );
+  });
+
+  test("is never less than what is said without looking for it", () => {
+    const radii = fc.array(spread(0.2, 40), { minLength: 3, maxLength: 12 });
+    fc.assert(
+      fc.property(radii, fc.boolean(), corners, (rays, clockwise, [{ x, y }]) => {
+        const star = rays.map((r, i) => {
+          const angle = (2 * Math.PI * i) / rays.length;
+          return { x: x + r * Math.cos(angle), y: y + r * Math.sin(angle) };
+        });
+        const loop = polygonLoop(clockwise ? star.reverse() : star);
+        expect(surelyWide(loop)).toBeLessThanOrEqual(leastWidth(loop) + 1e-9);
+      }),
+      { numRuns: 500 },
+    );
+  });
+
+  test("of openings with arcs neither, and it is most of the width of long ones", () => {
+    for (const [width, height] of [
+      [20, 3],
+      [3, 20],
+      [8, 8],
+      [200, 0.5],
+    ]) {
+      // Turned, it is longer than its box is wide or high.
+      for (const turned of [0, 0.3, Math.PI / 4]) {
+        const slot = moveLoop(
+          rotation(point(0, 0), turned),
+          slotLoop(width, height, (side) => side),
+        );
+        const said = surelyWide(slot);
+        expect(said).toBeLessThanOrEqual(leastWidth(slot) + 1e-9);
+        expect(said).toBeGreaterThan(0.6 * Math.min(width, height));
+      }
+    }
   });
 
   test("is found in a time that grows with its corners and hardly faster", () => {

@@ -316,11 +316,15 @@ function openDraftOf(document: PartDocument): OpenDraft | undefined {
   return draft && reopen(draft);
 }
 
+/** To a millionth of a millimetre; of what lies many metres off nine digits, as many as a few turns leave of it. */
+const roundedNumber = (v: number) =>
+  Math.abs(v) < 1000 ? Math.round(v * 1e6) / 1e6 + 0 : Number(v.toPrecision(9));
+
 /** A record with its numbers rounded, so that an exchanged sum does not count as a difference. */
 const rounded = (value: unknown): unknown =>
   JSON.parse(
     JSON.stringify(value instanceof Map ? [...value] : value, (_k, v) =>
-      typeof v === "number" ? Math.round(v * 1e6) / 1e6 + 0 : v instanceof Map ? [...v] : v,
+      typeof v === "number" ? roundedNumber(v) : v instanceof Map ? [...v] : v,
     ),
   );
 

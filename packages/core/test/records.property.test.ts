@@ -74,7 +74,8 @@ describe("records that share what stays the same with their copies", () => {
 });
 
 /** A bend of which only what it hangs between is looked at. */
-const bend = (id: string, parent: string, child: string) => ({ id, parent, child }) as DraftBend;
+const bend = (id: string, parent: string, child: string) =>
+  ({ id, parent, child, origin: { x: 0, y: 0 }, out: { x: 0, y: 1 } }) as DraftBend;
 
 describe("the bends of a draft", () => {
   const plate = fc.integer({ min: 0, max: 5 }).map((i) => `p${i}`);

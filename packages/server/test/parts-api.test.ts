@@ -1,11 +1,11 @@
-import { copyFileSync, existsSync, mkdtempSync, rmSync } from "node:fs";
+import { copyFileSync, existsSync, mkdtempSync, readdirSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { LARGEST_DOCUMENT, newPart, type PartDocument } from "@hillcrest/core";
 import type { PartEntry, PartPictures, StoredPart } from "@hillcrest/server";
 import libsql from "libsql";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import { type RunningServer, runServer } from "./running-server.ts";
+import { demo, type RunningServer, runServer } from "./running-server.ts";
 
 const folder = mkdtempSync(join(tmpdir(), "hillcrest-api-"));
 const file = join(folder, "parts.sqlite");
@@ -162,9 +162,13 @@ test("an address with nothing at it is told as such", async () => {
 
 test("the demo is added by request, and the description covers every route that answers", async () => {
   expect((await ask<{ added: number }>("POST", "/demo")).body.added).toBeGreaterThanOrEqual(3);
-  expect((await listed()).map((p) => p.name)).toEqual(
-    expect.arrayContaining(["Battery tray", "Cable cover", "Mast bracket"]),
-  );
+  const names = (await listed()).map((p) => p.name);
+  expect(names).toEqual(expect.arrayContaining(["Battery tray", "Cable cover", "Mast bracket"]));
+  // They stand by their names, above all that was there.
+  const own = names.slice(0, names.indexOf("Terminal cover") + 1);
+  expect(own).toHaveLength(readdirSync(demo).filter((f) => f.endsWith(".json")).length);
+  expect(own.indexOf("Logger box lid")).toBe(own.indexOf("Logger box") + 1);
+  expect(own).toEqual([...own].sort());
   const { body } = await ask<{ openapi: string; paths: object }>("GET", "/openapi.json");
   expect(body.openapi).toBe("3.1.0");
   expect(Object.keys(body.paths)).toEqual(

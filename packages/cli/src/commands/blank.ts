@@ -36,22 +36,24 @@ export function setUp(command: Command): void {
         `${options.dxf ? "--dxf" : "--to"} takes one part; use --out DIR for several.`,
       );
     const format = formatNamed(options.dxf ? "dxf" : options.format);
-    const parts = files.map((file) => ({ file, document: readPart(file) }));
+    // All are read before the first is written: a file that cannot be read leaves nothing half done.
+    const documents = files.map(readPart);
     const examine = options.check ? examineFully : examinePart;
-    const results = parts.map(({ file, document }) => ({ file, document, build: examine(document) }));
     const names = uniqueNames(files);
     const write = { ...options, fold: options.at };
-    let refused = false;
-    for (const [i, { document, build }] of results.entries()) {
+    const summaries: unknown[] = [];
+    let fine = true;
+    // One part is built, written and told before the next: of thousands only one is held.
+    for (const [i, document] of documents.entries()) {
+      const build = examine(document);
       const path = single ?? (options.out ? join(options.out, `${names[i]}.${format.ending}`) : undefined);
-      if (path && !(await writePart(path, format, document, build, write))) refused = true;
+      const written = !path || (await writePart(path, format, document, build, write));
+      if (!written || isStopped(build) || !build.blank) fine = false;
+      if (options.json) summaries.push(summarize(document.name, build));
+      else print(describePart(document, build));
     }
-    if (options.json) {
-      const summaries = results.map(({ document, build }) => summarize(document.name, build));
-      print(JSON.stringify(summaries.length === 1 ? summaries[0] : summaries, null, 2));
-    } else for (const { document, build } of results) print(describePart(document, build));
-    const stopped = results.some(({ build }) => isStopped(build) || !build.blank);
-    process.exitCode = stopped || refused ? STOPPED : FINE;
+    if (options.json) print(JSON.stringify(summaries.length === 1 ? summaries[0] : summaries, null, 2));
+    process.exitCode = fine ? FINE : STOPPED;
   });
 }
 

@@ -1,3 +1,4 @@
+import { hypotenuse } from "../plane/point.ts";
 import { fail, ok, type Result } from "../result.ts";
 
 /** A jog's numbers: two equal and opposite bends of inside radius `r`, with a straight leg between. */
@@ -44,7 +45,7 @@ export function joggleFromRun(t: number, r: number, depth: number, run: number):
   // At the shortest run the bends follow each other at once: 1 − cosθ = depth/R. Deeper than R is steeper than 90°.
   const shortest = depth < reach ? Math.sqrt(depth * (2 * reach - depth)) : reach;
   if (run < shortest - 1e-9) return fail(shortest);
-  const span = Math.hypot(run, reach - depth);
+  const span = hypotenuse(run, reach - depth);
   const angle = Math.asin(Math.min(1, reach / span)) - Math.atan2(reach - depth, run);
   const middle = Math.max(0, (depth - reach * (1 - Math.cos(angle))) / Math.sin(angle));
   return ok({ angle, middle, run });

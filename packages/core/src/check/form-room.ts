@@ -3,7 +3,7 @@ import { type Curve, curveBounds } from "../plane/curve.ts";
 import { gapBetween, nearestOn } from "../plane/curve-gap.ts";
 import { loopBounds } from "../plane/loop.ts";
 import { NearCurves } from "../plane/near-curves.ts";
-import { type Bounds, grown, type Point, subtract } from "../plane/point.ts";
+import { type Bounds, grown, hypotenuse, type Point, subtract } from "../plane/point.ts";
 import { insideLoop } from "../plane/stitch.ts";
 import type { Formed } from "../sheet/pieces/formed-piece.ts";
 import { formedOf, type Plate, platesOf, type Sheet } from "../sheet/sheet.ts";
@@ -42,6 +42,7 @@ const onHosts = new Kept((sheet: Sheet): ReadonlyMap<string, Beside> => {
     if (own) own.push(f);
     else formed.set(f.host, [f]);
   }
+  if (formed.size === 0) return new Map();
   const borders = bordersOf.of(sheet);
   return new Map(
     platesOf(sheet).flatMap((plate) => {
@@ -84,7 +85,7 @@ function nearestIn({ borders, shapes }: Beside, formed: Formed, least: number) {
       if (gap >= (best?.gap ?? least) - AS_GOOD) continue;
       const [from, to] = [nearestOn(curve, at), nearestOn(own, at)];
       const d = subtract(to, from);
-      const length = Math.hypot(d.x, d.y);
+      const length = hypotenuse(d.x, d.y);
       best = {
         gap,
         at,

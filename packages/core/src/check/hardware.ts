@@ -2,7 +2,7 @@ import { settingIn, stepOfOpening } from "../part/set-in.ts";
 import { type Curve, distanceToCurve } from "../plane/curve.ts";
 import { nearestOn } from "../plane/curve-gap.ts";
 import { asCircle, type Loop } from "../plane/loop.ts";
-import { grown, type Point, subtract } from "../plane/point.ts";
+import { grown, hypotenuse, type Point, subtract } from "../plane/point.ts";
 import { regionLoops } from "../plane/region.ts";
 import { platesOf } from "../sheet/sheet.ts";
 import type { Finding } from "../steps/finding.ts";
@@ -95,7 +95,7 @@ export const hardwareRule: CheckRule = (build) => {
       if (!worst) return [];
       const { found, wanted, called, curve } = worst;
       const d = subtract(circle.c, nearestOn(curve, circle.c));
-      const length = Math.hypot(d.x, d.y) || 1;
+      const length = hypotenuse(d.x, d.y) || 1;
       const way = { x: d.x / length, y: d.y / length };
       return [
         {

@@ -3,7 +3,7 @@ import type { PartBuild } from "../part/build.ts";
 import { type Curve, curveBounds } from "../plane/curve.ts";
 import { gapBetween, nearestOn } from "../plane/curve-gap.ts";
 import type { Loop } from "../plane/loop.ts";
-import { cross, dot, type Point, scale, subtract } from "../plane/point.ts";
+import { cross, dot, hypotenuse, type Point, scale, subtract } from "../plane/point.ts";
 import { type Plate, partsOfName } from "../sheet/sheet.ts";
 import type { Finding } from "../steps/finding.ts";
 import { mm } from "../units/spoken-length.ts";
@@ -70,7 +70,7 @@ export function wayOff(own: readonly Curve[], other: readonly Curve[]): Point {
       const { gap, at } = gapBetween(p, q);
       if (gap >= best.gap) return;
       const d = subtract(nearestOn(p, at), nearestOn(q, at));
-      const length = Math.hypot(d.x, d.y);
+      const length = hypotenuse(d.x, d.y);
       best = { gap, way: length > 1e-7 ? scale(d, 1 / length) : { x: 0, y: 0 } };
     });
   }

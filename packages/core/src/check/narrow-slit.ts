@@ -3,7 +3,7 @@ import { type Curve, curveBounds, directionAt } from "../plane/curve.ts";
 import { gapBetween } from "../plane/curve-gap.ts";
 import type { Loop } from "../plane/loop.ts";
 import { NearCurves } from "../plane/near-curves.ts";
-import { cross, dot, type Point, subtract } from "../plane/point.ts";
+import { cross, dot, hypotenuse, type Point, subtract } from "../plane/point.ts";
 import type { Blank } from "../sheet/blank/blank.ts";
 import { mm } from "../units/spoken-length.ts";
 import { piecesAt } from "./blank-corners.ts";
@@ -44,13 +44,16 @@ function facing(p: Curve, q: Curve, at: Point): boolean {
 
 function nearestOf(q: Extract<Curve, { kind: "arc" }>, at: Point): Point {
   const d = subtract(at, q.c);
-  const length = Math.hypot(d.x, d.y) || 1;
+  const length = hypotenuse(d.x, d.y) || 1;
   return { x: q.c.x + (d.x * q.r) / length, y: q.c.y + (d.y * q.r) / length };
 }
 
 /** The narrowest air between two stretches of a loop that are no neighbours, under `least` mm; nothing of no width. */
-function narrowest(loop: Loop, least: number): Slit | undefined {
-  if (loop.length < 4) return undefined;
+const narrowest = (loop: Loop, least: number): Slit | undefined =>
+  loop.length < 4 ? undefined : slitOf.of(loop, least);
+
+// Of the borders of a blank hardly one is another after an edit.
+const slitOf = new Kept((loop: Loop, least: number): Slit | undefined => {
   const curves = loop.map((curve, i) => ({ curve, i, box: curveBounds(curve) }));
   const near = new NearCurves(curves);
   let best: Slit | undefined;
@@ -69,7 +72,7 @@ function narrowest(loop: Loop, least: number): Slit | undefined {
     }
   }
   return best;
-}
+});
 
 const slits = new Kept((blank: Blank, least: number): Slit[] =>
   [...blank.outlines, ...blank.openings].flatMap((loop) => narrowest(loop, least) ?? []),

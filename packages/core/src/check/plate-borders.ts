@@ -3,7 +3,6 @@ import { type Curve, curveBounds, type Line, line } from "../plane/curve.ts";
 import type { Loop } from "../plane/loop.ts";
 import { NearCurves } from "../plane/near-curves.ts";
 import { along, type Bounds } from "../plane/point.ts";
-import { regionLoops } from "../plane/region.ts";
 import { type Bend, bendsOf, type Plate, platesOf, type Sheet } from "../sheet/sheet.ts";
 
 /** Something on a plate that what is made there must stand clear of. */
@@ -32,12 +31,16 @@ export interface PlateBorders {
   readonly bends: readonly PlateBorder[];
 }
 
+/** The borders along a loop: the same while it is, however much else on its plate has changed. */
+const alongLoop = new Kept((loop: Loop, rim: boolean): readonly PlateBorder[] =>
+  loop.map((curve) => ({ curve, box: curveBounds(curve), loop, rim })),
+);
+
 const borders = new Kept((plate: Plate, bends: readonly Bend[]): PlateBorders => {
-  const loops: PlateBorder[] = plate.regions.flatMap((region) =>
-    regionLoops(region).flatMap((loop) =>
-      loop.map((curve) => ({ curve, box: curveBounds(curve), loop, rim: loop === region.outer })),
-    ),
-  );
+  const loops = plate.regions.flatMap(({ outer, holes }) => [
+    ...alongLoop.of(outer, true),
+    ...holes.flatMap((hole) => alongLoop.of(hole, false)),
+  ]);
   const lines = bends.map((bend): PlateBorder => {
     const curve = bendLine(bend, plate.id);
     return { curve, box: curveBounds(curve), bend };

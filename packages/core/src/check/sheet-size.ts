@@ -1,7 +1,7 @@
 import { Kept } from "../kept.ts";
 import { flattenCurve } from "../plane/curve.ts";
 import { convexHull } from "../plane/hull.ts";
-import { cross, distance, dot, type Point, scale, subtract } from "../plane/point.ts";
+import { cross, distance, dot, hypotenuse, type Point, scale, subtract } from "../plane/point.ts";
 import type { Blank } from "../sheet/blank/blank.ts";
 import type { Finding } from "../steps/finding.ts";
 import type { SheetSize } from "../stock/library.ts";
@@ -52,7 +52,7 @@ function fitsTurned(hull: readonly Point[], length: number, width: number): bool
   const turned = (angle: number): Point => ({ x: Math.cos(angle), y: Math.sin(angle) });
   return oppositeCorners(hull).some(([p, q]) => {
     const d = subtract(q, p);
-    const far = Math.hypot(d.x, d.y);
+    const far = hypotenuse(d.x, d.y);
     const at = Math.atan2(d.y, d.x);
     const along = far < length ? [] : [Math.acos(length / far), -Math.acos(length / far)];
     const across = far < width ? [] : [Math.acos(width / far), -Math.acos(width / far)];

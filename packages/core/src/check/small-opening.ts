@@ -2,8 +2,8 @@ import { Kept } from "../kept.ts";
 import { stepOfOpening } from "../part/set-in.ts";
 import { flattenCurve } from "../plane/curve.ts";
 import { convexHull } from "../plane/hull.ts";
-import { asCircle, type Loop } from "../plane/loop.ts";
-import { cross, distance, scale, subtract } from "../plane/point.ts";
+import { asCircle, type Loop, loopBounds, loopMeasures } from "../plane/loop.ts";
+import { cross, distance, hypotenuse, scale, subtract } from "../plane/point.ts";
 import { type Plate, platesOf } from "../sheet/sheet.ts";
 import { mm } from "../units/spoken-length.ts";
 import { AS_GOOD, calledOpening } from "./opening-names.ts";
@@ -31,15 +31,31 @@ export function leastWidth(loop: Loop): number {
   return least;
 }
 
-const widths = new Kept((plate: Plate) =>
-  plate.regions.flatMap(({ holes }) => holes.map((loop) => ({ loop, found: leastWidth(loop) }))),
+/**
+ * No less than so wide is a loop in any direction, mm: no area is larger than its least width times how long it is.
+ * Most openings are told so, without their widths.
+ */
+export function surelyWide(loop: Loop): number {
+  const circle = asCircle(loop);
+  if (circle) return 2 * circle.r;
+  const { minX, minY, maxX, maxY } = loopBounds(loop);
+  return Math.abs(loopMeasures(loop).area) / (hypotenuse(maxX - minX, maxY - minY) || 1);
+}
+
+const leastWidths = new Kept(leastWidth);
+
+/** The openings of a plate that may be narrower than wanted, each with its least width. */
+const narrow = new Kept((plate: Plate, wanted: number) =>
+  plate.regions.flatMap(({ holes }) =>
+    holes.flatMap((loop) => (surelyWide(loop) > wanted ? [] : [{ loop, found: leastWidths.of(loop) }])),
+  ),
 );
 
 /** What is narrower than the sheet is thick cannot be cut clean. */
 export const smallOpeningRule: CheckRule = (build, { values }) => {
   const wanted = values.leastOpening * build.sheet!.t;
   return platesOf(build.sheet).flatMap((plate) =>
-    widths.of(plate).flatMap(({ loop, found }) => {
+    narrow.of(plate, wanted).flatMap(({ loop, found }) => {
       if (found >= wanted - AS_GOOD) return [];
       return [
         {

@@ -1,4 +1,5 @@
 import { Kept } from "../kept.ts";
+import { listDifference } from "../list-difference.ts";
 import type { PartBuild } from "../part/build.ts";
 import { stepOfOpening } from "../part/set-in.ts";
 import { curveBounds } from "../plane/curve.ts";
@@ -60,6 +61,7 @@ const loopsOf = (plate: Plate) => plate.regions.flatMap(regionLoops);
 
 /** In the order in which the loops stand, whichever were looked at when. */
 function inOrder(webs: readonly Web[], plate: Plate): Web[] {
+  if (webs.length < 2) return [...webs];
   const place = new Map(loopsOf(plate).map((loop, i) => [loop, i]));
   const at = ({ loops: [p, q] }: Web) => [place.get(p)!, place.get(q)!] as const;
   return [...webs].sort((p, q) => at(p)[0] - at(q)[0] || at(p)[1] - at(q)[1]);
@@ -77,12 +79,11 @@ const webs = new Kept(
     if (plate.regions.length !== 1 || before.regions.length !== 1) return undefined;
     const [{ outer, holes }] = plate.regions;
     if (outer !== before.regions[0].outer) return undefined;
-    const known = new Set(before.regions[0].holes);
-    const fresh = new Set(holes.filter((loop) => !known.has(loop)));
-    if (fresh.size > FEW_NEW) return undefined;
-    const standing = new Set([outer, ...holes]);
-    const kept = found.filter(({ loops: [p, q] }) => standing.has(p) && standing.has(q));
-    return inOrder([...kept, ...thinWebs([outer, ...holes], least, fresh)], plate);
+    const change = listDifference(before.regions[0].holes, holes);
+    if (change.come.length > FEW_NEW) return undefined;
+    const gone = new Set(change.gone);
+    const kept = found.filter(({ loops: [p, q] }) => !gone.has(p) && !gone.has(q));
+    return inOrder([...kept, ...thinWebs([outer, ...holes], least, new Set(change.come))], plate);
   },
 );
 

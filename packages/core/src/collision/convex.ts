@@ -1,4 +1,4 @@
-import { addV, crossV, dotV, scaleV, type Vector } from "../space/vector.ts";
+import { addV, crossV, dotV, lengthV, scaleV, type Vector } from "../space/vector.ts";
 
 /**
  * A convex body with eight corners and six sides: a patch of sheet. Corner 4·i + 2·j + k lies at the patch's
@@ -38,7 +38,7 @@ const PARALLEL = 1e-9;
 const minus = (a: Vector, b: Vector): Vector => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
 
 function unit(v: Vector): Vector | undefined {
-  const length = Math.hypot(v[0], v[1], v[2]);
+  const length = lengthV(v);
   return length > NOTHING ? scaleV(v, 1 / length) : undefined;
 }
 
@@ -126,7 +126,7 @@ export function* edgeAxes(a: Convex, b: Convex): Generator<Vector> {
   for (const p of a.edges)
     for (const q of b.edges) {
       const axis = crossV(p, q);
-      const length = Math.hypot(axis[0], axis[1], axis[2]);
+      const length = lengthV(axis);
       if (length > PARALLEL) yield scaleV(axis, 1 / length);
     }
 }
@@ -214,7 +214,7 @@ export interface Nearest {
 
 const between = (from: Vector, to: Vector): Nearest => {
   const d = minus(to, from);
-  return { distance: Math.hypot(d[0], d[1], d[2]), from, to };
+  return { distance: lengthV(d), from, to };
 };
 
 /** The nearest points of two segments. */

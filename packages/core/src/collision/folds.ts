@@ -1,4 +1,5 @@
 import { backOf, movePoint } from "../plane/isometry.ts";
+import { hypotenuse } from "../plane/point.ts";
 import { type Folding, type FoldState, foldSheet } from "../sheet/folding/fold.ts";
 import { carriersOf, pieceIndex, type Sheet } from "../sheet/sheet.ts";
 import type { Outline } from "./patches.ts";
@@ -150,4 +151,4 @@ export class Folds {
 
 /** From corner to corner, mm. */
 const sizeOf = ({ extent: { x0, x1, y0, y1 } }: Outline): number =>
-  x0 > x1 ? 0 : Math.hypot(x1 - x0, y1 - y0);
+  x0 > x1 ? 0 : hypotenuse(x1 - x0, y1 - y0);

@@ -1,4 +1,4 @@
-import { addV, crossV, dotV, scaleV, type Vector } from "../space/vector.ts";
+import { addV, crossV, dotV, lengthV, scaleV, type Vector } from "../space/vector.ts";
 import { type BoxTree, eachOverlapping, treeOf } from "./box-tree.ts";
 import { type Convex, edgeAxes, wayOut } from "./convex.ts";
 import { halves } from "./patches.ts";
@@ -51,8 +51,6 @@ interface Trees {
 
 const NOWHERE: Vector = [0, 0, 0];
 
-const lengthOf = (v: Vector) => Math.hypot(v[0], v[1], v[2]);
-
 /** The shortest shift within three planes at most, by their normals and limits. */
 function shortest(halves: readonly Half[]): Vector | undefined {
   const [a, b, c] = halves;
@@ -77,7 +75,7 @@ function past(halves: readonly Half[]): Vector | undefined {
   let best: Vector | undefined;
   const offer = (chosen: readonly Half[]) => {
     const v = shortest(chosen);
-    if (!v || (best && lengthOf(v) >= lengthOf(best))) return;
+    if (!v || (best && lengthV(v) >= lengthV(best))) return;
     if (halves.every((h) => dotV(h.normal, v) >= h.limit - FREE)) best = v;
   };
   offer([last]);
@@ -172,7 +170,7 @@ class Search {
       const decided = [...from.decided, half];
       const shift = past(decided);
       if (!shift) continue;
-      const length = lengthOf(shift);
+      const length = lengthV(shift);
       if (length < atMost) ways.push({ shift, length, decided });
     }
     return ways.sort((a, b) => a.length - b.length);

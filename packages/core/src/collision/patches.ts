@@ -1,7 +1,7 @@
 import { monotone } from "../plane/boolean.ts";
 import { type Arc, type Curve, pointAt } from "../plane/curve.ts";
 import { type Isometry, intoAxes, moveCurve } from "../plane/isometry.ts";
-import type { Point } from "../plane/point.ts";
+import { hypotenuse, type Point } from "../plane/point.ts";
 import { type Region, regionLoops } from "../plane/region.ts";
 import type { Bow } from "../sheet/pieces/piece-kind.ts";
 
@@ -67,7 +67,7 @@ export function limitAt(limit: Limit, y: number): number {
 export function bulge(limit: Limit, y0: number, y1: number): number {
   if (typeof limit === "number" || limit.curve.kind === "line") return 0;
   const { r } = limit.curve as Arc;
-  const half = Math.hypot(y1 - y0, limitAt(limit, y1) - limitAt(limit, y0)) / 2;
+  const half = hypotenuse(y1 - y0, limitAt(limit, y1) - limitAt(limit, y0)) / 2;
   const sagitta = r - Math.sqrt(Math.max(0, r * r - half * half));
   return limit.right ? sagitta : -sagitta;
 }

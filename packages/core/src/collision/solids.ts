@@ -1,4 +1,5 @@
 import { Kept } from "../kept.ts";
+import { hypotenuse } from "../plane/point.ts";
 import type { Folding } from "../sheet/folding/fold.ts";
 import type { Bow } from "../sheet/pieces/piece-kind.ts";
 import { type FoldedPiece, kindOf } from "../sheet/pieces/piece-kinds.ts";
@@ -146,7 +147,7 @@ export class Solid {
     const w = bow.outer === "A" ? [bottom - out, top - hollow] : [bottom + hollow, top + out];
     const shift = (limit: Patch["left"], way: number) => {
       const by = most(0, way * bulge(limit, y0, y1));
-      return by === 0 ? 0 : (way * by * Math.hypot(height, limitAt(limit, y1) - limitAt(limit, y0))) / height;
+      return by === 0 ? 0 : (way * by * hypotenuse(height, limitAt(limit, y1) - limitAt(limit, y0))) / height;
     };
     const [dl, dr] = [shift(left, -1), shift(right, 1)];
     return [y0, y1].flatMap((y) => {
@@ -155,8 +156,7 @@ export class Solid {
       if (ends[0] > ends[1]) ends.fill((ends[0] + ends[1]) / 2);
       return ends.flatMap((x) => {
         const p = developedAt(bow, x, y);
-        const m = kind.motionAt(this.folded, t, p);
-        return w.map((h) => moveV(m, [p.x, p.y, h]));
+        return w.map((h) => kind.placeAt(this.folded, t, p, h));
       });
     });
   }
@@ -165,7 +165,7 @@ export class Solid {
   private twistOf({ y0, y1, left, right }: Patch): number {
     const slant = [left, right].reduce((most: number, limit) => {
       const run = Math.abs(limitAt(limit, y1) - limitAt(limit, y0));
-      return Math.max(most, run / Math.hypot(run, y1 - y0));
+      return Math.max(most, run / hypotenuse(run, y1 - y0));
     }, 0);
     // The corners' two folds enclose it midway.
     return ((y1 - y0) * this.bow.rate * this.t * slant) / 4;

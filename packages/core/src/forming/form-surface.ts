@@ -1,7 +1,7 @@
 import earcut from "earcut";
 import { Kept } from "../kept.ts";
 import type { Loop } from "../plane/loop.ts";
-import { ringOf } from "../plane/rings.ts";
+import { pointsOf, ringOf } from "../plane/rings.ts";
 import type { Vector } from "../space/vector.ts";
 import { type Chain, Inset } from "./inset.ts";
 import { type FormShape, reachOf, sectionPlaces } from "./section.ts";
@@ -165,7 +165,7 @@ class SurfaceBuilder {
     const ids = [...border];
     const holes: number[] = [];
     for (const opening of this.formed.openings) {
-      const { points } = ringOf(opening, this.chord);
+      const points = pointsOf(ringOf(opening, this.chord));
       holes.push(ids.length);
       const first = this.sideA.length;
       points.forEach(({ x, y }, i) => {

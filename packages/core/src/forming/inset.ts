@@ -8,8 +8,8 @@ import {
   type Line,
 } from "../plane/curve.ts";
 import type { Loop } from "../plane/loop.ts";
-import { along, cross, dot, type Point, point, scale, subtract } from "../plane/point.ts";
-import { ringOf } from "../plane/rings.ts";
+import { along, cross, dot, hypotenuse, type Point, point, scale, subtract } from "../plane/point.ts";
+import { pointsOf, ringOf, STARTS } from "../plane/rings.ts";
 import { fail, ok, type Result } from "../result.ts";
 
 /** The name of a border along which a formed shape is cut free; all others hang together with their plate. */
@@ -44,7 +44,7 @@ function beyondCentre(arc: Arc): Move | undefined {
   const sweep = Math.abs(arcAngles(arc).sweep);
   if (sweep > Math.PI - 1e-6) return undefined;
   const middle = subtract(arc.c, scale(add2(arc.a, arc.b), 0.5));
-  const length = Math.hypot(middle.x, middle.y);
+  const length = hypotenuse(middle.x, middle.y);
   const u = scale(middle, 1 / length);
   return (s) => along(arc.c, u, (s - arc.r) / Math.cos(sweep / 2));
 }
@@ -67,10 +67,11 @@ export class Inset {
     private readonly outline: Loop,
     chord: number,
   ) {
-    const { points, starts } = ringOf(outline, chord);
+    const ring = ringOf(outline, chord);
+    const points = pointsOf(ring);
     this.ring = points;
     let curve = -1;
-    this.curveAt = points.map((_, i) => (starts[i] ? ++curve : curve));
+    this.curveAt = ring.edges.map((edge) => ((edge & STARTS) !== 0 ? ++curve : curve));
     this.chains = this.findChains();
     this.moves = points.map(() => undefined);
     for (const chain of this.chains) for (const i of chain.stations) this.moves[i] = this.moveOf(i);

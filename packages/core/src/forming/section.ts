@@ -1,5 +1,5 @@
 import { chordCount } from "../plane/curve.ts";
-import { type Point, point } from "../plane/point.ts";
+import { hypotenuse, type Point, point } from "../plane/point.ts";
 
 /** A corner of a section: how far inside the border it stands, how high over side A, and by what it is rounded. In mm. */
 export interface SectionNode {
@@ -52,7 +52,7 @@ function roundingAt(nodes: readonly SectionNode[], i: number): Rounding | undefi
     { x: q.x - p.x, y: q.y - p.y },
     { x: r.x - q.x, y: r.y - q.y },
   ];
-  const [ld, le] = [Math.hypot(d.x, d.y), Math.hypot(e.x, e.y)];
+  const [ld, le] = [hypotenuse(d.x, d.y), hypotenuse(e.x, e.y)];
   if (ld < NONE || le < NONE) return undefined;
   const turn = Math.atan2(d.x * e.y - d.y * e.x, d.x * e.x + d.y * e.y);
   if (Math.abs(turn) < 1e-6) return undefined;
@@ -135,7 +135,7 @@ export function thinnestShare({ a, b }: FormShape): number {
   let least = 1;
   for (let i = 1; i < a.length; i++) {
     const [run, rise] = [a[i].inward - a[i - 1].inward, a[i].rise - a[i - 1].rise];
-    const length = Math.hypot(run, rise);
+    const length = hypotenuse(run, rise);
     if (length > NONE) least = Math.min(least, Math.max(0, run) / length);
   }
   return least;

@@ -1,3 +1,5 @@
+import { commonEnds } from "../list-difference.ts";
+
 type Plain = Readonly<Record<string, unknown>>;
 type Numbers = Float32Array | Float64Array | Uint32Array | Uint16Array | Uint8Array | Int32Array;
 
@@ -8,11 +10,17 @@ const LONGEST_KEY = 4000;
 /** Lists of so many entries are told by how they differ from one that began or ended alike. */
 const LONG_LIST = 256;
 
+/** A record, list or typed array that the other side has. */
 interface Held {
-  readonly holds: Int32Array | readonly number[];
+  readonly id: number;
+  readonly holds: readonly Held[];
   readonly key?: string;
+  /** A long list's entries as they are: the next list is mostly of the same. */
+  readonly entries?: readonly object[];
   /** How many records that are held hold it. */
   holders: number;
+  /** Let go of on the other side: it has to cross again. */
+  gone: boolean;
 }
 
 /**
@@ -39,6 +47,8 @@ interface ListChange {
   readonly last: number;
 }
 
+type Says = Omit<Crossing, "id">;
+
 /** A result as it crosses: what the other side has is only named. */
 export interface Packet {
   readonly root: number;
@@ -61,15 +71,14 @@ const isRecord = (v: unknown): v is object => {
  * once it was sent, nor handed over: what is let go of on the other side may have to cross again.
  */
 export class Sender {
-  private readonly ids = new WeakMap<object, number>();
-  private readonly byKey = new Map<string, number>();
-  private readonly held = new Map<number, Held>();
+  private readonly known = new WeakMap<object, Held>();
+  private readonly byKey = new Map<string, Held>();
   /** Long lists by their first entry, and by their last. */
-  private readonly beginning = new Map<number, number>();
-  private readonly ending = new Map<number, number>();
+  private readonly beginning = new Map<Held, Held>();
+  private readonly ending = new Map<Held, Held>();
   private next = 1;
   /** What is held on the other side by its own right, each by the name that it was sent under. */
-  private readonly roots = new Map<string, number>();
+  private readonly roots = new Map<string, Held>();
 
   /**
    * A record or list, and what of it has not crossed before.
@@ -78,93 +87,127 @@ export class Sender {
    */
   pack(root: object, name = ""): Packet {
     const fresh: Crossing[] = [];
-    const id = this.cross(root, 0, fresh);
+    const held = this.cross(root, 0, fresh);
     const gone: number[] = [];
     const before = this.roots.get(name);
-    if (id !== before) {
-      this.held.get(id)!.holders++;
-      if (before !== undefined) this.letGo(before, gone);
-      this.roots.set(name, id);
+    if (held !== before) {
+      held.holders++;
+      if (before) this.letGo(before, gone);
+      this.roots.set(name, held);
     }
-    return { root: id, fresh, gone: Int32Array.from(gone) };
+    return { root: held.id, fresh, gone: Int32Array.from(gone) };
   }
 
   /** One holder less; what nothing holds any more goes, and with it what only it held. */
-  private letGo(first: number, gone: number[]): void {
+  private letGo(first: Held, gone: number[]): void {
     const waiting = [first];
-    for (let id = waiting.pop(); id !== undefined; id = waiting.pop()) {
-      const held = this.held.get(id)!;
+    for (let held = waiting.pop(); held; held = waiting.pop()) {
       if (--held.holders > 0) continue;
-      gone.push(id);
-      this.held.delete(id);
+      gone.push(held.id);
+      held.gone = true;
       if (held.key !== undefined) this.byKey.delete(held.key);
-      const [first, last] = [held.holds[0], held.holds[held.holds.length - 1]];
-      if (this.beginning.get(first) === id) this.beginning.delete(first);
-      if (this.ending.get(last) === id) this.ending.delete(last);
-      for (const inner of held.holds) waiting.push(inner);
+      const { holds } = held;
+      if (holds.length > 0) {
+        if (this.beginning.get(holds[0]) === held) this.beginning.delete(holds[0]);
+        const end = holds[holds.length - 1];
+        if (this.ending.get(end) === held) this.ending.delete(end);
+      }
+      for (const inner of holds) waiting.push(inner);
     }
   }
 
-  private cross(value: object, depth: number, fresh: Crossing[]): number {
-    const known = this.ids.get(value);
-    // One that was let go of on the other side has to cross again.
-    if (known !== undefined && this.held.has(known)) return known;
-    const holds: number[] = [];
-    const parts = isNumbers(value) ? { numbers: value } : this.parts(value, depth, holds, fresh);
-    const key = keyOf(parts);
+  private cross(value: object, depth: number, fresh: Crossing[]): Held {
+    const before = this.known.get(value);
+    if (before && !before.gone) return before;
+    const { says, holds } = isNumbers(value)
+      ? { says: { numbers: value }, holds: [] }
+      : this.contents(value, depth, fresh);
+    const key = keyOf(says);
     const same = key === undefined ? undefined : this.byKey.get(key);
-    const id = same ?? this.next++;
-    if (same === undefined) {
-      if (key !== undefined) this.byKey.set(key, id);
-      const own = "list" in parts && parts.list ? parts.list : holds;
-      for (const inner of own) this.held.get(inner)!.holders++;
-      this.held.set(id, { holds: own, key, holders: 0 });
-      fresh.push({ id, ...this.shortly(id, parts) });
+    const held = same ?? this.hold(value, says, holds, key, fresh);
+    this.known.set(value, held);
+    return held;
+  }
+
+  /** What has not crossed before. */
+  private hold(
+    value: object,
+    says: Says,
+    holds: readonly Held[],
+    key: string | undefined,
+    fresh: Crossing[],
+  ): Held {
+    const isLong = says.list && holds.length >= LONG_LIST;
+    const entries = isLong ? { entries: value as readonly object[] } : {};
+    const held: Held = { id: this.next++, holds, key, ...entries, holders: 0, gone: false };
+    if (key !== undefined) this.byKey.set(key, held);
+    for (const inner of holds) inner.holders++;
+    fresh.push({ id: held.id, ...((isLong && this.shortly(says.list!, holds)) || says) });
+    if (isLong) {
+      this.beginning.set(holds[0], held);
+      this.ending.set(holds[holds.length - 1], held);
     }
-    this.ids.set(value, id);
-    return id;
+    return held;
   }
 
-  /** A long list told by how it differs from the last that began or ended alike. */
-  private shortly(id: number, parts: Omit<Crossing, "id">): Omit<Crossing, "id"> {
-    const { list } = parts;
-    if (!list || list.length < LONG_LIST) return parts;
-    const end = list[list.length - 1];
-    const base = this.beginning.get(list[0]) ?? this.ending.get(end);
-    this.beginning.set(list[0], id);
-    this.ending.set(end, id);
-    const before = base === undefined ? undefined : this.held.get(base)?.holds;
-    if (base === undefined || !before) return parts;
-    const most = Math.min(list.length, before.length);
-    let first = 0;
-    while (first < most && list[first] === before[first]) first++;
-    let last = 0;
-    while (last < most - first && list[list.length - 1 - last] === before[before.length - 1 - last]) last++;
-    if (first + last < list.length / 2) return parts;
-    return {
-      change: { base, first, middle: list.slice(first, list.length - last), last },
-      length: list.length,
-    };
+  /** The last long list that began, or ended, with something. */
+  private likeOf(first: Held | undefined, last: Held | undefined): Held | undefined {
+    return (first && this.beginning.get(first)) ?? (last && this.ending.get(last));
   }
 
-  private parts(value: object, depth: number, holds: number[], fresh: Crossing[]): Omit<Crossing, "id"> {
+  /** A long list told by how it differs from the last that began or ended alike; nothing where that is not shorter. */
+  private shortly(list: Int32Array, holds: readonly Held[]): Says | undefined {
+    const base = this.likeOf(holds[0], holds[holds.length - 1]);
+    if (!base) return undefined;
+    const { first, last } = commonEnds(holds, base.holds);
+    if (first + last < holds.length / 2) return undefined;
+    const middle = list.slice(first, list.length - last);
+    return { change: { base: base.id, first, middle, last }, length: holds.length };
+  }
+
+  private contents(
+    value: object,
+    depth: number,
+    fresh: Crossing[],
+  ): { readonly says: Says; readonly holds: readonly Held[] } {
     const goes = (v: unknown): v is object => isNumbers(v) || (depth < DEEPEST && isRecord(v));
-    const child = (v: object): number => this.cross(v, depth + 1, fresh);
+    const child = (v: object): Held => this.cross(v, depth + 1, fresh);
     const size = Array.isArray(value) ? { length: value.length } : {};
-    if (Array.isArray(value) && value.length > 0 && value.every(goes))
-      return { list: Int32Array.from(value, child), ...size };
+    if (Array.isArray(value) && value.length > 0) {
+      const holds = this.entries(value, goes, child);
+      if (holds) return { says: { list: Int32Array.from(holds, ({ id }) => id), ...size }, holds };
+    }
     const entries = Object.entries(value);
     const raw = Object.fromEntries(entries.filter(([, v]) => !goes(v)));
-    const refs = Object.fromEntries(
-      entries.flatMap(([key, v]) => (goes(v) ? [[key, child(v)] as const] : [])),
-    );
-    for (const ref of Object.values(refs)) holds.push(ref);
-    return { raw, ...(holds.length > 0 ? { refs } : {}), ...size };
+    const inner = entries.flatMap(([key, v]) => (goes(v) ? [[key, child(v)] as const] : []));
+    const refs = Object.fromEntries(inner.map(([key, { id }]) => [key, id]));
+    const says = { raw, ...(inner.length > 0 ? { refs } : {}), ...size };
+    return { says, holds: inner.map(([, held]) => held) };
+  }
+
+  /**
+   * A list's entries on the other side, if all of them go. What stands in it as in a long list that began or ended
+   * with the very same records is known: only what is between is looked at.
+   */
+  private entries(
+    list: readonly unknown[],
+    goes: (v: unknown) => v is object,
+    child: (v: object) => Held,
+  ): Held[] | undefined {
+    const known = (v: unknown) => this.known.get(v as object);
+    const base = list.length < LONG_LIST ? undefined : this.likeOf(known(list[0]), known(list.at(-1)));
+    const { first, last } = commonEnds<unknown>(list, base?.entries ?? []);
+    const middle = list.slice(first, list.length - last);
+    if (!middle.every(goes)) return undefined;
+    const between = middle.map(child);
+    return base
+      ? [...base.holds.slice(0, first), ...between, ...base.holds.slice(base.holds.length - last)]
+      : between;
   }
 }
 
 /** What a crossing says, as a text by which two are the same; nothing when that would be too long. */
-function keyOf({ raw, refs, list, length, numbers }: Omit<Crossing, "id">): string | undefined {
+function keyOf({ raw, refs, list, length, numbers }: Says): string | undefined {
   if (numbers) return `${numbers.constructor.name} ${numbers.length} ${hashes(numbers)}`;
   if (list) return list.length * 4 > LONGEST_KEY ? undefined : `list ${list.join()}`;
   const out: string[] = [length === undefined ? "record" : `list of ${length}`];

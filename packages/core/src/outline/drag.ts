@@ -1,3 +1,4 @@
+import { hypotenuse } from "../plane/point.ts";
 import { Equations, sweepOf } from "./equations.ts";
 import type { Outline } from "./outline.ts";
 import { type Group, groupsOf, solveGroup } from "./solve-group.ts";
@@ -48,7 +49,7 @@ export class OutlineDrag {
   /** Moves what is dragged by so much from where it stands, or as far that way as goes. Returns where everything is then. */
   by(dx: number, dy: number): Readonly<Record<string, readonly [number, number]>> {
     const { unknowns } = this.equations;
-    const far = Math.hypot(dx, dy);
+    const far = hypotenuse(dx, dy);
     const steps = Math.max(1, Math.ceil(far / (STRIDE * this.size)));
     for (let i = 0; i < steps; i++) if (!this.step(dx / steps, dy / steps)) break;
     return unknowns.pointsOf(this.x);

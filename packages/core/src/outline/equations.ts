@@ -1,3 +1,4 @@
+import { hypotenuse } from "../plane/point.ts";
 import {
   DIMENSION_SLOTS,
   fitsSlot,
@@ -90,7 +91,7 @@ type X = Float64Array;
 /** The distance between two points, and its derivatives times `by`. */
 function lengthOf(x: X, a: number, b: number, row: Row, by: number): number {
   const [dx, dy] = [x[b] - x[a], x[b + 1] - x[a + 1]];
-  const length = Math.hypot(dx, dy);
+  const length = hypotenuse(dx, dy);
   // Two points in one place part along X, for want of a direction.
   const [ux, uy] = length > 0 ? [(dx / length) * by, (dy / length) * by] : [by, 0];
   row.add(a, -ux);
@@ -104,7 +105,7 @@ function lengthOf(x: X, a: number, b: number, row: Row, by: number): number {
 function leftOfLine(x: X, p: number, a: number, b: number, row: Row, by: number): number {
   const [dx, dy] = [x[b] - x[a], x[b + 1] - x[a + 1]];
   const [ex, ey] = [x[p] - x[a], x[p + 1] - x[a + 1]];
-  const length = Math.hypot(dx, dy) || Number.MIN_VALUE;
+  const length = hypotenuse(dx, dy) || Number.MIN_VALUE;
   const [ux, uy] = [dx / length, dy / length];
   const left = ux * ey - uy * ex;
   // How far along the line the point lies, as a share of it: a and b carry the distance so.
@@ -499,7 +500,7 @@ const both = (p: number, q: number): Off[] => [difference(p, q), difference(p + 
 function alongLine(x: X, p: number, q: number, a: number, b: number, row: Row): number {
   const [dx, dy] = [x[b] - x[a], x[b + 1] - x[a + 1]];
   const [ex, ey] = [x[q] - x[p], x[q + 1] - x[p + 1]];
-  const length = Math.hypot(dx, dy) || Number.MIN_VALUE;
+  const length = hypotenuse(dx, dy) || Number.MIN_VALUE;
   const [ux, uy] = [dx / length, dy / length];
   const along = ux * ex + uy * ey;
   row.add(q, ux);

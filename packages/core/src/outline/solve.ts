@@ -1,3 +1,4 @@
+import { hypotenuse } from "../plane/point.ts";
 import { evaluateExpression, type Names } from "../units/expression.ts";
 import { evaluateNamed, type NamedValue } from "../units/named-values.ts";
 import type { Dimension } from "../units/quantity.ts";
@@ -213,7 +214,7 @@ class Task {
         return !own.has(unknowns.radius(c.id)) || x[unknowns.radius(c.id)] > 1e-7 * size;
       const [a, b] = [unknowns.point(c.a), unknowns.point(c.b)];
       if (![a, a + 1, b, b + 1].some((v) => own.has(v))) return true;
-      const lengthAt = (of: Float64Array) => Math.hypot(of[b] - of[a], of[b + 1] - of[a + 1]);
+      const lengthAt = (of: Float64Array) => hypotenuse(of[b] - of[a], of[b + 1] - of[a + 1]);
       if (lengthAt(unknowns.start) > 1e-6 * size && lengthAt(x) < 1e-7 * size) return false;
       if (c.kind === "line") return true;
       // An arc keeps its sense: it does not pass through a whole turn on its way.

@@ -349,9 +349,11 @@ interface RowOf {
 const rows = new Kept(
   (b: Bend, { between, centre, stock }: RowOf): BendRow => {
     const shape = { t: stock.thickness, r: b.radius, angle: b.angle };
-    const lengths = lengthsOf(centre);
+    const pieces = centre.pieces.map((p) => distance(p.a, p.b));
+    const length = pieces.reduce((sum, v) => sum + v, 0);
     return {
-      ...lengths,
+      length,
+      pieces,
       id: b.id,
       number: b.number,
       step: b.step,
@@ -364,14 +366,9 @@ const rows = new Kept(
       byStock: stock.kOf(shape).k === b.k,
       allowance: b.allowance,
       deduction: bendDeduction(shape, b.k),
-      force: bendForce(b, lengths.length, stock),
+      force: bendForce(b, length, stock),
     };
   },
   // Its line is the bend's own, and another where the bend is.
   (p, q) => p.stock === q.stock && p.between[0] === q.between[0] && p.between[1] === q.between[1],
 );
-
-function lengthsOf({ pieces }: BendLine): Pick<BendRow, "length" | "pieces"> {
-  const lengths = pieces.map((p) => distance(p.a, p.b));
-  return { length: lengths.reduce((sum, v) => sum + v, 0), pieces: lengths };
-}

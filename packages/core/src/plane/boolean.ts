@@ -1,24 +1,36 @@
-import { arcAngles, arcCovers, type Curve, curveBounds, directionAt, pointAt, reversed } from "./curve.ts";
+import {
+  arcAngles,
+  type Curve,
+  covers,
+  curveBounds,
+  directionAt,
+  pointAt,
+  reversed,
+  withEnds,
+} from "./curve.ts";
 import { intersectCurves } from "./intersect.ts";
 import { type Loop, loopArea, type NameChoice, simplifyLoop } from "./loop.ts";
 import { type Bounds, dot, type Point, SAME, subtract } from "./point.ts";
 import type { Region } from "./region.ts";
-import { groupRegions, PointTable, stitchLoops } from "./stitch.ts";
+import { type Ends, groupRegions, PointTable, stitchLoops } from "./stitch.ts";
 
 /** A curve of one operand, small enough in turn that it rises or falls all the way. */
 interface Piece {
   readonly curve: Curve;
   readonly operand: number;
   readonly box: Bounds;
+  /** The numbers of its ends. */
+  readonly ends: Ends;
 }
 
 /** Splits an arc at its highest and lowest points. */
 export function monotone(c: Curve): Curve[] {
   if (c.kind === "line") return [c];
-  const { start, sweep } = arcAngles(c);
+  const angles = arcAngles(c);
+  const { start, sweep } = angles;
   const cuts: number[] = [];
   for (const at of [Math.PI / 2, -Math.PI / 2]) {
-    if (!arcCovers(c, at, 0)) continue;
+    if (!covers(angles, at, 0)) continue;
     const turned =
       ((((c.ccw ? at - start : start - at) % (2 * Math.PI)) + 2 * Math.PI) % (2 * Math.PI)) / Math.abs(sweep);
     if (turned > 1e-9 && turned < 1 - 1e-9) cuts.push(turned);
@@ -51,11 +63,12 @@ export function splitAt(c: Curve, points: readonly Point[]): Curve[] {
   let a = c.a;
   for (const p of [...sorted, c.b]) {
     if (Math.abs(p.x - a.x) <= SAME * 2 && Math.abs(p.y - a.y) <= SAME * 2) continue;
-    out.push({ ...c, a, b: p });
+    out.push(withEnds(c, a, p));
     a = p;
   }
   if (out.length === 0) return [c];
-  if (out[out.length - 1].b !== c.b) out[out.length - 1] = { ...out[out.length - 1], b: c.b };
+  const last = out[out.length - 1];
+  if (last.b !== c.b) out[out.length - 1] = withEnds(last, last.a, c.b);
   return out;
 }
 
@@ -104,6 +117,12 @@ function monotoneAcross(c: Curve): Curve[] {
   return splitAt(c, cuts);
 }
 
+/** A piece as pieces that go right or left all the way: itself, where it is straight. */
+const across = (p: Piece): Piece | Piece[] =>
+  p.curve.kind === "line"
+    ? p
+    : monotoneAcross(p.curve).map((curve) => ({ ...p, curve, box: curveBounds(curve) }));
+
 const MOST_ROWS = 1024;
 
 /**
@@ -134,20 +153,25 @@ class WindingIndex {
     }
     const shares = { x: widths / (maxX - minX || 1), y: heights / (maxY - minY || 1) };
     this.upwards = shares.x < shares.y;
-    const pieces = this.upwards
-      ? given.flatMap((p) =>
-          monotoneAcross(p.curve).map((curve) => ({ ...p, curve, box: curveBounds(curve) })),
-        )
-      : [...given];
+    const pieces: Piece[] = this.upwards ? given.flatMap(across) : [...given];
     const far = this.upwards ? ({ box }: Piece) => box.maxY : ({ box }: Piece) => box.maxX;
     // The farthest along the ray first: it may stop at the first piece that ends before it.
     pieces.sort((p, q) => far(q) - far(p));
+    const n = pieces.length;
     this.curves = pieces.map((p) => p.curve);
-    this.operands = Int32Array.from(pieces, (p) => p.operand);
-    this.au = Float64Array.from(pieces, (p) => this.rowPlace(p.curve.a));
-    this.bu = Float64Array.from(pieces, (p) => this.rowPlace(p.curve.b));
-    this.minV = Float64Array.from(pieces, ({ box }) => (this.upwards ? box.minY : box.minX));
-    this.maxV = Float64Array.from(pieces, far);
+    this.operands = new Int32Array(n);
+    this.au = new Float64Array(n);
+    this.bu = new Float64Array(n);
+    this.minV = new Float64Array(n);
+    this.maxV = new Float64Array(n);
+    for (let i = 0; i < n; i++) {
+      const { curve, operand, box } = pieces[i];
+      this.operands[i] = operand;
+      this.au[i] = this.rowPlace(curve.a);
+      this.bu[i] = this.rowPlace(curve.b);
+      this.minV[i] = this.upwards ? box.minY : box.minX;
+      this.maxV[i] = far(pieces[i]);
+    }
     const [low, high] = this.upwards ? [minX, maxX] : [minY, maxY];
     const share = this.upwards ? shares.x : shares.y;
     // So many rows that pieces stand in four of them on average.
@@ -198,14 +222,15 @@ class WindingIndex {
 function abscissa(c: Curve, y: number): number {
   if (c.kind === "line") return c.a.x + ((y - c.a.y) / (c.b.y - c.a.y)) * (c.b.x - c.a.x);
   const half = Math.sqrt(Math.max(0, c.r * c.r - (y - c.c.y) ** 2));
-  // A piece never passes its circle's top or bottom, so it lies wholly right or left of the centre.
-  return pointAt(c, 0.5).x >= c.c.x ? c.c.x + half : c.c.x - half;
+  // A piece never passes its circle's top or bottom, so it lies wholly right or left of the centre: right of it
+  // where it rises the way the circle does.
+  return c.b.y > c.a.y === c.ccw ? c.c.x + half : c.c.x - half;
 }
 
 function ordinate(c: Curve, x: number): number {
   if (c.kind === "line") return c.a.y + ((x - c.a.x) / (c.b.x - c.a.x)) * (c.b.y - c.a.y);
   const half = Math.sqrt(Math.max(0, c.r * c.r - (x - c.c.x) ** 2));
-  return pointAt(c, 0.5).y >= c.c.y ? c.c.y + half : c.c.y - half;
+  return c.b.x < c.a.x === c.ccw ? c.c.y + half : c.c.y - half;
 }
 
 /**
@@ -224,39 +249,50 @@ export function combine(
 ): Loop[] {
   const table = new PointTable();
   const snap = (p: Point) => table.points[table.idOf(p)];
-  const snapped = (c: Curve): Curve => ({ ...c, a: snap(c.a), b: snap(c.b) });
-  const pieces: Piece[] = operands.flatMap((loops, operand) =>
-    loops.flatMap((loop) =>
-      loop
-        .flatMap(monotone)
-        .map(snapped)
-        .filter((c) => c.a !== c.b)
-        .map((curve) => ({ curve, operand, box: curveBounds(curve) })),
-    ),
-  );
+  const pieces: Piece[] = [];
+  const take = (c: Curve, operand: number): void => {
+    const [i, j] = [table.idOf(c.a), table.idOf(c.b)];
+    if (i === j) return;
+    const [a, b] = [table.points[i], table.points[j]];
+    const curve = a === c.a && b === c.b ? c : withEnds(c, a, b);
+    pieces.push({ curve, operand, box: curveBounds(curve), ends: [i, j] });
+  };
+  operands.forEach((loops, operand) => {
+    for (const loop of loops)
+      for (const c of loop) {
+        if (c.kind === "line") take(c, operand);
+        else for (const part of monotone(c)) take(part, operand);
+      }
+  });
   if (pieces.length === 0) return [];
   const cuts = crossings(pieces);
   const winding = new WindingIndex(pieces);
   const groups: Groups = new Map();
-  pieces.forEach((piece, i) => {
-    for (const fragment of splitAt(piece.curve, cuts[i].map(snap))) {
-      addFragment(groups, table, fragment, piece.operand, operands.length);
+  pieces.forEach(({ curve, operand, ends }, i) => {
+    const fragments = splitAt(curve, cuts[i].map(snap));
+    for (const fragment of fragments) {
+      const at: Ends = fragment === curve ? ends : [table.idOf(fragment.a), table.idOf(fragment.b)];
+      addFragment(groups, table, fragment, at, operand, operands.length);
     }
   });
   const edges: Curve[] = [];
-  for (const { curve, deltas } of groups.values()) {
+  const ends: Ends[] = [];
+  for (const { curve, from, to, deltas } of groups.values()) {
     const mid = pointAt(curve, 0.5);
     const d = directionAt(curve, 0.5);
     const step = SAME * 20;
     const right = winding.at({ x: mid.x + d.y * step, y: mid.y - d.x * step }, operands.length);
-    const left = right.map((w, k) => w + deltas[k]);
     const onRight = keep(right);
-    if (keep(left) !== onRight) edges.push(onRight ? reversed(curve) : curve);
+    for (let k = 0; k < deltas.length; k++) right[k] += deltas[k];
+    if (keep(right) === onRight) continue;
+    edges.push(onRight ? reversed(curve) : curve);
+    ends.push(onRight ? [to, from] : [from, to]);
   }
-  const passes = new Map<Point, number>();
-  for (const { a } of edges) passes.set(a, (passes.get(a) ?? 0) + 1);
-  const touching = new Set([...passes].filter(([, n]) => n > 1).map(([p]) => p));
-  return stitchLoops(edges, table)
+  const passes = new Map<number, number>();
+  for (const [a] of ends) passes.set(a, (passes.get(a) ?? 0) + 1);
+  const touching = new Set<Point>();
+  for (const [a, n] of passes) if (n > 1) touching.add(table.points[a]);
+  return stitchLoops(edges, ends)
     .loops.map((loop) => simplifyLoop(loop, touching, olderOf(operands)))
     .filter((loop) => Math.abs(loopArea(loop)) > SAME);
 }
@@ -277,7 +313,10 @@ function olderOf(operands: readonly (readonly Loop[])[]): NameChoice {
 }
 
 /** Fragments by the numbers of their ends, arcs by that of their middle too. */
-type Groups = Map<string | number, { readonly curve: Curve; readonly deltas: number[] }>;
+type Groups = Map<
+  string | number,
+  { readonly curve: Curve; readonly from: number; readonly to: number; readonly deltas: number[] }
+>;
 
 /** Below so many points two of their numbers make one. */
 const PAIRABLE = 2 ** 26;
@@ -287,11 +326,10 @@ function addFragment(
   groups: Groups,
   table: PointTable,
   fragment: Curve,
+  [i, j]: Ends,
   operand: number,
   operands: number,
 ): void {
-  const i = table.idOf(fragment.a);
-  const j = table.idOf(fragment.b);
   if (i === j) return;
   const [low, high] = i < j ? [i, j] : [j, i];
   const key =
@@ -300,7 +338,8 @@ function addFragment(
       : `${low},${high}${fragment.kind === "line" ? "" : `:${table.idOf(pointAt(fragment, 0.5))}`}`;
   let group = groups.get(key);
   if (!group) {
-    group = { curve: i < j ? fragment : reversed(fragment), deltas: new Array<number>(operands).fill(0) };
+    const deltas = new Array<number>(operands).fill(0);
+    group = { curve: i < j ? fragment : reversed(fragment), from: low, to: high, deltas };
     groups.set(key, group);
   }
   group.deltas[operand] += i < j ? 1 : -1;

@@ -1,7 +1,7 @@
 import { combine, splitAt } from "./boolean.ts";
 import { type Arc, arcCovers, type Curve, distanceToCurve, line, reversed } from "./curve.ts";
 import { type Loop, loopArea } from "./loop.ts";
-import { distance, type Point, point } from "./point.ts";
+import { distance, hypotenuse, type Point, point } from "./point.ts";
 
 /** Where something is on a line across: from, to, in order and apart from one another, mm. */
 export type Chords = readonly (readonly [number, number])[];
@@ -88,7 +88,7 @@ export function chordsSeen(pieces: readonly Curve[], x0: number, x1: number, shi
 
 /** Where an arc is seen farthest out. */
 function farthest(c: Arc, lean: number, left: number, right: number): Point[] {
-  const long = Math.hypot(1, lean);
+  const long = hypotenuse(1, lean);
   return [1, -1]
     .map((way) => point(c.c.x - (way * c.r * lean) / long, c.c.y + (way * c.r) / long))
     .filter((p) => p.x >= left && p.x <= right && p.y > c.c.y === isUpper(c));
@@ -155,7 +155,7 @@ const straight = (p: Run, middle: Run, q: Run, within: number): boolean =>
       const mean = (p.chords[j][end] + q.chords[j][end]) / 2;
       // How far it is off across the border, not along the chord: where it begins it runs along the chord.
       const slope = (q.chords[j][end] - p.chords[j][end]) / (q.x - p.x);
-      return Math.abs(y - mean) / Math.hypot(1, slope) <= within;
+      return Math.abs(y - mean) / hypotenuse(1, slope) <= within;
     }),
   );
 

@@ -1,4 +1,5 @@
 import { fail, ok, type Result } from "../result.ts";
+import { hypotenuse } from "./point.ts";
 
 /** A piece of a chain beside a corner: straight, or an arc that turns left (1) or right (-1) about its centre. */
 export type ChainPiece = { readonly radius: number; readonly way: 1 | -1 } | undefined;
@@ -17,7 +18,7 @@ type XY = readonly [number, number];
 
 const HAIR = 1e-9;
 const TURN = 2 * Math.PI;
-const length = (p: XY) => Math.hypot(p[0], p[1]);
+const length = (p: XY) => hypotenuse(p[0], p[1]);
 
 /** A curve at a distance from a piece that passes the corner at the origin: a line, or a circle. */
 type Offset = { readonly at: XY; readonly along: XY } | { readonly centre: XY; readonly radius: number };
@@ -54,7 +55,7 @@ function meets(p: Offset, q: Offset): XY[] {
   }
   if ("centre" in p && "centre" in q) {
     const [dx, dy] = [q.centre[0] - p.centre[0], q.centre[1] - p.centre[1]];
-    const d = Math.hypot(dx, dy);
+    const d = hypotenuse(dx, dy);
     if (d < HAIR) return [];
     const f = (p.radius ** 2 - q.radius ** 2 + d * d) / (2 * d);
     if (Math.abs(f) > p.radius + HAIR) return [];

@@ -1,14 +1,14 @@
 import { arcCovers, type Curve, distanceToCurve } from "./curve.ts";
-import { dot, type Point, subtract } from "./point.ts";
+import { dot, hypotenuse, type Point, subtract } from "./point.ts";
 
 /** The place on a curve that is nearest to a point. */
 export function nearestOn(c: Curve, p: Point): Point {
   if (c.kind === "line") return footOf(c.a, c.b, p);
   const d = subtract(p, c.c);
-  const length = Math.hypot(d.x, d.y);
+  const length = hypotenuse(d.x, d.y);
   if (length > 1e-12 && arcCovers(c, Math.atan2(d.y, d.x)))
     return { x: c.c.x + (d.x * c.r) / length, y: c.c.y + (d.y * c.r) / length };
-  return Math.hypot(p.x - c.a.x, p.y - c.a.y) <= Math.hypot(p.x - c.b.x, p.y - c.b.y) ? c.a : c.b;
+  return hypotenuse(p.x - c.a.x, p.y - c.a.y) <= hypotenuse(p.x - c.b.x, p.y - c.b.y) ? c.a : c.b;
 }
 
 /** The least distance between two curves that do not cross, mm, and where on the first. */
@@ -27,7 +27,7 @@ export function gapBetween(p: Curve, q: Curve): { readonly gap: number; readonly
     const towards = other.kind === "arc" ? middles.filter((m) => m !== c.c) : [footOf(other.a, other.b, c.c)];
     for (const m of towards) {
       const d = subtract(m, c.c);
-      const length = Math.hypot(d.x, d.y);
+      const length = hypotenuse(d.x, d.y);
       if (length < 1e-12) {
         if (other.kind === "arc") offer(Math.abs(c.r - other.r), c.a);
         continue;

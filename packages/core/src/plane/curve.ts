@@ -37,11 +37,35 @@ export type Curve = Line | Arc;
 
 export const line = (a: Point, b: Point, name?: string): Line => ({ kind: "line", a, b, name });
 
+/**
+ * An arc from `a` to `b` about `c`. Made here and not copied by its keys: curves then come in one shape each, and
+ * everything that reads them is quicker for that.
+ */
+export const arc = (a: Point, b: Point, c: Point, r: number, ccw: boolean, name?: string): Arc => ({
+  kind: "arc",
+  a,
+  b,
+  c,
+  r,
+  ccw,
+  name,
+});
+
+/** The same curve between other ends, on the same circle. */
+export const withEnds = (c: Curve, a: Point, b: Point): Curve =>
+  c.kind === "line" ? line(a, b, c.name) : arc(a, b, c.c, c.r, c.ccw, c.name);
+
 const TURN = 2 * Math.PI;
+const QUARTER = Math.PI / 2;
 const angleAt = (c: Point, p: Point) => Math.atan2(p.y - c.y, p.x - c.x);
 
 /** Where an arc begins, in radians, and how far it turns: positive counter-clockwise. */
-export function arcAngles(arc: Arc): { start: number; sweep: number } {
+export interface ArcAngles {
+  readonly start: number;
+  readonly sweep: number;
+}
+
+export function arcAngles(arc: Arc): ArcAngles {
   const start = angleAt(arc.c, arc.a);
   let sweep = angleAt(arc.c, arc.b) - start;
   if (arc.ccw) while (sweep <= 1e-12) sweep += TURN;
@@ -50,7 +74,7 @@ export function arcAngles(arc: Arc): { start: number; sweep: number } {
 }
 
 export const reversed = (c: Curve): Curve =>
-  c.kind === "line" ? { ...c, a: c.b, b: c.a } : { ...c, a: c.b, b: c.a, ccw: !c.ccw };
+  c.kind === "line" ? line(c.b, c.a, c.name) : arc(c.b, c.a, c.c, c.r, !c.ccw, c.name);
 
 /** The point a share `f` (0 to 1) of the way along. */
 export function pointAt(c: Curve, f: number): Point {
@@ -79,29 +103,33 @@ export function sweptArea2(c: Curve): number {
 }
 
 /** Whether angle position `angle` lies on the arc. */
-export function arcCovers(arc: Arc, angle: number, slack = 1e-12): boolean {
-  const { start, sweep } = arcAngles(arc);
-  let turned = arc.ccw ? angle - start : start - angle;
+export const arcCovers = (arc: Arc, angle: number, slack = 1e-12): boolean =>
+  covers(arcAngles(arc), angle, slack);
+
+/** The same of an arc whose angles are known: they take longer to find than all that is asked of them. */
+export function covers({ start, sweep }: ArcAngles, angle: number, slack = 1e-12): boolean {
+  let turned = sweep > 0 ? angle - start : start - angle;
   turned = ((turned % TURN) + TURN) % TURN;
   return turned <= Math.abs(sweep) + slack || turned >= TURN - slack;
 }
 
 export function curveBounds(c: Curve): Bounds {
-  let box: Bounds = {
-    minX: Math.min(c.a.x, c.b.x),
-    minY: Math.min(c.a.y, c.b.y),
-    maxX: Math.max(c.a.x, c.b.x),
-    maxY: Math.max(c.a.y, c.b.y),
-  };
-  if (c.kind === "arc") {
-    for (let k = 0; k < 4; k++) {
-      const angle = (k * Math.PI) / 2;
-      if (!arcCovers(c, angle)) continue;
-      const p = point(c.c.x + c.r * Math.cos(angle), c.c.y + c.r * Math.sin(angle));
-      box = joinBounds(box, { minX: p.x, minY: p.y, maxX: p.x, maxY: p.y });
-    }
+  let minX = Math.min(c.a.x, c.b.x);
+  let minY = Math.min(c.a.y, c.b.y);
+  let maxX = Math.max(c.a.x, c.b.x);
+  let maxY = Math.max(c.a.y, c.b.y);
+  if (c.kind === "line") return { minX, minY, maxX, maxY };
+  const { start, sweep } = arcAngles(c);
+  const [from, to] = sweep > 0 ? [start, start + sweep] : [start + sweep, start];
+  // The quarters of the circle that it passes: right, top, left and bottom of it.
+  for (let k = Math.ceil((from - 1e-12) / QUARTER); k * QUARTER <= to + 1e-12; k++) {
+    const quarter = ((k % 4) + 4) % 4;
+    if (quarter === 0) maxX = Math.max(maxX, c.c.x + c.r);
+    else if (quarter === 1) maxY = Math.max(maxY, c.c.y + c.r);
+    else if (quarter === 2) minX = Math.min(minX, c.c.x - c.r);
+    else minY = Math.min(minY, c.c.y - c.r);
   }
-  return box;
+  return { minX, minY, maxX, maxY };
 }
 
 export const curvesBounds = (curves: readonly Curve[]): Bounds =>
@@ -109,8 +137,8 @@ export const curvesBounds = (curves: readonly Curve[]): Bounds =>
 
 /** Carries a curve from a frame's coordinates into the plane that holds the frame. */
 export function curveFromFrame(f: Frame, c: Curve): Curve {
-  const moved = { ...c, a: fromFrame(f, c.a), b: fromFrame(f, c.b) };
-  return moved.kind === "arc" ? { ...moved, c: fromFrame(f, moved.c) } : moved;
+  const [a, b] = [fromFrame(f, c.a), fromFrame(f, c.b)];
+  return c.kind === "line" ? line(a, b, c.name) : arc(a, b, fromFrame(f, c.c), c.r, c.ccw, c.name);
 }
 
 /** How many chords keep within `chord` of a turn of `sweep` radians at radius `r`. */
@@ -120,16 +148,22 @@ export function chordCount(r: number, sweep: number, chord: number): number {
   return Math.max(1, Math.ceil(Math.abs(sweep) / Math.min(step, Math.PI / 4)));
 }
 
-/** The points of a curve from `a` up to but not including `b`, within `chord` of it. */
-export function flattenCurve(c: Curve, chord: number): Point[] {
-  if (c.kind === "line") return [c.a];
+/** Says the places on a curve from `a` up to but not including `b`, within `chord` of it. */
+export function eachChord(c: Curve, chord: number, take: (x: number, y: number) => void): void {
+  take(c.a.x, c.a.y);
+  if (c.kind === "line") return;
   const { start, sweep } = arcAngles(c);
   const n = chordCount(c.r, sweep, chord);
-  const points: Point[] = [c.a];
   for (let i = 1; i < n; i++) {
     const angle = start + (sweep * i) / n;
-    points.push(point(c.c.x + c.r * Math.cos(angle), c.c.y + c.r * Math.sin(angle)));
+    take(c.c.x + c.r * Math.cos(angle), c.c.y + c.r * Math.sin(angle));
   }
+}
+
+/** The same places as points. */
+export function flattenCurve(c: Curve, chord: number): Point[] {
+  const points: Point[] = [];
+  eachChord(c, chord, (x, y) => points.push({ x, y }));
   return points;
 }
 

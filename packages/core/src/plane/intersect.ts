@@ -1,11 +1,11 @@
 import { type Arc, arcCovers, type Curve, distanceToCurve, type Line } from "./curve.ts";
-import { add, cross, distance, dot, type Point, point, SAME, scale, subtract } from "./point.ts";
+import { add, cross, distance, dot, hypotenuse, type Point, point, SAME, scale, subtract } from "./point.ts";
 
 function lineWithLine(p: Line, q: Line): Point[] {
   const u = subtract(p.b, p.a);
   const v = subtract(q.b, q.a);
   const d = cross(u, v);
-  const lengths = Math.hypot(u.x, u.y) * Math.hypot(v.x, v.y);
+  const lengths = hypotenuse(u.x, u.y) * hypotenuse(v.x, v.y);
   if (Math.abs(d) <= 1e-12 * lengths) return [];
   const f = cross(subtract(q.a, p.a), v) / d;
   return [add(p.a, scale(u, f))];
@@ -13,7 +13,7 @@ function lineWithLine(p: Line, q: Line): Point[] {
 
 function lineWithArc(p: Line, q: Arc): Point[] {
   const u = subtract(p.b, p.a);
-  const length = Math.hypot(u.x, u.y);
+  const length = hypotenuse(u.x, u.y);
   if (length === 0) return [];
   const unit = scale(u, 1 / length);
   const foot = dot(subtract(q.c, p.a), unit);

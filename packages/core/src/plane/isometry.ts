@@ -1,4 +1,4 @@
-import { type Curve, reversed } from "./curve.ts";
+import { arc, type Curve, line, reversed } from "./curve.ts";
 import type { Loop } from "./loop.ts";
 import { type Frame, frameY, type Point } from "./point.ts";
 
@@ -99,11 +99,12 @@ export function moveCurve(m: Isometry, c: Curve): Curve {
     const { ox, oy } = m;
     const a = { x: c.a.x + ox, y: c.a.y + oy };
     const b = { x: c.b.x + ox, y: c.b.y + oy };
-    if (c.kind === "line") return { kind: "line", a, b, name: c.name };
-    return { kind: "arc", a, b, c: { x: c.c.x + ox, y: c.c.y + oy }, r: c.r, ccw: c.ccw, name: c.name };
+    if (c.kind === "line") return line(a, b, c.name);
+    return arc(a, b, { x: c.c.x + ox, y: c.c.y + oy }, c.r, c.ccw, c.name);
   }
   const [a, b] = [movePoint(m, c.a), movePoint(m, c.b)];
-  return c.kind === "line" ? { ...c, a, b } : { ...c, a, b, c: movePoint(m, c.c), ccw: c.ccw !== m.flips };
+  if (c.kind === "line") return line(a, b, c.name);
+  return arc(a, b, movePoint(m, c.c), c.r, c.ccw !== m.flips, c.name);
 }
 
 /** Moves a loop; a mirrored one is walked backwards, so that material stays on the same hand. */

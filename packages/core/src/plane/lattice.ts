@@ -4,7 +4,7 @@ import { intersectCurves } from "./intersect.ts";
 import { moveLoop, translation } from "./isometry.ts";
 import { asCircle, type Loop } from "./loop.ts";
 import { NearCurves } from "./near-curves.ts";
-import { add, cross, type Point, point, SAME, subtract } from "./point.ts";
+import { add, cross, hypotenuse, type Point, point, SAME, subtract } from "./point.ts";
 import { type Region, regionLoops } from "./region.ts";
 import { spansInside } from "./span.ts";
 import { insideLoop } from "./stitch.ts";
@@ -59,12 +59,12 @@ function extent(curves: readonly Curve[], u: Point, v: Point, origin = point(0, 
 export function reachFrom(loop: Loop, from: Point): number {
   return loop.reduce((most, c) => {
     const ends = Math.max(
-      Math.hypot(c.a.x - from.x, c.a.y - from.y),
-      Math.hypot(c.b.x - from.x, c.b.y - from.y),
+      hypotenuse(c.a.x - from.x, c.a.y - from.y),
+      hypotenuse(c.b.x - from.x, c.b.y - from.y),
     );
     if (c.kind === "line") return Math.max(most, ends);
     const d = subtract(c.c, from);
-    const far = Math.hypot(d.x, d.y);
+    const far = hypotenuse(d.x, d.y);
     // The farthest place of a whole circle lies beyond its middle; where the arc is not there, an end is farthest.
     const beyond = far < 1e-12 || arcCovers(c, Math.atan2(d.y, d.x));
     return Math.max(most, beyond ? far + c.r : ends);
@@ -94,7 +94,7 @@ export function fillRegions(
   const near = new NearCurves(borders.flat().map((curve) => ({ curve, box: curveBounds(curve) })));
   const reach = Math.max(...opening.map((loop) => reachFrom(loop, point(0, 0))));
   const circle = opening.length === 1 ? asCircle(opening[0]) : undefined;
-  const round = circle !== undefined && Math.hypot(circle.c.x, circle.c.y) < SAME;
+  const round = circle !== undefined && hypotenuse(circle.c.x, circle.c.y) < SAME;
   const far = reach + margin;
   const fits = (at: Point): boolean => {
     const box = { minX: at.x - far, minY: at.y - far, maxX: at.x + far, maxY: at.y + far };
@@ -110,7 +110,7 @@ export function fillRegions(
     return there.every((l) => clearOf(l, about, margin));
   };
   const { j0, j1 } = extent(borders.flat(), u, v, origin);
-  const length = Math.hypot(u.x, u.y);
+  const length = hypotenuse(u.x, u.y);
   const axis = point(u.x / length, u.y / length);
   const out: LatticePlace[] = [];
   // Some point of the opening: where it is no metal the opening as a whole is none.

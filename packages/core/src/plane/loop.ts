@@ -7,8 +7,9 @@ import {
   flattenCurve,
   line,
   sweptArea2,
+  withEnds,
 } from "./curve.ts";
-import { type Bounds, type Frame, type Point, point, samePoint } from "./point.ts";
+import { type Bounds, type Frame, hypotenuse, type Point, point, samePoint } from "./point.ts";
 
 /** A closed chain of curves: each begins where the one before ended. Counter-clockwise encloses material. */
 export type Loop = readonly Curve[];
@@ -18,6 +19,24 @@ export const loopLength = (loop: Loop): number => loop.reduce((sum, c) => sum + 
 /** A loop's box, found once for each loop. */
 export const loopBounds = (loop: Loop): Bounds => boundsOf.of(loop);
 const boundsOf = new Kept((loop: Loop): Bounds => curvesBounds(loop));
+
+/** Of a loop: its area (mm²; less than nothing where it runs clockwise), its length, and its shortest piece's (mm). */
+export interface LoopMeasures {
+  readonly area: number;
+  readonly length: number;
+  readonly shortest: number;
+}
+
+/** What is measured of a loop, found once for each: of thousands of openings hardly one is another after an edit. */
+export const loopMeasures = (loop: Loop): LoopMeasures => measuresOf.of(loop);
+const measuresOf = new Kept((loop: Loop): LoopMeasures => {
+  const lengths = loop.map(curveLength);
+  return {
+    area: loopArea(loop),
+    length: lengths.reduce((sum, l) => sum + l, 0),
+    shortest: lengths.reduce((m, l) => Math.min(m, l), Infinity),
+  };
+});
 
 export const loopsBounds = (loops: readonly Loop[]): Bounds => curvesBounds(loops.flat());
 export const loopFromFrame = (f: Frame, loop: Loop): Loop => loop.map((c) => curveFromFrame(f, c));
@@ -71,7 +90,7 @@ export function welded(loop: Loop): Loop {
   });
   return loop.map((c, i) => {
     const b = begins[(i + 1) % loop.length];
-    return c.a === begins[i] && c.b === b ? c : { ...c, a: begins[i], b };
+    return c.a === begins[i] && c.b === b ? c : withEnds(c, begins[i], b);
   });
 }
 
@@ -113,15 +132,15 @@ function joinSmooth(p: Curve, q: Curve, choose: NameChoice): Curve | undefined {
     const ay = p.b.y - p.a.y;
     const bx = q.b.x - q.a.x;
     const by = q.b.y - q.a.y;
-    const reach = Math.hypot(ax, ay) * Math.hypot(bx, by);
+    const reach = hypotenuse(ax, ay) * hypotenuse(bx, by);
     if (Math.abs(ax * by - ay * bx) <= 1e-9 * Math.max(reach, 1) && ax * bx + ay * by > 0) {
-      return { ...p, b: q.b, name: choose(p.name, q.name) };
+      return line(p.a, q.b, choose(p.name, q.name));
     }
     return undefined;
   }
   if (p.kind === "arc" && q.kind === "arc") {
     const one = samePoint(p.c, q.c) && Math.abs(p.r - q.r) < 1e-7 && p.ccw === q.ccw && !samePoint(p.a, q.b);
-    return one ? { ...p, b: q.b } : undefined;
+    return one ? withEnds(p, p.a, q.b) : undefined;
   }
   return undefined;
 }

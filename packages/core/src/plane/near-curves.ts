@@ -1,3 +1,4 @@
+import { firstPlace } from "../first-place.ts";
 import type { Curve } from "./curve.ts";
 import { type Bounds, boundsMeet, EMPTY_BOUNDS, joinBounds, type Point } from "./point.ts";
 import { spansInside } from "./span.ts";
@@ -17,17 +18,6 @@ interface Ordered {
   readonly lows: Float64Array;
   readonly longest: number;
   readonly unusual: readonly number[];
-}
-
-/** The first place whose value is at least, or over, another. */
-function firstFrom(values: Float64Array, of: number, over: boolean): number {
-  let [from, to] = [0, values.length];
-  while (from < to) {
-    const middle = (from + to) >> 1;
-    if (over ? values[middle] > of : values[middle] >= of) to = middle;
-    else from = middle + 1;
-  }
-  return from;
 }
 
 /** Things with boxes in the plane, found by where they lie: in rows across their longer way, and along those. */
@@ -89,7 +79,8 @@ export class NearCurves<T extends { readonly box: Bounds }> {
     this.ordered[r] ??= this.inOrder(r);
     const { order, lows, longest, unusual } = this.ordered[r];
     const [from, to] = this.along(box);
-    const [first, last] = [firstFrom(lows, from - longest, false), firstFrom(lows, to, true)];
+    const first = firstPlace(lows.length, (i) => lows[i] >= from - longest);
+    const last = firstPlace(lows.length, (i) => lows[i] > to);
     if ((last - first + unusual.length) * 4 > row.length) return row;
     return [...order.slice(first, last), ...unusual].sort((p, q) => p - q).map((i) => row[i]);
   }

@@ -1,7 +1,6 @@
-import type { Curve } from "./curve.ts";
-import { line } from "./curve.ts";
+import { type Curve, line, withEnds } from "./curve.ts";
 import { circleLoop, type Loop } from "./loop.ts";
-import { along, distance, type Point, point, scale, subtract } from "./point.ts";
+import { along, distance, hypotenuse, type Point, point, scale, subtract } from "./point.ts";
 
 /** Shorter than this a straight piece is none, mm. */
 const NONE = 1e-9;
@@ -21,7 +20,7 @@ export function roundedPolygon(
   const n = corners.length;
   const way = (i: number) => {
     const d = subtract(corners[(i + 1) % n], corners[i]);
-    return scale(d, 1 / Math.hypot(d.x, d.y));
+    return scale(d, 1 / hypotenuse(d.x, d.y));
   };
   const cut = radius <= NONE ? 0 : radius;
   const taken = (i: number) => cut * Math.tan(turnAt(corners, i) / 2);
@@ -40,7 +39,7 @@ export function roundedPolygon(
   // Where nothing straight is left between two roundings they end in one point.
   return out.map((c, i) => {
     const before = out[(i + out.length - 1) % out.length];
-    return before.b === c.a ? c : { ...c, a: before.b };
+    return before.b === c.a ? c : withEnds(c, before.b, c.b);
   });
 }
 

@@ -1,5 +1,5 @@
 import { type ChainPiece, filletCorner } from "./corner-fillet.ts";
-import { arcAngles, type Curve, curveLength, directionAt, pointAt } from "./curve.ts";
+import { arcAngles, type Curve, curveLength, directionAt, pointAt, withEnds } from "./curve.ts";
 import { type Loop, welded } from "./loop.ts";
 import { along, cross, dot, point } from "./point.ts";
 
@@ -41,7 +41,7 @@ export function roundedLoop(loop: Loop, radius: number, name: string): Loop | un
     const last = taken(i)?.before ?? 0;
     if (first + last > size + NONE) return undefined;
     const [a, b] = [pointAt(c, first / size), pointAt(c, 1 - last / size)];
-    if (size - first - last > NONE) out.push({ ...c, a: first > 0 ? a : c.a, b: last > 0 ? b : c.b });
+    if (size - first - last > NONE) out.push(withEnds(c, first > 0 ? a : c.a, last > 0 ? b : c.b));
     if (!corners[i].sharp) continue;
     const way = Math.sign(corners[i].turn);
     const d = directionAt(c, 1 - last / size);

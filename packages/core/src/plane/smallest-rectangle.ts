@@ -1,5 +1,5 @@
 import { arcAngles, type Curve } from "./curve.ts";
-import type { Point } from "./point.ts";
+import { hypotenuse, type Point } from "./point.ts";
 
 const TURN = 2 * Math.PI;
 const QUARTER = Math.PI / 2;
@@ -23,7 +23,7 @@ const reach = ({ x, y, r }: Rim, angle: number): number => x * Math.cos(angle) +
 /** Where two rims reach equally far, within a span of directions: cos(θ − α) = −Δr/|Δc| has two answers at most. */
 function crossings(p: Rim, q: Rim, from: number, to: number): number[] {
   const [dx, dy, dr] = [p.x - q.x, p.y - q.y, p.r - q.r];
-  const far = Math.hypot(dx, dy);
+  const far = hypotenuse(dx, dy);
   if (far === 0 || Math.abs(dr) > far) return [];
   const [middle, half] = [Math.atan2(dy, dx), Math.acos(-dr / far)];
   return [middle - half, middle + half]

@@ -1,3 +1,4 @@
+import { firstPlace } from "../first-place.ts";
 import { arcCovers } from "./curve.ts";
 import type { Loop } from "./loop.ts";
 import { type Point, SAME } from "./point.ts";
@@ -117,15 +118,8 @@ export function commonSpans(p: readonly Span[], q: readonly Span[]): Span[] {
 }
 
 /** The first of sorted spans that begins at a place or after it. */
-function firstFrom(sorted: readonly Span[], at: number): number {
-  let [low, high] = [0, sorted.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (sorted[middle][0] < at) low = middle + 1;
-    else high = middle;
-  }
-  return low;
-}
+const firstFrom = (sorted: readonly Span[], at: number): number =>
+  firstPlace(sorted.length, (i) => sorted[i][0] >= at);
 
 /** Those of sorted spans that lie apart which have something in common with another span. */
 export function spansAt(sorted: readonly Span[], [from, to]: Span): readonly Span[] {

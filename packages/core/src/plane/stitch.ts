@@ -1,4 +1,5 @@
-import { type Curve, curveLength, directionAt, pointAt } from "./curve.ts";
+import { cellKey } from "./cell-key.ts";
+import { type Curve, curveLength, directionAt, pointAt, withEnds } from "./curve.ts";
 import { type Loop, loopArea } from "./loop.ts";
 import { cross, dot, type Point, SAME } from "./point.ts";
 import type { Region } from "./region.ts";
@@ -47,8 +48,22 @@ export class PointTable {
   }
 }
 
-// Two cells may share a key: points are compared anyway.
-const cellKey = (i: number, j: number) => (Math.imul(i | 0, 73856093) ^ Math.imul(j | 0, 19349663)) | 0;
+/** Of curves that go on from where another ends, the one that turns most to the left. */
+function leftmost(curves: readonly Curve[], from: number, choices: readonly number[]): number | undefined {
+  if (choices.length < 2) return choices[0];
+  const heading = directionAt(curves[from], 1);
+  return choices.reduce((best, i) =>
+    turn(heading, directionAt(curves[i], 0)) > turn(heading, directionAt(curves[best], 0)) ? i : best,
+  );
+}
+
+/** The numbers of the points where a curve begins and ends. */
+export type Ends = readonly [number, number];
+
+function numbered(curves: readonly Curve[]): Ends[] {
+  const table = new PointTable();
+  return curves.map((c) => [table.idOf(c.a), table.idOf(c.b)]);
+}
 
 /**
  * Turn from direction `u` to `v`, in (-π, π], positive to the left. Turning straight back counts as
@@ -64,47 +79,39 @@ function turn(u: Point, v: Point): number {
  * point the leftmost is taken, so that outlines that only touch stay apart. Curves that close
  * nothing are returned in `open`.
  *
- * @param table The numbers of their ends, where they have some already.
+ * @param given The numbers of their ends, where they have some already: the same number, the same point.
  */
 export function stitchLoops(
   curves: readonly Curve[],
-  table = new PointTable(),
+  given: readonly Ends[] = numbered(curves),
 ): { loops: Loop[]; open: Curve[] } {
   const next = new Map<number, number[]>();
-  const starts = curves.map((c, i) => {
-    const a = table.idOf(c.a);
+  given.forEach(([a], i) => {
     const list = next.get(a);
     if (list) list.push(i);
     else next.set(a, [i]);
-    return a;
   });
-  const ends = curves.map((c) => table.idOf(c.b));
   const used = new Uint8Array(curves.length);
   const loops: Loop[] = [];
   const open: Curve[] = [];
   for (let first = 0; first < curves.length; first++) {
     if (used[first]) continue;
-    const chain = [first];
-    used[first] = 1;
-    let at = first;
-    while (ends[at] !== starts[first]) {
-      const choices = (next.get(ends[at]) ?? []).filter((i) => !used[i]);
-      if (choices.length === 0) break;
-      const heading = directionAt(curves[at], 1);
-      at =
-        choices.length === 1
-          ? choices[0]
-          : choices.reduce((best, i) =>
-              turn(heading, directionAt(curves[i], 0)) > turn(heading, directionAt(curves[best], 0))
-                ? i
-                : best,
-            );
+    // Where it began may be a place that it passes more than once: it ends there only if that is the way to go.
+    const after = (at: number) =>
+      leftmost(
+        curves,
+        at,
+        (next.get(given[at][1]) ?? []).filter((i) => !used[i] || i === first),
+      );
+    const chain: Curve[] = [];
+    let at: number | undefined = first;
+    do {
       used[at] = 1;
-      chain.push(at);
-    }
-    const pieces = chain.map((i) => curves[i]);
-    if (ends[at] === starts[first]) loops.push(pieces);
-    else open.push(...pieces);
+      chain.push(curves[at]);
+      at = after(at);
+    } while (at !== undefined && at !== first);
+    if (at === first) loops.push(chain);
+    else for (const c of chain) open.push(c);
   }
   return { loops, open };
 }
@@ -124,12 +131,12 @@ export function withoutSpikes(loop: Loop): { loop: Loop; slits: Curve[] } {
       kept.pop();
       slits.push(p);
     } else if (surplus > 0) {
-      kept[kept.length - 1] = { ...p, b: q.b };
+      kept[kept.length - 1] = withEnds(p, p.a, q.b);
       slits.push(q);
     } else {
       kept.pop();
       slits.push(p);
-      push({ ...q, a: p.a });
+      push(withEnds(q, p.a, q.b));
     }
   };
   loop.forEach(push);

@@ -1,3 +1,4 @@
+import { firstPlace } from "../first-place.ts";
 import { cross, dot, type Point, SAME } from "./point.ts";
 
 /** A piece of a straight line: from `origin` in the unit direction `axis`, `width` millimetres long. */
@@ -82,7 +83,8 @@ export class Stretches<T extends Stretch> {
         const row = rows.get(first + k);
         if (!row) continue;
         const { placed, longest } = row;
-        for (let i = firstFrom(placed, from - longest); i < placed.length && placed[i].from <= to; i++)
+        const begin = firstPlace(placed.length, (i) => placed[i].from >= from - longest);
+        for (let i = begin; i < placed.length && placed[i].from <= to; i++)
           if (placed[i].to >= from) {
             if (found) found.push(placed[i]);
             else found = [placed[i]];
@@ -95,14 +97,3 @@ export class Stretches<T extends Stretch> {
 }
 
 const NOTHING: readonly never[] = [];
-
-/** The first that begins at a place or after it. */
-function firstFrom<T>(placed: readonly Placed<T>[], at: number): number {
-  let [low, high] = [0, placed.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (placed[middle].from < at) low = middle + 1;
-    else high = middle;
-  }
-  return low;
-}

@@ -1,8 +1,13 @@
 import { Map as Persistent } from "immutable";
 import type { DraftBend } from "./draft.ts";
+import { type EdgeRow, NO_ROW, rowWith, rowWithout } from "./edge-row.ts";
 import { Records } from "./records.ts";
 
 type ByPlate = Persistent<string, readonly DraftBend[]>;
+/** Of a plate by its edges' roles; folds, which are on none, by no name. */
+type Rows = Persistent<string, EdgeRow>;
+
+const FOLDS = "";
 
 /** The bends of a draft: what starts from a plate, and what a plate hangs on, is known without looking at all of them. */
 export class DraftBends extends Records<DraftBend> {
@@ -10,12 +15,14 @@ export class DraftBends extends Records<DraftBend> {
   private came: Persistent<string, number>;
   private fromPlate: ByPlate;
   private toPlate: ByPlate;
+  private rows: Persistent<string, Rows>;
 
   constructor(from?: DraftBends) {
     super(from);
     this.came = from?.came ?? Persistent();
     this.fromPlate = from?.fromPlate ?? Persistent();
     this.toPlate = from?.toPlate ?? Persistent();
+    this.rows = from?.rows ?? Persistent();
   }
 
   /** The bends that start from a plate, in the order in which they came. */
@@ -28,12 +35,44 @@ export class DraftBends extends Records<DraftBend> {
     return this.toPlate.get(plate)?.[0];
   }
 
+  /** The bends that start from one edge of a plate. */
+  onEdge(plate: string, role: string): EdgeRow {
+    return this.rows.get(plate)?.get(role) ?? NO_ROW;
+  }
+
+  /** The bends that start from a plate and not from an edge of it. */
+  foldsFrom(plate: string): readonly DraftBend[] {
+    return this.onEdge(plate, FOLDS).bends;
+  }
+
+  /** The bends that start from the edges of a plate but one. */
+  onOtherEdges(plate: string, role: string): EdgeRow[] {
+    const rows = this.rows.get(plate) ?? (Persistent() as Rows);
+    return [...rows].flatMap(([own, row]) => (own === role || own === FOLDS ? [] : [row]));
+  }
+
+  /** Some bends in the order in which they came. */
+  inOrder(bends: readonly DraftBend[]): readonly DraftBend[] {
+    return bends.length < 2 ? bends : [...bends].sort((p, q) => this.cameOf(p) - this.cameOf(q));
+  }
+
+  private readonly cameOf = (b: DraftBend): number => this.came.get(b.id)!;
+
   override set(name: string, bend: DraftBend): void {
     const before = this.get(name);
     if (!before) this.came = this.came.set(name, this.size);
     super.set(name, bend);
     this.fromPlate = this.listed(this.fromPlate, before, bend, (b) => b.parent);
     this.toPlate = this.listed(this.toPlate, before, bend, (b) => b.child);
+    if (before) this.changeRow(before, (row) => rowWithout(row, before));
+    this.changeRow(bend, (row) => rowWith(row, bend, this.cameOf));
+  }
+
+  private changeRow({ parent, grownOn }: DraftBend, change: (row: EdgeRow) => EdgeRow): void {
+    const rows = this.rows.get(parent) ?? Persistent();
+    const role = grownOn?.role ?? FOLDS;
+    const row = change(rows.get(role) ?? NO_ROW);
+    this.rows = this.rows.set(parent, row.bends.length > 0 ? rows.set(role, row) : rows.delete(role));
   }
 
   override become(other: DraftBends): void {
@@ -41,6 +80,7 @@ export class DraftBends extends Records<DraftBend> {
     this.came = other.came;
     this.fromPlate = other.fromPlate;
     this.toPlate = other.toPlate;
+    this.rows = other.rows;
   }
 
   private listed(

@@ -4,6 +4,7 @@ export type Vector = readonly [number, number, number];
 export const addV = (a: Vector, b: Vector): Vector => [a[0] + b[0], a[1] + b[1], a[2] + b[2]];
 export const scaleV = (a: Vector, f: number): Vector => [a[0] * f, a[1] * f, a[2] * f];
 export const dotV = (a: Vector, b: Vector): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+export const lengthV = (a: Vector): number => Math.sqrt(dotV(a, a));
 export const crossV = (a: Vector, b: Vector): Vector => [
   a[1] * b[2] - a[2] * b[1],
   a[2] * b[0] - a[0] * b[2],

@@ -19,7 +19,7 @@ import {
   spreadAlong,
 } from "../plane/lattice.ts";
 import type { Loop } from "../plane/loop.ts";
-import { add, along, type Bounds, type Point, point, scale } from "../plane/point.ts";
+import { add, along, type Bounds, hypotenuse, type Point, point, scale } from "../plane/point.ts";
 import type { Region } from "../plane/region.ts";
 import { fail, ok, type Result } from "../result.ts";
 import { mm } from "../units/spoken-length.ts";
@@ -471,7 +471,7 @@ function alongEdge(values: FieldValues, { place }: ToArrange): Result<readonly N
       message: "Place it from an edge; then the others stand along that edge.",
     });
   const [left, right] = datum;
-  const length = Math.hypot(right.x - left.x, right.y - left.y);
+  const length = hypotenuse(right.x - left.x, right.y - left.y);
   const axis = point((right.x - left.x) / (length || 1), (right.y - left.y) / (length || 1));
   const off = (place.at.x - left.x) * -axis.y + (place.at.y - left.y) * axis.x;
   const { ends, free } = withinEnds(values, length);
@@ -565,7 +565,7 @@ function sharedOrigin(
   margin: number,
 ): Point {
   const side = (d: Point) => {
-    const pitch = Math.hypot(d.x, d.y);
+    const pitch = hypotenuse(d.x, d.y);
     const axis = scale(d, 1 / (pitch || 1));
     const [low, high] = spanOf(
       regions.flatMap((r) => [...r.outer]),

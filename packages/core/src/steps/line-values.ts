@@ -1,5 +1,15 @@
 import { choice, type FieldSpec, type FieldValues, type RawValues } from "../fields/field.ts";
-import { cross, dot, fromFrame, type Point, point, SAME, scale, subtract } from "../plane/point.ts";
+import {
+  cross,
+  dot,
+  fromFrame,
+  hypotenuse,
+  type Point,
+  point,
+  SAME,
+  scale,
+  subtract,
+} from "../plane/point.ts";
 import { edgeFrame, edgeLength } from "../sheet/draft.ts";
 import type { FoldLine } from "../sheet/growing/grow-fold.ts";
 import { mm } from "../units/spoken-length.ts";
@@ -164,7 +174,7 @@ function lineByPoints(values: FieldValues, context: StepContext, first: Found): 
   };
   const a = on(first, q.fromAt ?? 0);
   const b = on(second, q.ontoAt ?? 0);
-  if (Math.hypot(b.x - a.x, b.y - a.y) < 1e-6) {
+  if (hypotenuse(b.x - a.x, b.y - a.y) < 1e-6) {
     context.refuse("ontoAt", "The line begins and ends at the same point. Move one of its ends.");
     return undefined;
   }
@@ -195,7 +205,7 @@ function lineAsDrawn(values: FieldValues, context: StepContext, first: Found): F
 /** The line from one place to another, with what moves on its left. */
 function lineFrom(a: Point, b: Point, values: FieldValues, first: Found): FoldLine {
   const { choices } = values;
-  const length = Math.hypot(b.x - a.x, b.y - a.y);
+  const length = hypotenuse(b.x - a.x, b.y - a.y);
   const axis = scale(subtract(b, a), 1 / length);
   // The near side is the one on which the first edge begins.
   const ends = [first.edge.left, first.edge.right].map((p) => cross(axis, subtract(p, a)));

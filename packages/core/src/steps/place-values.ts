@@ -7,6 +7,7 @@ import {
   dot,
   type Frame,
   fromFrame,
+  hypotenuse,
   type Point,
   point,
   scale,
@@ -252,7 +253,7 @@ export function findPlace(
   const found = findDatum(values, context, plate, 1);
   if (!found) return undefined;
   const first = into(found);
-  const length = Math.hypot(first.right.x - first.left.x, first.right.y - first.left.y) || 1;
+  const length = hypotenuse(first.right.x - first.left.x, first.right.y - first.left.y) || 1;
   const axis = scale(subtract(first.right, first.left), 1 / length);
   if (choices.placed === "edge") {
     const start = { middle: length / 2, left: 0, right: length }[choices.alongFrom] ?? 0;
@@ -277,7 +278,7 @@ export function findPlace(
   if (!other) return undefined;
   const second = into(other);
   const along2 = subtract(second.right, second.left);
-  const det = cross(axis, scale(along2, 1 / (Math.hypot(along2.x, along2.y) || 1)));
+  const det = cross(axis, scale(along2, 1 / (hypotenuse(along2.x, along2.y) || 1)));
   if (Math.abs(det) < 1e-6) {
     context.refuse(
       choices.datum2 === "edge" ? "edge2" : "bend2",

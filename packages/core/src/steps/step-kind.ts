@@ -206,21 +206,30 @@ export interface Made {
   readonly onBend: boolean;
 }
 
-/** The outlook of every option of some choices of a step, from its values with that option chosen. */
+/**
+ * The outlook of every option of some choices of a step, from its values with that option chosen.
+ *
+ * @param outlook Reads what it is given at once and keeps nothing of it: the same record stands for every option.
+ */
 export function outlooksOf(
   fields: readonly FieldSpec[],
   keys: readonly string[],
   values: FieldValues,
   outlook: (values: FieldValues) => Outlook | undefined,
 ): Outlooks {
-  const options = (key: string) => {
+  const choices: Record<string, string> = { ...values.choices };
+  const chosen: FieldValues = { ...values, choices };
+  const out: Record<string, Record<string, Outlook>> = {};
+  for (const key of keys) {
     const field = fields.find((f) => f.key === key);
-    return field?.kind === "choice" ? field.options : [];
-  };
-  const of = (key: string) =>
-    options(key).flatMap(({ value }) => {
-      const found = outlook({ ...values, choices: { ...values.choices, [key]: value } });
-      return found ? [[value, found] as const] : [];
-    });
-  return Object.fromEntries(keys.map((key) => [key, Object.fromEntries(of(key))]));
+    const found: Record<string, Outlook> = {};
+    for (const { value } of field?.kind === "choice" ? field.options : []) {
+      choices[key] = value;
+      const one = outlook(chosen);
+      if (one) found[value] = one;
+    }
+    choices[key] = values.choices[key];
+    out[key] = found;
+  }
+  return out;
 }

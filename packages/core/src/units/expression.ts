@@ -1,4 +1,5 @@
 import jsep from "jsep";
+import { KeptTexts } from "../kept.ts";
 import { fail, ok, type Result } from "../result.ts";
 import { ANGLE_UNITS, type Dimension, type DimensionedNumber, LENGTH_UNITS } from "./quantity.ts";
 import { bare, plainSigns, type Quantity, type Token, tokensOf } from "./tokens.ts";
@@ -290,12 +291,12 @@ export function evaluateExpression(input: string | number, context: ExpressionCo
   if (PLAIN.test(text)) return ok(finishPlain(Number(text), context.dimension));
   const comma = commaProblem(text);
   if (comma) return fail(comma);
-  const tokens = tokensOf(plainSigns(text));
-  if (!tokens.ok) return fail(`"${text}": ${tokens.error}`.replace(/\.?$/, "."));
+  const found = parsed.of(text);
+  if (!found.ok) return fail(`"${text}": ${found.error}`.replace(/\.?$/, "."));
   try {
-    const node = jsep(forParser(tokens.value)) as Node;
-    const reading = { ...context, tokens: tokens.value };
-    return ok(finish(evaluateNode(node, reading, 0), context.dimension));
+    const { node, tokens } = found.value;
+    if (!node) throw new Unreadable();
+    return ok(finish(evaluateNode(node, { ...context, tokens }, 0), context.dimension));
   } catch (error) {
     if (error instanceof Wrong) return fail(`"${text}": ${error.message}`.replace(/\.?$/, "."));
     return fail(
@@ -303,6 +304,23 @@ export function evaluateExpression(input: string | number, context: ExpressionCo
     );
   }
 }
+
+interface Parsed {
+  readonly tokens: readonly Token[];
+  /** Nothing where the tokens make no expression. */
+  readonly node: Node | undefined;
+}
+
+/** A part says `2*t` in every flange, and is read anew at every edit. */
+const parsed = new KeptTexts((text: string): Result<Parsed> => {
+  const tokens = tokensOf(plainSigns(text));
+  if (!tokens.ok) return tokens;
+  try {
+    return ok({ tokens: tokens.value, node: jsep(forParser(tokens.value)) as Node });
+  } catch {
+    return ok({ tokens: tokens.value, node: undefined });
+  }
+}, 2000);
 
 /**
  * The same expression with a name put in the place of another: only where it stands as a name, never

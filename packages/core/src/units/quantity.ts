@@ -22,9 +22,13 @@ export const ANGLE_UNITS: Readonly<Record<string, number>> = { deg: Math.PI / 18
 export const toDegrees = (radians: number): number => (radians * 180) / Math.PI;
 export const toRadians = (degrees: number): number => (degrees * Math.PI) / 180;
 
+/** From here on the last of a number's digits are what conversion has left, not what somebody has typed. */
+const VAST = 1e12;
+
 /** Writes a number with at most `decimals` places and no trailing zeros; never "-0". */
 export function formatShort(value: number, decimals = 3): string {
-  const fixed = value.toFixed(decimals);
+  const known = Math.abs(value) < VAST ? value : Number(value.toPrecision(15));
+  const fixed = known.toFixed(decimals);
   const text = decimals > 0 ? fixed.replace(/\.?0+$/, "") : fixed;
   return text === "-0" ? "0" : text;
 }

@@ -13,7 +13,7 @@ import {
   translation,
 } from "../../plane/isometry.ts";
 import { asCircle, type Loop, loopLength, loopsBounds } from "../../plane/loop.ts";
-import type { Point } from "../../plane/point.ts";
+import { hypotenuse, type Point } from "../../plane/point.ts";
 import { insideLoop } from "../../plane/stitch.ts";
 import type { Blank } from "../../sheet/blank/blank.ts";
 import { layBlank, moveBlank, type PlacedBlank } from "../../sheet/blank/orientation.ts";
@@ -374,7 +374,7 @@ class Pen {
         all.push({
           x: minX + (maxX - minX) * u,
           y: minY + (maxY - minY) * v,
-          far: Math.hypot(u - 0.5, v - 0.5),
+          far: hypotenuse(u - 0.5, v - 0.5),
         });
       }
     all.sort((p, q) => p.far - q.far);

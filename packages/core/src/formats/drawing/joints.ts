@@ -1,4 +1,4 @@
-import { arcAngles, type Curve, curveLength, pointAt } from "../../plane/curve.ts";
+import { arcAngles, type Curve, curveLength, pointAt, withEnds } from "../../plane/curve.ts";
 import type { Loop } from "../../plane/loop.ts";
 
 /** A loop that is left uncut at some places. */
@@ -12,7 +12,7 @@ export interface JointedLoop {
 /** A piece of a curve by shares of its length. */
 export function pieceOf(c: Curve, from: number, to: number): Curve {
   const [a, b] = [from <= 0 ? c.a : pointAt(c, from), to >= 1 ? c.b : pointAt(c, to)];
-  return { ...c, a, b };
+  return withEnds(c, a, b);
 }
 
 /** A gap may stand only where so much of its own width is cut on both sides of it in the same curve. */

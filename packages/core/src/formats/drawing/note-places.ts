@@ -1,7 +1,7 @@
 import { type Curve, curveBounds, flattenCurve } from "../../plane/curve.ts";
 import { NearCurves } from "../../plane/near-curves.ts";
 import { NearPlaces } from "../../plane/near-places.ts";
-import type { Bounds, Point } from "../../plane/point.ts";
+import { type Bounds, hypotenuse, type Point } from "../../plane/point.ts";
 
 /** A box that a note takes: its middle, its half sizes, and how it is turned. */
 export interface NoteBox {
@@ -97,7 +97,7 @@ export const inTheWay = (curves: readonly Curve[]): InTheWay =>
 export function placeNotes(wishes: readonly NoteWish[], things: InTheWay): ReadonlyMap<string, NoteBox> {
   const found = new Map<string, NoteBox>();
   // Two boxes that meet have their middles no farther apart than the largest is from corner to corner.
-  const largest = wishes.reduce((m, w) => Math.max(m, Math.hypot(w.width, w.height)), 0);
+  const largest = wishes.reduce((m, w) => Math.max(m, hypotenuse(w.width, w.height)), 0);
   const taken = new NearPlaces<NoteBox>(largest || 1);
   const covers = (box: NoteBox, own: ReadonlySet<Curve> | undefined): boolean =>
     taken.near(box, largest).some((t) => boxesMeet(t.thing, box)) ||

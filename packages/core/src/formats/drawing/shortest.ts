@@ -1,6 +1,6 @@
 import { type Curve, curveLength, type Line } from "../../plane/curve.ts";
 import { type Loop, loopArea } from "../../plane/loop.ts";
-import { cross, distance, type Point, subtract } from "../../plane/point.ts";
+import { cross, distance, hypotenuse, type Point, subtract } from "../../plane/point.ts";
 
 /** A loop without its shortest pieces. */
 export interface Shortened {
@@ -14,7 +14,7 @@ export interface Shortened {
 function meeting(p: Line, q: Line): Point | undefined {
   const [d, e] = [subtract(p.b, p.a), subtract(q.b, q.a)];
   const turn = cross(d, e);
-  if (Math.abs(turn) < 1e-3 * Math.hypot(d.x, d.y) * Math.hypot(e.x, e.y)) return undefined;
+  if (Math.abs(turn) < 1e-3 * hypotenuse(d.x, d.y) * hypotenuse(e.x, e.y)) return undefined;
   const f = cross(subtract(q.a, p.a), e) / turn;
   return { x: p.a.x + d.x * f, y: p.a.y + d.y * f };
 }

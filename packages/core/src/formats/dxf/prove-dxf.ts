@@ -3,7 +3,7 @@ import { curvesOfShape } from "../../outline/from-shapes.ts";
 import { type Curve, curveLength, curvesBounds, line } from "../../plane/curve.ts";
 import { asCircle, type Loop, loopArea, loopLength, loopsBounds } from "../../plane/loop.ts";
 import { NearPlaces } from "../../plane/near-places.ts";
-import type { Point } from "../../plane/point.ts";
+import { hypotenuse, type Point } from "../../plane/point.ts";
 import { DRAWN_CONTENTS, type DrawnContent } from "../../stock/export-preset.ts";
 import { formatFixed } from "../../units/quantity.ts";
 import { chainCurves } from "../drawing/chains.ts";
@@ -138,7 +138,7 @@ function overGaps(open: readonly (readonly Curve[])[], width: number) {
   for (const [i, { p }] of ends.entries()) places.add(p, i);
   const pairs = ends
     .flatMap(({ p }, i) =>
-      places.near(p, width).map(({ at, thing: j }) => ({ i, j, far: Math.hypot(at.x - p.x, at.y - p.y) })),
+      places.near(p, width).map(({ at, thing: j }) => ({ i, j, far: hypotenuse(at.x - p.x, at.y - p.y) })),
     )
     .filter(({ i, j }) => i < j)
     .sort((p, q) => p.far - q.far || p.i - q.i || p.j - q.j);
@@ -156,7 +156,7 @@ function overGaps(open: readonly (readonly Curve[])[], width: number) {
 }
 
 function bridge(a: Point, b: Point, p: Curve, q: Curve): Curve {
-  if (p.kind === "arc" && q.kind === "arc" && Math.hypot(p.c.x - q.c.x, p.c.y - q.c.y) < SAME) {
+  if (p.kind === "arc" && q.kind === "arc" && hypotenuse(p.c.x - q.c.x, p.c.y - q.c.y) < SAME) {
     const left = (a.x - p.c.x) * (b.y - p.c.y) - (a.y - p.c.y) * (b.x - p.c.x);
     return { kind: "arc", a, b, c: p.c, r: p.r, ccw: left > 0 };
   }
@@ -292,10 +292,10 @@ function proveBends(file: Read, drawn: DrawnBlank): ProofLine[] {
     for (const c of there) for (const p of [c.a, c.b]) ends.add(p, c);
     const startsAt = (p: Point, towards: Point) =>
       ends.near(p, SAME).some(({ thing: c }) => {
-        const other = Math.hypot(c.a.x - p.x, c.a.y - p.y) <= SAME ? c.b : c.a;
+        const other = hypotenuse(c.a.x - p.x, c.a.y - p.y) <= SAME ? c.b : c.a;
         const [dx, dy] = [towards.x - p.x, towards.y - p.y];
         const off = (other.x - p.x) * dy - (other.y - p.y) * dx;
-        return Math.abs(off) <= SAME * Math.hypot(dx, dy) && (other.x - p.x) * dx + (other.y - p.y) * dy > 0;
+        return Math.abs(off) <= SAME * hypotenuse(dx, dy) && (other.x - p.x) * dx + (other.y - p.y) * dy > 0;
       });
     const lost = wanted.filter((w) => !startsAt(w.a, w.b) || !startsAt(w.b, w.a)).length;
     const shared = [...drawing.layers.values()].filter((l) => l.name.toUpperCase() === layer).length > 1;

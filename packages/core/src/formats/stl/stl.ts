@@ -1,3 +1,4 @@
+import { lengthV, type Vector } from "../../space/vector.ts";
 import type { CleanSurface } from "./clean-surface.ts";
 
 const HEADER = "Hillcrest part, millimetres";
@@ -13,8 +14,8 @@ export function writeStl({ positions: p, triangles }: CleanSurface): Uint8Array 
     const [a, b, c] = corners.map((i) => i * 3);
     const [ux, uy, uz] = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
     const [vx, vy, vz] = [p[c] - p[a], p[c + 1] - p[a + 1], p[c + 2] - p[a + 2]];
-    const normal = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
-    const length = Math.hypot(normal[0], normal[1], normal[2]) || 1;
+    const normal: Vector = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+    const length = lengthV(normal) || 1;
     for (let i = 0; i < 3; i++) view.setFloat32(at + i * 4, normal[i] / length, true);
     [a, b, c].forEach((corner, j) => {
       for (let i = 0; i < 3; i++) view.setFloat32(at + 12 + j * 12 + i * 4, p[corner + i], true);

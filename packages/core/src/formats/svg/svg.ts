@@ -1,11 +1,11 @@
 import { arcAngles, type Curve, flattenCurve } from "../../plane/curve.ts";
 import { flattenLoop, type Loop } from "../../plane/loop.ts";
-import type { Point } from "../../plane/point.ts";
+import { hypotenuse, type Point } from "../../plane/point.ts";
 import { regionLoops } from "../../plane/region.ts";
 import type { Blank } from "../../sheet/blank/blank.ts";
 import { evenState, type Folding, facingOf, foldPoint, foldSheet } from "../../sheet/folding/fold.ts";
 import { type Bend, bendsOf, platesOf, type Sheet } from "../../sheet/sheet.ts";
-import { crossV, dotV, moveV, scaleV, turnV, type Vector } from "../../space/vector.ts";
+import { crossV, dotV, lengthV, moveV, scaleV, turnV, type Vector } from "../../space/vector.ts";
 import { depthOrder, type SeenFace } from "./depth-order.ts";
 
 const short = (v: number) => String(Math.round(v * 100) / 100);
@@ -93,7 +93,7 @@ function cameraOf(view: FoldedView): Camera {
 }
 
 function normal(v: Vector): Vector {
-  return scaleV(v, 1 / Math.hypot(v[0], v[1], v[2]));
+  return scaleV(v, 1 / lengthV(v));
 }
 
 interface Face {
@@ -127,7 +127,7 @@ export function foldedPicture(sheet: Sheet, options: FoldedPicture = {}): string
   const folding = foldSheet(sheet, evenState(sheet, fold), anchor);
   const { x0, y0, x1, y1 } = platesOf(sheet)[0].box;
   // As fine as a picture of that size can show.
-  const chord = Math.max(0.2, Math.hypot(x1 - x0, y1 - y0) / 700) * Math.min(1, SMALL / pixels);
+  const chord = Math.max(0.2, hypotenuse(x1 - x0, y1 - y0) / 700) * Math.min(1, SMALL / pixels);
   const facet = Math.min(0.35, 0.35 * Math.sqrt(SMALL / pixels));
   const faces: Face[] = [];
   const add: AddFace = (rings, facing, metal, isFacet = false) => {
@@ -238,7 +238,7 @@ function addWalls(
     const points = [...flattenCurve(c, chord), c.b];
     for (let i = 0; i + 1 < points.length; i++) {
       const [p, q] = [points[i], points[i + 1]];
-      const length = Math.hypot(q.x - p.x, q.y - p.y) || 1;
+      const length = hypotenuse(q.x - p.x, q.y - p.y) || 1;
       const out = { x: (q.y - p.y) / length, y: -(q.x - p.x) / length };
       add([[lift(p, 0), lift(q, 0), lift(q, t), lift(p, t)]], turn(out), "edge");
     }

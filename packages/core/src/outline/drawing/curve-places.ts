@@ -1,7 +1,7 @@
 import type { Arc, Line } from "../../plane/curve.ts";
 import { intersectCurves } from "../../plane/intersect.ts";
 import { circleLoop } from "../../plane/loop.ts";
-import type { Point } from "../../plane/point.ts";
+import { hypotenuse, type Point } from "../../plane/point.ts";
 import type { OutlineCurve } from "../outline.ts";
 import { apart, asPoint, asXY, type Backdrop, minus, type XY } from "./place.ts";
 
@@ -84,7 +84,7 @@ export function crossingsOf(p: Shape, q: Shape): XY[] {
   for (const a of inPlane(p))
     for (const b of inPlane(q))
       for (const at of intersectCurves(a, b))
-        if (!found.some((f) => Math.hypot(f.x - at.x, f.y - at.y) < 1e-7)) found.push(at);
+        if (!found.some((f) => hypotenuse(f.x - at.x, f.y - at.y) < 1e-7)) found.push(at);
   return found.map(asXY);
 }
 

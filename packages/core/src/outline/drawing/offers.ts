@@ -1,3 +1,4 @@
+import { hypotenuse } from "../../plane/point.ts";
 import type { Names } from "../../units/expression.ts";
 import {
   DIMENSION_SLOTS,
@@ -117,7 +118,7 @@ function runAlike({ points }: Outline, p: { a: string; b: string }, q: { a: stri
     points[b][1] - points[a][1],
   ];
   const [[ux, uy], [vx, vy]] = [way(p), way(q)];
-  return Math.abs(ux * vy - uy * vx) < 1e-6 * Math.hypot(ux, uy) * Math.hypot(vx, vy);
+  return Math.abs(ux * vy - uy * vx) < 1e-6 * hypotenuse(ux, uy) * hypotenuse(vx, vy);
 }
 
 /** An outline with what was offered; a dimension begins as what is there. `id`: of the last thing that is new. */

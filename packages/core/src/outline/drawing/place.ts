@@ -1,4 +1,4 @@
-import type { Point } from "../../plane/point.ts";
+import { hypotenuse, type Point } from "../../plane/point.ts";
 import type { OutlineCurve } from "../outline.ts";
 
 /** A coordinate pair of an outline, mm. */
@@ -50,13 +50,13 @@ export const asXY = ({ x, y }: Point): XY => [x, y];
 
 export const minus = ([ax, ay]: XY, [bx, by]: XY): XY => [ax - bx, ay - by];
 export const plus = ([ax, ay]: XY, [bx, by]: XY, f = 1): XY => [ax + bx * f, ay + by * f];
-export const apart = ([ax, ay]: XY, [bx, by]: XY): number => Math.hypot(bx - ax, by - ay);
+export const apart = ([ax, ay]: XY, [bx, by]: XY): number => hypotenuse(bx - ax, by - ay);
 export const turnOf = ([ux, uy]: XY, [vx, vy]: XY): number => ux * vy - uy * vx;
 export const along = ([ux, uy]: XY, [vx, vy]: XY): number => ux * vx + uy * vy;
 export const leftOf = ([x, y]: XY): XY => [-y, x];
 /** The direction of a vector; along X where it has none. */
 export const unit = ([x, y]: XY): XY => {
-  const length = Math.hypot(x, y);
+  const length = hypotenuse(x, y);
   return length > 0 ? [x / length, y / length] : [1, 0];
 };
 export const towards = (angle: number): XY => [Math.cos(angle), Math.sin(angle)];

@@ -1,3 +1,4 @@
+import { hypotenuse } from "../../plane/point.ts";
 import { renameInExpression } from "../../units/expression.ts";
 import type { Outline, OutlineDimension, Relation } from "../outline.ts";
 import { type Drawn, type DrawTool, NOTHING, type ToolTask, type Undrawn, undrawn } from "./draw-tool.ts";
@@ -113,7 +114,7 @@ class Putting {
   private hold(point: string, [x, y]: XY): void {
     const { into } = this;
     const { zero, axis } = this.at;
-    const far = Math.hypot(x, y);
+    const far = hypotenuse(x, y);
     if (far < NOTHING) {
       into.relate("coincident", point, zero);
       return;

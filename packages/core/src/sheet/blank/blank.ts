@@ -7,9 +7,8 @@ import { intersectCurves } from "../../plane/intersect.ts";
 import {
   asCircle,
   type Loop,
-  loopArea,
   loopBounds,
-  loopLength,
+  loopMeasures,
   loopsBounds,
   polygonLoop,
   simplifyLoop,
@@ -76,7 +75,7 @@ function cutLengths(
   openings: readonly Loop[],
   torn: readonly Curve[],
 ): CutLengths {
-  const around = (loops: readonly Loop[]) => loops.reduce((sum, l) => sum + loopLength(l), 0);
+  const around = (loops: readonly Loop[]) => loops.reduce((sum, l) => sum + loopMeasures(l).length, 0);
   const [outline, inner] = [around(outlines), around(openings)];
   const slits = torn.reduce((sum, c) => sum + curveLength(c), 0);
   return { outline, openings: inner, slits, cutting: outline + inner + slits };
@@ -313,8 +312,8 @@ function finishBlank(
   shares: readonly (readonly number[])[],
 ): Blank {
   const slits: Curve[] = [...sheet.slits, ...formedOf(sheet).flatMap((f) => shownOf.of(f).cut), ...torn];
-  const outlines = loops.filter((l) => loopArea(l) > SAME);
-  const openings = loops.filter((l) => loopArea(l) < -SAME);
+  const outlines = loops.filter((l) => loopMeasures(l).area > SAME);
+  const openings = loops.filter((l) => loopMeasures(l).area < -SAME);
   const bounds = loopsBounds(outlines);
   return {
     outlines,
@@ -328,7 +327,7 @@ function finishBlank(
     bounds,
     width: Math.max(0, bounds.maxX - bounds.minX),
     height: Math.max(0, bounds.maxY - bounds.minY),
-    area: loops.reduce((sum, l) => sum + loopArea(l), 0),
+    area: loops.reduce((sum, l) => sum + loopMeasures(l).area, 0),
     lengths: cutLengths(outlines, openings, slits),
   };
 }

@@ -1,5 +1,5 @@
 import { asCircle } from "../../plane/loop.ts";
-import type { Point } from "../../plane/point.ts";
+import { hypotenuse, type Point } from "../../plane/point.ts";
 import { regionLoops } from "../../plane/region.ts";
 import { flatPlaces, type MeasureEnd } from "../picking/measuring.ts";
 import { partsOfName, platesOf, type Sheet } from "../sheet.ts";
@@ -27,7 +27,7 @@ function radiusAt(sheet: Sheet, name: string, at: Point): number | undefined {
   const plate = platesOf(sheet).find((p) => p.id === partsOfName(name).plate);
   for (const loop of plate?.regions.flatMap(regionLoops) ?? []) {
     const circle = asCircle(loop);
-    if (circle && Math.hypot(circle.c.x - at.x, circle.c.y - at.y) < 1e-6) return circle.r;
+    if (circle && hypotenuse(circle.c.x - at.x, circle.c.y - at.y) < 1e-6) return circle.r;
   }
   return undefined;
 }

@@ -4,6 +4,7 @@ import {
   cross,
   dot,
   type Frame,
+  hypotenuse,
   type Point,
   point,
   SAME,
@@ -11,7 +12,17 @@ import {
   scale,
   subtract,
 } from "../../plane/point.ts";
-import { addV, crossV, dotV, type Motion, moveV, scaleV, turnV, type Vector } from "../../space/vector.ts";
+import {
+  addV,
+  crossV,
+  dotV,
+  lengthV,
+  type Motion,
+  moveV,
+  scaleV,
+  turnV,
+  type Vector,
+} from "../../space/vector.ts";
 import { bendsFrom, type DraftBend, type OpenDraft, workMetal } from "../draft.ts";
 import { foldedPlace } from "../folding/folded-place.ts";
 import { refreshEdges } from "../shaping/refresh-edges.ts";
@@ -61,7 +72,7 @@ function rimCorners(draft: OpenDraft, { first, second }: FlangeCorner): FlangeCo
     return rims(second)
       .filter((b) => {
         const start = moveV(foldedPlace(draft, b.parent, NONE_HELD), [b.origin.x, b.origin.y, 0]);
-        return Math.hypot(end[0] - start[0], end[1] - start[1], end[2] - start[2]) < near;
+        return lengthV(between(start, end)) < near;
       })
       .map((b): FlangeCorner => ({ plate: a.parent, first: a, second: b, at }));
   });
@@ -77,7 +88,7 @@ function meets(draft: OpenDraft, first: DraftBend, second: DraftBend, end: Point
   const [a, b] = edges;
   if (!a || !b || !samePoint(a.right, b.left, 1e-6)) return false;
   const near = (first.radius + second.radius) * 2 + draft.t * 4;
-  return Math.hypot(end.x - second.origin.x, end.y - second.origin.y) < near;
+  return hypotenuse(end.x - second.origin.x, end.y - second.origin.y) < near;
 }
 
 /** How two legs come together. `share` is how far the one that goes over covers the other's thickness. */
@@ -174,7 +185,7 @@ function mitreInPlane(leg: Leg, other: Leg, gap: number): Border {
   const corner = addV(rootOf(leg), scaleV(axis, s));
   const middle: Vector = addV(out, out2);
   const normal = crossV(up, middle);
-  const n = scaleV(normal, 1 / (Math.hypot(normal[0], normal[1], normal[2]) || 1));
+  const n = scaleV(normal, 1 / (lengthV(normal) || 1));
   const value = (u: number, v: number) => dotV(n, between(corner, moveV(leg.place, [u, v, 0])));
   const way = value(leg.middle.x, leg.middle.y) > 0 ? 1 : -1;
   const at0 = value(0, 0);
@@ -226,7 +237,7 @@ function tooFar(leg: Leg, border: Border): string | undefined {
   const { axis, out } = leg.bend;
   const across = border.a * axis.x + border.b * axis.y;
   const alongOut = border.a * out.x + border.b * out.y;
-  if (Math.abs(across) < 0.05 * Math.hypot(across, alongOut))
+  if (Math.abs(across) < 0.05 * hypotenuse(across, alongOut))
     return "The two flanges meet at so flat an angle that their corner would run along a whole flange. Leave it open, or change an angle.";
   return undefined;
 }
@@ -324,7 +335,7 @@ export function cornerReliefLoops(corner: FlangeCorner, relief: CornerRelief): L
     { x: corner.first.out.x + corner.second.out.x, y: corner.first.out.y + corner.second.out.y },
     -1,
   );
-  const length = Math.hypot(inward.x, inward.y) || 1;
+  const length = hypotenuse(inward.x, inward.y) || 1;
   const frame: Frame = { origin: corner.at, x: scale(inward, 1 / length) };
   const h = relief.size / 2;
   return [loopFromFrame(frame, reliefShape(relief, h))];

@@ -1,7 +1,7 @@
 import { type Curve, curveBounds, curveLength, directionAt, type Line, line } from "../../plane/curve.ts";
 import type { Loop } from "../../plane/loop.ts";
 import { NearCurves } from "../../plane/near-curves.ts";
-import { along, cross, dot, grown, type Point, point } from "../../plane/point.ts";
+import { along, cross, dot, grown, hypotenuse, type Point, point } from "../../plane/point.ts";
 import { regionLoops } from "../../plane/region.ts";
 import { mm } from "../../units/spoken-length.ts";
 import { bendsFrom, bendTo, type DraftBend, type DraftPlate, type OpenDraft, workMetal } from "../draft.ts";
@@ -76,7 +76,7 @@ export function onTangents(segments: readonly Segment[]): (p: Point) => boolean 
   return (p) =>
     near.near({ minX: p.x, minY: p.y, maxX: p.x, maxY: p.y }).some(({ segment: [a, b] }) => {
       const d = point(b.x - a.x, b.y - a.y);
-      const length = Math.hypot(d.x, d.y) || 1;
+      const length = hypotenuse(d.x, d.y) || 1;
       const off = point(p.x - a.x, p.y - a.y);
       const s = dot(off, d) / length;
       return Math.abs(cross(d, off) / length) < ON && s > -ON && s < length + ON;

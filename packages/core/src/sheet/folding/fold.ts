@@ -1,5 +1,5 @@
 import { Kept } from "../../kept.ts";
-import { inverse, type Motion, moveV, type Vector } from "../../space/vector.ts";
+import { inverse, type Motion, type Vector } from "../../space/vector.ts";
 import { type FoldedPiece, kindOf } from "../pieces/piece-kinds.ts";
 import type { Carrier, Piece, Sheet } from "../sheet.ts";
 
@@ -79,8 +79,8 @@ export const facingOf = ({ pieces }: Folding, piece: number): Motion =>
   kindOf(pieces[piece]).facing(pieces[piece]);
 
 /** Carries a developed point (u, v, w) of a piece into space; `piece` is its place in `sheet.pieces`. */
-export const foldPoint = (folding: Folding, piece: number, p: Vector): Vector =>
-  moveV(motionAt(folding, piece, { x: p[0], y: p[1] }), p);
+export const foldPoint = ({ t, pieces }: Folding, piece: number, [x, y, w]: Vector): Vector =>
+  kindOf(pieces[piece]).placeAt(pieces[piece], t, { x, y }, w);
 
 /** The developed point of a folded one: the inverse of `foldPoint` on the same piece. */
 export function unfoldPoint({ t, pieces }: Folding, piece: number, q: Vector): Vector {

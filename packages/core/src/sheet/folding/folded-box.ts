@@ -1,5 +1,5 @@
 import { Kept } from "../../kept.ts";
-import { moveV, type Vector } from "../../space/vector.ts";
+import type { Vector } from "../../space/vector.ts";
 import { AXES } from "../pieces/borders.ts";
 import type { Beyond } from "../pieces/piece-kind.ts";
 import { type FoldedPiece, kindOf } from "../pieces/piece-kinds.ts";
@@ -26,7 +26,7 @@ export function foldedBox(sheet: Sheet, folding: Folding): Box {
   sheet.pieces.forEach((piece, i) => {
     const known: GrowingBox = { min: [...box.min], max: [...box.max] };
     const own = ownBox.of(folding.pieces[i], { known, piece, t: folding.t });
-    for (const k of AXES) {
+    for (let k = 0; k < 3; k++) {
       box.min[k] = Math.min(box.min[k], own.min[k]);
       box.max[k] = Math.max(box.max[k], own.max[k]);
     }
@@ -78,15 +78,16 @@ export function growBox(
   known: GrowingBox = { min, max },
 ): "exact" | "outside" {
   const kind = kindOf(piece);
-  const take = (x: number, y: number, height?: number) => {
-    const motion = kind.motionAt(folded, t, { x, y });
-    for (const w of height === undefined ? [0, t] : [height]) {
-      const p = moveV(motion, [x, y, w]);
-      for (const k of AXES) {
-        min[k] = Math.min(min[k], p[k]);
-        max[k] = Math.max(max[k], p[k]);
-      }
+  const takeAt = (x: number, y: number, w: number) => {
+    const p = kind.placeAt(folded, t, { x, y }, w);
+    for (let k = 0; k < 3; k++) {
+      min[k] = Math.min(min[k], p[k]);
+      max[k] = Math.max(max[k], p[k]);
     }
+  };
+  const take = (x: number, y: number, height?: number) => {
+    takeAt(x, y, height ?? 0);
+    if (height === undefined) takeAt(x, y, t);
   };
   const beyond: Beyond = (k, way, height) =>
     way > 0 ? height > Math.max(max[k], known.max[k]) : height > -Math.min(min[k], known.min[k]);

@@ -4,7 +4,7 @@ import { type Curve, curveBounds, line } from "../../plane/curve.ts";
 import { intersectCurves } from "../../plane/intersect.ts";
 import { loopsBounds } from "../../plane/loop.ts";
 import { NearCurves } from "../../plane/near-curves.ts";
-import type { Point } from "../../plane/point.ts";
+import { hypotenuse, type Point } from "../../plane/point.ts";
 import { type Region, regionLoops } from "../../plane/region.ts";
 import { addV, crossV, dotV, scaleV, type Vector } from "../../space/vector.ts";
 import { AXES } from "../pieces/borders.ts";
@@ -159,7 +159,7 @@ function plateHit(ray: Ray): number | undefined {
   const through =
     Math.abs(rise) > 1e-15 ? [-a[2] / rise, (t - a[2]) / rise].sort((p, q) => p - q) : undefined;
   if (!through && (a[2] < 0 || a[2] > t)) return undefined;
-  const slope = Math.hypot(b[0] - a[0], b[1] - a[1]);
+  const slope = hypotenuse(b[0] - a[0], b[1] - a[1]);
   // A ray along the plate is looked at only as far as its metal goes.
   const reach = slope > 0 ? reachOf(piece, a, slope) : Infinity;
   const first = Math.max(0, through ? through[0] : 0);
@@ -167,7 +167,7 @@ function plateHit(ray: Ray): number | undefined {
   if (last < first) return undefined;
   if (covers(piece, at(first))) return first;
   const [p, q] = [at(first), at(last)];
-  const run = Math.hypot(q.x - p.x, q.y - p.y);
+  const run = hypotenuse(q.x - p.x, q.y - p.y);
   if (!(run > 1e-9)) return undefined;
   const walk = line(p, q);
   const box = curveBounds(walk);
@@ -183,7 +183,7 @@ function plateHit(ray: Ray): number | undefined {
 /** How far along a ray, whose shadow on the plate begins at `a` and is `slope` long, the plate's metal may still be. */
 function reachOf(piece: Piece, a: Vector, slope: number): number {
   const { minX, minY, maxX, maxY } = outline.of(regionsOf(piece));
-  const far = Math.hypot(
+  const far = hypotenuse(
     Math.max(Math.abs(minX - a[0]), Math.abs(maxX - a[0])),
     Math.max(Math.abs(minY - a[1]), Math.abs(maxY - a[1])),
   );

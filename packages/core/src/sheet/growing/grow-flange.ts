@@ -3,11 +3,10 @@ import { longestLip } from "../../bend/hem.ts";
 import { line } from "../../plane/curve.ts";
 import { moveCurve, translation } from "../../plane/isometry.ts";
 import { type Loop, loopFromFrame, loopsBounds, polygonLoop, rectangleLoop } from "../../plane/loop.ts";
-import { along, type Frame, fromFrame, point, SAME, samePoint } from "../../plane/point.ts";
+import { along, type Frame, fromFrame, hypotenuse, point, SAME, samePoint } from "../../plane/point.ts";
 import { formatShort, toDegrees } from "../../units/quantity.ts";
 import { mm } from "../../units/spoken-length.ts";
 import {
-  bendsFrom,
   type DraftBend,
   edgeFrame,
   edgeLength,
@@ -19,6 +18,7 @@ import {
 } from "../draft.ts";
 import { type Metal, type MetalOp, metalSpans } from "../shaping/metal.ts";
 import { trimBend } from "../shaping/trim.ts";
+import type { EdgeSite } from "../sheet.ts";
 import { holeOps } from "./grow-plate.ts";
 import { inward, reliefLoop } from "./relief-loop.ts";
 import {
@@ -132,13 +132,15 @@ interface CornerLoss {
 function cornersLost(draft: OpenDraft, site: Site): CornerLoss[] {
   const { plate, edge, setback } = site;
   if (setback <= SAME) return [];
+  const atCorner = (other: EdgeSite) =>
+    samePoint(other.right, edge.left, 1e-6) || samePoint(other.left, edge.right, 1e-6);
+  // Most bends of a plate stand beside one another on this very edge.
+  const around = new Set(plate.edges.flatMap((e) => (e !== edge && atCorner(e) ? [e.role] : [])));
   const band: MetalOp = { kind: "cut", step: "", loops: [bandLoop(site)] };
   const out: CornerLoss[] = [];
-  for (const bend of bendsFrom(draft, plate.id)) {
-    const other = plate.edges.find((e) => e.role === bend.grownOn?.role);
-    if (!other || other === edge) continue;
-    const atCorner = samePoint(other.right, edge.left, 1e-6) || samePoint(other.left, edge.right, 1e-6);
-    if (!atCorner) continue;
+  for (const bend of draft.bends.inOrder(
+    [...around].flatMap((role) => draft.bends.onEdge(plate.id, role).bends),
+  )) {
     const [before, after] = [plate.metal, [...plate.metal, band]].map((metal) => {
       const spans = metalSpans(metal, bend.origin, bend.axis, [-1, bend.width + 1]).filter(
         ([a, b]) => b > SAME && a < bend.width - SAME,
@@ -300,5 +302,5 @@ export const reachOf = (draft: OpenDraft, bend: DraftBend): number => {
   const loops = plate.metal.flatMap((op) => op.loops);
   if (loops.length === 0) return bend.allowance;
   const b = loopsBounds(loops);
-  return Math.hypot(b.maxX - b.minX, b.maxY - b.minY) + bend.allowance;
+  return hypotenuse(b.maxX - b.minX, b.maxY - b.minY) + bend.allowance;
 };

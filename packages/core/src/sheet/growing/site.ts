@@ -1,8 +1,7 @@
-import { cross, dot, fromFrame, point, SAME, subtract } from "../../plane/point.ts";
+import { cross, dot, fromFrame, type Point, point, SAME, subtract } from "../../plane/point.ts";
 import { commonSpans, type Span } from "../../plane/span.ts";
 import { mm } from "../../units/spoken-length.ts";
 import {
-  bendsFrom,
   bendTo,
   type DraftBend,
   type DraftPlate,
@@ -11,6 +10,7 @@ import {
   type OpenDraft,
   type Refusal,
 } from "../draft.ts";
+import { freeBeside, onStretch } from "../edge-row.ts";
 import { hasMetal, metalSpans } from "../shaping/metal.ts";
 import type { EdgeSite } from "../sheet.ts";
 import type { WidthSpec } from "./spec.ts";
@@ -114,16 +114,13 @@ function shortOfPlate(
   const frame = edgeFrame(edge);
   const inward = { x: -edge.out.x, y: -edge.out.y };
   const middle = fromFrame(frame, point((asked.from + asked.to) / 2, 0));
-  let room = Number.POSITIVE_INFINITY;
-  const add = plate.metal[0];
-  if (add) {
-    const depths = plate.metal
-      .filter((op) => op.kind === "add")
-      .flatMap((op) => op.loops.flat())
-      .map((c) => dot(subtract(c.a, middle), inward));
-    room = Math.max(0, ...depths);
-  }
-  for (const b of bendsFrom(draft, plate.id)) {
+  let room = depthBehind(plate, middle, inward, setback + SAME);
+  // Those on the same edge go the same way, and of a row on another mostly none comes near.
+  const near = draft.bends
+    .onOtherEdges(plate.id, edge.role)
+    .filter(({ bends: [b], innermost }) => innermost - dot(middle, b.out) <= setback + SAME)
+    .flatMap((row) => row.bends);
+  for (const b of [...draft.bends.foldsFrom(plate.id), ...near]) {
     if (Math.abs(cross(b.axis, frame.x)) > 1e-9 || dot(b.out, edge.out) > 0) continue;
     const s = dot(subtract(b.origin, frame.origin), frame.x);
     const overlaps = s > asked.from + SAME && s - b.width < asked.to - SAME;
@@ -131,6 +128,18 @@ function shortOfPlate(
   }
   if (setback < room - SAME) return undefined;
   return `The bend needs ${mm(setback)} of plate ${letter} behind edge ${edgeTitle(letter, edge)}, but only ${mm(room)} is there. Let the bend start at the edge, or make the radius smaller.`;
+}
+
+/** How far a plate reaches from a place in a direction; no more is looked for than is enough. */
+function depthBehind({ metal }: DraftPlate, from: Point, inward: Point, enough: number): number {
+  if (metal.length === 0) return Number.POSITIVE_INFINITY;
+  let room = 0;
+  for (const op of metal) {
+    if (op.kind !== "add") continue;
+    for (const c of op.loops.flat()) room = Math.max(room, dot(subtract(c.a, from), inward));
+    if (room > enough) break;
+  }
+  return room;
 }
 
 /** The flange that takes a stretch of an edge already. */
@@ -141,9 +150,7 @@ export const takenBy = (
   from: number,
   to: number,
 ) =>
-  bendsFrom(draft, plate.id)
-    .map((b) => b.grownOn)
-    .find((g) => g && g.role === edge.role && g.from < to - SAME && g.to > from + SAME);
+  draft.bends.inOrder(onStretch(draft.bends.onEdge(plate.id, edge.role), from + SAME, to - SAME))[0]?.grownOn;
 
 /** Whether metal stands beside an end of a bend and must be relieved. */
 export function metalBeside(draft: OpenDraft, site: Site, end: End): boolean {
@@ -151,12 +158,10 @@ export function metalBeside(draft: OpenDraft, site: Site, end: End): boolean {
   if (setback < -SAME) return false;
   const at = end === "left" ? site.from : site.to;
   const span = site.spans.find(([a, b]) => a <= at + SAME && b >= at - SAME);
-  let gap = span ? (end === "left" ? at - span[0] : span[1] - at) : 0;
-  for (const b of bendsFrom(draft, plate.id)) {
-    if (b.grownOn?.role !== edge.role) continue;
-    if (end === "left" && b.grownOn.to <= at + SAME) gap = Math.min(gap, at - b.grownOn.to);
-    if (end === "right" && b.grownOn.from >= at - SAME) gap = Math.min(gap, b.grownOn.from - at);
-  }
+  const metal = span ? (end === "left" ? at - span[0] : span[1] - at) : 0;
+  const near = end === "left" ? SAME : -SAME;
+  const free = freeBeside(draft.bends.onEdge(plate.id, edge.role), at + near, end) - Math.abs(near);
+  const gap = Math.min(metal, free);
   return gap > SAME * 10 || stripsBeside(draft, site, end).length > 0;
 }
 
@@ -175,6 +180,6 @@ export function stripsBeside(draft: OpenDraft, site: Site, end: End): DraftBend[
   const at = end === "left" ? site.from - 1e-4 : site.to + 1e-4;
   const probe = fromFrame(frame, point(at, -setback / 2));
   const own = bendTo(draft, plate.id);
-  const folds = bendsFrom(draft, plate.id).filter((b) => !b.grownOn);
+  const folds = draft.bends.foldsFrom(plate.id);
   return [...(own ? [own] : []), ...folds].filter((b) => hasMetal(b.metal, probe));
 }

@@ -1,3 +1,4 @@
+import { listDifference } from "../../list-difference.ts";
 import type { Loop } from "../../plane/loop.ts";
 import { type Bounds, boundsMeet, EMPTY_BOUNDS, grown } from "../../plane/point.ts";
 import type { Region } from "../../plane/region.ts";
@@ -108,10 +109,7 @@ export class Cells {
   become(regions: readonly Region[]): boolean {
     const [next] = regions;
     if (regions.length !== 1 || next.outer !== this.region.outer) return false;
-    const now = new Set(next.holes);
-    const before = new Set(this.region.holes);
-    const gone = this.region.holes.filter((loop) => !now.has(loop));
-    const come = next.holes.filter((loop) => !before.has(loop));
+    const { gone, come } = listDifference(this.region.holes, next.holes);
     if (gone.length + come.length > Math.max(8, next.holes.length * MOST_CHANGED)) return false;
     if (gone.some((loop) => !this.rings.has(loop)) || come.some((loop) => !ringOf(loop, this.chord).round))
       return false;
@@ -131,12 +129,13 @@ export class Cells {
       places.push(this.boundsOf(first, count));
     }
     const arriving = come.map((loop) => {
-      const { points, normals } = ringOf(loop, this.chord);
+      const { xy, normals } = ringOf(loop, this.chord);
+      const count = xy.length / 2;
       const first = this.columns.length / 2;
-      for (const p of points) this.columns.push(p.x, p.y);
-      const at = this.boundsOf(first, points.length);
+      for (const place of xy) this.columns.push(place);
+      const at = this.boundsOf(first, count);
       places.push(grown(at, MARGIN));
-      return { loop, first, count: points.length, normals };
+      return { loop, first, count, normals };
     });
     const taken = this.takeOut(leaving, places);
     const edges = new Set<number>();
@@ -161,10 +160,9 @@ export class Cells {
     for (const { loop, first, count, normals } of arriving) {
       const cell = this.cellOf(first, count);
       this.rings.set(loop, { first, count, cell });
-      normals.forEach(([from, to], k) => {
-        this.cells[cell].walls.push(first + k, first + ((k + 1) % count));
-        this.cells[cell].wallNormals.push(from.x, from.y, to.x, to.y);
-      });
+      const { walls, wallNormals } = this.cells[cell];
+      for (let k = 0; k < count; k++) walls.push(first + k, first + ((k + 1) % count));
+      for (const n of normals) wallNormals.push(n);
       this.cells[cell].mesh = undefined;
     }
     return true;

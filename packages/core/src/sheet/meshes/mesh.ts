@@ -3,15 +3,27 @@ import { isCutFree } from "../../forming/inset.ts";
 import { Kept } from "../../kept.ts";
 import { subtractLoops } from "../../plane/boolean.ts";
 import type { Loop } from "../../plane/loop.ts";
-import { distance, dot, type Point, SAME, subtract } from "../../plane/point.ts";
+import { distance, dot, hypotenuse, type Point, SAME, subtract } from "../../plane/point.ts";
 import { type Region, regionLoops } from "../../plane/region.ts";
-import { GOES_ON, HAIR, intoMetal, type Ring, ringOf } from "../../plane/rings.ts";
+import {
+  BORDER_GOES_ON,
+  GOES_ON,
+  HAIR,
+  intoMetal,
+  pointOf,
+  pointsOf,
+  type Ring,
+  ringOf,
+  STARTS,
+  STRAIGHT,
+} from "../../plane/rings.ts";
 import { insideLoop } from "../../plane/stitch.ts";
 import { Stretches } from "../../plane/stretches.ts";
 import type { Formed } from "../pieces/formed-piece.ts";
 import type { SeamLine } from "../pieces/piece-kind.ts";
 import { kindOf } from "../pieces/piece-kinds.ts";
 import { type Carrier, carriersOf, type Piece, pieceIndex, platesOf, type Sheet } from "../sheet.ts";
+import { growingFloats, growingWholes } from "./growing-numbers.ts";
 import { type RibGrid, ribFaces, ribGrid } from "./rib-mesh.ts";
 import { keyOf, meetsLine, placeOn, runsAlong, type Seam, stopsBetween } from "./seam-stops.ts";
 import { bordersOf, closeSeams, edgeKey, MOST_COLUMNS, triangulate } from "./triangulation.ts";
@@ -129,7 +141,7 @@ const restOf = new Kept(
   (regions: readonly Region[], zones: readonly Loop[]): readonly Region[] =>
     subtractLoops(
       regions.flatMap(regionLoops),
-      zones.map((zone) => zone.map((c) => ({ ...c, name: GOES_ON }))),
+      zones.map((zone) => zone.map((c) => ({ ...c, name: BORDER_GOES_ON }))),
     ),
   (p, q) => p.length === q.length && p.every((loop, i) => loop === q[i]),
 );
@@ -150,23 +162,49 @@ interface FormedOutline {
 /** Whether something is formed out of a region of its plate. */
 const holds = (region: Region, { outline }: Formed): boolean => insideLoop(region.outer, outline[0].a);
 
+const borderOf = ({ normals: n, edges }: Ring, i: number, owner: number): Border => ({
+  from: { x: n[4 * i], y: n[4 * i + 1] },
+  to: { x: n[4 * i + 2], y: n[4 * i + 3] },
+  owner,
+  goesOn: (edges[i] & GOES_ON) !== 0,
+});
+
+/** Those of some points that stand in one place with another, together by their places. */
+function metTwice(points: readonly number[], flat: Float64Array): number[][] {
+  const across = (i: number) => keyOf(flat[i * 2]);
+  const up = (i: number) => keyOf(flat[i * 2 + 1]);
+  const sorted = [...points].sort((i, j) => across(i) - across(j) || up(i) - up(j) || i - j);
+  const out: number[][] = [];
+  for (let i = 0; i < sorted.length; ) {
+    const from = i++;
+    while (
+      i < sorted.length &&
+      across(sorted[i]) === across(sorted[from]) &&
+      up(sorted[i]) === up(sorted[from])
+    )
+      i++;
+    if (i - from > 1) out.push(sorted.slice(from, i));
+  }
+  return out;
+}
+
 class MeshBuilder {
   readonly roundRings: RoundRing[] = [];
-  private readonly columns: number[] = [];
-  private readonly columnOwner: number[] = [];
-  private readonly faces: number[] = [];
-  private readonly faceOwner: number[] = [];
+  private readonly columns = growingFloats();
+  private readonly columnOwner = growingWholes();
+  private readonly faces = growingWholes();
+  private readonly faceOwner = growingWholes();
   /** Every border edge that stands, by its two columns. */
   private readonly borders = new Map<number, Border>();
-  /** Walls of borders that are round all the way. */
-  private readonly roundWalls: number[] = [];
-  private readonly roundOwner: number[] = [];
-  private readonly roundNormals: number[] = [];
+  /** Walls that stand already: those of borders that are round all the way, of what is formed and of ribs. */
+  private readonly walls = growingWholes();
+  private readonly wallOwner = growingWholes();
+  private readonly wallNormals = growingFloats();
   /** The pieces between plates, and the seams of each. */
   private readonly carriers: readonly Carrier[];
   private readonly seams: [Seam, Seam][];
-  private readonly raisedColumns: number[] = [];
-  private readonly raised: number[] = [];
+  private readonly raisedColumns = growingWholes();
+  private readonly raised = growingFloats();
   private readonly ribs: RibColumns[] = [];
   /** By formed piece, the columns of its outline's points. */
   private readonly outlines = new Map<number, FormedOutline>();
@@ -254,10 +292,11 @@ class MeshBuilder {
       const piece = pieces[i];
       if (piece.kind !== "formed") continue;
       const host = pieceIndex(this.sheet, "plate", piece.host);
-      const { points, starts } = ringOf(piece.outline, this.chord);
+      const outline = ringOf(piece.outline, this.chord);
+      const { edges } = outline;
       let curve = -1;
-      const cut = starts.map((begins) => isCutFree(piece.outline[begins ? ++curve : curve]));
-      this.outlines.set(i, { ring: points.map((p) => this.push(p, host)), cut });
+      const cut = edges.map((edge) => isCutFree(piece.outline[(edge & STARTS) !== 0 ? ++curve : curve]));
+      this.outlines.set(i, { ring: pointsOf(outline).map((p) => this.push(p.x, p.y, host)), cut });
       const list = raisedFrom.get(host);
       if (list) list.push(i);
       else raisedFrom.set(host, [i]);
@@ -290,19 +329,17 @@ class MeshBuilder {
     const grid = ribGrid(rib, this.sheet.t, this.chord);
     const { faces, walls } = ribFaces(grid);
     const first = this.columnOwner.length;
-    for (let k = 0; k < grid.along.length * grid.across.length; k++) this.push({ x: 0, y: 0 }, owner);
+    for (let k = 0; k < grid.along.length * grid.across.length; k++) this.push(0, 0, owner);
     const { axis, out } = rib.bend;
     const over = axis.x * out.y - axis.y * out.x < 0;
     for (let i = 0; i < faces.length; i += 3) {
       const [a, b, c] = [faces[i] + first, faces[i + 1] + first, faces[i + 2] + first];
-      this.faces.push(...(over ? [a, c, b] : [a, b, c]));
+      for (const column of over ? [a, c, b] : [a, b, c]) this.faces.push(column);
       this.faceOwner.push(owner);
     }
     for (let i = 0; i < walls.length; i += 2) {
       const [a, b] = [walls[i] + first, walls[i + 1] + first];
-      this.roundWalls.push(...(over ? [b, a] : [a, b]));
-      this.roundOwner.push(owner);
-      this.roundNormals.push(0, 0, 0, 0);
+      this.addWall(over ? b : a, over ? a : b, owner, 0, 0, 0, 0);
     }
     this.ribs.push({ owner, first, grid });
   }
@@ -322,9 +359,9 @@ class MeshBuilder {
     const { sideA, sideB } = surface;
     const columns = sideA.map((a, k) => {
       if (k < ring.length) return ring[k];
-      const column = this.push({ x: a[0], y: a[1] }, owner);
+      const column = this.push(a[0], a[1], owner);
       this.raisedColumns.push(column);
-      this.raised.push(...a, ...sideB[k]);
+      for (const place of [...a, ...sideB[k]]) this.raised.push(place);
       return column;
     });
     for (const k of surface.faces) this.faces.push(columns[k]);
@@ -332,10 +369,9 @@ class MeshBuilder {
     for (let i = 0; i < surface.walls.length; i += 2) {
       const [p, q] = [surface.walls[i], surface.walls[i + 1]];
       const [dx, dy] = [sideA[q][0] - sideA[p][0], sideA[q][1] - sideA[p][1]];
-      const length = Math.hypot(dx, dy) || 1;
-      this.roundWalls.push(columns[p], columns[q]);
-      this.roundOwner.push(owner);
-      this.roundNormals.push(dy / length, -dx / length, dy / length, -dx / length);
+      const length = hypotenuse(dx, dy) || 1;
+      const [nx, ny] = [dy / length, -dx / length];
+      this.addWall(columns[p], columns[q], owner, nx, ny, nx, ny);
     }
   }
 
@@ -352,15 +388,16 @@ class MeshBuilder {
 
   private flattenRegion(region: Region, seams: Stretches<Seam>): Ring[] {
     const rings = [region.outer, ...region.holes].map((loop) => ringOf(loop, this.chord));
-    for (const { points, straight, round } of rings) {
-      if (round) continue;
-      points.forEach((p, i) => {
-        if (!meetsLine(straight, i)) return;
+    for (const ring of rings) {
+      if (ring.round) continue;
+      for (let i = 0; i < ring.edges.length; i++) {
+        if (!meetsLine(ring, i)) continue;
+        const p = pointOf(ring, i);
         for (const seam of seams.reaching(p)) {
           const s = placeOn(seam, p);
           if (s !== undefined) seam.stops.push(s);
         }
-      });
+      }
     }
     return rings;
   }
@@ -402,36 +439,29 @@ class MeshBuilder {
           loop: loops[k],
           owner,
           first: this.columnOwner.length,
-          count: ring.points.length,
+          count: ring.edges.length,
         });
         this.addRoundRing(ring, owner, ids, starts);
         return;
       }
-      let turned = ring.normals[0];
-      let goesOn = ring.goesOn[0];
-      ring.points.forEach((p, i) => {
-        const q = ring.points[(i + 1) % ring.points.length];
-        const stops = ring.straight[i] ? stopsBetween(seams, p, q) : [];
+      let leaving = 0;
+      const points = pointsOf(ring);
+      points.forEach((p, i) => {
+        const q = points[(i + 1) % points.length];
+        const stops = (ring.edges[i] & STRAIGHT) !== 0 ? stopsBetween(seams, p, q) : [];
         for (const at of [p, ...stops]) {
           const near = at === p ? runsAlong(ring, i, seams) : seams.reaching(at);
-          const id = near.length > 0 ? this.column(at, near, owner) : this.push(at, owner);
+          const id = near.length > 0 ? this.column(at, near, owner) : this.push(at.x, at.y, owner);
           const before = ids.length > start ? ids[ids.length - 1] : undefined;
           if (id === before) continue;
-          if (before !== undefined)
-            this.borders.set(edgeKey(before, id), { from: turned[0], to: turned[1], owner, goesOn });
-          if (ring.starts[i] && at === p) starts.push(ids.length);
+          if (before !== undefined) this.borders.set(edgeKey(before, id), borderOf(ring, leaving, owner));
+          if (at === p && (ring.edges[i] & STARTS) !== 0) starts.push(ids.length);
           ids.push(id);
-          turned = ring.normals[i];
-          goesOn = ring.goesOn[i];
+          leaving = i;
         }
       });
       if (ids.length > start + 1 && ids[ids.length - 1] === ids[start]) ids.pop();
-      this.borders.set(edgeKey(ids[ids.length - 1], ids[start]), {
-        from: turned[0],
-        to: turned[1],
-        owner,
-        goesOn,
-      });
+      this.borders.set(edgeKey(ids[ids.length - 1], ids[start]), borderOf(ring, leaving, owner));
     });
     return { ids, holes, starts };
   }
@@ -445,7 +475,7 @@ class MeshBuilder {
       ids.push(ring[from]);
       if (!cut[to]) continue;
       const [p, q] = [this.at(ring[from]), this.at(ring[to])];
-      const length = Math.hypot(q.x - p.x, q.y - p.y) || 1;
+      const length = hypotenuse(q.x - p.x, q.y - p.y) || 1;
       const normal = { x: (q.y - p.y) / length, y: (p.x - q.x) / length };
       this.borders.set(edgeKey(ring[from], ring[to]), { from: normal, to: normal, owner });
     }
@@ -477,15 +507,14 @@ class MeshBuilder {
   /** A border of arcs only stands on no seam: it is walled all round, and nothing of it is looked for again. */
   private addRoundRing(ring: Ring, owner: number, ids: number[], starts: number[]): void {
     const first = this.columnOwner.length;
-    const n = ring.points.length;
-    ring.points.forEach((p, i) => {
-      if (ring.starts[i]) starts.push(ids.length);
-      ids.push(this.push(p, owner));
-      const [from, to] = ring.normals[i];
-      this.roundWalls.push(first + i, first + ((i + 1) % n));
-      this.roundOwner.push(owner);
-      this.roundNormals.push(from.x, from.y, to.x, to.y);
-    });
+    const { xy, edges, normals: n } = ring;
+    const count = edges.length;
+    for (let i = 0; i < count; i++) {
+      if ((edges[i] & STARTS) !== 0) starts.push(ids.length);
+      ids.push(this.push(xy[2 * i], xy[2 * i + 1], owner));
+      const k = 4 * i;
+      this.addWall(first + i, first + ((i + 1) % count), owner, n[k], n[k + 1], n[k + 2], n[k + 3]);
+    }
   }
 
   /**
@@ -500,20 +529,14 @@ class MeshBuilder {
   ): Float64Array {
     const flat = new Float64Array(ids.length * 2);
     ids.forEach((id, i) => {
-      flat[i * 2] = this.columns[id * 2];
-      flat[i * 2 + 1] = this.columns[id * 2 + 1];
+      flat[i * 2] = this.columns.at(id * 2);
+      flat[i * 2 + 1] = this.columns.at(id * 2 + 1);
     });
     // Borders touch only where they were cut, so at the beginnings of curves.
-    const seen = new Map<string, number[]>();
-    for (const i of starts) {
-      if (i >= ids.length) continue;
-      const key = `${keyOf(flat[i * 2])},${keyOf(flat[i * 2 + 1])}`;
-      const passes = seen.get(key);
-      if (passes) passes.push(i);
-      else seen.set(key, [i]);
-    }
-    for (const passes of seen.values()) {
-      if (passes.length < 2) continue;
+    for (const passes of metTwice(
+      starts.filter((i) => i < ids.length),
+      flat,
+    )) {
       for (const i of passes) {
         const end = ringEnds.find((e) => e > i)!;
         const start = Math.max(0, ...ringEnds.filter((e) => e <= i));
@@ -539,18 +562,38 @@ class MeshBuilder {
       hits.push([seam, key]);
       id ??= seam.columns.get(key) ?? seam.columns.get(key - 1) ?? seam.columns.get(key + 1);
     }
-    id ??= this.push(p, owner);
+    id ??= this.push(p.x, p.y, owner);
     for (const [seam, key] of hits) seam.columns.set(key, id);
     return id;
   }
 
-  private push(p: Point, owner: number): number {
-    this.columns.push(p.x, p.y);
-    return this.columnOwner.push(owner) - 1;
+  private push(x: number, y: number, owner: number): number {
+    this.columns.push(x);
+    this.columns.push(y);
+    return this.columnOwner.push(owner);
+  }
+
+  /** A wall that stands whatever else there is, with its outward directions at both its columns. */
+  private addWall(
+    from: number,
+    to: number,
+    owner: number,
+    fx: number,
+    fy: number,
+    tx: number,
+    ty: number,
+  ): void {
+    this.walls.push(from);
+    this.walls.push(to);
+    this.wallOwner.push(owner);
+    this.wallNormals.push(fx);
+    this.wallNormals.push(fy);
+    this.wallNormals.push(tx);
+    this.wallNormals.push(ty);
   }
 
   private at(id: number): Point {
-    return { x: this.columns[id * 2], y: this.columns[id * 2 + 1] };
+    return { x: this.columns.at(id * 2), y: this.columns.at(id * 2 + 1) };
   }
 
   /**
@@ -604,7 +647,7 @@ class MeshBuilder {
   /** Whether an edge from the first to the last of some points truly runs over those between. */
   private straightRun(run: readonly number[]): boolean {
     const [p, q] = [this.at(run[0]), this.at(run[run.length - 1])];
-    const length = Math.hypot(q.x - p.x, q.y - p.y) || 1;
+    const length = hypotenuse(q.x - p.x, q.y - p.y) || 1;
     return run.slice(1, -1).every((id) => {
       const m = this.at(id);
       return Math.abs((q.x - p.x) * (m.y - p.y) - (q.y - p.y) * (m.x - p.x)) / length < HAIR;
@@ -631,7 +674,7 @@ class MeshBuilder {
         const f = side(p) / (side(p) - side(q));
         const pp = this.at(p);
         const qq = this.at(q);
-        id = this.push({ x: pp.x + (qq.x - pp.x) * f, y: pp.y + (qq.y - pp.y) * f }, owner);
+        id = this.push(pp.x + (qq.x - pp.x) * f, pp.y + (qq.y - pp.y) * f, owner);
         made.set(key, id);
         this.splitBorder(a, id, b);
         this.splitBorder(b, id, a);
@@ -665,7 +708,7 @@ class MeshBuilder {
     if (!border) return;
     const { from, to, owner, goesOn } = border;
     const half = { x: (from.x + to.x) / 2, y: (from.y + to.y) / 2 };
-    const length = Math.hypot(half.x, half.y) || 1;
+    const length = hypotenuse(half.x, half.y) || 1;
     const m = { x: half.x / length, y: half.y / length };
     this.borders.delete(edgeKey(a, b));
     this.borders.set(edgeKey(a, mid), { from, to: m, owner, goesOn });
@@ -673,10 +716,6 @@ class MeshBuilder {
   }
 
   private finish(): SheetMesh {
-    const faces = Uint32Array.from(this.faces);
-    const walls = this.roundWalls;
-    const wallOwner = this.roundOwner;
-    const wallNormals = this.roundNormals;
     const goesOn: number[] = [];
     for (const [key, { from, to, owner, goesOn: on }] of this.borders) {
       const a = Math.floor(key / MOST_COLUMNS);
@@ -684,24 +723,22 @@ class MeshBuilder {
       if (!this.isWanted(owner)) continue;
       // A border that a neighbour runs along the other way is a seam: there the metal goes on.
       if (this.borders.has(edgeKey(b, a))) continue;
-      if (on) goesOn.push(wallOwner.length);
-      walls.push(a, b);
-      wallOwner.push(owner);
-      wallNormals.push(from.x, from.y, to.x, to.y);
+      if (on) goesOn.push(this.wallOwner.length);
+      this.addWall(a, b, owner, from.x, from.y, to.x, to.y);
     }
-    const wallsBeyond = new Uint8Array(wallOwner.length);
+    const wallsBeyond = new Uint8Array(this.wallOwner.length);
     for (const wall of goesOn) wallsBeyond[wall] = 1;
     return {
       t: this.sheet.t,
-      columns: Float64Array.from(this.columns),
-      columnOwner: Uint32Array.from(this.columnOwner),
-      faces,
-      faceOwner: Uint32Array.from(this.faceOwner),
-      walls: Uint32Array.from(walls),
-      wallOwner: Uint32Array.from(wallOwner),
-      wallNormals: Float64Array.from(wallNormals),
-      raisedColumns: Uint32Array.from(this.raisedColumns),
-      raised: Float64Array.from(this.raised),
+      columns: this.columns.all(),
+      columnOwner: this.columnOwner.all(),
+      faces: this.faces.all(),
+      faceOwner: this.faceOwner.all(),
+      walls: this.walls.all(),
+      wallOwner: this.wallOwner.all(),
+      wallNormals: this.wallNormals.all(),
+      raisedColumns: this.raisedColumns.all(),
+      raised: this.raised.all(),
       ribs: this.ribs,
       goesOn: wallsBeyond,
     };

@@ -1,5 +1,5 @@
-import { along, dot, type Point, SAME, subtract } from "../../plane/point.ts";
-import type { Ring } from "../../plane/rings.ts";
+import { along, dot, hypotenuse, type Point, SAME, subtract } from "../../plane/point.ts";
+import { pointOf, type Ring, STRAIGHT } from "../../plane/rings.ts";
 import type { Stretch, Stretches } from "../../plane/stretches.ts";
 
 export interface Seam extends Stretch {
@@ -13,16 +13,20 @@ export const keyOf = (s: number) => Math.round(s / (SAME * 10));
  * The seams along which a ring's border comes to a point or leaves it. A border that only touches a
  * seam in that point has no part in it: shared, the point would hold two walls on one line.
  */
-export function runsAlong({ points, straight }: Ring, i: number, seams: Stretches<Seam>): readonly Seam[] {
-  if (!meetsLine(straight, i)) return [];
-  const n = points.length;
-  const before = (i + n - 1) % n;
-  const after = (i + 1) % n;
-  return seams.reaching(points[i]).filter((seam) => {
-    if (placeOn(seam, points[i]) === undefined) return false;
+export function runsAlong(ring: Ring, i: number, seams: Stretches<Seam>): readonly Seam[] {
+  if (!meetsLine(ring, i)) return [];
+  const { edges } = ring;
+  const count = edges.length;
+  const [before, after] = [(i + count - 1) % count, (i + 1) % count];
+  const p = pointOf(ring, i);
+  const found = seams.reaching(p);
+  if (found.length === 0) return found;
+  const [from, to] = [pointOf(ring, before), pointOf(ring, after)];
+  return found.filter((seam) => {
+    if (placeOn(seam, p) === undefined) return false;
     return (
-      (straight[before] && shares(seam, points[i], points[before])) ||
-      (straight[i] && shares(seam, points[i], points[after]))
+      ((edges[before] & STRAIGHT) !== 0 && shares(seam, p, from)) ||
+      ((edges[i] & STRAIGHT) !== 0 && shares(seam, p, to))
     );
   });
 }
@@ -40,8 +44,8 @@ const onLine = (seam: Seam, p: Point): boolean =>
   Math.abs((p.y - seam.origin.y) * seam.axis.x - (p.x - seam.origin.x) * seam.axis.y) <= SAME * 10;
 
 /** Only points that a straight border comes to or leaves can stand on a seam. */
-export const meetsLine = (straight: readonly boolean[], i: number) =>
-  straight[i] || straight[(i + straight.length - 1) % straight.length];
+export const meetsLine = ({ edges }: Ring, i: number): boolean =>
+  ((edges[i] | edges[(i + edges.length - 1) % edges.length]) & STRAIGHT) !== 0;
 
 /** How far along a seam a point lies; nothing when it is not on it. */
 export function placeOn(seam: Seam, p: Point): number | undefined {
@@ -57,7 +61,7 @@ export function placeOn(seam: Seam, p: Point): number | undefined {
 export function stopsBetween(seams: Stretches<Seam>, p: Point, q: Point): Point[] {
   const out: { f: number; at: Point }[] = [];
   const d = subtract(q, p);
-  const length = Math.hypot(d.x, d.y);
+  const length = hypotenuse(d.x, d.y);
   for (const seam of seams.reaching(p, q)) {
     // Only borders that run along the seam can hold its stops.
     if (Math.abs(d.x * seam.axis.y - d.y * seam.axis.x) > 1e-9 * length) continue;

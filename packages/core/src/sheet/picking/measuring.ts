@@ -2,7 +2,7 @@ import { flattenCurve } from "../../plane/curve.ts";
 import { asCircle, flattenLoop, type Loop } from "../../plane/loop.ts";
 import { distance, type Point } from "../../plane/point.ts";
 import { regionLoops } from "../../plane/region.ts";
-import { dotV, turnV, type Vector } from "../../space/vector.ts";
+import { dotV, lengthV, turnV, type Vector } from "../../space/vector.ts";
 import { sheetCorners } from "../corners/corners.ts";
 import { type Folding, facingOf, foldPoint } from "../folding/fold.ts";
 import { bendsOf, findEdge, type Plate, platesOf, type Sheet } from "../sheet.ts";
@@ -252,5 +252,5 @@ function closest(p0: Vector, p1: Vector, q0: Vector, q1: Vector) {
   t = c > 1e-18 ? clamp((b * s + e) / c) : t;
   const [from, to] = [at(p0, u, s), at(q0, v, t)];
   const g = sub(from, to);
-  return { s, t, d: Math.hypot(g[0], g[1], g[2]), from, to };
+  return { s, t, d: lengthV(g), from, to };
 }

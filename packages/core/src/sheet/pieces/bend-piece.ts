@@ -1,6 +1,6 @@
 import { type Arc, arcAngles, type Line } from "../../plane/curve.ts";
 import { moveDirection, movePoint } from "../../plane/isometry.ts";
-import { along, dot, type Point, subtract } from "../../plane/point.ts";
+import { along, dot, hypotenuse, type Point, subtract } from "../../plane/point.ts";
 import { regionArea } from "../../plane/region.ts";
 import { compose, inverse, type Motion, moveV, STILL, turnV, type Vector } from "../../space/vector.ts";
 import type { Bend } from "../sheet.ts";
@@ -8,6 +8,7 @@ import { AXES, moveRegions, peak, takeFlatArc } from "./borders.ts";
 import type { Beyond, PieceKind, Take } from "./piece-kind.ts";
 
 const FLAT = 1e-9;
+const TURN = 2 * Math.PI;
 
 /** A bend in one fold state: the motion of the plate it starts from, and its turned-so-far angle. */
 export interface FoldedBend {
@@ -58,6 +59,28 @@ function motionInBend({ parent, bend, angle }: FoldedBend, t: number, p: Point):
   return compose(parent, bendMotion(bend, t, angle, x));
 }
 
+/**
+ * Where a developed point of a folded bend stands, at a height over side A. Asked for every corner of every bend: the
+ * place itself, without the motion that carries it there.
+ */
+function placeInBend({ parent, bend, angle, radius }: FoldedBend, t: number, p: Point, w: number): Vector {
+  if (angle < FLAT) return moveV(parent, [p.x, p.y, w]);
+  const { origin, axis, out, up } = bend;
+  const [dx, dy] = [p.x - origin.x, p.y - origin.y];
+  const side = dx * axis.x + dy * axis.y;
+  const phi = (angle * (dx * out.x + dy * out.y)) / bend.allowance;
+  const sin = Math.sin(phi);
+  const versine = 2 * Math.sin(phi / 2) ** 2;
+  // Side A is the inside of an up bend, t farther from its middle; both sides turn about that.
+  const forward = (up ? radius + t - w : radius + w) * sin;
+  const rise = (up ? radius + t : -radius) * versine + w * Math.cos(phi);
+  return moveV(parent, [
+    origin.x + axis.x * side + out.x * forward,
+    origin.y + axis.y * side + out.y * forward,
+    rise,
+  ]);
+}
+
 function unfold(folded: FoldedBend, t: number, q: Vector): Vector {
   const { parent, bend, angle, radius } = folded;
   const local = moveV(inverse(parent), q);
@@ -91,7 +114,7 @@ function heightInBend(
     const versine = 2 * Math.sin(phi / 2) ** 2;
     return (bend.up ? z - (radius + t) * versine : z + radius * versine) / Math.cos(phi);
   }
-  const rho = Math.hypot(forward, drop);
+  const rho = hypotenuse(forward, drop);
   return bend.up ? radius + t - rho : rho - radius;
 }
 
@@ -101,29 +124,37 @@ function heightInBend(
  */
 function takeHelix(c: Line, { bend, angle, radius, parent }: FoldedBend, t: number, take: Take): void {
   if (angle < FLAT) return;
-  const place = (p: Point, d: Point) => dot(subtract(p, bend.origin), d);
-  const [x0, x1] = [place(c.a, bend.out), place(c.b, bend.out)];
+  const { origin, axis: d, out: n } = bend;
+  const place = (p: Point, way: Point) => (p.x - origin.x) * way.x + (p.y - origin.y) * way.y;
+  const x0 = place(c.a, n);
+  const x1 = place(c.b, n);
   if (Math.abs(x1 - x0) < 1e-12) return;
   const turnPer = angle / bend.allowance;
-  const [from, to] = [Math.min(x0, x1) * turnPer, Math.max(x0, x1) * turnPer];
-  const slide = (place(c.b, bend.axis) - place(c.a, bend.axis)) / ((x1 - x0) * turnPer);
-  const inSpace = (d: Point) => turnV(parent, [d.x, d.y, 0]);
-  const [axis, out, up] = [inSpace(bend.axis), inSpace(bend.out), turnV(parent, [0, 0, bend.up ? 1 : -1])];
-  // Sides A and B stand at different distances from the middle the bend turns about.
-  for (const rho of [radius, radius + t])
-    for (const k of AXES) {
-      const reach = rho * Math.hypot(out[k], up[k]);
-      const cosine = reach < 1e-12 ? 2 : (-axis[k] * slide) / reach;
+  const from = Math.min(x0, x1) * turnPer;
+  const to = Math.max(x0, x1) * turnPer;
+  const slide = (place(c.b, d) - place(c.a, d)) / ((x1 - x0) * turnPer);
+  for (const k of AXES) {
+    const axis = parent.x[k] * d.x + parent.y[k] * d.y;
+    const out = parent.x[k] * n.x + parent.y[k] * n.y;
+    const up = bend.up ? parent.z[k] : -parent.z[k];
+    const share = hypotenuse(out, up);
+    const delta = Math.atan2(up, out);
+    // Sides A and B stand at different distances from the middle the bend turns about.
+    for (let w = 0; w < 2; w++) {
+      const reach = (radius + w * t) * share;
+      const cosine = reach < 1e-12 ? 2 : (-axis * slide) / reach;
       if (Math.abs(cosine) > 1) continue;
-      const [delta, half] = [Math.atan2(up[k], out[k]), Math.acos(cosine)];
-      for (const way of [half, -half])
-        for (let turn = -2; turn <= 2; turn++) {
-          const phi = delta + way + turn * 2 * Math.PI;
-          if (phi <= from || phi >= to) continue;
+      const half = Math.acos(cosine);
+      for (let way = -1; way <= 1; way += 2) {
+        const first = delta + way * half;
+        for (let phi = first + Math.ceil((from - first) / TURN) * TURN; phi < to; phi += TURN) {
+          if (phi <= from) continue;
           const g = (phi / turnPer - x0) / (x1 - x0);
           take(c.a.x + (c.b.x - c.a.x) * g, c.a.y + (c.b.y - c.a.y) * g);
         }
+      }
     }
+  }
 }
 
 /** So far from its end, as a share of what lies between two samples, it is seen whether a border still rises. */
@@ -141,8 +172,7 @@ function takeCurledArc(c: Arc, folded: FoldedBend, t: number, take: Take, beyond
     return { x: c.c.x + c.r * Math.cos(angle), y: c.c.y + c.r * Math.sin(angle) };
   };
   const at = (f: number, w: number): Vector => {
-    const p = pointOf(f);
-    return moveV(motionInBend(folded, t, p), [p.x, p.y, w]);
+    return placeInBend(folded, t, pointOf(f), w);
   };
   // Between two samples the border bows out by no more than its curvature in space makes it, h²κ/8, and a tenth for luck.
   const rate = folded.angle / folded.bend.allowance;
@@ -189,6 +219,7 @@ export const bendPiece: PieceKind<Bend, FoldedBend> = {
   },
   passes: ({ parent, bend, angle }, t) => compose(parent, bendMotion(bend, t, angle, bend.allowance)),
   motionAt: motionInBend,
+  placeAt: placeInBend,
   facing: ({ parent }) => parent,
   seenFrom: (folded, back) => ({ ...folded, parent: compose(back, folded.parent) }),
   unfold,

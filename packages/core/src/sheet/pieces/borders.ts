@@ -1,5 +1,6 @@
 import { type Arc, arcCovers } from "../../plane/curve.ts";
 import { type Isometry, moveLoop } from "../../plane/isometry.ts";
+import { hypotenuse } from "../../plane/point.ts";
 import type { Region } from "../../plane/region.ts";
 import type { Motion } from "../../space/vector.ts";
 import type { Take } from "./piece-kind.ts";
@@ -13,7 +14,7 @@ export const moveRegions = (m: Isometry, regions: readonly Region[]): Region[] =
 export function takeFlatArc(c: Arc, m: Motion, take: Take): void {
   for (const k of AXES) {
     const [gx, gy] = [m.x[k], m.y[k]];
-    const g = Math.hypot(gx, gy);
+    const g = hypotenuse(gx, gy);
     if (g < 1e-12) continue;
     for (const way of [1, -1]) {
       const p = { x: c.c.x + (way * c.r * gx) / g, y: c.c.y + (way * c.r * gy) / g };

@@ -1,6 +1,6 @@
 import { type Curve, curveLength, directionAt, pointAt } from "../../plane/curve.ts";
 import { moveDirection, movePoint } from "../../plane/isometry.ts";
-import { along, cross, dot, type Point, subtract } from "../../plane/point.ts";
+import { along, cross, dot, hypotenuse, type Point, subtract } from "../../plane/point.ts";
 import { type Region, regionArea } from "../../plane/region.ts";
 import {
   addV,
@@ -77,7 +77,7 @@ function sineAt({ sector, turn }: Cone, share: number): number {
 function polar({ tip, axis, out }: Cone, p: Point): { rho: number; phi: number } {
   const d = subtract(p, tip);
   const [x, y] = [dot(d, axis), dot(d, out)];
-  return { rho: Math.hypot(x, y), phi: Math.atan2(y, x) };
+  return { rho: hypotenuse(x, y), phi: Math.atan2(y, x) };
 }
 
 const developed = ({ tip, axis, out }: Cone, rho: number, phi: number): Point =>
@@ -134,7 +134,7 @@ function overRho({ tip }: Cone, region: Region): number {
       for (const [x, weight] of GAUSS) {
         const f = (i + (x + 1) / 2) / GAUSS_PIECES;
         const d = subtract(pointAt(c, f), tip);
-        sum += (cross(d, directionAt(c, f)) / Math.hypot(d.x, d.y)) * weight;
+        sum += (cross(d, directionAt(c, f)) / hypotenuse(d.x, d.y)) * weight;
       }
     return (sum * curveLength(c)) / (2 * GAUSS_PIECES);
   };
@@ -154,7 +154,7 @@ function unfold(folded: FoldedCone, t: number, q: Vector): Vector {
   const [x, y, high] = [dotV(v, first), dotV(v, second), dotV(v, axis)];
   let psi = Math.atan2(y, x);
   if (psi < -0.1) psi += 2 * Math.PI;
-  const r = Math.hypot(x, y);
+  const r = hypotenuse(x, y);
   const rho = high * cosine + r * sine;
   const at = developed(cone, rho, psi * sine);
   return [at.x, at.y, neutral(cone, t) + up * (high * sine - r * cosine)];
@@ -205,6 +205,7 @@ export const conePiece: PieceKind<Cone, FoldedCone> = {
   fold: (cone, on, share) => ({ kind: "cone", parent: on, cone, sine: sineAt(cone, share) }),
   passes: (folded, t) => onLine(folded, t, folded.cone.sector),
   motionAt: (folded, t, at) => onLine(folded, t, polar(folded.cone, at).phi),
+  placeAt: (folded, t, at, w) => moveV(onLine(folded, t, polar(folded.cone, at).phi), [at.x, at.y, w]),
   facing: ({ parent }) => parent,
   seenFrom: (folded, back) => ({ ...folded, parent: compose(back, folded.parent) }),
   unfold,

@@ -74,6 +74,7 @@ export const formedPiece: PieceKind<Formed, FoldedFormed> = {
   }),
   fold: (_piece, on) => ({ kind: "formed", motion: on }),
   motionAt: ({ motion }) => motion,
+  placeAt: ({ motion }, _t, at, w) => moveV(motion, [at.x, at.y, w]),
   facing: ({ motion }) => motion,
   seenFrom: ({ kind, motion }, back) => ({ kind, motion: compose(back, motion) }),
   unfold: ({ motion }, _t, q) => moveV(inverse(motion), q),

@@ -69,6 +69,8 @@ export interface PieceKind<P, F> {
   readonly passes?: (folded: F, t: number) => Motion;
   /** The motion that carries its metal at a developed point. */
   readonly motionAt: (folded: F, t: number, at: Point) => Motion;
+  /** Where its metal at a developed point and a height over side A stands: that motion's place for it. */
+  readonly placeAt: (folded: F, t: number, at: Point, w: number) => Vector;
   /** The motion that a direction at the piece turns by: that of its first border. */
   readonly facing: (folded: F) => Motion;
   /** The same piece seen from another place. */

@@ -25,6 +25,7 @@ export const platePiece: PieceKind<Plate, FoldedPlate> = {
   }),
   fold: (_plate, on) => ({ kind: "plate", motion: on }),
   motionAt: ({ motion }) => motion,
+  placeAt: ({ motion }, _t, at, w) => moveV(motion, [at.x, at.y, w]),
   facing: ({ motion }) => motion,
   seenFrom: ({ kind, motion }, back) => ({ kind, motion: compose(back, motion) }),
   unfold: ({ motion }, _t, q) => moveV(inverse(motion), q),

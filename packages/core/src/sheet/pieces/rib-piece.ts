@@ -83,6 +83,7 @@ export const ribPiece: PieceKind<Rib, FoldedRib> = {
   moved: (p, m) => ({ ...p, bend: bendPiece.moved(p.bend, m), zone: moveLoop(m, p.zone) }),
   fold: ({ bend }, on, share) => ({ kind: "rib", parent: on, bend, angle: share * bend.angle }),
   motionAt: ({ parent }) => parent,
+  placeAt: ({ parent }, _t, at, w) => moveV(parent, [at.x, at.y, w]),
   facing: ({ parent }) => parent,
   seenFrom: (folded, back) => ({ ...folded, parent: compose(back, folded.parent) }),
   // It lies between its legs: within the box of what it is pressed out of.

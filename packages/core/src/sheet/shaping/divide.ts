@@ -6,6 +6,7 @@ import {
   type Bounds,
   dot,
   type Frame,
+  hypotenuse,
   type Point,
   point,
   SAME,
@@ -117,7 +118,7 @@ interface Pieces {
 /** How far a band's half planes must reach to hold a plate. */
 function reachOver(bounds: Bounds, band: Band): number {
   const corners = [bounds.minX, bounds.maxX].flatMap((x) =>
-    [bounds.minY, bounds.maxY].map((y) => Math.hypot(x - band.origin.x, y - band.origin.y)),
+    [bounds.minY, bounds.maxY].map((y) => hypotenuse(x - band.origin.x, y - band.origin.y)),
   );
   return Math.max(...corners) + band.width + 10;
 }
@@ -337,7 +338,7 @@ function shareEdges(
   const move: EdgeSite[] = [];
   const moved = new Map<string, number>();
   for (const edge of plate.edges) {
-    const length = Math.hypot(edge.right.x - edge.left.x, edge.right.y - edge.left.y);
+    const length = hypotenuse(edge.right.x - edge.left.x, edge.right.y - edge.left.y);
     if (length < SAME) continue;
     const u = scale(subtract(edge.right, edge.left), 1 / length);
     const [a, b] = [offset(band, edge.left), offset(band, edge.right)];
@@ -355,7 +356,7 @@ function shareEdges(
       const list = side === MOVING ? move : stay;
       const before = list.find((e) => e.role === edge.role);
       const piece = { ...edge, left: along(edge.left, u, cuts[i]), right: along(edge.left, u, cuts[i + 1]) };
-      if (before && Math.hypot(before.right.x - piece.left.x, before.right.y - piece.left.y) < SAME * 10)
+      if (before && hypotenuse(before.right.x - piece.left.x, before.right.y - piece.left.y) < SAME * 10)
         list[list.indexOf(before)] = { ...before, right: piece.right };
       else if (before) list.push({ ...piece, role: `${edge.role}@${step}` });
       else {

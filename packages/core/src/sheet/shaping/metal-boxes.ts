@@ -2,39 +2,22 @@ import { Kept } from "../../kept.ts";
 import { curvesBounds } from "../../plane/curve.ts";
 import type { Loop } from "../../plane/loop.ts";
 import type { Bounds, Point } from "../../plane/point.ts";
+import { BoxLog } from "./box-log.ts";
 import type { Metal, MetalOp } from "./metal.ts";
-
-/** The boxes of one thing done after another: minX, minY, maxX, maxY of each in turn. */
-interface Log {
-  numbers: Float64Array;
-  count: number;
-}
 
 /** The first so many boxes of a log are those of the metal's work. */
 interface Boxes {
-  readonly log: Log;
+  readonly log: BoxLog;
   readonly count: number;
 }
 
 const boxes = new Kept((metal: Metal): Boxes => {
-  const log: Log = { numbers: new Float64Array(Math.max(4, metal.length) * 4), count: 0 };
-  for (const op of metal) write(log, op);
+  const log = new BoxLog(metal.length);
+  for (const op of metal) log.write(opBox.of(op));
   return { log, count: metal.length };
 });
 
 const opBox = new Kept((op: MetalOp) => curvesBounds(op.loops.flat()));
-
-function write(log: Log, op: MetalOp): void {
-  const at = log.count * 4;
-  if (at + 4 > log.numbers.length) {
-    const wider = new Float64Array(log.numbers.length * 2);
-    wider.set(log.numbers);
-    log.numbers = wider;
-  }
-  const { minX, minY, maxX, maxY } = opBox.of(op);
-  log.numbers.set([minX, minY, maxX, maxY], at);
-  log.count++;
-}
 
 /**
  * Metal with one more thing done to it. Its boxes are those of before and one more: the thousandth
@@ -45,7 +28,7 @@ export function withWork(metal: Metal, op: MetalOp): Metal {
   boxes.from(longer, metal, ({ log, count }) => {
     // Somebody else went on from the same metal: it gets a list of its own.
     if (log.count !== count) return undefined;
-    write(log, op);
+    log.write(opBox.of(op));
     return { log, count: count + 1 };
   });
   return longer;
@@ -53,17 +36,8 @@ export function withWork(metal: Metal, op: MetalOp): Metal {
 
 /** Which things done to metal have a box that meets another, in order. */
 export function workNear(metal: Metal, box: Bounds): MetalOp[] {
-  const { numbers } = boxes.of(metal).log;
-  const out: MetalOp[] = [];
-  for (let i = 0, at = 0; i < metal.length; i++, at += 4)
-    if (
-      numbers[at] <= box.maxX &&
-      numbers[at + 2] >= box.minX &&
-      numbers[at + 1] <= box.maxY &&
-      numbers[at + 3] >= box.minY
-    )
-      out.push(metal[i]);
-  return out;
+  const { log } = boxes.of(metal);
+  return log.near(box, metal.length).map((i) => metal[i]);
 }
 
 /** With fewer things done anew it is not looked whether they were done before. */

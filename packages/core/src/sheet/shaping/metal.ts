@@ -1,11 +1,22 @@
 import { JoinedSets } from "../../joined-sets.ts";
 import { Kept } from "../../kept.ts";
+import { listDifference } from "../../list-difference.ts";
 import { combine } from "../../plane/boolean.ts";
 import { type Curve, curveBounds, curvesBounds, reversed } from "../../plane/curve.ts";
 import { type Isometry, moveLoop } from "../../plane/isometry.ts";
 import { asCircle, type Loop, loopBounds } from "../../plane/loop.ts";
 import { NearCurves } from "../../plane/near-curves.ts";
-import { along, type Bounds, boundsMeet, distance, grown, type Point, SAME } from "../../plane/point.ts";
+import {
+  along,
+  type Bounds,
+  boundsMeet,
+  distance,
+  EMPTY_BOUNDS,
+  grown,
+  joinBounds,
+  type Point,
+  SAME,
+} from "../../plane/point.ts";
 import { type Region, regionLoops } from "../../plane/region.ts";
 import { joinSpans, type Span, spansInside, withoutSpans } from "../../plane/span.ts";
 import { groupRegions } from "../../plane/stitch.ts";
@@ -121,10 +132,12 @@ interface Shaped {
 
 /** One area with cuts that stand clear of its border and of each other. */
 interface PlainShape {
+  /** The metal whose cuts these are: another that says the same has the shape, but cuts of its own. */
+  readonly of: Metal;
   /** The area with all cuts that do not stand clear. */
   readonly base: Region;
-  /** The cuts that stand clear within it, in order. */
-  readonly within: ReadonlySet<MetalOp>;
+  /** The cuts that do not stand clear within it: those it has already, and those that lie beside it. */
+  readonly others: ReadonlySet<MetalOp>;
 }
 
 const shaped = new Kept<Metal, Shaped>(shape, Object.is, (metal, _, before, answer) =>
@@ -161,7 +174,7 @@ function shape(all: Metal): Shaped {
     for (; i < metal.length && metal[i].kind === "cut"; i++) cuts.push(metal[i]);
     const made = runGroup(regions, adds, cuts, told);
     regions = made.regions;
-    plain = ++groups === 1 ? made.plain : undefined;
+    plain = ++groups === 1 && made.plain ? { ...made.plain, of: all } : undefined;
   }
   return { regions, ...told, ...(plain ? { plain } : {}) };
 }
@@ -175,33 +188,45 @@ const FEW_CHANGED = 64;
  */
 function reshaped(metal: Metal, before: Metal, answer: Shaped): Shaped | undefined {
   const { plain } = answer;
-  if (!plain || Math.abs(metal.length - before.length) > FEW_CHANGED) return undefined;
-  const then = new Set(before);
-  const fresh = metal.filter((op) => !then.has(op));
-  if (fresh.length > FEW_CHANGED) return undefined;
-  const now = new Set(metal);
-  const gone = before.filter((op) => !now.has(op));
-  if (gone.some((op) => !plain.within.has(op) || op.place !== undefined)) return undefined;
-  if (fresh.some((op) => op.kind !== "cut" || op.place !== undefined || op.loops.length !== 1))
+  if (plain?.of !== before || Math.abs(metal.length - before.length) > FEW_CHANGED) return undefined;
+  const { gone, come } = listDifference(before, metal);
+  if (come.length > FEW_CHANGED) return undefined;
+  if (gone.some((op) => op.kind !== "cut" || plain.others.has(op) || op.place !== undefined))
+    return undefined;
+  if (come.some((op) => op.kind !== "cut" || op.place !== undefined || op.loops.length !== 1))
     return undefined;
   // All that was added has to come first still.
   if (metal.findLastIndex((op) => op.kind === "add") > metal.findIndex((op) => op.kind === "cut"))
     return undefined;
-  if (!fresh.every((op) => standsClear(op, metal, plain.base))) return undefined;
-  const within = new Set(metal.filter((op) => plain.within.has(op) || !then.has(op)));
-  const holes = [...within].flatMap((op) => op.loops.map((loop) => turned.of(loop)));
-  const region = { outer: plain.base.outer, holes: [...plain.base.holes, ...holes] };
-  return { regions: [region], remarks: answer.remarks, copies: answer.copies, plain: { ...plain, within } };
+  if (!standClear(come, metal, plain.base)) return undefined;
+  const holes = [...plain.base.holes];
+  for (const op of metal) if (op.kind === "cut" && !plain.others.has(op)) holes.push(turned.of(op.loops[0]));
+  return {
+    ...answer,
+    regions: [{ outer: plain.base.outer, holes }],
+    plain: { ...plain, of: metal },
+  };
 }
 
-/** Whether a cut meets no other and no border, and lies in the metal. */
-function standsClear(op: MetalOp, metal: Metal, base: Region): boolean {
-  const [loop] = op.loops;
-  const box = grown(loopBounds(loop), SAME * 100);
-  if (workNear(metal, box).some((other) => other !== op && other.kind === "cut")) return false;
+/**
+ * Whether cuts of one loop each meet no other cut of the metal and no border, and lie in it. All the metal is gone
+ * through once: to lay it out by places first takes longer, and these few are all that is asked of it.
+ */
+function standClear(cuts: readonly MetalOp[], metal: Metal, base: Region): boolean {
+  const placed = cuts.map((op) => ({ op, box: grown(loopBounds(op.loops[0]), SAME * 100) }));
+  const all = placed.reduce((b, { box }) => joinBounds(b, box), EMPTY_BOUNDS);
+  for (const other of metal) {
+    if (other.kind !== "cut") continue;
+    const there = loopBounds(other.loops[0]);
+    if (boundsMeet(there, all) && placed.some(({ op, box }) => op !== other && boundsMeet(there, box)))
+      return false;
+  }
   const borders = regionLoops(base);
-  if (borders.flat().some((c) => boundsMeet(curveBounds(c), box))) return false;
-  return insideAll(borders, loop[0].a);
+  for (const c of borders.flat()) {
+    const there = curveBounds(c);
+    if (boundsMeet(there, all) && placed.some(({ box }) => boundsMeet(there, box))) return false;
+  }
+  return cuts.every((op) => insideAll(borders, op.loops[0][0].a));
 }
 
 /** A loop the other way round: of an opening that is where it was, the very same record. */
@@ -224,7 +249,7 @@ function runGroup(
   adds: readonly MetalOp[],
   cuts: readonly MetalOp[],
   told: Told,
-): { readonly regions: Region[]; readonly plain?: PlainShape } {
+): { readonly regions: Region[]; readonly plain?: Omit<PlainShape, "of"> } {
   const old = before.flatMap(regionLoops);
   const added = adds.flatMap((op) => op.loops);
   const loops = [...old, ...added];
@@ -239,7 +264,8 @@ function runGroup(
   const clear = new Set(within.map((c) => c.op));
   // A cut of several loops of which some stand clear and some do not is neither.
   const simple = regions.length === 1 && cuts.every((op) => op.loops.length === 1);
-  const plainly = simple ? { plain: { base: regions[0], within: clear } } : {};
+  const others = new Set(cuts.filter((op) => !clear.has(op)));
+  const plainly = simple ? { plain: { base: regions[0], others } } : {};
   if (within.length === 0) return { regions, ...plainly };
   const holes = within.map((c) => turned.of(c.loop));
   if (regions.length === 1)

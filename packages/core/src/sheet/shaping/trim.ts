@@ -1,5 +1,15 @@
 import { loopsBounds, polygonLoop } from "../../plane/loop.ts";
-import { along, dot, type Point, point, SAME, samePoint, scale, subtract } from "../../plane/point.ts";
+import {
+  along,
+  dot,
+  hypotenuse,
+  type Point,
+  point,
+  SAME,
+  samePoint,
+  scale,
+  subtract,
+} from "../../plane/point.ts";
 import { bendsFrom, type DraftBend, edgeLength, type OpenDraft, workMetal } from "../draft.ts";
 import type { EdgeSite } from "../sheet.ts";
 
@@ -21,7 +31,7 @@ export function trimBend(
   const plate = draft.plates.get(bend.child)!;
   const loops = plate.metal.flatMap((op) => op.loops);
   const b = loops.length > 0 ? loopsBounds(loops) : undefined;
-  const far = (b ? Math.hypot(b.maxX - b.minX, b.maxY - b.minY) : 0) + bend.allowance + bend.width;
+  const far = (b ? hypotenuse(b.maxX - b.minX, b.maxY - b.minY) : 0) + bend.allowance + bend.width;
   const on = (s: number, out: number) => along(along(bend.origin, bend.axis, s), bend.out, out);
   const band = (from: number, to: number, name: string) => {
     const corners = [on(at, from), on(at, to), on(at + side * far, to), on(at + side * far, from)];

@@ -14,6 +14,7 @@ import {
   type Bounds,
   boundsMeet,
   dot,
+  hypotenuse,
   type Point,
   point,
   scale,
@@ -127,7 +128,7 @@ function seenBend(draft: OpenDraft, bend: DraftBend, plate: string, lean: Vector
   };
   const flat = ([x, y, z]: Vector): Point => point(x - (lean[0] / lean[2]) * z, y - (lean[1] / lean[2]) * z);
   const long = subtract(flat(place(0, 1, 0)), flat(place(0, 0, 0)));
-  const axis = Math.hypot(long.x, long.y);
+  const axis = hypotenuse(long.x, long.y);
   const up = axis > ALONG_AXIS ? scale(long, 1 / axis) : point(0, 1);
   const right = point(up.y, -up.x);
   const placed = (far: number): Across => {

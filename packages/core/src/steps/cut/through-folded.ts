@@ -9,12 +9,13 @@ import {
   line,
   pointAt,
   reversed,
+  withEnds,
 } from "../../plane/curve.ts";
 import { intersectCurves } from "../../plane/intersect.ts";
 import { type Isometry, moveCurve, moveLoop, translation } from "../../plane/isometry.ts";
 import { type Loop, loopArea, loopBounds, loopsBounds } from "../../plane/loop.ts";
 import { NearCurves } from "../../plane/near-curves.ts";
-import { type Bounds, boundsMeet, type Point, point } from "../../plane/point.ts";
+import { type Bounds, boundsMeet, hypotenuse, type Point, point } from "../../plane/point.ts";
 import { insideLoop } from "../../plane/stitch.ts";
 import type { OpenDraft } from "../../sheet/draft.ts";
 import { foldedPlace } from "../../sheet/folding/folded-place.ts";
@@ -146,7 +147,7 @@ export function leaningThrough(loop: Loop, t: number, lean: Vector): Loop[] {
 function letThrough(loop: Loop, a: Projection, b: Projection): Loop[] {
   const shift = point(b.o.x - a.o.x, b.o.y - a.o.y);
   const first = onFace(loop, a);
-  if (Math.hypot(shift.x, shift.y) < 1e-7) return [first];
+  if (hypotenuse(shift.x, shift.y) < 1e-7) return [first];
   const across = translation(shift);
   const last = moveLoop(across, first);
   const swept = first
@@ -174,15 +175,15 @@ function piecesAlong(c: Curve, shift: Point): Curve[] {
     .filter((f) => f > 1e-9 && f < 1 - 1e-9)
     .sort((p, q) => p - q);
   const ends = [c.a, ...shares.map((f) => pointAt(c, f)), c.b];
-  return ends.slice(1).map((b, i) => ({ ...c, a: ends[i], b }));
+  return ends.slice(1).map((b, i) => withEnds(c, ends[i], b));
 }
 
 /** A loop as it comes to lie on a face, counter-clockwise. */
 function onFace(loop: Loop, face: Projection): Loop {
   const { o, x, y } = face;
   const flips = x.x * y.y - x.y * y.x < 0;
-  const square = Math.abs(x.x * y.x + x.y * y.y) < 1e-9 && Math.abs(Math.hypot(x.x, x.y) - 1) < 1e-9;
-  const rigid = square && Math.abs(Math.hypot(y.x, y.y) - 1) < 1e-9;
+  const square = Math.abs(x.x * y.x + x.y * y.y) < 1e-9 && Math.abs(hypotenuse(x.x, x.y) - 1) < 1e-9;
+  const rigid = square && Math.abs(hypotenuse(y.x, y.y) - 1) < 1e-9;
   const move: Isometry = { xx: x.x, xy: y.x, yx: x.y, yy: y.y, ox: o.x, oy: o.y, flips };
   const out = rigid ? moveLoop(move, loop) : loop.flatMap((c) => stretched(c, face));
   return loopArea(out) < 0 ? out.map(reversed).reverse() : out;

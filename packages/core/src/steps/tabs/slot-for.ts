@@ -4,6 +4,7 @@ import {
   type Frame,
   frameY,
   fromFrame,
+  hypotenuse,
   type Point,
   point,
   scale,
@@ -68,7 +69,7 @@ function hullOf(points: readonly Point[]): Point[] {
   const half = (list: readonly Point[]) => {
     const out: Point[] = [];
     for (const p of list) {
-      while (out.length > 0 && Math.hypot(p.x - out[out.length - 1].x, p.y - out[out.length - 1].y) < ONE)
+      while (out.length > 0 && hypotenuse(p.x - out[out.length - 1].x, p.y - out[out.length - 1].y) < ONE)
         out.pop();
       while (
         out.length > 1 &&
@@ -87,7 +88,7 @@ export function widened(corners: readonly Point[], by: number, names: readonly s
   const n = corners.length;
   const side = (i: number) => {
     const [a, b] = [corners[(i + n) % n], corners[(i + 1) % n]];
-    const d = scale(subtract(b, a), 1 / Math.hypot(b.x - a.x, b.y - a.y));
+    const d = scale(subtract(b, a), 1 / hypotenuse(b.x - a.x, b.y - a.y));
     return { at: point(a.x + d.y * by, a.y - d.x * by), d };
   };
   return polygonLoop(

@@ -1,6 +1,16 @@
 import { type Curve, line } from "../../plane/curve.ts";
 import { type Loop, loopArea, welded } from "../../plane/loop.ts";
-import { along, cross, distance, dot, type Point, point, scale, subtract } from "../../plane/point.ts";
+import {
+  along,
+  cross,
+  distance,
+  dot,
+  hypotenuse,
+  type Point,
+  point,
+  scale,
+  subtract,
+} from "../../plane/point.ts";
 import { fail, ok, type Result } from "../../result.ts";
 import { mm } from "../../units/spoken-length.ts";
 
@@ -19,7 +29,7 @@ export function cornersLoop(corners: readonly NamedCorner[]): Result<Loop> {
   if (n < 3) return fail("An outline has three corners at least.");
   const sides = corners.map(({ at }, i) => {
     const d = subtract(corners[(i + 1) % n].at, at);
-    const length = Math.hypot(d.x, d.y);
+    const length = hypotenuse(d.x, d.y);
     return { length, way: scale(d, 1 / (length || 1)) };
   });
   const short = sides.findIndex(({ length }) => length < 1e-3);

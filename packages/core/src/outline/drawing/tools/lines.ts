@@ -1,3 +1,4 @@
+import { hypotenuse } from "../../../plane/point.ts";
 import type { Outline, OutlineLine } from "../../outline.ts";
 import { directionOf, shapeOf, shareAt } from "../curve-places.ts";
 import {
@@ -31,7 +32,7 @@ export function aimed(place: Place, from: XY, typed: TypedNumbers): Place {
 /** The length and the angle from X of a piece. */
 export function readPiece(place: Place, from: XY): Record<string, number> {
   const [x, y] = minus(place.at, from);
-  return { length: Math.hypot(x, y), angle: Math.atan2(y, x) };
+  return { length: hypotenuse(x, y), angle: Math.atan2(y, x) };
 }
 
 /** What a line holds by the way it is drawn. */
