@@ -13,7 +13,7 @@ import {
 import { OrthographicCamera, Vector3 } from "three";
 import { describe, expect, test } from "vitest";
 import { pickAt } from "../src/views/folded/picking.ts";
-import { pickPlacesOf } from "../src/views/pick-places.ts";
+import { isRound, pickPlacesOf } from "../src/views/pick-places.ts";
 
 const SIZE = { width: 800, height: 600 };
 const PLATE: StepDocument = {
@@ -94,10 +94,48 @@ describe("what is picked in the folded view", () => {
     });
   });
 
-  test("is nothing in the middle of an opening, and nothing beside the part", () => {
+  const HOLE = { kind: "hole", plate: "s1", key: "a" };
+
+  test("is a round opening in its middle, and nothing beside the part or in an opening that has edges", () => {
     const camera = TOP();
-    expect(picked(build, camera, "plate s1", [-30, 0, t])).toBeUndefined();
+    expect(picked(build, camera, "plate s1", [-30, 0, t])).toEqual(HOLE);
+    expect(picked(build, camera, "plate s1", [-30 + 5, 4, t])).toEqual(HOLE);
     expect(picked(build, camera, "plate s1", [-100, 0, t])).toBeUndefined();
+    const window: StepDocument = {
+      ...{ id: "s2", kind: "cut", plate: [{ key: "a", at: "s1" }], form: "rectangle" },
+      ...{ width: "30", height: "20", x: "30", y: "0" },
+    };
+    expect(picked(buildPart(partOf(PLATE, window)), camera, "plate s1", [30, 0, t])).toBeUndefined();
+  });
+
+  test("is not a round opening that is looked into so slantingly that metal is seen in it", () => {
+    // 20 mm of metal: from 73° off, the wall of the opening is all that is seen in its middle.
+    const thick = buildPart({ ...partOf(PLATE), stock: { ...partOf(PLATE).stock, thickness: "20" } });
+    for (const [up, w] of [
+      [0.3, thick.sheet!.t],
+      [-0.3, 0],
+    ])
+      expect(picked(thick, seenFrom(0, -1, up), "plate s1", [-30, 0, w])?.kind).not.toBe("hole");
+  });
+
+  test("is what is seen through a round opening, but a small one itself", () => {
+    // A second flange stands beneath the plate and its hole.
+    const back = (d: string) =>
+      buildPart(
+        partOf(
+          { ...PLATE, holes: [{ key: "a", x: "-30", y: "25", d }] },
+          { ...FLANGE, turn: "down" },
+          { ...FLANGE, id: "s3", edges: [{ key: "a", at: "s2a.end" }], turn: "down", length: "60" },
+        ),
+      );
+    const [wide, small] = [back("16"), back("6")];
+    expect(picked(wide, TOP(), "plate s1", [-30, 25, t])).toMatchObject({ kind: "plate", id: "s3a" });
+    expect(picked(small, TOP(), "plate s1", [-30, 25, t])).toEqual(HOLE);
+    // Seen slantingly a wide one is small.
+    expect(picked(wide, seenFrom(0, -1, 0.5), "plate s1", [-30, 25, t])).toEqual(HOLE);
+    // From beneath it hides the hole.
+    const beneath = seenFrom(0, -0.0001, -1);
+    expect(picked(small, beneath, "plate s1", [-30, 25, 0])).toMatchObject({ kind: "plate", id: "s3a" });
   });
 
   test("is the bend where it turns, at every fold", () => {
@@ -164,11 +202,28 @@ describe("what is found on the flat sheet", () => {
   });
 
   test("is whether a point lies in an opening, all round and not a hair beside it", () => {
-    expect(places.isInOpening({ x: -30, y: 0 })).toBe(true);
-    expect(places.isInOpening({ x: -30, y: 9.99 })).toBe(true);
-    expect(places.isInOpening({ x: -30, y: 10.01 })).toBe(false);
-    expect(places.isInOpening({ x: 0, y: 0 })).toBe(false);
-    expect(places.isInOpening({ x: 500, y: 0 })).toBe(false);
+    expect(places.isInOpening("s1", { x: -30, y: 0 })).toBe(true);
+    expect(places.isInOpening("s1", { x: -30, y: 9.99 })).toBe(true);
+    expect(places.isInOpening("s1", { x: -30, y: 10.01 })).toBe(false);
+    expect(places.isInOpening("s1", { x: 0, y: 0 })).toBe(false);
+    expect(places.isInOpening("s1", { x: 500, y: 0 })).toBe(false);
+    // A plate that stands within it lies in none of its own.
+    expect(places.isInOpening("s2a", { x: -30, y: 0 })).toBe(false);
+  });
+
+  test("is the round opening in which a point lies, of the plate that is asked for", () => {
+    const [wall] = places.round("s2a");
+    const [floor] = places.round("s1");
+    expect(places.roundAt(floor.owner, { x: -30, y: 3 })?.border.role).toBe("hole:a");
+    expect(places.roundAt(floor.owner, { x: -30, y: 10.1 })).toBeUndefined();
+    expect(places.roundAt(wall.owner, { x: -30, y: 3 })).toBeUndefined();
+    expect(places.borders.filter(isRound).map((b) => b.role)).toEqual(["hole:a"]);
+    // One that runs over the border of its plate is open, and has no middle.
+    const open = buildPart(partOf({ ...PLATE, holes: [{ key: "a", x: "-58", y: "0", d: "20" }] }));
+    const cut = pickPlacesOf(open.sheet!);
+    expect(cut.borders.some((b) => b.role === "hole:a")).toBe(true);
+    expect(cut.borders.filter(isRound)).toEqual([]);
+    expect(cut.roundAt(0, { x: -57, y: 0 })).toBeUndefined();
   });
 
   test("is every border by its name, all that stand round a plate, and the same places for the same sheet", () => {

@@ -8,9 +8,6 @@ import {
   type StepOutcome,
   stepKind,
 } from "@hillcrest/core";
-import { renderToStaticMarkup } from "react-dom/server";
-import { Provider } from "react-redux";
-import { MemoryRouter } from "react-router";
 import { describe, expect, test, vi } from "vitest";
 import { actionsFor } from "../src/pages/bench/picking/pick-actions.ts";
 import { openPart, partActions } from "../src/state/part-slice.ts";
@@ -18,10 +15,10 @@ import "../src/state/part-tools.ts";
 import { store } from "../src/state/store.ts";
 import { viewActions } from "../src/state/view-slice.ts";
 import { addStepOf } from "../src/steps/column/add-step.tsx";
-import { StepRow } from "../src/steps/column/step-row.tsx";
 import { gripsOn } from "../src/steps/faces/grips-on.ts";
 import { STEP_FACES } from "../src/steps/faces/step-faces.ts";
 import { StepPictogram } from "../src/steps/pictures/step-pictogram.tsx";
+import { markup, rowMarkup } from "./row-markup.tsx";
 
 // The two registry lines that a new kind takes.
 vi.mock("@hillcrest/core", async (original) => {
@@ -62,36 +59,25 @@ const document: PartDocument = {
   ...newPart("Part"),
   steps: [{ id: "s1", kind: "plate", width: "80", depth: "40" }],
 };
-const html = (node: React.ReactNode) =>
-  renderToStaticMarkup(
-    <MemoryRouter>
-      <Provider store={store}>{node}</Provider>
-    </MemoryRouter>,
-  );
 const outcome: StepOutcome = {
   id: "s2",
   state: "built",
   values: { quantities: { size: 4 }, choices: { form: "round" }, picks: {}, rows: {}, problems: [] },
 };
 const row = (open: boolean) =>
-  html(
-    <StepRow
-      step={step}
-      number={2}
-      labels={new Map([["s1", "A"]])}
-      outcome={outcome}
-      findings={[{ level: "warn", rule: "step", step: "s2", field: "size", message: "Size: mind it" }]}
-      open={open}
-      onRemove={() => undefined}
-      onDragStart={() => undefined}
-      onDragEnd={() => undefined}
-    />,
-  );
+  rowMarkup({
+    step,
+    number: 2,
+    labels: new Map([["s1", "A"]]),
+    outcome,
+    findings: [{ level: "warn", rule: "step", step: "s2", field: "size", message: "Size: mind it" }],
+    open,
+  });
 
 describe("the face of a step kind", () => {
   test("there is one for every kind, in the same order", () => {
     expect(STEP_FACES.map((f) => f.kind)).toEqual(STEP_KINDS.map((k) => k.kind));
-    for (const { kind } of STEP_FACES) expect(html(<StepPictogram kind={kind} />)).toMatch(/<(path|rect)/);
+    for (const { kind } of STEP_FACES) expect(markup(<StepPictogram kind={kind} />)).toMatch(/<(path|rect)/);
   });
 
   test("names only fields and options that its kind has", () => {
@@ -121,7 +107,7 @@ describe("the face of a step kind", () => {
 
 describe("a kind of step that is a face and a line in the registry", () => {
   test("is drawn, said and opened by what its face says", () => {
-    expect(html(<StepPictogram kind="perforate" />)).toContain('data-pictogram="perforate"');
+    expect(markup(<StepPictogram kind="perforate" />)).toContain('data-pictogram="perforate"');
     const closed = row(false);
     expect(closed).toContain("Pierce ");
     expect(closed).toMatch(/<input[^>]*aria-label="Size"[^>]*aria-invalid="true"[^>]*value="4"/);

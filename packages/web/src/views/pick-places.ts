@@ -23,6 +23,13 @@ interface PlacedBorder {
   readonly box: Bounds;
 }
 
+/** Whether a border is a round opening as a whole: it is pointed at in its middle, too. */
+export function isRound(border: Pickable): boolean {
+  if (pickOf(border).kind !== "hole") return false;
+  const [from, to] = [border.curves[0].a, border.curves[border.curves.length - 1].b];
+  return Math.hypot(from.x - to.x, from.y - to.y) < 1e-6;
+}
+
 /** What can be picked of a shape, found by where it lies on its plate, and by its name. */
 export class PickPlaces {
   readonly borders: readonly Pickable[];
@@ -91,17 +98,26 @@ export class PickPlaces {
     return best;
   }
 
-  /** Whether a point of the flat sheet lies in an opening of a plate. */
-  isInOpening(p: Point): boolean {
+  /** The round opening of a plate in which a point of the flat sheet lies, with its box. */
+  roundAt(owner: number, p: Point): PlacedBorder | undefined {
+    return this.on(owner)
+      .near({ minX: p.x, minY: p.y, maxX: p.x, maxY: p.y })
+      .find(({ border }) => isRound(border) && insideLoop(border.curves, p));
+  }
+
+  /** Whether a point of the flat sheet lies in an opening of a plate: another may stand within that. */
+  isInOpening(plate: string, p: Point): boolean {
     this.openings ??= new NearCurves(
-      platesOf(this.sheet)
-        .flatMap((plate) => plate.regions.flatMap((r) => r.holes))
-        .map((loop) => ({ loop, box: loopBounds(loop) })),
+      platesOf(this.sheet).flatMap(({ id, regions }) =>
+        regions.flatMap((r) => r.holes.map((loop) => ({ plate: id, loop, box: loopBounds(loop) }))),
+      ),
     );
     const here = { minX: p.x, minY: p.y, maxX: p.x, maxY: p.y };
-    return this.openings.near(here).some(({ loop }) => insideLoop(loop, p));
+    return this.openings.near(here).some((o) => o.plate === plate && insideLoop(o.loop, p));
   }
-  private openings: NearCurves<{ readonly loop: Loop; readonly box: Bounds }> | undefined;
+  private openings:
+    | NearCurves<{ readonly plate: string; readonly loop: Loop; readonly box: Bounds }>
+    | undefined;
 
   /** All that can be picked round a plate. */
   round(plate: string): readonly Pickable[] {

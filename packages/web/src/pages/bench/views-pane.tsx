@@ -206,11 +206,16 @@ function usePicking(pane: React.RefObject<HTMLDivElement | null>) {
       const { document } = ask(openPart);
       const { pickingFor } = view;
       const target = pickingFor && document?.steps.find((s) => s.id === pickingFor.step);
-      if (target && found?.kind === pickingFor.of) {
+      // On a plate full of holes there is hardly a place that is not at one of them: whoever is asked for a plate means it.
+      const meant: Pick | undefined =
+        pickingFor?.of === "plate" && found?.kind === "hole"
+          ? { kind: "plate", id: found.plate, x: 0, y: 0 }
+          : found;
+      if (target && meant?.kind === pickingFor.of) {
         // A corner that the step itself or a later one has made could not be found by it.
-        if (found.kind === "corner" && !ask(offeredCorners)?.has(found.name)) return;
+        if (meant.kind === "corner" && !ask(offeredCorners)?.has(meant.name)) return;
         const single = pickingFor.single ?? false;
-        togglePick(target, pickingFor.field, nameOf(found), single);
+        togglePick(target, pickingFor.field, nameOf(meant), single);
         if (single) {
           send(viewActions.pickingStarted(undefined));
           focusFirstField(target.id);

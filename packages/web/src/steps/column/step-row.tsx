@@ -12,6 +12,7 @@ import {
   shownFields,
   stepKind,
   stops,
+  type Units,
 } from "@hillcrest/core";
 import { Archive, Copy, GripVertical, Pause, Play, Trash2 } from "lucide-react";
 import { memo, useRef, useState } from "react";
@@ -24,7 +25,10 @@ import { focusViews, leaveField } from "../../ui/focus.ts";
 import { edgeTitle } from "../../views/pick-names.ts";
 import type { FieldContext } from "../faces/step-face.ts";
 import { stepFace } from "../faces/step-faces.ts";
+import { Bookmark } from "./bookmark.tsx";
 import { KeepGroup } from "./keep-group.tsx";
+import { RestingSentence } from "./resting-sentence.tsx";
+import { type RowsInSight, useInSight } from "./rows-in-sight.ts";
 import { StepField } from "./step-fields.tsx";
 import { listedFields, useStillFields } from "./still-fields.ts";
 
@@ -37,15 +41,29 @@ interface StepRowProps {
   readonly findings: readonly Finding[];
   readonly names?: Names;
   readonly open: boolean;
+  readonly units: Units;
+  /** Whether it is the last, and whether the part is built up to it. */
+  readonly last: boolean;
+  readonly builtToHere: boolean;
+  /** Whether it is whole wherever it stands; others only near to what is in sight. */
+  readonly whole: boolean;
+  readonly sight: RowsInSight;
   readonly onRemove: (step: StepDocument, hangers: readonly StepDocument[]) => void;
   readonly onDragStart: (id: string) => void;
   readonly onDragEnd: () => void;
 }
 
-/** One step as a sentence whose values are edited in place; opened, it shows all it can do. */
+/**
+ * One step as a sentence whose values are edited in place; opened, it shows all it can do. Far out of sight it is
+ * words alone, but the same element: it can be scrolled to, get the focus and be opened.
+ */
 export const StepRow = memo(function StepRow(props: StepRowProps) {
   const { step, number, stock, labels, outcome, findings, names, open } = props;
+  const { units, last, builtToHere, whole, sight } = props;
   const kind = stepKind(step.kind)!;
+  const row = useRef<HTMLDivElement>(null);
+  const { near, height } = useInSight(row, sight, whole);
+  const inSight = near || open;
   const wrong = new Set(findings.flatMap((f) => (f.field ? [f.field] : [])));
   const context: FieldContext = {
     step,
@@ -65,58 +83,95 @@ export const StepRow = memo(function StepRow(props: StepRowProps) {
   const byPointer = useRef(false);
   const faded = step.paused || outcome?.state === "later";
   const bar = open ? "border-l-amber bg-amber-soft" : "border-l-transparent hover:bg-moss-soft/40";
+  const bookmark = (builtToHere || (inSight && !last)) && (
+    <Bookmark after={step.id} number={number} set={builtToHere} />
+  );
   return (
-    // biome-ignore lint/a11y/useSemanticElements: a list of sentences, each a group of fields
-    <div
-      role="group"
-      tabIndex={-1}
-      aria-label={`Step ${number}, ${kind.title}`}
-      data-step={step.id}
-      data-state={outcome?.state}
-      className={`group relative border-b border-l-[3px] outline-none border-b-hairline py-2.5 pr-3 pl-8 leading-[1.85] ${bar}`}
-      onPointerDownCapture={() => {
-        byPointer.current = true;
-      }}
-      {...focus}
-      onFocus={() => byPointer.current || open || send(viewActions.stepOpened(step.id))}
-      onClick={() => {
-        byPointer.current = false;
-        if (!open) send(viewActions.stepOpened(step.id));
-      }}
-      onKeyDown={(e) => {
-        if (e.key !== "Escape" || !open || ask((s) => s.view.pickingFor)) return;
-        e.preventDefault();
-        send(viewActions.stepOpened(undefined));
-        focusViews();
-      }}
-    >
-      <span className="num absolute top-[13px] left-2 w-4 text-right text-[12px] text-quiet">{number}</span>
-      <span className={faded ? "opacity-50" : ""}>
-        <StepName step={step} open={open} />
-        {kind.sentence(layout).map((part, i) => {
-          if (typeof part === "string") return <span key={i}>{part}</span>;
-          const spec = fieldsOf(kind, layout).find((f) => f.key === part.field)!;
-          return <StepField key={part.field} spec={spec} context={context} />;
-        })}
-        {step.paused && <em className="ml-1.5 text-quiet not-italic">(paused)</em>}
-      </span>
-      {open && <OpenStep context={context} layout={layout} />}
-      {findings.map((f, i) => (
-        <p
-          key={i}
-          role={stops(f) ? "alert" : undefined}
-          className={`${f.accepted ? "text-quiet " : ""}mt-1 text-[12.5px] leading-snug`}
+    <>
+      {/* biome-ignore lint/a11y/useSemanticElements: a list of sentences, each a group of fields */}
+      <div
+        ref={row}
+        role="group"
+        tabIndex={-1}
+        aria-label={`Step ${number}, ${kind.title}`}
+        data-step={step.id}
+        data-state={outcome?.state}
+        data-resting={inSight ? undefined : ""}
+        style={inSight ? undefined : { minHeight: height }}
+        className={`group relative border-b border-l-[3px] outline-none border-b-hairline py-2.5 pr-3 pl-8 leading-[1.85] ${bar}`}
+        onPointerDownCapture={() => {
+          byPointer.current = true;
+        }}
+        {...focus}
+        onFocus={() => byPointer.current || open || send(viewActions.stepOpened(step.id))}
+        onClick={() => {
+          byPointer.current = false;
+          if (!open) send(viewActions.stepOpened(step.id));
+        }}
+        onKeyDown={(e) => {
+          if (e.key !== "Escape" || !open || ask((s) => s.view.pickingFor)) return;
+          e.preventDefault();
+          send(viewActions.stepOpened(undefined));
+          focusViews();
+        }}
+      >
+        <span
+          className={`num absolute top-[13px] text-right text-quiet ${number > 999 ? "left-0 w-[29px] text-[11px]" : "left-2 w-4 text-[12px]"}`}
         >
-          <FindingMark level={f.level} /> {f.accepted && "Accepted: "}
-          {f.message}
-          {f.offers && <Offers step={step} offers={f.offers} labels={labels} />}
-        </p>
-      ))}
-      {open && <RowActions {...props} />}
-      <Grip {...props} />
-    </div>
+          {number}
+        </span>
+        <span className={faded ? "opacity-50" : ""}>
+          {inSight ? (
+            <Sentence context={context} layout={layout} open={open} />
+          ) : (
+            <RestingSentence step={step} labels={labels} units={units} />
+          )}
+          {step.paused && <em className="ml-1.5 text-quiet not-italic">(paused)</em>}
+        </span>
+        {open && <OpenStep context={context} layout={layout} />}
+        <Told step={step} findings={findings} labels={labels} offering={inSight} />
+        {open && <RowActions {...props} />}
+        {inSight && <Grip {...props} />}
+      </div>
+      {bookmark}
+    </>
   );
 }, sameRow);
+
+/** The step's name and its sentence, whose fields stand where `layout` has them. */
+function Sentence({ context, layout, open }: { context: FieldContext; layout: StepDocument; open: boolean }) {
+  const kind = stepKind(layout.kind)!;
+  const fields = fieldsOf(kind, layout);
+  return (
+    <>
+      <StepName step={context.step} open={open} />
+      {kind.sentence(layout).map((part, i) => {
+        if (typeof part === "string") return <span key={i}>{part}</span>;
+        const spec = fields.find((f) => f.key === part.field)!;
+        return <StepField key={part.field} spec={spec} context={context} />;
+      })}
+    </>
+  );
+}
+
+interface ToldProps extends Pick<StepRowProps, "step" | "findings" | "labels"> {
+  /** Whether what puts a lost pick right is offered. */
+  readonly offering: boolean;
+}
+
+/** What is to be said of the step. */
+const Told = ({ step, findings, labels, offering }: ToldProps) =>
+  findings.map((f, i) => (
+    <p
+      key={i}
+      role={stops(f) ? "alert" : undefined}
+      className={`${f.accepted ? "text-quiet " : ""}mt-1 text-[12.5px] leading-snug`}
+    >
+      <FindingMark level={f.level} /> {f.accepted && "Accepted: "}
+      {f.message}
+      {offering && f.offers && <Offers step={step} offers={f.offers} labels={labels} />}
+    </p>
+  ));
 
 /** What a person calls the step, before its sentence; given and changed while it is open. */
 function StepName({ step, open }: { step: StepDocument; open: boolean }) {
@@ -169,6 +224,11 @@ function sameRow(a: StepRowProps, b: StepRowProps): boolean {
     "labels",
     "names",
     "open",
+    "units",
+    "last",
+    "builtToHere",
+    "whole",
+    "sight",
     "onRemove",
     "onDragStart",
     "onDragEnd",

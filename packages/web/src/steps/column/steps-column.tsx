@@ -6,7 +6,7 @@ import {
   type StepDocument,
   stepKind,
 } from "@hillcrest/core";
-import { Fragment, useCallback, useMemo, useState } from "react";
+import { Fragment, useCallback, useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
 import { findingsOf, openBuild } from "../../state/build-slice.ts";
 import { edit, setPartValues } from "../../state/edits.ts";
@@ -17,6 +17,8 @@ import { viewActions } from "../../state/view-slice.ts";
 import { Button } from "../../ui/button.tsx";
 import { Dialog } from "../../ui/dialog.tsx";
 import { AddStep } from "./add-step.tsx";
+import { useHeldRow } from "./held-row.ts";
+import { isAlwaysWhole, useRowsInSight } from "./rows-in-sight.ts";
 import { StepRow } from "./step-row.tsx";
 import { useTypedFindings } from "./typed-findings.tsx";
 
@@ -45,6 +47,9 @@ export function StepsColumn() {
     [],
   );
   const typed = useTypedFindings();
+  const column = useRef<HTMLDivElement>(null);
+  useHeldRow(column, dragged !== undefined);
+  const sight = useRowsInSight(column);
   const built = document.steps.filter((s) => outcomes.get(s.id)?.state === "built").length;
   return (
     <aside aria-label="Steps" className="flex h-full flex-col border-l border-hairline bg-panel">
@@ -56,7 +61,8 @@ export function StepsColumn() {
       </header>
       {/* biome-ignore lint/a11y/noStaticElementInteractions: keys for the step that has the focus */}
       <div
-        className="scroll-quiet grow overflow-auto"
+        ref={column}
+        className="scroll-quiet grow overflow-auto [overflow-anchor:none]"
         {...typed.handlers}
         onKeyDown={(e) => {
           const way = { ArrowUp: -1, ArrowDown: 1 }[e.key];
@@ -65,31 +71,37 @@ export function StepsColumn() {
           move(openStep, document.steps.findIndex((s) => s.id === openStep) + way);
         }}
       >
-        {document.follows && <Followed document={document} />}
-        {document.steps.map((step, i) =>
-          isFollowed(document, i) ? null : (
-            <Fragment key={step.id}>
-              <Gap index={i} dragged={dragged} over={over} onOver={setOver} onDrop={drop} />
-              <StepRow
-                step={step}
-                number={i + 1}
-                stock={latest?.stock}
-                labels={labels}
-                names={names}
-                outcome={outcomes.get(step.id)}
-                findings={findings.get(step.id) ?? NO_FINDINGS}
-                open={openStep === step.id}
-                onRemove={askRemoval}
-                onDragStart={setDragged}
-                onDragEnd={endDrag}
-              />
-              <Bookmark after={step.id} index={i} />
-            </Fragment>
-          ),
-        )}
-        <Gap index={document.steps.length} dragged={dragged} over={over} onOver={setOver} onDrop={drop} />
-        {refusal && <Refusal text={refusal} onClose={() => setRefusal(undefined)} />}
-        <AddStep />
+        <div>
+          {document.follows && <Followed document={document} />}
+          {document.steps.map((step, i) =>
+            isFollowed(document, i) ? null : (
+              <Fragment key={step.id}>
+                <Gap index={i} dragged={dragged} over={over} onOver={setOver} onDrop={drop} />
+                <StepRow
+                  step={step}
+                  number={i + 1}
+                  stock={latest?.stock}
+                  labels={labels}
+                  names={names}
+                  outcome={outcomes.get(step.id)}
+                  findings={findings.get(step.id) ?? NO_FINDINGS}
+                  open={openStep === step.id}
+                  units={document.units ?? "mm"}
+                  last={i === document.steps.length - 1}
+                  builtToHere={document.builtTo === step.id}
+                  whole={isAlwaysWhole(i, document.steps.length)}
+                  sight={sight}
+                  onRemove={askRemoval}
+                  onDragStart={setDragged}
+                  onDragEnd={endDrag}
+                />
+              </Fragment>
+            ),
+          )}
+          <Gap index={document.steps.length} dragged={dragged} over={over} onOver={setOver} onDrop={drop} />
+          {refusal && <Refusal text={refusal} onClose={() => setRefusal(undefined)} />}
+          <AddStep />
+        </div>
       </div>
       {typed.told}
       <RemoveDialog removing={removing} onClose={() => setRemoving(undefined)} />
@@ -192,45 +204,6 @@ function Gap({ index, dragged, over, onOver, onDrop }: GapProps) {
     >
       <div className={`absolute inset-x-2 top-[7px] h-[2px] rounded ${over === index ? "bg-amber" : ""}`} />
     </div>
-  );
-}
-
-/** Builds the part up to here. It stands between two sentences; one is there when it is set, others show when pointed at. */
-function Bookmark({ after, index }: { after: string; index: number }) {
-  const builtTo = useApp((s) => openPart(s).document?.builtTo);
-  const count = useApp((s) => openPart(s).document?.steps.length ?? 0);
-  const set = builtTo === after;
-  if (index === count - 1 && !set) return null;
-  const put = () => setPartValues({ builtTo: set ? undefined : after });
-  if (set) {
-    return (
-      <button
-        type="button"
-        data-bookmark={after}
-        className="flex w-full items-center gap-2 px-3.5 py-1 text-[12px] text-moss"
-        title="Build everything again"
-        onClick={put}
-      >
-        <span className="grow border-t border-dashed border-moss" />
-        built up to here ×
-        <span className="grow border-t border-dashed border-moss" />
-      </button>
-    );
-  }
-  return (
-    <button
-      type="button"
-      data-bookmark={after}
-      aria-label={`Build up to step ${index + 1}`}
-      className="group/mark relative z-[5] -my-[5px] block h-[10px] w-full opacity-0 hover:opacity-100 focus-visible:opacity-100"
-      onClick={put}
-    >
-      <span className="absolute inset-x-3.5 top-1/2 flex -translate-y-1/2 items-center gap-2 text-[11px] text-moss">
-        <span className="grow border-t border-dashed border-moss" />
-        <span className="rounded bg-panel px-1">build up to here</span>
-        <span className="grow border-t border-dashed border-moss" />
-      </span>
-    </button>
   );
 }
 

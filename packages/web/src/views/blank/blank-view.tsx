@@ -25,7 +25,7 @@ import { noteMoment } from "../../state/timing.ts";
 import { type Pick, pickKey, viewActions } from "../../state/view-slice.ts";
 import { useTheme } from "../../ui/theme.ts";
 import { pickOf } from "../pick-names.ts";
-import { type PickPlaces, pickPlacesOf } from "../pick-places.ts";
+import { isRound, type PickPlaces, pickPlacesOf } from "../pick-places.ts";
 import { MANY_OPENINGS, OpeningCanvas } from "./opening-canvas.tsx";
 import { OverallSize } from "./overall-size.tsx";
 import { PlaceDrawing } from "./place-drawing.tsx";
@@ -177,7 +177,10 @@ function pickUnder(
   const border = looked?.borderAt({ x, y }, REACH_PX / view.zoom);
   if (border) return pickOf(border);
   if (pick?.kind !== "plate") return pick;
-  return looked?.isInOpening({ x, y }) ? undefined : { ...pick, x, y };
+  if (!looked?.isInOpening(pick.id, { x, y })) return { ...pick, x, y };
+  const [{ owner }] = looked.round(pick.id);
+  const round = looked.roundAt(owner, { x, y });
+  return round && pickOf(round.border);
 }
 
 /** The metal, but for what the canvas draws where there are many openings. */
@@ -246,9 +249,20 @@ const Targets = memo(function Targets({ build, sheet, blank, places, many }: Tar
     onPointerEnter: () => send(viewActions.hovered([pick])),
   });
   const rows = new Map(build.bends.map((b) => [b.id, b]));
+  const rounds = many ? [] : places.borders.filter(isRound);
   const tangents = blank.tangentLines.flatMap((t) => t.pieces.map((p) => curvePath([p], false))).join("");
   return (
     <>
+      {/* Beneath the plates: one that stands within an opening is pointed at itself. */}
+      {rounds.map((border) => (
+        <path
+          key={pickKey(pickOf(border))}
+          data-within={border.role}
+          d={borderPath(border)}
+          fill="transparent"
+          {...target(pickOf(border))}
+        />
+      ))}
       {platesOf(sheet).map((plate) => (
         <path
           key={plate.id}

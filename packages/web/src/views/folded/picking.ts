@@ -27,9 +27,19 @@ export interface PickScene {
 
 const REACH_PX = 8;
 const CORNER_PX = 7;
+/** Through a round opening that is seen wider, what lies behind it is pointed at. */
+const WINDOW_PX = 30;
 const ray = new Raycaster();
 const a = new Vector3();
 const b = new Vector3();
+
+/** A line of sight through a plate: how far along it its sides are, mm, and where on each. */
+interface Through {
+  readonly along: readonly number[];
+  readonly places: readonly Point[];
+  /** How much it rises over the plate for each mm along. */
+  readonly rise: number;
+}
 
 /** A point of the view, with the line through it into the picture and the metal that this first meets. */
 class Pointed {
@@ -37,7 +47,7 @@ class Pointed {
   readonly way: Vector;
   readonly hit: RayHit | undefined;
   /** Millimetres to a pixel across the view. */
-  private readonly mmPerPx: number;
+  readonly mmPerPx: number;
 
   constructor(
     readonly scene: PickScene,
@@ -53,21 +63,34 @@ class Pointed {
     this.mmPerPx = (right - left) / zoom / size.width;
   }
 
-  /**
-   * Where on a plate lies what is seen within some pixels of the point; on one that is seen from its edge that may be
-   * anywhere.
-   */
-  around(owner: number, px: number): Bounds {
+  /** Where what is seen at the point passes through the planes of a plate's sides; nowhere where it is seen from its edge. */
+  through(owner: number): Through | undefined {
+    if (!this.throughs.has(owner)) this.throughs.set(owner, this.throughPlate(owner));
+    return this.throughs.get(owner);
+  }
+  private readonly throughs = new Map<number, Through | undefined>();
+
+  private throughPlate(owner: number): Through | undefined {
     const { folding, build } = this.scene;
     const p = unfoldPoint(folding, owner, this.from);
     const [x, y, z] = this.from;
     const q = unfoldPoint(folding, owner, [x + this.way[0], y + this.way[1], z + this.way[2]]);
     const rise = q[2] - p[2];
-    if (Math.abs(rise) < 0.01) return EVERYWHERE;
-    const reach = (px * this.mmPerPx) / Math.abs(rise);
-    const at = [0, build.sheet!.t].map((w) => (w - p[2]) / rise);
-    const u = at.map((s) => p[0] + (q[0] - p[0]) * s);
-    const v = at.map((s) => p[1] + (q[1] - p[1]) * s);
+    if (Math.abs(rise) < 0.01) return undefined;
+    const along = [0, build.sheet!.t].map((w) => (w - p[2]) / rise);
+    const places = along.map((s) => ({ x: p[0] + (q[0] - p[0]) * s, y: p[1] + (q[1] - p[1]) * s }));
+    return { along, places, rise: Math.abs(rise) };
+  }
+
+  /**
+   * Where on a plate lies what is seen within some pixels of the point; on one that is seen from its edge that may be
+   * anywhere.
+   */
+  around(owner: number, px: number): Bounds {
+    const through = this.through(owner);
+    if (!through) return EVERYWHERE;
+    const reach = (px * this.mmPerPx) / through.rise;
+    const [u, v] = [through.places.map(({ x }) => x), through.places.map(({ y }) => y)];
     return {
       minX: Math.min(...u) - reach,
       maxX: Math.max(...u) + reach,
@@ -101,6 +124,8 @@ export function pickAt(scene: PickScene, x: number, y: number): Pick | undefined
   if (corner) return { kind: "corner", name: corner.name };
   const border = nearestBorder(pointed);
   if (border) return pickOf(border);
+  const round = nearestRound(pointed);
+  if (round) return pickOf(round);
   if (!pointed.hit) return undefined;
   const piece = scene.build.sheet!.pieces[pointed.hit.piece];
   if (piece.kind === "bend") return { kind: "bend", id: piece.id };
@@ -129,6 +154,24 @@ function nearestCorner(pointed: Pointed): SheetCorner | undefined {
       best = corner;
       least = away;
     }
+  }
+  return best;
+}
+
+/** The first round opening that is looked through: where nothing is seen in it, or it is too small for that. */
+function nearestRound(pointed: Pointed): Pickable | undefined {
+  const { places } = pointed.scene;
+  let best: Pickable | undefined;
+  let nearest = pointed.hit?.along ?? Number.POSITIVE_INFINITY;
+  for (const owner of places.owners) {
+    const through = pointed.through(owner);
+    if (!through || Math.min(...through.along) >= nearest) continue;
+    const [a, b] = through.places.map((p) => places.roundAt(owner, p));
+    if (!a || a !== b) continue;
+    const wide = ((a.box.maxX - a.box.minX) * through.rise) / pointed.mmPerPx;
+    if (pointed.hit && wide > WINDOW_PX) continue;
+    best = a.border;
+    nearest = Math.min(...through.along);
   }
   return best;
 }

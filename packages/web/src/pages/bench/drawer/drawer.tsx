@@ -47,7 +47,7 @@ export function Drawer() {
       data-looking={looking || undefined}
       className={`flex shrink-0 flex-col border-t border-hairline bg-panel ${drawer === "closed" ? "" : "h-1/3"}`}
     >
-      <header className="flex h-9 shrink-0 items-center gap-5 px-3.5">
+      <header className="flex h-9 shrink-0 items-center gap-3 px-3.5">
         <Tabs bends={shown?.bends.length ?? 0} findings={findings} />
         <span className="grow" />
         {drawer === "findings" && <FindingTools findings={findings} />}

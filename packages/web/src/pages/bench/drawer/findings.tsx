@@ -8,6 +8,7 @@ import {
   notChecked,
   type PartBuild,
 } from "@hillcrest/core";
+import { Hourglass } from "lucide-react";
 import { useMemo, useRef } from "react";
 import { findingsOf, isChecking, openBuild } from "../../../state/build-slice.ts";
 import { endPreview, mend, mendsOf, previewMends } from "../../../state/mending.ts";
@@ -34,10 +35,16 @@ export function FindingTools({ findings }: { findings: readonly Finding[] }) {
   const looking = useApp((s) => isChecking(openBuild(s)));
   const send = useSend();
   return (
-    <span className="flex items-center gap-3 text-[12.5px]">
+    <span className="flex min-w-0 items-center gap-2 text-[12.5px]">
       {looking && (
-        <span className="whitespace-nowrap text-quiet" data-checking role="status">
-          looking for collisions …
+        <span
+          className="shrink-0 text-quiet"
+          data-checking
+          role="status"
+          title="Collisions are still being looked for; what else there is to say stands here already"
+        >
+          <Hourglass size={13} aria-hidden />
+          <span className="sr-only">looking for collisions …</span>
         </span>
       )}
       {LEVELS.map((level) => {
@@ -50,7 +57,7 @@ export function FindingTools({ findings }: { findings: readonly Finding[] }) {
             title={
               hidden.includes(level) ? `List ${LEVEL_NAMES[level]} too` : `Leave ${LEVEL_NAMES[level]} out`
             }
-            className={`rounded px-1 ${hidden.includes(level) ? "text-quiet line-through" : "hover:bg-moss-soft/60"}`}
+            className={`shrink-0 whitespace-nowrap rounded px-1 ${hidden.includes(level) ? "text-quiet line-through" : "hover:bg-moss-soft/60"}`}
             onClick={() => send(viewActions.levelToggled(level))}
           >
             <FindingMark level={level} /> {count}
@@ -59,7 +66,7 @@ export function FindingTools({ findings }: { findings: readonly Finding[] }) {
       })}
       <select
         aria-label="How findings are put together"
-        className="rounded border border-hairline bg-raised px-1"
+        className="shrink-0 rounded border border-hairline bg-raised px-1"
         value={grouping}
         onChange={(e) => send(viewActions.groupingChosen(e.currentTarget.value as Grouping))}
       >
