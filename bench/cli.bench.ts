@@ -27,6 +27,14 @@ tell({
 });
 
 const demo = join(root, "demo");
+const one = least(5, bin, "blank", join(demo, "battery-tray.json"));
+tell({
+  name: "hillcrest blank of one part against node that does nothing",
+  value: one / nothing,
+  most: 5,
+  unit: "×",
+  detail: `${one.toFixed(0)} ms against ${nothing.toFixed(0)} ms`,
+});
 const parts = readdirSync(demo).filter((name) => name.endsWith(".json"));
 const folder = mkdtempSync(join(tmpdir(), "hillcrest-bench-"));
 const many = QUICK ? 60 : 200;

@@ -15,7 +15,7 @@ const box = readDocumentText(readFileSync(join(root, "demo/logger-box.json"), "u
 if (!box.ok) throw new Error("The logger box cannot be read.");
 const parts: readonly [name: string, document: PartDocument, frames: number][] = [
   ["the logger box", box.value, FRAMES],
-  ["a plate with 10,000 holes", { ...newPart("Field"), ...field(10_000) }, Math.min(FRAMES, 13)],
+  ["a plate with 10,000 holes", { ...newPart("Field"), ...field(10_000) }, Math.min(FRAMES, 9)],
 ];
 const browser = await chromium.launch({
   executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",

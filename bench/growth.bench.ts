@@ -12,7 +12,7 @@ const whole = (made: (n: number) => PartDocument) => (n: number) => {
   const document = made(n);
   return () => void meshSheet(examinePart({ ...document }).sheet!, CHORD);
 };
-growth("flanges on one edge: build, checks and mesh", 1.15, [125, 250, 500, 999], whole(comb));
+growth("flanges on one edge: build, checks and mesh", 1.15, [250, 500, 1000, 1999], whole(comb));
 growth("flanges, each on the last: the same", 1.15, [250, 500, 1000, 1999], whole(chain));
 growth("holes in one plate: the same", 1.15, [1000, 4000, 16_000, 50_000], whole(field));
 if (!QUICK) {

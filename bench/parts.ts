@@ -4,7 +4,7 @@ const of = (name: string, ...steps: StepDocument[]): PartDocument => ({ ...newPa
 
 /** A long plate with `fingers` flanges side by side on one edge, and round holes in rows. */
 export function comb(fingers: number, holes = 0): PartDocument {
-  const pitch = 20;
+  const pitch = 10;
   const width = fingers * pitch;
   const perRow = Math.ceil(holes / 4);
   const rows = Array.from({ length: holes }, (_, i) => ({
@@ -25,9 +25,9 @@ export function comb(fingers: number, holes = 0): PartDocument {
         turn: i % 2 === 0 ? "up" : "down",
         length: 18 + (i % 5),
         span: "width",
-        width: 12,
+        width: 6,
         at: "left",
-        shift: i * pitch + 4,
+        shift: i * pitch + 2,
         leftRelief: "round",
         leftReliefWidth: "2",
         leftReliefDepth: "1.5",
