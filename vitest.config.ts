@@ -1,9 +1,14 @@
 import { defineConfig } from "vitest/config";
 
-// Browser tests share two cores with a software renderer, and some look at the clock: one file at a time. The
-// suites that need neither, of the core, the page's state and the command line, come first, two at a time.
-const alone = { maxWorkers: 1, sequence: { groupOrder: 1 } } as const;
+// Two files at a time: first what needs no browser, then what does. A browser waits for its software renderer a third
+// of the time; two of them leave no core idle. What looks at the clock comes last, one file at a time.
 const paired = { maxWorkers: 2, sequence: { groupOrder: 0 } } as const;
+const browsers = { maxWorkers: 2, sequence: { groupOrder: 1 } } as const;
+const alone = { maxWorkers: 1, sequence: { groupOrder: 2 } } as const;
+
+/** How long it takes is said in these. */
+const BY_THE_CLOCK = ["forms.e2e.ts", "many-openings.e2e.ts", "shelf.e2e.ts"];
+const BROWSED = { root: "e2e", testTimeout: 120_000, hookTimeout: 120_000 };
 
 /** Puts a kind of step of its own into the registry, which no other file must see. */
 const MADE_UP = "test/made-up-kind.test.ts";
@@ -50,15 +55,15 @@ export default defineConfig({
       },
       {
         test: {
-          ...alone,
+          ...browsers,
+          ...BROWSED,
           name: "e2e",
-          root: "e2e",
           server: BUILT,
           include: ["**/*.e2e.ts"],
-          testTimeout: 120_000,
-          hookTimeout: 120_000,
+          exclude: BY_THE_CLOCK,
         },
       },
+      { test: { ...alone, ...BROWSED, name: "e2e by the clock", server: BUILT, include: BY_THE_CLOCK } },
     ],
   },
 });

@@ -219,15 +219,10 @@ export class Hand {
     await clickAt(this.page, `[data-view="blank"] [data-pick*="\\"bend\\",\\"id\\":\\"${id}\\""]`, 0.4, 0.5);
   }
 
-  /** A round hole on the blank, by the step that made it. */
+  /** A round hole on the blank, by the step that made it, in its middle. */
   async hole(step: string): Promise<void> {
     this.actions++;
-    await clickAt(
-      this.page,
-      `[data-view="blank"] [data-pick*='"hole"'][data-pick*="cut:${step}"]`,
-      0.97,
-      0.5,
-    );
+    await clickAt(this.page, `[data-view="blank"] [data-within="cut:${step}"]`, 0.5, 0.5);
   }
 
   async key(...keys: readonly string[]): Promise<void> {

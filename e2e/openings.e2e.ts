@@ -69,15 +69,11 @@ test("a plate in inches is filled with openings by mouse and keys, one is left o
     Math.min(...all.filter((o) => o !== c).map((o) => Math.hypot(o.x - c.x, o.y - c.y)));
   for (const c of all.slice(0, 20)) expect(nearest(c)).toBeCloseTo(0.375 * INCH, 5);
 
-  // An opening is picked by its rim.
+  // An opening is picked in its middle.
   await page.keyboard.press("Escape");
-  const hole = page.locator('[data-view="blank"] [data-pick*="hole"]').nth(Math.floor(all.length / 4));
+  const hole = page.locator('[data-view="blank"] [data-within]').nth(Math.floor(all.length / 4));
   const box = (await hole.boundingBox())!;
-  const zoom = await page.evaluate(() => {
-    const view = document.querySelector('[data-view="blank"] > g') as SVGGElement;
-    return view.transform.baseVal.consolidate()!.matrix.a;
-  });
-  await page.mouse.click(box.x + box.width / 2 + (3 / 32) * INCH * zoom, box.y + box.height / 2);
+  await page.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
   await page.waitForSelector("[data-pick-card] >> text=Leave this one out");
   await page.keyboard.press("Delete");
   await expect.poll(() => note("s2")).toContain(`${all.length - 1} openings`);
@@ -114,6 +110,54 @@ test("a hole for a thread is made by two keys and a choice, and says where its s
   await step("s3").waitFor();
   await expect.poll(() => note("s3")).toContain("M6");
   expect((await circles()).length).toBe(made.length + 1);
+});
+
+test("a round hole is pointed at in its middle, in the blank and in the folded view, and changed from there", async () => {
+  const hole = { id: "s2", kind: "cut", plate: [{ key: "a", at: "s1" }], form: "round", diameter: "30" };
+  await show("Gland plate", {}, [hole]);
+  const card = page.locator("[data-pick-card]");
+  const middleOf = async (selector: string) => {
+    const { x, y, width, height } = (await page.locator(selector).first().boundingBox())!;
+    return { x: x + width / 2, y: y + height / 2 };
+  };
+  // From above the hole, in the plate's middle, is in the view's.
+  await page.keyboard.press("t");
+  await settled(page);
+  for (const view of ['[data-view="blank"] [data-within="cut:s2"]', '[data-view="folded"] canvas']) {
+    const at = await middleOf(view);
+    await page.mouse.move(at.x - 40, at.y);
+    await page.mouse.move(at.x, at.y);
+    await page.mouse.click(at.x, at.y);
+    await expect.poll(() => card.innerText(), { message: view }).toContain("Round hole");
+    expect(await card.innerText()).toContain("in A");
+    await page.keyboard.press("Escape");
+    await card.waitFor({ state: "detached" });
+  }
+  const at = await middleOf('[data-view="blank"] [data-within="cut:s2"]');
+  await page.mouse.click(at.x, at.y);
+  await card.waitFor();
+  await page.keyboard.press("e");
+  await step("s2").locator('input[data-field="diameter"]').waitFor();
+  await type("s2", "diameter", "12.5");
+  await expect.poll(async () => (await circles()).map((c) => c.r)).toEqual([6.25]);
+
+  // Where a plate is asked for, one of its holes stands for it.
+  const wall: StepDocument = {
+    id: "s3",
+    kind: "flange",
+    edges: [{ key: "a", at: "s1.north" }],
+    length: "60",
+  };
+  const other = { ...hole, id: "s4", diameter: "20", plate: [{ key: "a", at: "s3a" }], x: "40", y: "30" };
+  await show("Gland plate with a wall", {}, [hole, wall, other]);
+  const wide = await middleOf('[data-view="blank"] [data-within="cut:s2"]');
+  await page.click('[data-step="s4"]', { position: { x: 12, y: 12 } });
+  await step("s4").locator('[data-field="plate"] [data-pick-more]').click();
+  await page.mouse.click(wide.x, wide.y);
+  await expect
+    .poll(() => page.locator('[data-view="blank"] [data-pick*=\'"s1","key":"cut:s4"\']').count())
+    .toBeGreaterThan(0);
+  expect(await card.count()).toBe(0);
 });
 
 test("a vent is made by one key and its numbers; what cannot be is said at its field, and nothing is lost", async () => {

@@ -290,3 +290,140 @@ describe("focus and keys", () => {
     await page.keyboard.press("Escape");
   });
 });
+
+describe("what is found above, while somebody is at a row further down", () => {
+  const top = (selector: string) => page.locator(selector).evaluate((e) => e.getBoundingClientRect().top);
+  const field = '[data-step="s6"] input[data-field="radius"]';
+  const said = '[data-step="s2"] p:has-text("from where bend")';
+  /** Openings that are clear of the bend until the radius of the flange is large: then their rows, above its own, say so. */
+  const open = async () => {
+    const cut = (id: string, x: string, y = "26"): StepDocument => ({
+      ...{ id, kind: "cut", plate: [{ key: "a", at: "s1" }], form: "round" },
+      ...{ diameter: "6", x, y },
+    });
+    const walls = ["s1.south", "s1.east", "s1.west"].map(
+      (at, i): StepDocument => ({
+        ...FLANGE,
+        ...{ id: `s${7 + i}`, edges: [{ key: "a", at }], length: "12" },
+      }),
+    );
+    const flange = { ...FLANGE, id: "s6" };
+    const near = ["-45", "-15", "15", "45"].map((x, i) => cut(`s${2 + i}`, x));
+    // So many that the column is scrolled, with what is found and without.
+    const more = Array.from({ length: 8 }, (_, i) => cut(`s${10 + i}`, `${-40 + 11 * i}`, "-8"));
+    const own = [PLATE, ...near, flange, ...walls, ...more];
+    const id = await put({ ...newPart("Held"), steps: own });
+    await page.setViewportSize({ width: 1280, height: 480 });
+    await page.goto(`${bench.base}/parts/${id}`);
+    await page.waitForSelector('[data-step="s17"]');
+    await settled(page);
+    await page.waitForSelector("[data-looking]", { state: "detached" });
+    await point('[data-step="s6"]', { x: 12, y: 12 });
+    await page.waitForSelector(field);
+  };
+  /** The wheel turns on for some pictures after the hand is still. */
+  const scrolled = async () => {
+    for (
+      let was = Number.NaN, is = await top('[data-step="s9"]');
+      was !== is;
+      is = await top('[data-step="s9"]')
+    ) {
+      was = is;
+      await page.waitForTimeout(150);
+    }
+  };
+  beforeAll(() => showOnly("blank"));
+  afterAll(async () => {
+    await page.setViewportSize({ width: 1280, height: 800 });
+    await showOnly("both");
+  });
+
+  test("the field that is typed into stays under the hand", async () => {
+    await open();
+    await point(field);
+    expect(await page.locator(said).count()).toBe(0);
+    const before = await top(field);
+    // So much comes above it that it would be pushed out of sight.
+    await page.keyboard.type("9", { delay: 40 });
+    await page.waitForSelector(said);
+    await settled(page);
+    expect(Math.abs((await top(field)) - before)).toBeLessThan(1.5);
+    // And when it is taken back, and no longer said.
+    await page.keyboard.press("Backspace");
+    await page.keyboard.type("2");
+    await page.waitForSelector(said, { state: "detached" });
+    await settled(page);
+    expect(Math.abs((await top(field)) - before)).toBeLessThan(1.5);
+    expect(await page.inputValue(field)).toBe("2");
+  });
+
+  test("also where the browser brings the field into sight before the rows are drawn, as it does at every key", async () => {
+    await open();
+    await point(field);
+    const before = await top(field);
+    const moved = await page.evaluate(async (selector) => {
+      const typed = document.querySelector<HTMLElement>(selector)!;
+      const more = document.createElement("div");
+      more.style.height = "600px";
+      const tops: number[] = [];
+      for (const change of [
+        () => document.querySelector('[data-step="s2"]')!.append(more),
+        () => more.remove(),
+      ]) {
+        change();
+        // A key is told after what the task before has left to do.
+        await Promise.resolve();
+        typed.scrollIntoView({ block: "nearest" });
+        await new Promise((drawn) => requestAnimationFrame(() => requestAnimationFrame(drawn)));
+        tops.push(typed.getBoundingClientRect().top);
+      }
+      return tops;
+    }, field);
+    for (const now of moved) expect(Math.abs(now - before)).toBeLessThan(1.5);
+  });
+
+  test("a list that was unfolded there stays where it is, and what is clicked in it is what is taken", async () => {
+    await open();
+    await point(field);
+    await page.keyboard.type("9");
+    await page.keyboard.press("Enter");
+    // At once, before what the radius does is built and looked at.
+    await page.click('[data-step="s6"] [data-field="place"]');
+    const option = "[role=option] >> nth=0";
+    await page.waitForSelector(option);
+    const early = (await page.locator(said).count()) === 0;
+    const before = await top(option);
+    await page.waitForSelector(said);
+    await settled(page);
+    const after = await top(option);
+    expect(after).toBeGreaterThan(0);
+    expect(after).toBeLessThan(480);
+    // Where it was unfolded before that was found, it has not moved.
+    if (early) expect(Math.abs(after - before)).toBeLessThan(1.5);
+    await page.click(option);
+    await page.waitForSelector("[role=option]", { state: "detached" });
+  });
+
+  test("whoever has scrolled on, and is at no row, reads on where the eyes are", async () => {
+    await open();
+    await point(field);
+    await page.keyboard.type("9");
+    await page.keyboard.press("Enter");
+    await page.waitForSelector(said);
+    // Beside the rows: nothing there takes the focus, and none of them keeps it.
+    await page.click('[aria-label="Steps"] header');
+    expect(await page.evaluate(() => document.activeElement?.closest("[data-step]"))).toBeNull();
+    const last = '[data-step="s9"]';
+    await settled(page);
+    const { x, y } = (await page.locator('[aria-label="Steps"]').boundingBox())!;
+    await page.mouse.move(x + 100, y + 200);
+    // Past all that changes, and not so far that too little would be left above.
+    await page.mouse.wheel(0, 1060);
+    await scrolled();
+    const before = await top(last);
+    await page.keyboard.press("Control+z");
+    await page.waitForSelector(said, { state: "detached" });
+    await settled(page);
+    expect(Math.abs((await top(last)) - before)).toBeLessThan(1.5);
+  });
+});
