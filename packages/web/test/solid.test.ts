@@ -46,6 +46,7 @@ function show(document: PartDocument, share = 1) {
   solid.fold(sheet, folding);
   return { sheet, mesh, folding };
 }
+const ABOVE = new Vector3(0, 0, 1);
 const objects = () => [...solid.group.children];
 const metals = () => objects().filter((o): o is Mesh => o instanceof Mesh);
 
@@ -122,7 +123,7 @@ describe("a sheet on the graphics card", () => {
       };
       return [materials.folded.sharp.opacity, materials.stiff.crowded.opacity];
     };
-    solid.seenAt(0.1);
+    solid.seenFrom(ABOVE, 0.1);
     expect(opacities()).toEqual([0.62, 0.62]);
     const holes = Array.from({ length: 400 }, (_, i) => ({
       key: `h${i}`,
@@ -133,13 +134,81 @@ describe("a sheet on the graphics card", () => {
     const document = partOf("100");
     show({ ...document, steps: [{ ...document.steps[0], holes }] });
     const at = (zoom: number) => {
-      solid.seenAt(zoom);
+      solid.seenFrom(ABOVE, zoom);
       return opacities()[1];
     };
     expect(at(0.5)).toBeLessThan(at(2));
     expect(at(2)).toBeLessThan(0.62);
     expect(at(100)).toBe(0.62);
     expect(opacities()[0]).toBe(0.62);
+    // So faint that nobody would see them they are not drawn at all.
+    const { crowded } = (solid as unknown as { materials: { stiff: { crowded: { visible: boolean } } } })
+      .materials.stiff;
+    expect(crowded.visible).toBe(true);
+    at(0.01);
+    expect(crowded.visible).toBe(false);
+  });
+
+  test("has of a lone plate only the side drawn that is seen, and its walls where they are as high as a pixel", () => {
+    const holes = Array.from({ length: 100 }, (_, i) => ({
+      key: `h${i}`,
+      x: String(((i % 10) - 4.5) * 8),
+      y: String((Math.floor(i / 10) - 4.5) * 6),
+      d: "3",
+    }));
+    const document = partOf("100");
+    show({ ...document, steps: [{ ...document.steps[0], holes }] });
+    const [{ geometry }] = metals();
+    const index = geometry.index!.array as Uint32Array;
+    const ways = geometry.attributes.normal.array as Int8Array;
+    /** What is drawn of each: side A, walls, side B. */
+    const drawn = (toEye: Vector3, zoom: number) => {
+      solid.seenFrom(toEye.normalize(), zoom);
+      const { start, count } = geometry.drawRange;
+      const sums = [0, 0, 0];
+      for (let i = start; i < start + count; i += 3) sums[Math.sign(ways[index[i] * 3 + 2]) + 1]++;
+      return sums;
+    };
+    const whole = drawn(new Vector3(0, 1, 0.05), 0.01);
+    expect(whole.reduce((p, q) => p + q) * 3).toBe(index.length);
+    const [a, walls, b] = whole;
+    expect(a).toBe(b);
+    expect(walls).toBeGreaterThan(100 * 2 * 8);
+    // 1.5 mm thick.
+    expect(drawn(new Vector3(0.3, 0.2, 1), 2)).toEqual([0, walls, b]);
+    expect(drawn(new Vector3(0.3, 0.2, 1), 0.3)).toEqual([0, 0, b]);
+    expect(drawn(new Vector3(0.3, 0.2, -1), 2)).toEqual([a, walls, 0]);
+    expect(drawn(new Vector3(0.3, 0.2, -1), 0.3)).toEqual([a, 0, 0]);
+    expect(drawn(new Vector3(0, 1, -0.05), 0.3)).toEqual(whole);
+  });
+
+  test("lets the card leave out a plate that is out of sight, wherever the fold has put it", () => {
+    const steps = Array.from({ length: 32 }, (_, i) => ({
+      ...flange(`s${i + 2}`, "s1.north", String(20 + i)),
+      ...{ span: "width", width: "5", at: "left", shift: String(i * 12 + 2) },
+    }));
+    const { sheet, mesh, folding } = show(partOf("410", ...steps));
+    const lone = mesh.tiles.findIndex(
+      (t) => t.owners.length === 1 && sheet.pieces[t.owners[0]].kind === "plate",
+    );
+    const of = (places: Float32Array) =>
+      metals().find((m) => m.geometry.attributes.position.array === places)!;
+    const shown = of(mesh.tiles[lone].places);
+    expect(shown.frustumCulled).toBe(true);
+    shown.updateMatrixWorld(true);
+    const { center, radius } = shown.geometry.boundingSphere!;
+    const middle = center.clone().applyMatrix4(shown.matrixWorld);
+    const owner = mesh.tiles[lone].owners[0];
+    const piece = sheet.pieces[owner];
+    if (piece.kind !== "plate") throw new Error("no plate");
+    for (const { a } of piece.regions.flatMap((r) => r.outer))
+      for (const w of [0, sheet.t]) {
+        const at = new Vector3(...foldPoint(folding, owner, [a.x, a.y, w]));
+        expect(at.distanceTo(middle)).toBeLessThan(radius + 1e-3);
+      }
+    // Where its pieces stand in a tile of many only the card knows.
+    const many = mesh.tiles.find((t) => t.owners.length > 1)!;
+    expect(of(many.places).frustumCulled).toBe(false);
   });
 
   test("is painted in the colours of the page, by day and by night", () => {

@@ -86,7 +86,6 @@ function scenesOf(sheet: Sheet, mesh: TiledMesh, state: number) {
   const solid = new Solid();
   solid.show(sheet, mesh);
   solid.paint(COLOURS);
-  solid.seenAt(1);
   const renderer = new WebGLRenderer({ antialias: true, alpha: true });
   renderer.setSize(640, 720);
   const box = new Box3().setFromObject(plain.group);
@@ -111,6 +110,7 @@ function scenesOf(sheet: Sheet, mesh: TiledMesh, state: number) {
   /** Draws a scene, and reads a piece of its picture: what is read has to be there. */
   const drawn = (scene: Scene, width: number, height: number): Uint8Array => {
     const pixels = new Uint8Array(width * height * 4);
+    if (scene === second) solid.seenFrom(camera.getWorldDirection(new Vector3()).negate(), 320 / reach);
     renderer.render(scene, camera);
     gl.readPixels(0, 0, width, height, gl.RGBA, gl.UNSIGNED_BYTE, pixels);
     return pixels;

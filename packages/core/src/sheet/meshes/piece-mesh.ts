@@ -8,7 +8,10 @@ export interface PieceMesh {
   readonly places: Float32Array;
   /** The outward direction of each in the same frame, 127 for 1: three each. */
   readonly ways: Int8Array;
-  /** Three vertices a triangle, counter-clockwise from outside. */
+  /**
+   * Three vertices a triangle, counter-clockwise from outside. Of a plate or bend those of side A come first, then those
+   * of its walls, then those of side B: whoever looks at one side needs no more than it and the walls.
+   */
   readonly triangles: Uint32Array;
   /** Two vertices a line: borders and corners; and where the piece goes on smoothly in another. */
   readonly sharp: Uint32Array;
@@ -57,18 +60,19 @@ class PieceMeshBuilder {
   build(curls: boolean): PieceMesh {
     const { faces, walls, t, goesOn } = this.surface;
     const triangles = new Uint32Array(faces.length * 2 + walls.length * 3);
-    let n = 0;
+    const sideB = faces.length + walls.length * 3;
     for (let i = 0; i < faces.length; i += 3) {
       const a = this.column(faces[i]);
       const b = this.column(faces[i + 1]);
       const c = this.column(faces[i + 2]);
-      triangles[n++] = a;
-      triangles[n++] = c;
-      triangles[n++] = b;
-      triangles[n++] = a + 1;
-      triangles[n++] = b + 1;
-      triangles[n++] = c + 1;
+      triangles[i] = a;
+      triangles[i + 1] = c;
+      triangles[i + 2] = b;
+      triangles[sideB + i] = a + 1;
+      triangles[sideB + i + 1] = b + 1;
+      triangles[sideB + i + 2] = c + 1;
     }
+    let n = faces.length;
     const tangent = curls ? this.tangents() : new Uint32Array(0);
     const sharp = new Uint32Array(walls.length * 3);
     const smooth = this.smoothWalls();

@@ -69,6 +69,7 @@ export function Labels({ build, register }: LabelsProps) {
             key={p.id}
             ref={register(`plate:${p.id}`)}
             data-letter={p.letter}
+            data-lit={lit.has(`plate:${p.id}`) || undefined}
             className="invisible absolute top-0 left-0 grid h-5 min-w-5 place-items-center rounded-full bg-panel/90 px-1 text-[11px] font-extrabold text-ink"
           >
             {p.letter}

@@ -28,13 +28,24 @@ interface OverlayProps {
 const toEye = new Vector3();
 // Above this many labels, looking behind each at every frame would cost more than it tells.
 const MOST_LOOKED_BEHIND = 40;
-const CROWDED_PX = 15;
+/** How much room a label takes, px: upright, and across for its letters and beside them. */
+const LABEL = { high: 15, letter: 8, beside: 7 };
 
 /** Whether metal stands between the eye and a point by more than a little. */
 function isHidden(sheet: Sheet, folding: Folding, camera: Camera, at: Vector3, slack: number): boolean {
   camera.getWorldDirection(toEye).negate();
   const from = at.clone().addScaledVector(toEye, slack);
   return rayHit(sheet, folding, from.toArray(), toEye.toArray()) !== undefined;
+}
+
+/** Anchors with their elements. What is pointed at or picked comes first: where letters are crowded it is the one to be read. */
+function litFirst(anchors: readonly Anchor[], nodes: ReadonlyMap<string, HTMLElement>) {
+  const [lit, others]: [Anchor, HTMLElement][][] = [[], []];
+  for (const anchor of anchors) {
+    const node = nodes.get(anchor.id);
+    if (node) (node.dataset.lit === undefined ? others : lit).push([anchor, node]);
+  }
+  return [...lit, ...others];
 }
 
 /** Keeps the elements of `nodes` at their anchors, at every frame that is drawn. */
@@ -45,10 +56,8 @@ export function Overlay({ anchors, nodes, sheet, folding }: OverlayProps) {
   useFrame(() => {
     // This runs before the frame is drawn, when a camera that just moved has not been brought up to date.
     camera.updateMatrixWorld();
-    const placed: [number, number][] = [];
-    for (const anchor of anchors) {
-      const node = nodes.get(anchor.id);
-      if (!node) continue;
+    const placed: { readonly x: number; readonly y: number; readonly wide: number }[] = [];
+    for (const [anchor, node] of litFirst(anchors, nodes)) {
       p.set(...anchor.at);
       let opacity = "1";
       if (anchor.behind !== undefined && anchors.length <= MOST_LOOKED_BEHIND) {
@@ -59,9 +68,13 @@ export function Overlay({ anchors, nodes, sheet, folding }: OverlayProps) {
       let y = ((1 - p.y) / 2) * size.height;
       if (anchor.behind !== undefined) {
         // Where letters would lie over each other only the first is shown.
-        if (placed.some(([px, py]) => Math.hypot(px - x, py - y) < CROWDED_PX)) opacity = "0";
-        else placed.push([x, y]);
-        node.style.opacity = opacity;
+        const wide = LABEL.beside + LABEL.letter * (node.textContent?.length ?? 0);
+        const lies = (o: (typeof placed)[number]) =>
+          Math.abs(o.y - y) < LABEL.high && Math.abs(o.x - x) < (o.wide + wide) / 2;
+        const hidden = placed.some(lies);
+        node.style.opacity = hidden ? "0" : opacity;
+        if (hidden) continue;
+        placed.push({ x, y, wide });
       }
       let turn = "";
       if (anchor.along) {

@@ -18,6 +18,7 @@ import { useApp } from "../../state/store.ts";
 import { type Pick, pickKey } from "../../state/view-slice.ts";
 import type { PickPlaces } from "../pick-places.ts";
 import { type ShownMark, usePlaceMarks } from "../place-marks.ts";
+import { useFrameCost, useRested } from "./frame-cost.ts";
 
 interface PickedLinesProps {
   readonly build: PartBuild;
@@ -31,7 +32,8 @@ interface PickedLinesProps {
 /** Lights the borders of what is picked, and fainter of what the pointer is over. */
 export function PickedLines(props: PickedLinesProps) {
   const picks = useApp((s) => s.view.picks);
-  const hovered = useApp((s) => s.view.hovered);
+  const pointedAt = useApp((s) => s.view.hovered);
+  const hovered = useRested(pointedAt, useFrameCost());
   const { build, folding, places, colour, markColour } = props;
   const marks = usePlaceMarks(build);
   const pointsOf = (list: readonly Pick[]) => list.flatMap((p) => linesOf(p, build, folding, places));

@@ -1,9 +1,11 @@
 import type { Folding, Sheet, TiledMesh } from "@hillcrest/core";
 import { useFrame, useThree } from "@react-three/fiber";
 import { useEffect, useLayoutEffect, useMemo, useRef } from "react";
-import type { OrthographicCamera } from "three";
+import { type OrthographicCamera, Vector3 } from "three";
 import type { SceneColours } from "./scene-colours.ts";
 import { Solid } from "./solid.ts";
+
+const toEye = new Vector3();
 
 interface SheetSolidProps {
   readonly sheet: Sheet;
@@ -40,7 +42,9 @@ export function SheetSolid({ sheet, mesh, folding, colours, onDrawn }: SheetSoli
 
   const told = useRef<TiledMesh | undefined>(undefined);
   useFrame(({ camera }) => {
-    solid.seenAt((camera as OrthographicCamera).zoom);
+    // The camera that just moved has not been brought up to date before the frame is drawn.
+    camera.updateMatrixWorld();
+    solid.seenFrom(camera.getWorldDirection(toEye).negate(), (camera as OrthographicCamera).zoom);
     if (told.current === mesh) return;
     told.current = mesh;
     onDrawn();

@@ -8,6 +8,7 @@ import {
   type TiledMesh,
 } from "@hillcrest/core";
 import {
+  Box3,
   BufferAttribute,
   BufferGeometry,
   Group,
@@ -17,6 +18,7 @@ import {
   type Material,
   Mesh,
   MeshStandardMaterial,
+  Sphere,
   Vector3,
 } from "three";
 import { SCREEN_CHORD } from "../../worker/screen-chord.ts";
@@ -36,6 +38,10 @@ class DrawnTile {
 
   /** Of a single plate it moves as a whole: that is cheaper said than folded. */
   private readonly stiff: boolean;
+  /** Where in the list of a lone plate's triangles its walls begin, and where its side B does; see `PieceMesh`. */
+  private readonly walls: number;
+  private readonly sideB: number;
+  private readonly t: number;
 
   constructor(
     tile: MeshTile,
@@ -43,6 +49,9 @@ class DrawnTile {
     { folded, stiff }: Readonly<Record<"folded" | "stiff", Materials>>,
   ) {
     this.stiff = tile.owners.length === 1 && sheet.pieces[tile.owners[0]].kind === "plate";
+    this.t = sheet.t;
+    this.walls = firstNotBelow(tile, -WALL);
+    this.sideB = firstNotBelow(tile, WALL);
     const materials = this.stiff ? stiff : folded;
     this.density = densityOf(tile);
     const lines = this.density > CROWDED ? materials.crowded : materials.sharp;
@@ -74,12 +83,33 @@ class DrawnTile {
       ...(tile.sharp.length > 0 ? [new LineSegments(geometry(tile.sharp), lines)] : []),
       ...(tile.tangent.length > 0 ? [new LineSegments(geometry(tile.tangent), materials.tangent)] : []),
     ];
+    const sphere = this.stiff ? sphereAbout(tile.places) : null;
     for (const object of this.objects) {
-      // Where it stands is known to the graphics card alone, or said by its plate's motion.
-      object.frustumCulled = false;
+      // Where it stands is said by its plate's motion, or known to the graphics card alone.
+      object.frustumCulled = this.stiff;
+      object.geometry.boundingSphere = sphere;
       object.matrixAutoUpdate = false;
     }
     this.number(tile);
+  }
+
+  /**
+   * Has no more of a lone plate drawn than can be seen: the side that faces the eye, and its walls where they are as high
+   * as a pixel. The graphics card would find out as much, but only once it has put every vertex in its place.
+   *
+   * @param toEye Direction to the eye, of length 1.
+   * @param zoom How many pixels a millimetre is.
+   */
+  seenFrom(toEye: Vector3, zoom: number): void {
+    if (!this.stiff) return;
+    const [metal] = this.objects;
+    const facing = toEye.dot(across.setFromMatrixColumn(metal.matrix, 2));
+    const all = metal.geometry.index!.count;
+    const aslant = Math.abs(facing) < EDGEWAYS;
+    const walled = aslant || this.t * zoom >= THINNEST;
+    const from = aslant || facing < 0 ? 0 : walled ? this.walls : this.sideB;
+    const to = aslant || facing > 0 ? all : walled ? this.sideB : this.walls;
+    metal.geometry.setDrawRange(from, to - from);
   }
 
   /** Puts it where its plate stands in a state; the graphics card does so with what is folded. */
@@ -130,11 +160,46 @@ class DrawnTile {
   }
 }
 
+const across = new Vector3();
+/** A plate of which so little is seen is seen edgeways: all of it is drawn. */
+const EDGEWAYS = 0.2;
+/** Walls of so many pixels are drawn. */
+const THINNEST = 1;
+/** Vertices of walls have less of a direction across their plate than this, those of a side have 127. */
+const WALL = 64;
+
+/** Where in a list of triangles that is ordered by them the directions across the plate are `least` or more. */
+function firstNotBelow({ triangles, ways }: MeshTile, least: number): number {
+  let [low, high] = [0, triangles.length / 3];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (ways[triangles[middle * 3] * 3 + 2] < least) low = middle + 1;
+    else high = middle;
+  }
+  return low * 3;
+}
+
+/** A sphere that vertices lie in. */
+function sphereAbout(places: Float32Array): Sphere {
+  const [least, most] = [
+    [Infinity, Infinity, Infinity],
+    [-Infinity, -Infinity, -Infinity],
+  ];
+  for (let i = 0; i < places.length; i++) {
+    const k = i % 3;
+    if (places[i] < least[k]) least[k] = places[i];
+    if (places[i] > most[k]) most[k] = places[i];
+  }
+  return new Box3(new Vector3(...least), new Vector3(...most)).getBoundingSphere(new Sphere());
+}
+
 /** From so many mm of borders on a mm² of metal on they may hide it when they are seen from far. */
 const CROWDED = 0.2;
 /** So much of a picture may be lines. */
 const INKED = 0.2;
 const SHARP = 0.62;
+/** Lines that are fainter change nothing that one could see: they are not drawn. */
+const FAINTEST = 0.12;
 
 function densityOf({ places, sharp, triangles, ways }: MeshTile): number {
   let [length, area] = [0, 0];
@@ -221,11 +286,15 @@ export class Solid {
     }
   }
 
-  /** Said before each frame: how many pixels a millimetre is. */
-  seenAt(zoom: number): void {
+  /** Said before each frame: how many pixels a millimetre is, and the direction to the eye, of length 1. */
+  seenFrom(toEye: Vector3, zoom: number): void {
+    for (const tile of this.drawn.values()) tile.seenFrom(toEye, zoom);
     const most = Math.max(0, ...[...this.drawn.values()].map((t) => (t.density > CROWDED ? t.density : 0)));
     const opacity = most > 0 ? Math.min(SHARP, (SHARP * INKED * zoom) / most) : SHARP;
-    for (const { crowded } of Object.values(this.materials)) crowded.opacity = opacity;
+    for (const { crowded } of Object.values(this.materials)) {
+      crowded.opacity = opacity;
+      crowded.visible = opacity >= FAINTEST;
+    }
   }
 
   paint({ a, b, edge, theme, ink }: SceneColours): void {
