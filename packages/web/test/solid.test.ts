@@ -182,6 +182,24 @@ describe("a sheet on the graphics card", () => {
     expect(drawn(new Vector3(0, 1, -0.05), 0.3)).toEqual(whole);
   });
 
+  test("has no bends drawn that are too narrow to be seen, and all else", () => {
+    const { mesh, sheet } = show(partOf("100", flange("s2", "s1.north"), flange("s3", "s1.south")));
+    const bends = mesh.tiles.filter((t) => sheet.pieces[t.owners[0]].kind === "bend").map((t) => t.places);
+    const isOfBends = (o: object) =>
+      bends.includes((o as Mesh).geometry.attributes.position.array as Float32Array);
+    const drawn = (zoom: number) => {
+      solid.seenFrom(ABOVE, zoom);
+      const seen = objects().filter((o) => o.visible);
+      return [seen.filter(isOfBends).length, seen.filter((o) => !isOfBends(o)).length];
+    };
+    // Their allowance is about 3.3 mm.
+    const near = drawn(1);
+    expect(near[0]).toBeGreaterThan(0);
+    expect(drawn(0.1)).toEqual(near);
+    expect(drawn(0.05)).toEqual([0, near[1]]);
+    expect(drawn(1)).toEqual(near);
+  });
+
   test("lets the card leave out a plate that is out of sight, wherever the fold has put it", () => {
     const steps = Array.from({ length: 32 }, (_, i) => ({
       ...flange(`s${i + 2}`, "s1.north", String(20 + i)),

@@ -38,7 +38,7 @@ export class PickPlaces {
   private byKey: Map<string, Pickable[]> | undefined;
   private readonly ofOwner = new Map<number, Pickable[]>();
 
-  constructor(private readonly sheet: Sheet) {
+  constructor(readonly sheet: Sheet) {
     this.borders = pickables(sheet);
     this.corners = sheetCorners(sheet);
     for (const border of this.borders) {

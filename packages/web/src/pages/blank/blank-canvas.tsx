@@ -13,7 +13,7 @@ import { blankSettings, partPreset } from "../../state/exporting.ts";
 import { useApp } from "../../state/store.ts";
 import { useUnits } from "../../state/units.ts";
 import { useTheme } from "../../ui/theme.ts";
-import { MANY_OPENINGS, OpeningCanvas, type OpeningCanvasProps } from "../../views/blank/opening-canvas.tsx";
+import { MANY_OPENINGS, MetalCanvas, type MetalCanvasProps } from "../../views/blank/metal-canvas.tsx";
 import { type Framed, useSize, useWindow, type Window } from "../../views/blank/use-window.ts";
 import { type DimensionUse, dimensionBounds } from "./blank-dimensions.tsx";
 import { BlankDrawing } from "./blank-drawing.tsx";
@@ -108,9 +108,9 @@ export function BlankCanvas(props: BlankCanvasProps) {
 const NOTHING_LIT: readonly never[] = [];
 
 /** The metal with its many openings, once there is room for it. */
-function Beneath(props: Pick<OpeningCanvasProps, "blank" | "seen" | "size">) {
+function Beneath(props: Pick<MetalCanvasProps, "blank" | "seen" | "size">) {
   const theme = useTheme();
-  return props.size.width > 0 && <OpeningCanvas {...props} lit={NOTHING_LIT} theme={theme} />;
+  return props.size.width > 0 && <MetalCanvas {...props} lit={NOTHING_LIT} theme={theme} />;
 }
 
 /** How near the pointer has to be to what is no element of the page, pixels. */

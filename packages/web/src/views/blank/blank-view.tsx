@@ -26,7 +26,8 @@ import { type Pick, pickKey, viewActions } from "../../state/view-slice.ts";
 import { useTheme } from "../../ui/theme.ts";
 import { pickOf } from "../pick-names.ts";
 import { isRound, type PickPlaces, pickPlacesOf } from "../pick-places.ts";
-import { MANY_OPENINGS, OpeningCanvas } from "./opening-canvas.tsx";
+import { FoundOnBlank } from "./found-on-blank.ts";
+import { type BendStrokes, MANY_BENDS, MANY_OPENINGS, MetalCanvas } from "./metal-canvas.tsx";
 import { OverallSize } from "./overall-size.tsx";
 import { PlaceDrawing } from "./place-drawing.tsx";
 import { useSize, useWindow, type Window } from "./use-window.ts";
@@ -55,9 +56,10 @@ function Drawing({
   const host = useRef<SVGSVGElement>(null);
   const size = useSize(host);
   const places = useMemo(() => pickPlacesOf(sheet), [sheet]);
-  const many = blank.openings.length > MANY_OPENINGS;
+  const many = blank.openings.length > MANY_OPENINGS || blank.centreLines.length > MANY_BENDS;
   const theme = useTheme();
-  const find = (e: Pointed, seen: Window) => pickUnder(e, host.current!, seen, many ? places : undefined);
+  const found = useFound(places, blank, many);
+  const find = (e: Pointed, seen: Window) => pickUnder(e, host.current!, seen, found);
   const { x, y, zoom, drag } = useWindow(host, blank, size, (e, seen) => onPick(find(e, seen), e));
   useEffect(() => {
     noteMoment("blank-drawn", blank.area);
@@ -70,10 +72,11 @@ function Drawing({
   const seen = useMemo(() => ({ x, y, zoom }), [x, y, zoom]);
   const pointing = usePointing(many, (e) => find(e, seen), drag.onPointerMove);
   const lit = useLitPlates(sheet, many);
+  const bends = useMemo(() => (many ? bendStrokes(build, blank) : undefined), [build, blank, many]);
   return (
     <>
       {many && size.width > 0 && (
-        <OpeningCanvas blank={blank} seen={seen} size={size} lit={lit} theme={theme} />
+        <MetalCanvas blank={blank} seen={seen} size={size} lit={lit} bends={bends} theme={theme} />
       )}
       <svg
         ref={host}
@@ -90,10 +93,10 @@ function Drawing({
           <>
             <g transform={transform}>
               <Metal build={build} blank={blank} many={many} />
-              <Targets build={build} sheet={sheet} blank={blank} places={places} many={many} />
+              {!many && <Targets build={build} sheet={sheet} blank={blank} places={places} />}
               <Lit sheet={sheet} blank={blank} places={places} many={many} />
             </g>
-            <CornerTargets places={places} place={place} />
+            <CornerTargets places={places} place={place} size={size} many={many} />
             <OpeningCentres sheet={sheet} place={place} size={size} />
             <BendTags build={build} blank={blank} place={place} zoom={zoom} />
             <PlaceDrawing build={build} place={place} />
@@ -111,7 +114,29 @@ interface Pointed {
   readonly clientY: number;
 }
 
-/** Where many openings are no elements of the page, what the pointer is over is looked up as it moves. */
+/** What is at a place of a blank that is drawn by the canvas. It is laid out when somebody first points at it. */
+function useFound(places: PickPlaces, blank: Blank, many: boolean): (() => FoundOnBlank) | undefined {
+  return useMemo(() => {
+    let made: FoundOnBlank | undefined;
+    return many
+      ? () => {
+          made ??= new FoundOnBlank(places, blank);
+          return made;
+        }
+      : undefined;
+  }, [places, blank, many]);
+}
+
+/** The lines of all bends as the canvas draws them. */
+function bendStrokes(build: PartBuild, blank: Blank): BendStrokes {
+  const rows = new Map(build.bends.map((b) => [b.id, b]));
+  const ways = { up: "", down: "" };
+  for (const { bend, pieces } of blank.centreLines)
+    ways[(rows.get(bend)?.up ?? true) ? "up" : "down"] += piecesPath(pieces);
+  return { ...ways, tangents: blank.tangentLines.map((t) => piecesPath(t.pieces)).join("") };
+}
+
+/** Where the canvas draws the blank, what the pointer is over is looked up as it moves. */
 function usePointing(
   many: boolean,
   find: (e: Pointed) => Pick | undefined,
@@ -155,35 +180,26 @@ function useLitPlates(sheet: Sheet, many: boolean) {
   }, [sheet, strong, faint]);
 }
 
-/** How near the pointer has to be to a border that is not an element of the page, pixels. */
-const REACH_PX = 6.5;
-
 /**
- * The pick under a pointer: elements carry theirs as data. A plate's pick also has the place. Borders that are no
- * elements, for there are many, are found by where they are.
+ * The pick under a pointer: elements carry theirs as data. A plate's pick also has the place. What is no element, for
+ * there is too much of it, is found by where it is.
  */
 function pickUnder(
   e: Pointed,
   host: SVGSVGElement,
   view: Window,
-  looked: PickPlaces | undefined,
+  found: (() => FoundOnBlank) | undefined,
 ): Pick | undefined {
   const frame = host.getBoundingClientRect();
   const x = (e.clientX - frame.left - frame.width / 2) / view.zoom + view.x;
   const y = view.y - (e.clientY - frame.top - frame.height / 2) / view.zoom;
   const data = (e.target as SVGElement).closest<SVGElement>("[data-pick]")?.dataset.pick;
-  const pick = data ? (JSON.parse(data) as Pick) : undefined;
-  if (pick?.kind === "corner") return pick;
-  const border = looked?.borderAt({ x, y }, REACH_PX / view.zoom);
-  if (border) return pickOf(border);
-  if (pick?.kind !== "plate") return pick;
-  if (!looked?.isInOpening(pick.id, { x, y })) return { ...pick, x, y };
-  const [{ owner }] = looked.round(pick.id);
-  const round = looked.roundAt(owner, { x, y });
-  return round && pickOf(round.border);
+  if (!data) return found?.().at({ x, y }, view.zoom);
+  const pick = JSON.parse(data) as Pick;
+  return pick.kind === "plate" ? { ...pick, x, y } : pick;
 }
 
-/** The metal, but for what the canvas draws where there are many openings. */
+/** The metal, but for what the canvas draws. */
 const Metal = memo(function Metal({ build, blank, many }: { build: PartBuild; blank: Blank; many: boolean }) {
   const d = useMemo(
     () => (many ? "" : [...blank.outlines, ...blank.openings].map((l) => curvePath(l, true)).join("")),
@@ -242,15 +258,15 @@ function Marks({ build, blank }: { build: PartBuild; blank: Blank }) {
 }
 
 /** What the pointer can meet, drawn once for a shape: plates, bend lines, and wide invisible borders. */
-const Targets = memo(function Targets({ build, sheet, blank, places, many }: TargetsProps) {
+const Targets = memo(function Targets({ build, sheet, blank, places }: TargetsProps) {
   const send = useSend();
   const target = (pick: Pick) => ({
     "data-pick": JSON.stringify(pick),
     onPointerEnter: () => send(viewActions.hovered([pick])),
   });
   const rows = new Map(build.bends.map((b) => [b.id, b]));
-  const rounds = many ? [] : places.borders.filter(isRound);
-  const tangents = blank.tangentLines.flatMap((t) => t.pieces.map((p) => curvePath([p], false))).join("");
+  const rounds = places.borders.filter(isRound);
+  const tangents = blank.tangentLines.map((t) => piecesPath(t.pieces)).join("");
   return (
     <>
       {/* Beneath the plates: one that stands within an opening is pointed at itself. */}
@@ -266,7 +282,7 @@ const Targets = memo(function Targets({ build, sheet, blank, places, many }: Tar
       {platesOf(sheet).map((plate) => (
         <path
           key={plate.id}
-          d={many ? outerPath(plate) : platePath(plate)}
+          d={platePath(plate)}
           fill="transparent"
           fillRule="evenodd"
           {...target({ kind: "plate", id: plate.id, x: 0, y: 0 })}
@@ -296,7 +312,7 @@ const Targets = memo(function Targets({ build, sheet, blank, places, many }: Tar
           </g>
         );
       })}
-      {(many ? [] : places.borders).map((border) => {
+      {places.borders.map((border) => {
         const pick = pickOf(border);
         return (
           <g key={pickKey(pick)} data-edge={pick.kind === "edge" ? pick.name : undefined} {...target(pick)}>
@@ -320,7 +336,10 @@ interface TargetsProps {
   readonly sheet: Sheet;
   readonly blank: Blank;
   readonly places: PickPlaces;
-  /** Whether openings are drawn by the canvas, and borders found by where they are. */
+}
+
+interface LitProps extends Omit<TargetsProps, "build"> {
+  /** Whether the canvas draws the blank, and lights plates. */
   readonly many: boolean;
 }
 
@@ -334,7 +353,7 @@ const piecesPath = (pieces: readonly Line[]) => pieces.map((p) => curvePath([p],
 const borderPath = (border: Pickable) => border.curves.map((c) => curvePath([c], false)).join("");
 
 /** Lights what is picked, and fainter what the pointer is over. */
-function Lit({ sheet, blank, places, many }: Omit<TargetsProps, "build">) {
+function Lit({ sheet, blank, places, many }: LitProps) {
   const picks = useApp((s) => s.view.picks);
   const hovered = useApp((s) => s.view.hovered);
   const centre = useMemo(() => new Map(blank.centreLines.map((c) => [c.bend, c.pieces])), [blank]);
@@ -379,8 +398,16 @@ function LitPaths({ lines, area, strong }: { lines: string; area: string; strong
 
 type Place = (p: Point) => Point;
 
+interface CornerTargetsProps {
+  readonly places: PickPlaces;
+  readonly place: Place;
+  readonly size: { readonly width: number; readonly height: number };
+  /** Whether they are found by where they are: then those alone are elements that are to be seen. */
+  readonly many: boolean;
+}
+
 /** Corners to point at: seen while corners are being picked, else only under the pointer. */
-function CornerTargets({ places, place }: { places: PickPlaces; place: Place }) {
+function CornerTargets({ places, place, size, many }: CornerTargetsProps) {
   const send = useSend();
   const picking = useApp((s) => s.view.pickingFor?.of === "corner");
   // Its name alone: all corners are drawn anew only when another one is pointed at.
@@ -392,6 +419,8 @@ function CornerTargets({ places, place }: { places: PickPlaces; place: Place }) 
   return corners.map((c) => {
     const { x, y } = place(c.at);
     const strong = lit.has(c.name) || hovered === c.name;
+    if (many && !strong && !picking) return null;
+    if (many && (x < -9 || y < -9 || x > size.width + 9 || y > size.height + 9)) return null;
     const pick: Pick = { kind: "corner", name: c.name };
     return (
       <g

@@ -42,6 +42,8 @@ class DrawnTile {
   private readonly walls: number;
   private readonly sideB: number;
   private readonly t: number;
+  /** How broad the bends of a tile of bends are at most, mm. */
+  private readonly broad: number;
 
   constructor(
     tile: MeshTile,
@@ -50,6 +52,7 @@ class DrawnTile {
   ) {
     this.stiff = tile.owners.length === 1 && sheet.pieces[tile.owners[0]].kind === "plate";
     this.t = sheet.t;
+    this.broad = broadest(tile, sheet);
     this.walls = firstNotBelow(tile, -WALL);
     this.sideB = firstNotBelow(tile, WALL);
     const materials = this.stiff ? stiff : folded;
@@ -94,15 +97,17 @@ class DrawnTile {
   }
 
   /**
-   * Has no more of a lone plate drawn than can be seen: the side that faces the eye, and its walls where they are as high
-   * as a pixel. The graphics card would find out as much, but only once it has put every vertex in its place.
+   * Has no more drawn than can be seen: of a lone plate the side that faces the eye, and its walls where they are as high
+   * as a pixel; bends where they are not narrower than what can be seen of a pixel. The graphics card would find out as
+   * much, but only once it has put every vertex in its place.
    *
    * @param toEye Direction to the eye, of length 1.
    * @param zoom How many pixels a millimetre is.
    */
   seenFrom(toEye: Vector3, zoom: number): void {
-    if (!this.stiff) return;
     const [metal] = this.objects;
+    for (const object of this.objects) object.visible = this.broad * zoom >= NARROWEST;
+    if (!this.stiff) return;
     const facing = toEye.dot(across.setFromMatrixColumn(metal.matrix, 2));
     const all = metal.geometry.index!.count;
     const aslant = Math.abs(facing) < EDGEWAYS;
@@ -165,8 +170,21 @@ const across = new Vector3();
 const EDGEWAYS = 0.2;
 /** Walls of so many pixels are drawn. */
 const THINNEST = 1;
+/** Bends of so many pixels are drawn. */
+const NARROWEST = 0.25;
 /** Vertices of walls have less of a direction across their plate than this, those of a side have 127. */
 const WALL = 64;
+
+/** How broad the bends of a tile are at most, mm; of a tile of anything else, no less than can be seen. */
+function broadest({ owners }: MeshTile, sheet: Sheet): number {
+  let most = 0;
+  for (const owner of owners) {
+    const piece = sheet.pieces[owner];
+    if (piece.kind !== "bend") return Infinity;
+    most = Math.max(most, piece.allowance);
+  }
+  return most;
+}
 
 /** Where in a list of triangles that is ordered by them the directions across the plate are `least` or more. */
 function firstNotBelow({ triangles, ways }: MeshTile, least: number): number {

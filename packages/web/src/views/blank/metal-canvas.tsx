@@ -3,10 +3,11 @@ import { useLayoutEffect, useMemo, useRef } from "react";
 import type { Window } from "./use-window.ts";
 
 /**
- * From so many openings on a blank they are drawn by the canvas and found by where they are: as elements of the page
- * each would be laid out and painted by itself whenever the view moves.
+ * From so many openings or bends on a blank it is drawn by the canvas, and what lies on it found by where it is: as
+ * elements of the page each would be laid out and painted by itself whenever the view moves or the part changes.
  */
 export const MANY_OPENINGS = 400;
+export const MANY_BENDS = 150;
 
 /** About so many openings stand in a cell of the canvas; cells that are not seen are not drawn. */
 const IN_CELL = 64;
@@ -63,18 +64,72 @@ function cellOf(loops: readonly Loop[]): Cell {
   return { loops, path, box, width: width / loops.length };
 }
 
-export interface OpeningCanvasProps {
+export interface MetalCanvasProps {
   readonly blank: Blank;
   readonly seen: Window;
   readonly size: { readonly width: number; readonly height: number };
   /** Plates that are lit, as paths, and how strongly. */
   readonly lit: readonly { readonly path: string; readonly strong: boolean }[];
+  /** Where it is bent, drawn where it is not by elements of the page. */
+  readonly bends?: BendStrokes;
   /** Changes with the colours of the page. */
   readonly theme: string;
 }
 
-/** The metal of a blank with many openings: its outline filled, its openings taken out of it, all borders drawn. */
-export function OpeningCanvas({ blank, seen, size, lit, theme }: OpeningCanvasProps) {
+/** The lines of bends, as paths: where they begin and end, and their middles by the way they go. */
+export interface BendStrokes {
+  readonly tangents: string;
+  readonly up: string;
+  readonly down: string;
+}
+
+/** The cells of which something lies in the window. */
+function cellsSeen({ cells }: OpeningCells, seen: Window, size: MetalCanvasProps["size"]): readonly Cell[] {
+  const [halfX, halfY] = [size.width / 2 / seen.zoom, size.height / 2 / seen.zoom];
+  return cells.filter(
+    ({ box }) =>
+      box.maxX >= seen.x - halfX &&
+      box.minX <= seen.x + halfX &&
+      box.maxY >= seen.y - halfY &&
+      box.minY <= seen.y + halfY,
+  );
+}
+
+type BendPaths = Readonly<Record<keyof BendStrokes, Path2D>>;
+
+const useBendPaths = (bends: BendStrokes | undefined): BendPaths | undefined =>
+  useMemo(
+    () =>
+      bends && {
+        tangents: new Path2D(bends.tangents),
+        up: new Path2D(bends.up),
+        down: new Path2D(bends.down),
+      },
+    [bends],
+  );
+
+/** Bends as they are drawn where each is an element: up in one line, down in dashes. */
+function strokeBends(
+  pen: CanvasRenderingContext2D,
+  { tangents, up, down }: BendPaths,
+  ink: (name: string) => string,
+  zoom: number,
+): void {
+  pen.globalAlpha = 0.16;
+  pen.lineWidth = 1 / zoom;
+  pen.stroke(tangents);
+  pen.globalAlpha = 1;
+  pen.lineWidth = 1.4 / zoom;
+  pen.strokeStyle = ink("--bend-up");
+  pen.stroke(up);
+  pen.strokeStyle = ink("--bend-down");
+  pen.setLineDash([7 / zoom, 4 / zoom]);
+  pen.stroke(down);
+  pen.setLineDash([]);
+}
+
+/** The metal of a blank: its outline filled, its openings taken out of it, all borders drawn, and its bends if they are said. */
+export function MetalCanvas({ blank, seen, size, lit, bends, theme }: MetalCanvasProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const last = useRef<OpeningCells>(undefined);
   const cells = useMemo(() => {
@@ -85,6 +140,7 @@ export function OpeningCanvas({ blank, seen, size, lit, theme }: OpeningCanvasPr
     () => new Path2D(blank.outlines.map((l) => curvePath(l, true)).join("")),
     [blank.outlines],
   );
+  const lines = useBendPaths(bends);
   const plates = useMemo(() => lit.map(({ path, strong }) => ({ path: new Path2D(path), strong })), [lit]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another theme has other colours
   useLayoutEffect(() => {
@@ -109,14 +165,7 @@ export function OpeningCanvas({ blank, seen, size, lit, theme }: OpeningCanvasPr
       pen.fill(path, "evenodd");
     }
     pen.globalAlpha = 1;
-    const [halfX, halfY] = [size.width / 2 / seen.zoom, size.height / 2 / seen.zoom];
-    const visible = cells.cells.filter(
-      ({ box }) =>
-        box.maxX >= seen.x - halfX &&
-        box.minX <= seen.x + halfX &&
-        box.maxY >= seen.y - halfY &&
-        box.minY <= seen.y + halfY,
-    );
+    const visible = cellsSeen(cells, seen, size);
     pen.globalCompositeOperation = "destination-out";
     for (const { path } of visible) pen.fill(path);
     pen.globalCompositeOperation = "source-over";
@@ -128,7 +177,8 @@ export function OpeningCanvas({ blank, seen, size, lit, theme }: OpeningCanvasPr
       pen.lineWidth = Math.min(1.4, (wide * seen.zoom) / 6) / seen.zoom;
       pen.stroke(path);
     }
-  }, [cells, outline, plates, seen, size, theme]);
+    if (lines) strokeBends(pen, lines, ink, seen.zoom);
+  }, [cells, outline, plates, lines, seen, size, theme]);
   return (
     <canvas
       ref={canvas}
