@@ -304,7 +304,7 @@ test("what the views draw covers the very pixels that the reckoned shape covers"
         [document, state] as const,
       );
       expect(metal).toBeGreaterThan(10_000);
-      expect(apart / metal).toBeLessThan(0.002);
+      expect(apart / metal).toBeLessThan(0.0005);
     }
 });
 

@@ -273,18 +273,21 @@ test("where frames are slow a pointer that passes over many bends has one frame 
       return sync;
     };
     card.getSyncParameter = function (sync, name) {
-      if (counted.slow && performance.now() - (asked.get(sync) ?? 0) < 300) return this.UNSIGNALED;
+      // Quick or slow as it is told: how quick this machine is just now has no say.
+      if (!counted.slow) return this.SIGNALED;
+      if (performance.now() - (asked.get(sync) ?? 0) < 300) return this.UNSIGNALED;
       return getSyncParameter.call(this, sync, name);
     };
   });
+  await frames();
   const quick = await frames();
-  expect(quick.passing).toBeGreaterThan(4);
   await page.evaluate(() => {
     (window as unknown as { slow: boolean }).slow = true;
   });
   // The first of them is found to be slow.
   await frames();
   const slow = await frames();
-  expect(slow.passing).toBeLessThan(quick.passing / 2);
+  expect(slow.passing).toBeLessThan(2);
+  expect(quick.passing).toBeGreaterThan(slow.passing + 1);
   expect(slow.resting).toBeGreaterThan(0);
 });

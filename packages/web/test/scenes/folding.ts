@@ -146,7 +146,8 @@ function compareScenes(document: PartDocument, state: number): { metal: number; 
   // Lines are fainter where there are many: this is about the metal.
   for (const scene of [first, second])
     scene.traverse((o) => {
-      if (o instanceof LineSegments) o.visible = false;
+      // On a layer that the camera does not look at: whether they are visible is said before each frame.
+      if (o instanceof LineSegments) o.layers.set(1);
     });
   // It stood in another state before: nothing of that may be left.
   solid.fold(sheet, foldSheet(sheet, evenState(sheet, 0)));
