@@ -294,7 +294,9 @@ test("what the views draw covers the very pixels that the reckoned shape covers"
   };
   const tray = readDocumentText(readFileSync(join(root, "demo/battery-tray.json"), "utf8"));
   if (!tray.ok) throw new Error("The tray cannot be read.");
-  for (const document of [tray.value, moved])
+  // So thin that its walls are not half a pixel high, and are not drawn: nine hundred rims of openings show it a little.
+  const thin = { ...moved, stock: { ...moved.stock, thickness: "0.4" } };
+  for (const document of [tray.value, moved, thin])
     for (const state of [0, 0.4, 1]) {
       const { metal, apart } = await page.evaluate(
         ([document, state]) =>
@@ -304,7 +306,7 @@ test("what the views draw covers the very pixels that the reckoned shape covers"
         [document, state] as const,
       );
       expect(metal).toBeGreaterThan(10_000);
-      expect(apart / metal).toBeLessThan(0.0005);
+      expect(apart / metal).toBeLessThan(document === thin ? 0.025 : 0.0005);
     }
 });
 

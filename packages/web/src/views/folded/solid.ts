@@ -97,8 +97,8 @@ class DrawnTile {
   }
 
   /**
-   * Has no more drawn than can be seen: of a lone plate the side that faces the eye, and its walls where they are as high
-   * as a pixel; bends where they are not narrower than what can be seen of a pixel. The graphics card would find out as
+   * Has no more drawn than can be seen: of a lone plate the side that faces the eye, and its walls where they are half as
+   * high as a pixel; bends where they are a quarter as broad. The graphics card would find out as
    * much, but only once it has put every vertex in its place.
    *
    * @param toEye Direction to the eye, of length 1.
@@ -169,7 +169,7 @@ const across = new Vector3();
 /** A plate of which so little is seen is seen edgeways: all of it is drawn. */
 const EDGEWAYS = 0.2;
 /** Walls of so many pixels are drawn. */
-const THINNEST = 1;
+const THINNEST = 0.5;
 /** Bends of so many pixels are drawn. */
 const NARROWEST = 0.25;
 /** Vertices of walls have less of a direction across their plate than this, those of a side have 127. */
