@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, test, vi } from "vitest";
-import { watchFrames } from "../src/views/folded/frame-cost.ts";
+import { Rested, watchFrames } from "../src/views/folded/frame-cost.ts";
 
 /** A card that has drawn what it was asked for when it is told so. */
 function cardThat() {
@@ -75,5 +75,56 @@ describe("what a frame costs", () => {
     expect(vi.getTimerCount()).toBe(0);
     expect(card.state.open).toBe(0);
     expect(scene.onAfterRender).toBe(before);
+  });
+});
+
+describe("what a pointer passes over", () => {
+  const SLOW = { last: 500 };
+  /** Goes over some things, so long at each, as a component does that is drawn anew for each of them. */
+  function pass(
+    rested: Rested<string>,
+    things: readonly string[],
+    ms: number,
+    cost: { last: number },
+  ): string[] {
+    let stop = () => {};
+    const shown = things.map((thing) => {
+      stop();
+      const now = rested.shows(thing, cost);
+      stop = rested.wait(thing);
+      vi.advanceTimersByTime(ms);
+      return now;
+    });
+    return shown;
+  }
+  const THINGS = ["a", "b", "c", "d", "e"];
+
+  test("is shown at once where frames are quick, and nothing is waited for", () => {
+    const told = vi.fn();
+    const rested = new Rested("", told);
+    expect(pass(rested, THINGS, 20, { last: 15 })).toEqual(THINGS);
+    expect(vi.getTimerCount()).toBe(0);
+    vi.advanceTimersByTime(1000);
+    expect(told).not.toHaveBeenCalled();
+  });
+
+  test("is not shown where frames are slow, but for what it rests at", () => {
+    const told = vi.fn();
+    const rested = new Rested("", told);
+    expect(pass(rested, THINGS, 50, SLOW)).toEqual(["", "", "", "", ""]);
+    expect(told).not.toHaveBeenCalled();
+    vi.advanceTimersByTime(1000);
+    expect(told).toHaveBeenCalledTimes(1);
+    expect(rested.shows("e", SLOW)).toBe("e");
+    // Gone from it, that is shown once it stays gone.
+    expect(pass(rested, ["", "a", ""], 50, SLOW)).toEqual(["e", "e", "e"]);
+    vi.advanceTimersByTime(1000);
+    expect(rested.shows("", SLOW)).toBe("");
+  });
+
+  test("is what was shown last, and not what was long ago, when frames become slow", () => {
+    const rested = new Rested("", () => {});
+    expect(pass(rested, ["a"], 10, { last: 15 })).toEqual(["a"]);
+    expect(pass(rested, ["b"], 10, SLOW)).toEqual(["a"]);
   });
 });

@@ -67,21 +67,39 @@ const SYNC_STATUS = 0x9114;
 const SIGNALED = 0x9119;
 
 /**
- * What is looked at while it changes, or where frames are slow, what it has come to rest at: a pointer that passes over
- * twenty openings would have twenty frames drawn one after the other, long after it has gone.
+ * What is shown of something that changes: what it is, or where frames are slow what it has come to rest at. A pointer that
+ * passes over twenty openings would have twenty frames drawn one after the other, long after it has gone.
  */
-export function useRested<T>(value: T, cost: FrameCost): T {
-  const slow = cost.last > SLOW;
-  const shown = useRef(value);
-  if (!slow) shown.current = value;
-  const [, again] = useState(0);
-  useEffect(() => {
-    if (shown.current === value) return;
+export class Rested<T> {
+  constructor(
+    private shown: T,
+    /** Told when something else is to be shown. */
+    private readonly onRest: () => void,
+  ) {}
+
+  /** What is to be shown now that it is `value`. */
+  shows(value: T, { last }: FrameCost): T {
+    if (last <= SLOW) this.shown = value;
+    return this.shown;
+  }
+
+  /** Waits for `value` to rest, where it is not shown already. Returns how to stop that. */
+  wait(value: T): () => void {
+    if (this.shown === value) return () => {};
     const timer = setTimeout(() => {
-      shown.current = value;
-      again((n) => n + 1);
+      this.shown = value;
+      this.onRest();
     }, REST);
     return () => clearTimeout(timer);
-  }, [value]);
-  return shown.current;
+  }
+}
+
+/** A value as it is shown; see `Rested`. */
+export function useRested<T>(value: T, cost: FrameCost): T {
+  const [, again] = useState(0);
+  const rested = useRef<Rested<T>>(undefined);
+  rested.current ??= new Rested(value, () => again((n) => n + 1));
+  const own = rested.current;
+  useEffect(() => own.wait(value), [own, value]);
+  return own.shows(value, cost);
 }
