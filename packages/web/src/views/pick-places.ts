@@ -30,6 +30,14 @@ export function isRound(border: Pickable): boolean {
   return Math.hypot(from.x - to.x, from.y - to.y) < 1e-6;
 }
 
+/** How far a point is from a straight run, mm. */
+export function awayFrom(p: Point, from: Point, to: Point): number {
+  const [dx, dy] = [to.x - from.x, to.y - from.y];
+  const f = ((p.x - from.x) * dx + (p.y - from.y) * dy) / (dx * dx + dy * dy || 1);
+  const share = Math.max(0, Math.min(1, f));
+  return Math.hypot(from.x + dx * share - p.x, from.y + dy * share - p.y);
+}
+
 /** What can be picked of a shape, found by where it lies on its plate, and by its name. */
 export class PickPlaces {
   readonly borders: readonly Pickable[];
@@ -87,10 +95,7 @@ export class PickPlaces {
     for (const owner of this.owners)
       for (const { border } of this.on(owner).near(box))
         for (const [from, to] of runsOf(border)) {
-          const [dx, dy] = [to.x - from.x, to.y - from.y];
-          const f = ((p.x - from.x) * dx + (p.y - from.y) * dy) / (dx * dx + dy * dy || 1);
-          const share = Math.max(0, Math.min(1, f));
-          const away = Math.hypot(from.x + dx * share - p.x, from.y + dy * share - p.y);
+          const away = awayFrom(p, from, to);
           if (away >= least) continue;
           best = border;
           least = away;

@@ -10,7 +10,7 @@ import {
 } from "@hillcrest/core";
 import type { Pick } from "../../state/view-slice.ts";
 import { pickOf } from "../pick-names.ts";
-import type { PickPlaces } from "../pick-places.ts";
+import { awayFrom, type PickPlaces } from "../pick-places.ts";
 
 /** How near the pointer has to be to a corner, a border and a bend's line, pixels. */
 const REACH_PX = { corner: 7, border: 6.5, bend: 5.5 };
@@ -26,13 +26,6 @@ const about = ({ x, y }: Point, by: number): Bounds => ({
   minY: y - by,
   maxY: y + by,
 });
-
-/** How far a point is from a stretch. */
-function away(p: Point, a: Point, b: Point): number {
-  const [dx, dy] = [b.x - a.x, b.y - a.y];
-  const f = Math.max(0, Math.min(1, ((p.x - a.x) * dx + (p.y - a.y) * dy) / (dx * dx + dy * dy || 1)));
-  return Math.hypot(a.x + dx * f - p.x, a.y + dy * f - p.y);
-}
 
 /** The nearest of those that lie no farther than `within`. */
 function nearest<T>(
@@ -83,24 +76,23 @@ export class FoundOnBlank {
     if (corner) return { kind: "corner", name: corner.name };
     const border = this.places.borderAt(p, REACH_PX.border / zoom);
     if (border) return pickOf(border);
-    const bend = nearest(this.bends, p, REACH_PX.bend / zoom, ({ a, b }) => away(p, a, b));
+    const bend = nearest(this.bends, p, REACH_PX.bend / zoom, ({ a, b }) => awayFrom(p, a, b));
     if (bend) return { kind: "bend", id: bend.bend };
     return this.plateAt(p);
   }
 
-  /** The plate at a place, with the place; where that is in a round opening of it, the opening. */
+  /** The plate at a place, with the place; where there is a round opening of one and no other stands in it, the opening. */
   private plateAt(p: Point): Pick | undefined {
-    const { one } = this.plates
-      .near(about(p, 0))
-      .filter(({ one }) => one.plate.regions.some((r) => insideLoop(r.outer, p)))
-      .reduce<Partial<Placed<{ plate: Plate; nth: number }>>>(
-        (top, o) => (o.one.nth >= (top.one?.nth ?? 0) ? o : top),
-        {},
-      );
-    if (!one) return undefined;
-    const { id } = one.plate;
-    if (!this.places.isInOpening(id, p)) return { kind: "plate", id, x: p.x, y: p.y };
-    const [{ owner }] = this.places.round(id);
+    let top: { readonly plate: Plate; readonly nth: number } | undefined;
+    let opened: Plate | undefined;
+    for (const { one } of this.plates.near(about(p, 0))) {
+      if (!one.plate.regions.some((r) => insideLoop(r.outer, p))) continue;
+      if (this.places.isInOpening(one.plate.id, p)) opened = one.plate;
+      else if (one.nth >= (top?.nth ?? 0)) top = one;
+    }
+    if (top) return { kind: "plate", id: top.plate.id, x: p.x, y: p.y };
+    if (!opened) return undefined;
+    const [{ owner }] = this.places.round(opened.id);
     const round = this.places.roundAt(owner, p);
     return round && pickOf(round.border);
   }
