@@ -163,6 +163,31 @@ export async function clickEdge(page: Page, edge: string, modifiers: "Shift"[] =
   for (const key of modifiers) await page.keyboard.up(key);
 }
 
+/** Where a point of the flat sheet is on the page, by the size that the view says and shows. */
+export async function onBlank(page: Page, x: number, y: number): Promise<{ x: number; y: number }> {
+  const box = (await page.locator('[data-view="blank"]').boundingBox())!;
+  const [dx, dy, zoom] = await page.evaluate(() => {
+    const g = document.querySelector('[data-view="blank"] > g')!;
+    const m = (g as SVGGElement).transform.baseVal.consolidate()!.matrix;
+    return [m.e, m.f, m.a];
+  });
+  return { x: box.x + dx + x * zoom, y: box.y + dy - y * zoom };
+}
+
+/** What the canvas of the blank has at a point of the page and `about` pixels around it: four numbers a pixel. */
+export const canvasAt = (page: Page, { x, y }: { x: number; y: number }, about: number): Promise<number[]> =>
+  page.evaluate(
+    ([x, y, about]) => {
+      const canvas = document.querySelector<HTMLCanvasElement>("canvas[data-openings]")!;
+      const box = canvas.getBoundingClientRect();
+      const sharp = canvas.width / box.width;
+      const [px, py] = [Math.round((x - box.left) * sharp), Math.round((y - box.top) * sharp)];
+      const wide = about * 2 + 1;
+      return [...canvas.getContext("2d")!.getImageData(px - about, py - about, wide, wide).data];
+    },
+    [x, y, about] as const,
+  );
+
 /** Does what makes the browser save a file, and reads it. */
 export async function savedFile(
   page: Page,

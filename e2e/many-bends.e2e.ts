@@ -1,6 +1,6 @@
 import { newPart, type PartDocument, type StepDocument } from "@hillcrest/core";
 import { beforeAll, expect, test } from "vitest";
-import { drawn, isSaved } from "./harness.ts";
+import { canvasAt, drawn, isSaved, onBlank } from "./harness.ts";
 import { opened } from "./opened.ts";
 
 const { bench, page } = await opened({ demo: false, cards: false });
@@ -116,36 +116,17 @@ test("a row that somebody is at stays while the list is scrolled away; Tab goes 
   }
 });
 
-/** Where a point of the flat sheet is on the page. */
-async function onBlank(x: number, y: number): Promise<{ x: number; y: number }> {
-  const box = (await page.locator('[data-view="blank"]').boundingBox())!;
-  const [dx, dy, zoom] = await page.evaluate(() => {
-    const g = document.querySelector('[data-view="blank"] > g') as SVGGElement;
-    const m = g.transform.baseVal.consolidate()!.matrix;
-    return [m.e, m.f, m.a];
-  });
-  return { x: box.x + dx + x * zoom, y: box.y + dy - y * zoom };
-}
-
 /** What the canvas has about a point of the page: red, green and blue of what is most coloured within a pixel or two. */
-const inkAt = ({ x, y }: { x: number; y: number }) =>
-  page.evaluate(
-    ([x, y]) => {
-      const canvas = document.querySelector<HTMLCanvasElement>("canvas[data-openings]")!;
-      const box = canvas.getBoundingClientRect();
-      const sharp = canvas.width / box.width;
-      const [px, py] = [Math.round((x - box.left) * sharp) - 2, Math.round((y - box.top) * sharp) - 2];
-      const { data } = canvas.getContext("2d")!.getImageData(px, py, 5, 5);
-      let [best, most] = [[0, 0, 0], -1];
-      for (let i = 0; i < data.length; i += 4) {
-        const rgb = [data[i], data[i + 1], data[i + 2]];
-        const colour = Math.max(...rgb) - Math.min(...rgb);
-        if (data[i + 3] > 200 && colour > most) [best, most] = [rgb, colour];
-      }
-      return best;
-    },
-    [x, y] as const,
-  );
+async function inkAt(at: { x: number; y: number }): Promise<readonly number[]> {
+  const data = await canvasAt(page, at, 2);
+  let [best, most] = [[0, 0, 0], -1];
+  for (let i = 0; i < data.length; i += 4) {
+    const rgb = data.slice(i, i + 3);
+    const colour = Math.max(...rgb) - Math.min(...rgb);
+    if (data[i + 3] > 200 && colour > most) [best, most] = [rgb, colour];
+  }
+  return best;
+}
 
 test("a blank of many bends is drawn by the canvas: what is clicked on it is picked, what is pointed at is lit", async () => {
   if ((await rows.count()) > 0) await tab.click();
@@ -157,7 +138,7 @@ test("a blank of many bends is drawn by the canvas: what is clicked on it is pic
   const left = -(MANY * PITCH) / 2 + 80 * PITCH + 2;
   const [north, wide] = [25.4, 6.35];
   const bend = (Math.PI / 2) * (1.8 + 0.42 * 1.5);
-  const start = await onBlank(left, north);
+  const start = await onBlank(page, left, north);
   await page.mouse.move(start.x, start.y);
   for (let i = 0; i < 7; i++) await page.mouse.wheel(0, -200);
   await page.waitForTimeout(300);
@@ -171,23 +152,24 @@ test("a blank of many bends is drawn by the canvas: what is clicked on it is pic
   // Where the bend's middle lies exactly the list does not say: it is where its colour is.
   let [line, most] = [0, 0];
   for (let y = north - 5; y < north + 5; y += 0.1) {
-    const [r, g, b] = await inkAt(await onBlank(middle - 2, y));
+    const [r, g, b] = await inkAt(await onBlank(page, middle - 2, y));
     const colour = Math.max(r, g, b) - Math.min(r, g, b);
     if (colour > most) [line, most] = [y, colour];
   }
   what[0][2] = line;
   expect(most).toBeGreaterThan(60);
-  const up = await inkAt(await onBlank(middle, line));
+  const up = await inkAt(await onBlank(page, middle, line));
   // Down is another colour.
-  const inks: number[][] = [];
-  for (let x = 0.4; x < wide - 0.4; x += 0.1) inks.push(await inkAt(await onBlank(left + PITCH + x, line)));
+  const inks: (readonly number[])[] = [];
+  for (let x = 0.4; x < wide - 0.4; x += 0.1)
+    inks.push(await inkAt(await onBlank(page, left + PITCH + x, line)));
   const coloured = inks.filter(([r, g, b]) => Math.max(r, g, b) - Math.min(r, g, b) > 40);
   expect(coloured.length).toBeGreaterThan(4);
-  const sign = ([r, , b]: number[]) => Math.sign(r - b);
+  const sign = ([r, , b]: readonly number[]) => Math.sign(r - b);
   expect(sign(up)).toBe(1);
   for (const ink of coloured) expect(sign(ink)).toBe(-sign(up));
   for (const [name, x, y] of what) {
-    const at = await onBlank(x, y);
+    const at = await onBlank(page, x, y);
     await page.mouse.move(at.x + 1, at.y);
     await page.mouse.move(at.x, at.y);
     if (name !== "Plate")
@@ -210,7 +192,7 @@ test("a flange is put on an edge that the canvas drew, typed by hand in inches",
   // Up along the middle of the flange until an edge is found.
   let found = "";
   for (let y = 48; y < 60 && !found; y += 0.4) {
-    const at = await onBlank(left + 3.2, y);
+    const at = await onBlank(page, left + 3.2, y);
     await page.mouse.click(at.x, at.y);
     const card = page.locator("[data-pick-card]");
     if ((await card.count()) === 0) continue;

@@ -1,6 +1,6 @@
 import { newPart, type PartDocument } from "@hillcrest/core";
 import { expect, test } from "vitest";
-import { drawn, isSaved, savedFile } from "./harness.ts";
+import { canvasAt, drawn, isSaved, onBlank, savedFile } from "./harness.ts";
 import { opened } from "./opened.ts";
 
 const { bench, page } = await opened({ demo: false });
@@ -33,35 +33,24 @@ async function shown(): Promise<void> {
   await page.waitForSelector(`canvas[data-openings="${MANY}"]`);
 }
 
-/** Where a point of the flat sheet is on the page, by the size that the view says and shows. */
-async function onBlank(x: number, y: number): Promise<{ x: number; y: number }> {
-  const box = (await page.locator('[data-view="blank"]').boundingBox())!;
-  const [dx, dy, zoom] = await page.evaluate(() => {
-    const g = document.querySelector('[data-view="blank"] > g')!;
-    const m = (g as SVGGElement).transform.baseVal.consolidate()!.matrix;
-    return [m.e, m.f, m.a];
-  });
-  return { x: box.x + dx + x * zoom, y: box.y + dy - y * zoom };
-}
-
 const row = (key: string) => page.locator(`[data-rows="holes"] [data-row="${key}"]`);
 
 test("of thousands of openings the canvas draws all, and the pointer finds each, an edge and the plate", async () => {
   await shown();
   // None of them is an element of the page.
   expect(await page.locator('[data-view="blank"] [data-pick*="hole"]').count()).toBe(0);
-  const rim = await onBlank(at(20) + 3, at(30));
+  const rim = await onBlank(page, at(20) + 3, at(30));
   await page.mouse.click(rim.x, rim.y);
   await page.waitForSelector("[data-pick-card] >> text=Round hole");
   await page.keyboard.press("Escape");
   await page.waitForSelector("[data-pick-card]", { state: "detached" });
-  const web = await onBlank(at(20) + PITCH / 2, at(30) + PITCH / 2);
+  const web = await onBlank(page, at(20) + PITCH / 2, at(30) + PITCH / 2);
   for (let i = 0; i < 4; i++) {
     await page.mouse.move(web.x, web.y);
     await page.mouse.wheel(0, -200);
   }
   await page.waitForTimeout(200);
-  const closer = await onBlank(at(20) + PITCH / 2, at(30) + PITCH / 2);
+  const closer = await onBlank(page, at(20) + PITCH / 2, at(30) + PITCH / 2);
   // The wheel zooms to the pointer, which stands on whole pixels: at first a good millimetre each.
   expect(Math.hypot(closer.x - web.x, closer.y - web.y)).toBeLessThan(120);
   await page.mouse.click(closer.x, closer.y);
@@ -69,7 +58,7 @@ test("of thousands of openings the canvas draws all, and the pointer finds each,
   // An opening is picked in its middle as well as by its rim.
   await page.keyboard.press("Escape");
   await page.waitForSelector("[data-pick-card]", { state: "detached" });
-  const middle = await onBlank(at(20), at(30));
+  const middle = await onBlank(page, at(20), at(30));
   await page.mouse.click(middle.x, middle.y);
   await page.waitForSelector("[data-pick-card] >> text=Round hole");
   await page.keyboard.press("Escape");
@@ -111,31 +100,19 @@ test("a table of thousands of rows renders those in sight; typing, adding and un
 });
 
 /** What the canvas has at a point of the page: red, green, blue and how opaque. */
-const inkAt = ({ x, y }: { x: number; y: number }) =>
-  page.evaluate(
-    ([x, y]) => {
-      const canvas = document.querySelector<HTMLCanvasElement>("canvas[data-openings]")!;
-      const box = canvas.getBoundingClientRect();
-      const sharp = canvas.width / box.width;
-      const pen = canvas.getContext("2d")!;
-      return [
-        ...pen.getImageData(Math.round((x - box.left) * sharp), Math.round((y - box.top) * sharp), 1, 1).data,
-      ];
-    },
-    [x, y] as const,
-  );
+const inkAt = (at: { x: number; y: number }) => canvasAt(page, at, 0);
 
 test("the canvas has metal between the openings and nothing within them, and lights the plate that is pointed at", async () => {
   await shown();
   const place = { x: at(12) + PITCH / 2, y: at(12) + PITCH / 2 };
-  const far = await onBlank(place.x, place.y);
+  const far = await onBlank(page, place.x, place.y);
   // So near that no border is within reach of the middle of a web.
   await page.mouse.move(far.x, far.y);
   for (let i = 0; i < 5; i++) await page.mouse.wheel(0, -200);
   await page.mouse.move(2, 2);
   await page.waitForTimeout(300);
-  const web = await onBlank(place.x, place.y);
-  const middle = await onBlank(at(12), at(12));
+  const web = await onBlank(page, place.x, place.y);
+  const middle = await onBlank(page, at(12), at(12));
   const plain = await inkAt(web);
   expect(plain[3]).toBe(255);
   expect((await inkAt(middle))[3]).toBe(0);
@@ -224,7 +201,7 @@ test("on the blank's own page the canvas draws thousands of openings; a dimensio
   await page.waitForSelector(`canvas[data-openings="${MANY}"]`);
   const lies = 250;
   // The blank lies with its lower left corner at nought.
-  const on = (x: number, y: number) => onBlank(x + lies, y + lies + 20);
+  const on = (x: number, y: number) => onBlank(page, x + lies, y + lies + 20);
   expect(await page.locator('[data-view="blank"] [data-metal]').count()).toBe(0);
   const start = await on(at(21), at(20) + 3);
   await page.mouse.move(start.x, start.y);

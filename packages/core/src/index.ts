@@ -133,6 +133,7 @@ export {
 } from "./fields/field.ts";
 export { choicesOf, freshValues, shownFields } from "./fields/field-kinds.ts";
 export { numberProblem } from "./fields/kinds/number.ts";
+export { firstPlace } from "./first-place.ts";
 export {
   COMPARE_WITHIN,
   type Comparison,
@@ -363,9 +364,11 @@ export {
 export { NearCurves } from "./plane/near-curves.ts";
 export {
   type Bounds,
+  boundsMeet,
   dot,
   EMPTY_BOUNDS,
   fromFrame,
+  grown,
   joinBounds,
   type Point,
   point,

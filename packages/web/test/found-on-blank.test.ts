@@ -1,29 +1,15 @@
-import { readdirSync, readFileSync } from "node:fs";
-import {
-  type Blank,
-  buildPart,
-  insideLoop,
-  type Point,
-  platesOf,
-  readDocumentText,
-  runsOf,
-  type Sheet,
-} from "@hillcrest/core";
+import { type Blank, buildPart, insideLoop, type Point, platesOf, runsOf, type Sheet } from "@hillcrest/core";
 import { describe, expect, test } from "vitest";
 import { pickKey } from "../src/state/view-slice.ts";
 import { FoundOnBlank } from "../src/views/blank/found-on-blank.ts";
 import { pickOf } from "../src/views/pick-names.ts";
 import { isRound, pickPlacesOf } from "../src/views/pick-places.ts";
+import { demoDocuments } from "./demo-documents.ts";
 
-const demo = new URL("../../../demo/", import.meta.url);
-const parts = readdirSync(demo)
-  .filter((name) => name.endsWith(".json"))
-  .map((name) => {
-    const read = readDocumentText(readFileSync(new URL(name, demo), "utf8"));
-    if (!read.ok) throw new Error(name);
-    const { sheet, blank } = buildPart(read.value);
-    return { name, sheet: sheet!, blank: blank! };
-  });
+const parts = demoDocuments.map(([name, document]) => {
+  const { sheet, blank } = buildPart(document);
+  return { name, sheet: sheet!, blank: blank! };
+});
 
 /** Numbers from 0 to 1 that are the same at every run. */
 function numbers(seed: number): () => number {

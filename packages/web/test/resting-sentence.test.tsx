@@ -1,27 +1,11 @@
-import { readdirSync, readFileSync } from "node:fs";
-import {
-  buildPart,
-  type PartDocument,
-  plateLabels,
-  platesOf,
-  readDocument,
-  type StepDocument,
-} from "@hillcrest/core";
+import { buildPart, type PartDocument, plateLabels, platesOf, type StepDocument } from "@hillcrest/core";
 import { describe, expect, test } from "vitest";
 import { buildActions } from "../src/state/build-slice.ts";
 import { partActions } from "../src/state/part-slice.ts";
 import "../src/state/part-tools.ts";
 import { store } from "../src/state/store.ts";
+import { demoDocuments } from "./demo-documents.ts";
 import { rowMarkup } from "./row-markup.tsx";
-
-const FOLDER = new URL("../../../demo/", import.meta.url);
-const demo = readdirSync(FOLDER)
-  .filter((f) => f.endsWith(".json"))
-  .map((f) => {
-    const read = readDocument(JSON.parse(readFileSync(new URL(f, FOLDER), "utf8")));
-    if (!read.ok) throw new Error(f);
-    return [f, read.value] as const;
-  });
 
 /** A row as markup, of a part that is open. */
 function row(document: PartDocument, step: StepDocument, whole: boolean): string {
@@ -61,7 +45,7 @@ const words = (html: string): string =>
     .replace(/[\s×▾]/g, "");
 
 describe("a step that is out of sight", () => {
-  test.each(demo)("of %s says what it says in sight, in words alone", (_, document) => {
+  test.each(demoDocuments)("of %s says what it says in sight, in words alone", (_, document) => {
     let dots = 0;
     for (const step of document.steps) {
       const resting = row(document, step, false);

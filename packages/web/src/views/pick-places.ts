@@ -92,7 +92,13 @@ export class PickPlaces {
     let best: Pickable | undefined;
     let least = within;
     const box = { minX: p.x - within, minY: p.y - within, maxX: p.x + within, maxY: p.y + within };
-    for (const owner of this.owners)
+    this.areas ??= new NearCurves(
+      [...this.ofOwner].map(([owner, borders]) => ({
+        owner,
+        box: loopBounds(borders.flatMap((b) => b.curves)),
+      })),
+    );
+    for (const { owner } of this.areas.near(box))
       for (const { border } of this.on(owner).near(box))
         for (const [from, to] of runsOf(border)) {
           const away = awayFrom(p, from, to);
@@ -102,6 +108,9 @@ export class PickPlaces {
         }
     return best;
   }
+
+  /** Plates by where they lie: of thousands those near a place are looked at. */
+  private areas: NearCurves<{ readonly owner: number; readonly box: Bounds }> | undefined;
 
   /** The round opening of a plate in which a point of the flat sheet lies, with its box. */
   roundAt(owner: number, p: Point): PlacedBorder | undefined {
@@ -124,9 +133,12 @@ export class PickPlaces {
     | NearCurves<{ readonly plate: string; readonly loop: Loop; readonly box: Bounds }>
     | undefined;
 
+  private byPlate: ReadonlyMap<string, readonly Pickable[]> | undefined;
+
   /** All that can be picked round a plate. */
   round(plate: string): readonly Pickable[] {
-    return [...this.ofOwner.values()].find(([first]) => first.plate === plate) ?? [];
+    this.byPlate ??= new Map([...this.ofOwner.values()].reverse().map((list) => [list[0].plate, list]));
+    return this.byPlate.get(plate) ?? [];
   }
 }
 

@@ -1,4 +1,4 @@
-import { type Blank, type Bounds, curvePath, type Loop, loopBounds } from "@hillcrest/core";
+import { type Blank, type Bounds, boundsMeet, curvePath, type Loop, loopBounds } from "@hillcrest/core";
 import { useLayoutEffect, useMemo, useRef } from "react";
 import type { Window } from "./use-window.ts";
 
@@ -86,13 +86,8 @@ export interface BendStrokes {
 /** The cells of which something lies in the window. */
 function cellsSeen({ cells }: OpeningCells, seen: Window, size: MetalCanvasProps["size"]): readonly Cell[] {
   const [halfX, halfY] = [size.width / 2 / seen.zoom, size.height / 2 / seen.zoom];
-  return cells.filter(
-    ({ box }) =>
-      box.maxX >= seen.x - halfX &&
-      box.minX <= seen.x + halfX &&
-      box.maxY >= seen.y - halfY &&
-      box.minY <= seen.y + halfY,
-  );
+  const window = { minX: seen.x - halfX, maxX: seen.x + halfX, minY: seen.y - halfY, maxY: seen.y + halfY };
+  return cells.filter(({ box }) => boundsMeet(box, window));
 }
 
 type BendPaths = Readonly<Record<keyof BendStrokes, Path2D>>;

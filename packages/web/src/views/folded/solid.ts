@@ -1,6 +1,7 @@
 import {
   FOLD_NUMBERS,
   type Folding,
+  firstPlace,
   foldNumbers,
   type MeshTile,
   ribPlaces,
@@ -187,15 +188,8 @@ function broadest({ owners }: MeshTile, sheet: Sheet): number {
 }
 
 /** Where in a list of triangles that is ordered by them the directions across the plate are `least` or more. */
-function firstNotBelow({ triangles, ways }: MeshTile, least: number): number {
-  let [low, high] = [0, triangles.length / 3];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (ways[triangles[middle * 3] * 3 + 2] < least) low = middle + 1;
-    else high = middle;
-  }
-  return low * 3;
-}
+const firstNotBelow = ({ triangles, ways }: MeshTile, least: number): number =>
+  3 * firstPlace(triangles.length / 3, (i) => ways[triangles[i * 3] * 3 + 2] >= least);
 
 /** A sphere that vertices lie in. */
 function sphereAbout(places: Float32Array): Sphere {
