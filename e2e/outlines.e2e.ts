@@ -43,6 +43,43 @@ test("an outline is read in, a plate is made of it, and both follow a value that
   await expect.poll(blank, SOON).toMatch(/60\.00 × 40\.00/);
 });
 
+test("numbers typed one after another all stay, however late the shape comes", async () => {
+  const late = await bench.newPage();
+  await late.addInitScript(() => {
+    const Prompt = window.Worker;
+    window.Worker = class extends Prompt {
+      override postMessage(...message: unknown[]) {
+        setTimeout(() => Reflect.apply(Prompt.prototype.postMessage, this, message), 700);
+      }
+    };
+  });
+  await late.goto(bench.base);
+  await late.click("text=New part");
+  await late.click('[data-drawer="outlines"]');
+  await late.setInputFiles('[data-files="outlines"]', file);
+  const width = late.locator('[data-outline-value="width"] input');
+  const radius = late.locator('[data-outline-dimension="d3"] input');
+  await width.click();
+  await late.keyboard.press("Control+a");
+  await late.keyboard.type("96");
+  await late.keyboard.press("Enter");
+  await radius.click();
+  await late.keyboard.press("Control+a");
+  await late.keyboard.type("7");
+  await late.keyboard.press("Enter");
+  // What is shown is what was typed, not what the last shape was built of.
+  expect([await width.inputValue(), await radius.inputValue()]).toEqual(["96", "7"]);
+  await isSaved(late);
+  await late.reload();
+  await late.click('[data-drawer="outlines"]');
+  await radius.waitFor();
+  expect([await width.inputValue(), await radius.inputValue()]).toEqual(["96", "7"]);
+  await expect
+    .poll(() => late.locator('[data-outline-dimension="d2"]').innerText(), SOON)
+    .toContain("64.000 mm");
+  await late.context().close();
+}, 60_000);
+
 test.each([
   "0",
   "-5",

@@ -203,6 +203,20 @@ test("a measurement between two picked walls is live, and stays when it is pinne
   await page.locator('[data-measure] select[aria-label="Face"]').first().selectOption("A");
   await page.locator('[data-measure] select[aria-label="Face"]').last().selectOption("A");
   await page.waitForSelector('[data-distance]:has-text("180.000")');
+  // A second one pinned: the first stays first when its faces change, and is saved so.
+  await hand.plate("s1", 0.3);
+  await hand.plate("s2a", 0.1);
+  await page.click('[data-measure="now"] >> text="pin"');
+  await expect.poll(() => distance.count()).toBe(2);
+  const keys = () =>
+    page.locator("[data-measure]").evaluateAll((rows) => rows.map((r) => r.getAttribute("data-measure")));
+  const inOrder = await keys();
+  const face = page.locator('[data-measure] select[aria-label="Face"]').first();
+  await face.selectOption("B");
+  await page.waitForSelector('[data-distance]:has-text("178.500")');
+  expect(await keys()).toEqual(inOrder);
+  await face.selectOption("A");
+  await page.locator("[data-measure]").last().locator('text="let go"').click();
   await field("s1", "depth").fill("190");
   await page.waitForSelector('[data-distance]:has-text("190.000")');
 });

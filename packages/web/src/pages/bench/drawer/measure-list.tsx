@@ -178,7 +178,9 @@ function Row({ measure, pinned, onFaces }: RowProps) {
   const title = (end: MeasureEnd) => pickTitle(pickOfEnd(end), build, labels).join(" ");
   const all = document?.measures ?? NONE;
   const put = (next: Measure) =>
-    setPartValues({ measures: [...all.filter((m) => m.key !== next.key), next] });
+    setPartValues({
+      measures: pinned ? all.map((m) => (m.key === next.key ? next : m)) : [...all, next],
+    });
   const drop = () => {
     const rest = all.filter((m) => m.key !== measure.key);
     setPartValues({ measures: rest.length > 0 ? rest : undefined });

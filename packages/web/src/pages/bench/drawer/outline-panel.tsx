@@ -135,7 +135,9 @@ interface OutlineNumbersProps {
 
 /** The numbers that drive an outline, what disagrees among them, and what can be done with it as a whole. */
 function OutlineNumbers({ entry, drawn, onChange, onRemove }: OutlineNumbersProps) {
-  const { outline, solved } = drawn;
+  // What is typed is of the part as it stands: what was built last may not have the last keys in it yet.
+  const { outline } = entry;
+  const { solved } = drawn;
   const names = useNames();
   const send = useSend();
   const wrong = new Set([...solved.conflicts, ...solved.problems.flatMap((p) => p.of ?? [])]);
@@ -219,7 +221,7 @@ function OutlineNumbers({ entry, drawn, onChange, onRemove }: OutlineNumbersProp
           ))}
         </tbody>
       </table>
-      <Disagreements drawing={drawn} onDrop={drop} />
+      <Disagreements drawing={{ ...drawn, outline }} onDrop={drop} />
     </div>
   );
 }
