@@ -8,7 +8,13 @@ const alone = { maxWorkers: 1, sequence: { groupOrder: 2 } } as const;
 
 /** How long it takes is said in these. */
 const BY_THE_CLOCK = ["forms.e2e.ts", "many-openings.e2e.ts", "shelf.e2e.ts"];
-const BROWSED = { root: "e2e", testTimeout: 120_000, hookTimeout: 120_000 };
+const BROWSED = {
+  root: "e2e",
+  testTimeout: 120_000,
+  hookTimeout: 120_000,
+  // What comes on a busy machine comes late.
+  expect: { poll: { timeout: 15_000 } },
+};
 
 /** Puts a kind of step of its own into the registry, which no other file must see. */
 const MADE_UP = "test/made-up-kind.test.ts";

@@ -28,7 +28,6 @@ const shows = (view: "folded" | "blank", size: string) =>
 const hasBends = (n: number) => page.waitForSelector(`[data-drawer="bends"]:has-text("Bends ${n}")`);
 /** What the findings' tab says, once the shape stands. */
 /** Collisions are looked for once the shape is there: on a busy machine what was found before stands for a while. */
-const CHECKED = { timeout: 15_000 };
 const findings = async () => {
   await page.waitForSelector("[data-stale]", { state: "detached" });
   await page.waitForSelector("[data-looking]", { state: "detached" });
@@ -101,7 +100,7 @@ test("a saddle with an upright, lugs, three flanges and six chamfers, in 45 acti
   expect(width).toBeCloseTo(28 + 18 + 14 - 2 * DEDUCTION, 5);
   expect(sides(3 * Math.SQRT2)).toBe(6);
   expect(sides(24)).toBe(2);
-  await expect.poll(findings, CHECKED).toMatch(/ 0$/);
+  await expect.poll(findings).toMatch(/ 0$/);
   expect(hand.actions).toBeLessThanOrEqual(45);
 });
 
@@ -175,7 +174,7 @@ test("a tank strap plate with a folded tongue, two flanges, roundings, holes fro
   expect(places.sort((a, b) => a[1] - b[1] || a[0] - b[0])).toEqual(
     [20, 160 - 70, 160 - 35].flatMap((y) => [15, 84 - 15].map((x) => [x, y])),
   );
-  await expect.poll(findings, CHECKED).toMatch(/ 0$/);
+  await expect.poll(findings).toMatch(/ 0$/);
   expect(hand.actions).toBeLessThanOrEqual(65);
 });
 

@@ -3,7 +3,6 @@ import { opened } from "./opened.ts";
 import { savedDxf } from "./saved-dxf.ts";
 
 const { bench, page } = await opened({ demo: false });
-const SOON = { timeout: 10_000 };
 
 const state = () => page.locator("[data-drawing-state]").innerText();
 const blank = async () => (await page.locator('[data-size="blank"]').innerText()).replace(/\s+/g, " ");
@@ -70,7 +69,7 @@ test("a plate is drawn with the mouse and driven by numbers that are typed, in a
   await type("90", '[data-typed="length"]');
   await key("Enter");
   did();
-  await expect.poll(state, SOON).toMatch(/^2 left free|^3 left free/);
+  await expect.poll(state).toMatch(/^2 left free|^3 left free/);
   const { p2 } = await points();
   const end = { x: p2.x - (await middle()).x, y: (await middle()).y - p2.y };
   await click(end.x, -10);
@@ -99,10 +98,10 @@ test("a plate is drawn with the mouse and driven by numbers that are typed, in a
   did();
   await key("Escape");
   did();
-  await expect.poll(state, SOON).toMatch(/left free$/);
+  await expect.poll(state).toMatch(/left free$/);
   await page.click("[data-hold]");
   did();
-  await expect.poll(state, SOON).toBe("all fixed");
+  await expect.poll(state).toBe("all fixed");
   await key("Enter");
   did();
   expect(await page.locator("[data-drawing]").count()).toBe(0);
@@ -111,7 +110,7 @@ test("a plate is drawn with the mouse and driven by numbers that are typed, in a
   await page.click('[data-option="drawn"]');
   actions += 3;
   expect(actions).toBeLessThanOrEqual(30);
-  await expect.poll(blank, SOON).toMatch(/^90\.00 × /);
+  await expect.poll(blank).toMatch(/^90\.00 × /);
   const dxf = await savedDxf(page);
   expect(dxf.width).toBeCloseTo(90, 6);
   expect(dxf.rounds).toBe(1);
@@ -141,17 +140,17 @@ const folded = async () => (await page.locator('[data-size="folded"]').innerText
 
 test("a plate that becomes a drawn one is what it was, and its numbers are typed on the drawing", async () => {
   await drawnPlate();
-  await expect.poll(folded, SOON).toMatch(/^120\.00 × 80\.00/);
+  await expect.poll(folded).toMatch(/^120\.00 × 80\.00/);
   expect(await state()).toBe("all fixed");
   await pickDimension("d1");
   await page.locator(fields).click();
   await key("Control+a");
   await type("2*45.5", fields);
-  await expect.poll(folded, SOON).toMatch(/^91\.00 × 80\.00/);
+  await expect.poll(folded).toMatch(/^91\.00 × 80\.00/);
   await key("Enter");
   // One undo takes back all that was typed into the field.
   await key("Control+z");
-  await expect.poll(folded, SOON).toMatch(/^120\.00 × 80\.00/);
+  await expect.poll(folded).toMatch(/^120\.00 × 80\.00/);
 });
 
 test("corners are rounded one after another; undo takes back each as a whole", async () => {
@@ -162,9 +161,7 @@ test("corners are rounded one after another; undo takes back each as a whole", a
   const corners = await points();
   await clickAt(corners.c);
   await clickAt(corners.d);
-  await expect
-    .poll(() => page.locator('[data-dimension] text:text-matches("R 12.00")').count(), SOON)
-    .toBe(2);
+  await expect.poll(() => page.locator('[data-dimension] text:text-matches("R 12.00")').count()).toBe(2);
   await key("Escape");
   await key("Escape");
   await key("Enter");
@@ -187,28 +184,28 @@ test("what goes against the rest only shows; made to drive it is named, and one 
   await key("d");
   // The diagonal follows from the sides: it shows what it comes to, in brackets.
   await expect
-    .poll(() => page.locator('[data-dimension] text:text-matches("^\\\\(144.22\\\\)$")').count(), SOON)
+    .poll(() => page.locator('[data-dimension] text:text-matches("^\\\\(144.22\\\\)$")').count())
     .toBe(1);
   await page.click('[data-drawing-foot] input[type="checkbox"]');
   const field = page.locator(fields);
   await field.click();
   await key("Control+a");
   await type("150", fields);
-  await expect.poll(state, SOON).toBe("disagrees");
+  await expect.poll(state).toBe("disagrees");
   const named = await page.locator("[data-conflicts] button").allInnerTexts();
   expect(named.some((t) => t.includes("length of south"))).toBe(true);
   await key("Enter");
   await page.locator('[data-conflicts] button:has-text("length of south")').click();
-  await expect.poll(state, SOON).toBe("all fixed");
+  await expect.poll(state).toBe("all fixed");
   // With a diagonal of 150 and 80 up it is as wide as Pythagoras says.
-  await expect.poll(folded, SOON).toMatch(/^126\.89 × 80\.00/);
+  await expect.poll(folded).toMatch(/^126\.89 × 80\.00/);
 });
 
 test("a relation is picked by its mark and removed; what is free then moves when it is dragged", async () => {
   await drawnPlate();
   await page.locator('[data-mark="upright"]').first().click();
   await key("Delete");
-  await expect.poll(state, SOON).toMatch(/^1 left free$/);
+  await expect.poll(state).toMatch(/^1 left free$/);
   const before = await points();
   await page.mouse.move(before.c.x, before.c.y);
   await page.mouse.down();
@@ -217,9 +214,9 @@ test("a relation is picked by its mark and removed; what is free then moves when
   const after = await points();
   expect(Math.abs(after.c.x - before.c.x) + Math.abs(after.d.x - before.d.x)).toBeGreaterThan(10);
   // Its sizes are as they were: what drives does so all the way.
-  await expect.poll(() => page.locator('[data-dimension="d2"] text').textContent(), SOON).toBe("80.00");
+  await expect.poll(() => page.locator('[data-dimension="d2"] text').textContent()).toBe("80.00");
   await key("Control+z");
-  await expect.poll(async () => Math.round((await points()).c.x), SOON).toBe(Math.round(before.c.x));
+  await expect.poll(async () => Math.round((await points()).c.x)).toBe(Math.round(before.c.x));
 });
 
 test.each([
@@ -238,7 +235,7 @@ test.each([
   await page.locator('[data-typed="diameter"]').click();
   for (const k of text) await page.keyboard.type(k, { delay: 20 });
   await key("Enter");
-  await expect.poll(() => page.locator("[data-drawing-problem]").innerText(), SOON).toMatch(says);
+  await expect.poll(() => page.locator("[data-drawing-problem]").innerText()).toMatch(says);
   expect(await state()).toBe("all fixed");
   await key("Escape");
 });
@@ -251,7 +248,7 @@ test("in an inch part a typed length is in inches, while drawing and after", asy
   await key("Escape");
   await page.click('[data-step="s1"] [data-draw-outline]');
   await page.waitForSelector("[data-point=o]");
-  await expect.poll(() => page.locator('[data-dimension="d1"] text').textContent(), SOON).toBe("4.7244");
+  await expect.poll(() => page.locator('[data-dimension="d1"] text').textContent()).toBe("4.7244");
   await key("c");
   const { o } = await points();
   await clickAt({ x: o.x - 60, y: o.y });
@@ -259,13 +256,13 @@ test("in an inch part a typed length is in inches, while drawing and after", asy
   await type("0.75", '[data-typed="diameter"]');
   await key("Enter");
   await key("Escape");
-  await expect.poll(() => page.locator('[data-dimension] text:text-matches("0.7500")').count(), SOON).toBe(1);
+  await expect.poll(() => page.locator('[data-dimension] text:text-matches("0.7500")').count()).toBe(1);
   await pickDimension("d2");
   await page.locator(fields).click();
   await key("Control+a");
   await type("3.25", fields);
   await key("Enter");
-  await expect.poll(folded, SOON).toMatch(/^4\.7244 × 3\.2500/);
+  await expect.poll(folded).toMatch(/^4\.7244 × 3\.2500/);
   await key("Enter");
   const dxf = await savedDxf(page);
   expect(dxf.circles.map((c) => c.radius * 2)).toEqual([expect.closeTo(0.75 * 25.4, 9)]);
@@ -286,14 +283,14 @@ test("what is drawn on a plate's edge follows the edge", async () => {
   });
   // A notch at the edge: from the edge in, along, back out to the edge, and along it to the beginning.
   await clickAt({ x: mid - 60, y });
-  await expect.poll(() => page.locator("[data-hint]").getAttribute("data-hint"), SOON).toMatch(/on A north/);
+  await expect.poll(() => page.locator("[data-hint]").getAttribute("data-hint")).toMatch(/on A north/);
   await clickAt({ x: mid - 60, y: y + 50 });
   await clickAt({ x: mid + 40, y: y + 50 });
   await clickAt({ x: mid + 40, y });
   await clickAt({ x: mid - 60, y });
   await key("Escape");
-  await expect.poll(folded, SOON).toMatch(/^120\.00 × 80\.00/);
-  await expect.poll(() => page.locator('[data-step="s2"] [role="alert"]').count(), SOON).toBe(0);
+  await expect.poll(folded).toMatch(/^120\.00 × 80\.00/);
+  await expect.poll(() => page.locator('[data-step="s2"] [role="alert"]').count()).toBe(0);
   await key("Enter");
   const before = await savedDxf(page);
   expect(before.outlines[0].vertices.length).toBe(8);
@@ -310,7 +307,7 @@ test("what is drawn on a plate's edge follows the edge", async () => {
   await key("Control+a");
   await page.keyboard.type("100", { delay: 40 });
   await key("Enter");
-  await expect.poll(folded, SOON).toMatch(/^120\.00 × 100\.00/);
+  await expect.poll(folded).toMatch(/^120\.00 × 100\.00/);
   // Its mouth is still in the edge; how deep it is was left free, and stays where it was drawn.
   const wider = await savedDxf(page);
   expect(wider.outlines[0].vertices.length).toBe(8);
@@ -331,16 +328,16 @@ test("an open chain says where, and is closed by a click; an area is left out by
   expect(await page.locator("[data-mends]").count()).toBe(0);
   await key("Escape");
   await expect
-    .poll(() => page.locator("[data-mends]").innerText(), SOON)
+    .poll(() => page.locator("[data-mends]").innerText())
     .toMatch(/ends at .* nothing goes on from there/);
   await page.click("[data-close-chains]");
-  await expect.poll(() => page.locator('[data-counts="true"]').count(), SOON).toBe(1);
+  await expect.poll(() => page.locator('[data-counts="true"]').count()).toBe(1);
   expect(await page.locator("[data-mends]").count()).toBe(0);
   await click(20, -30);
   await page.click("[data-area=counts]");
-  await expect.poll(() => page.locator('[data-counts="false"]').count(), SOON).toBe(1);
+  await expect.poll(() => page.locator('[data-counts="false"]').count()).toBe(1);
   await key("Delete");
-  await expect.poll(() => page.locator('[data-counts="true"]').count(), SOON).toBe(1);
+  await expect.poll(() => page.locator('[data-counts="true"]').count()).toBe(1);
 });
 
 test("a step that is drawn takes its outline along into another part; the keys are listed for the drawing", async () => {
@@ -359,7 +356,7 @@ test("a step that is drawn takes its outline along into another part; the keys a
   await page.click("text=New part");
   await page.waitForSelector("text=Nothing on the Bench");
   await key("Control+v");
-  await expect.poll(folded, SOON).toMatch(/^120\.00 × 80\.00/);
+  await expect.poll(folded).toMatch(/^120\.00 × 80\.00/);
   expect(await page.locator('[data-drawer="outlines"]').innerText()).toMatch(/Outlines\s*1/);
   // One undo takes both back.
   await key("Control+z");
@@ -374,35 +371,29 @@ test("a dimension is given a name by hand, which others use, and another one is 
   await name.click();
   await type("wide", "[data-dimension-name]");
   await key("Enter");
-  await expect
-    .poll(() => page.locator('[data-dimension="d1"] text').textContent(), SOON)
-    .toBe("wide = 120.00");
+  await expect.poll(() => page.locator('[data-dimension="d1"] text').textContent()).toBe("wide = 120.00");
   await pickDimension("d2");
   await page.locator(fields).click();
   await key("Control+a");
   await type("wide/4", fields);
   await key("Enter");
-  await expect.poll(folded, SOON).toMatch(/^120\.00 × 30\.00/);
+  await expect.poll(folded).toMatch(/^120\.00 × 30\.00/);
   await pickDimension("d1");
   await name.click();
   await key("Control+a");
   await type("broad", "[data-dimension-name]");
   await key("Enter");
   await pickDimension("d2");
-  await expect.poll(() => page.locator(fields).inputValue(), SOON).toBe("broad/4");
-  await expect.poll(folded, SOON).toMatch(/^120\.00 × 30\.00/);
+  await expect.poll(() => page.locator(fields).inputValue()).toBe("broad/4");
+  await expect.poll(folded).toMatch(/^120\.00 × 30\.00/);
   // What is no name is told, and the old one stays.
   await pickDimension("d1");
   await name.click();
   await key("Control+a");
   await type("2 wide", "[data-dimension-name]");
   await key("Enter");
-  await expect
-    .poll(() => page.locator("[data-drawing-problem]").innerText(), SOON)
-    .toMatch(/cannot be a name/);
-  await expect
-    .poll(() => page.locator('[data-dimension="d1"] text').textContent(), SOON)
-    .toBe("broad = 120.00");
+  await expect.poll(() => page.locator("[data-drawing-problem]").innerText()).toMatch(/cannot be a name/);
+  await expect.poll(() => page.locator('[data-dimension="d1"] text').textContent()).toBe("broad = 120.00");
 });
 
 test("numbers of every sort are typed key by key: sides, how many, angle, distance, with Tab between", async () => {
@@ -418,7 +409,7 @@ test("numbers of every sort are typed key by key: sides, how many, angle, distan
   await type("24.5", number("diameter"));
   await key("Enter");
   await key("Escape");
-  await expect.poll(() => page.locator('[data-dimension] text:text-matches("24.50$")').count(), SOON).toBe(1);
+  await expect.poll(() => page.locator('[data-dimension] text:text-matches("24.50$")').count()).toBe(1);
   const before = await page.locator("g[data-free]").count();
   // A circle, four times in a row by 12.5 at 90 degrees.
   await key("c");
@@ -441,7 +432,7 @@ test("numbers of every sort are typed key by key: sides, how many, angle, distan
   await key("Tab");
   await type("90", number("angle"));
   await key("Enter");
-  await expect.poll(() => page.locator("g[data-free]").count(), SOON).toBe(before + 4);
+  await expect.poll(() => page.locator("g[data-free]").count()).toBe(before + 4);
   await key("Escape");
   // A line beside the plate's south side, at a distance that is an expression.
   await page.locator('g[data-thing="south"] path').last().click({ force: true });
@@ -450,7 +441,7 @@ test("numbers of every sort are typed key by key: sides, how many, angle, distan
   await type("10/4", number("distance"));
   await key("Enter");
   await key("Escape");
-  await expect.poll(() => page.locator('[data-dimension] text:text-matches("^2.50$")').count(), SOON).toBe(1);
+  await expect.poll(() => page.locator('[data-dimension] text:text-matches("^2.50$")').count()).toBe(1);
 });
 
 test("an outline is given another name by hand, long or short, and keeps the old one where it is left empty", async () => {
@@ -463,13 +454,13 @@ test("an outline is given another name by hand, long or short, and keeps the old
   await type("Rock foot", "[data-outline-name]");
   await key("Enter");
   await expect
-    .poll(() => page.locator('[data-step="s1"] [data-field="drawn"]').innerText(), SOON)
+    .poll(() => page.locator('[data-step="s1"] [data-field="drawn"]').innerText())
     .toBe("Rock foot");
   await name.click();
   await key("Control+a");
   await page.keyboard.insertText(long);
   await key("Enter");
-  await expect.poll(() => page.locator('[data-step="s1"]').innerText(), SOON).toContain(long);
+  await expect.poll(() => page.locator('[data-step="s1"]').innerText()).toContain(long);
   // However long it is, what stands beside it is still there to be clicked.
   const done = (await page.locator("[data-drawing-done]").boundingBox())!;
   expect(done.x + done.width).toBeLessThanOrEqual(1280);

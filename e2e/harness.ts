@@ -32,7 +32,8 @@ const PAINTED = ["--disable-gpu-rasterization", "--disable-gpu-compositing"];
 export interface Bench {
   readonly base: string;
   readonly browser: Browser;
-  newPage(options?: { theme?: "light" | "dark"; sharp?: boolean }): Promise<Page>;
+  /** `late`: what is asked of workers gets to them so much later, ms, as if all they do took longer. */
+  newPage(options?: { theme?: "light" | "dark"; sharp?: boolean; late?: number }): Promise<Page>;
   /** Ends the server, as a crash would, and starts it again on the same file and port. */
   stopServer(): Promise<void>;
   startServer(): Promise<void>;
@@ -48,6 +49,15 @@ async function freePort(): Promise<number> {
       probe.close(() => done(port));
     });
   });
+}
+
+function workLate(ms: number): void {
+  const Prompt = window.Worker;
+  window.Worker = class extends Prompt {
+    override postMessage(...message: unknown[]) {
+      setTimeout(() => Reflect.apply(Prompt.prototype.postMessage, this, message), ms);
+    }
+  };
 }
 
 /** The built application on a database of its own, and a browser in front of it. */
@@ -85,7 +95,7 @@ export async function openBench(options: { demo?: boolean; measured?: boolean } 
   return {
     base,
     browser,
-    newPage: async ({ theme = "light", sharp = false } = {}) => {
+    newPage: async ({ theme = "light", sharp = false, late = Number(process.env.LATE ?? 0) } = {}) => {
       const context = await browser.newContext({
         viewport: { width: 1280, height: 800 },
         // A quarter of the pixels: the tests look at what is there, and software draws it four times as fast.
@@ -94,6 +104,7 @@ export async function openBench(options: { demo?: boolean; measured?: boolean } 
         acceptDownloads: true,
       });
       const page = await context.newPage();
+      if (late > 0) await page.addInitScript(workLate, late);
       page.setDefaultTimeout(Number(process.env.PATIENCE ?? 20_000));
       return page;
     },

@@ -13,7 +13,6 @@ writeFileSync(file, example);
 const blank = async () => (await page.locator('[data-size="blank"]').innerText()).replace(/\s+/g, " ");
 const state = () => page.locator('[data-outline][aria-pressed="true"]').innerText();
 const value = page.locator('[data-outline-value="width"] input');
-const SOON = { timeout: 10_000 };
 
 test("an outline is read in, a plate is made of it, and both follow a value that is typed", async () => {
   await page.goto(bench.base);
@@ -21,12 +20,12 @@ test("an outline is read in, a plate is made of it, and both follow a value that
   await page.click('[data-drawer="outlines"]');
   await page.waitForSelector("text=No outlines yet");
   await page.setInputFiles('[data-files="outlines"]', file);
-  await expect.poll(state, SOON).toMatch(/Bracket\s*fixed/);
+  await expect.poll(state).toMatch(/Bracket\s*fixed/);
   await page.keyboard.press("p");
   await page.click('[data-step="s1"] [data-field="form"]');
   await page.click('[data-option="drawn"]');
   // What was read in and is in no use yet is what is meant.
-  await expect.poll(blank, SOON).toMatch(/60\.00 × 40\.00/);
+  await expect.poll(blank).toMatch(/60\.00 × 40\.00/);
   await value.click();
   const before = (await value.boundingBox())!;
   await page.keyboard.press("Control+a");
@@ -37,22 +36,14 @@ test("an outline is read in, a plate is made of it, and both follow a value that
     expect(await value.evaluate((e) => e === document.activeElement)).toBe(true);
   }
   expect(await value.inputValue()).toBe("97.5");
-  await expect.poll(blank, SOON).toMatch(/97\.50 × 65\.00/);
+  await expect.poll(blank).toMatch(/97\.50 × 65\.00/);
   await page.keyboard.press("Enter");
   await page.keyboard.press("Control+z");
-  await expect.poll(blank, SOON).toMatch(/60\.00 × 40\.00/);
+  await expect.poll(blank).toMatch(/60\.00 × 40\.00/);
 });
 
 test("numbers typed one after another all stay, however late the shape comes", async () => {
-  const late = await bench.newPage();
-  await late.addInitScript(() => {
-    const Prompt = window.Worker;
-    window.Worker = class extends Prompt {
-      override postMessage(...message: unknown[]) {
-        setTimeout(() => Reflect.apply(Prompt.prototype.postMessage, this, message), 700);
-      }
-    };
-  });
+  const late = await bench.newPage({ late: 700 });
   await late.goto(bench.base);
   await late.click("text=New part");
   await late.click('[data-drawer="outlines"]');
@@ -74,9 +65,7 @@ test("numbers typed one after another all stay, however late the shape comes", a
   await late.click('[data-drawer="outlines"]');
   await radius.waitFor();
   expect([await width.inputValue(), await radius.inputValue()]).toEqual(["96", "7"]);
-  await expect
-    .poll(() => late.locator('[data-outline-dimension="d2"]').innerText(), SOON)
-    .toContain("64.000 mm");
+  await expect.poll(() => late.locator('[data-outline-dimension="d2"]').innerText()).toContain("64.000 mm");
   await late.context().close();
 }, 60_000);
 
@@ -90,13 +79,13 @@ test.each([
   await value.click();
   await page.keyboard.press("Control+a");
   await page.keyboard.type(text, { delay: 30 });
-  await expect.poll(state, SOON).toContain("disagrees");
+  await expect.poll(state).toContain("disagrees");
   await page.waitForSelector("[data-outlines] [role='alert']");
   await page.waitForSelector('[data-step="s1"] [role="alert"]');
   expect(await value.inputValue()).toBe(text);
   await page.keyboard.press("Escape");
-  await expect.poll(state, SOON).toMatch(/fixed/);
-  await expect.poll(blank, SOON).toMatch(/60\.00 × 40\.00/);
+  await expect.poll(state).toMatch(/fixed/);
+  await expect.poll(blank).toMatch(/60\.00 × 40\.00/);
 });
 
 test("numbers that do not go together are named, and one of them is dropped by a click", async () => {
@@ -105,15 +94,15 @@ test("numbers that do not go together are named, and one of them is dropped by a
   outline.dimensions.push({ id: "d9", kind: "length", of: ["north"], value: 40 });
   writeFileSync(file, JSON.stringify(outline));
   await page.setInputFiles('[data-files="outlines"]', file);
-  await expect.poll(state, SOON).toContain("disagrees");
+  await expect.poll(state).toContain("disagrees");
   const conflicts = page.locator("[data-conflicts] button");
   expect((await conflicts.allInnerTexts()).some((t) => t.startsWith("d9: length of north"))).toBe(true);
   await page.locator('[data-conflicts] button:has-text("d3")').click();
-  await expect.poll(state, SOON).toMatch(/fixed/);
+  await expect.poll(state).toMatch(/fixed/);
   await page.keyboard.press("Control+z");
-  await expect.poll(state, SOON).toContain("disagrees");
+  await expect.poll(state).toContain("disagrees");
   await page.locator('[data-conflicts] button:has-text("d9")').click();
-  await expect.poll(state, SOON).toMatch(/fixed/);
+  await expect.poll(state).toMatch(/fixed/);
 });
 
 test("what is free is counted, and held as it is", async () => {
@@ -122,9 +111,9 @@ test("what is free is counted, and held as it is", async () => {
   outline.dimensions = outline.dimensions.filter((d: { id: string }) => d.id !== "d3");
   writeFileSync(file, JSON.stringify(outline));
   await page.setInputFiles('[data-files="outlines"]', file);
-  await expect.poll(state, SOON).toMatch(/Loose\s*1 left free/);
+  await expect.poll(state).toMatch(/Loose\s*1 left free/);
   await page.click("[data-hold]");
-  await expect.poll(state, SOON).toMatch(/fixed/);
+  await expect.poll(state).toMatch(/fixed/);
 });
 
 test("what is no outline is refused with its place, and nothing is lost", async () => {
@@ -142,8 +131,8 @@ test("the part is saved with its outlines, and its DXF has the arc", async () =>
   await isSaved(page);
   await page.reload();
   await page.click('[data-drawer="outlines"]');
-  await expect.poll(() => page.locator("[data-outline]").count(), SOON).toBe(3);
-  await expect.poll(blank, SOON).toMatch(/60\.00 × 40\.00/);
+  await expect.poll(() => page.locator("[data-outline]").count()).toBe(3);
+  await expect.poll(blank).toMatch(/60\.00 × 40\.00/);
   const { text } = await savedFile(page, () => page.click('button:has-text("Save DXF")'));
   expect(text.split(/\r?\n/).some((l) => Math.abs(Math.abs(Number(l)) - Math.tan(Math.PI / 8)) < 1e-9)).toBe(
     true,
@@ -178,20 +167,20 @@ test("a DXF is read in: its units asked for, what is no line told, and what hold
   const before = await page.locator("[data-outline]").count();
   await page.setInputFiles('[data-files="outlines"]', drawing);
   await page.click('[data-which-units] >> text="an inch"');
-  await expect.poll(() => page.locator("[data-outline]").count(), SOON).toBe(before + 1);
+  await expect.poll(() => page.locator("[data-outline]").count()).toBe(before + 1);
   await page.waitForSelector("text=Left out, for they are no lines or arcs: 1 TEXT.");
-  await expect.poll(state, SOON).toMatch(/left free/);
+  await expect.poll(state).toMatch(/left free/);
   const free = () => state().then((text) => Number(/(\d+) left free/.exec(text)?.[1] ?? 0));
   const loose = await free();
   await page.click("[data-relate]");
-  await expect.poll(free, SOON).toBeLessThan(loose - 5);
+  await expect.poll(free).toBeLessThan(loose - 5);
   await page.click('[data-step="s1"] [data-field="drawn"]');
   await page.locator("[data-option]").last().click();
-  await expect.poll(blank, SOON).toMatch(/101\.60 × 76\.20/);
+  await expect.poll(blank).toMatch(/101\.60 × 76\.20/);
   // One that says its units is taken at once; one that is none is told.
   writeFileSync(drawing, dxf(4));
   await page.setInputFiles('[data-files="outlines"]', drawing);
-  await expect.poll(() => page.locator("[data-outline]").count(), SOON).toBe(before + 2);
+  await expect.poll(() => page.locator("[data-outline]").count()).toBe(before + 2);
   writeFileSync(drawing, "0\nSECTION\n2\nENTITIES\n0\nENDSEC\n0\nEOF\n");
   await page.setInputFiles('[data-files="outlines"]', drawing);
   await page.waitForSelector("text=The file has no lines, arcs or circles.");
@@ -219,7 +208,7 @@ test("an outline is kept on Stock, taken into another part, and what changes is 
   // Another part takes it, with a number of its own.
   await newPart();
   await page.selectOption("[data-take-kept]", { label: "Kept bracket" });
-  await expect.poll(state, SOON).toMatch(/Kept bracket\s*fixed/);
+  await expect.poll(state).toMatch(/Kept bracket\s*fixed/);
   await value.click();
   await page.keyboard.press("Control+a");
   await page.keyboard.type("120", { delay: 40 });
@@ -239,7 +228,7 @@ test("an outline is kept on Stock, taken into another part, and what changes is 
   await page.goto(second);
   await page.click('[data-drawer="outlines"]');
   await expect
-    .poll(() => page.locator("[data-kept-newer]").innerText(), SOON)
+    .poll(() => page.locator("[data-kept-newer]").innerText())
     .toMatch(/“Kept bracket” was changed on Stock: 1 dimension otherwise/);
   await page.click("[data-take-over]");
   await page.waitForSelector("[data-kept-newer]", { state: "detached" });
@@ -267,16 +256,14 @@ test("a kept outline is put into a drawing by two places, mirrored, beside what 
   await page.selectOption("[data-put-kept]", { label: "Kept bracket, mirrored" });
   await at(-90, 60);
   await at(60, 60);
-  await expect
-    .poll(() => page.locator('[data-dimension] text:text-matches("^w = 60.00$")').count(), SOON)
-    .toBe(1);
-  await expect.poll(() => page.locator('[data-counts="true"]').count(), SOON).toBe(1);
+  await expect.poll(() => page.locator('[data-dimension] text:text-matches("^w = 60.00$")').count()).toBe(1);
+  await expect.poll(() => page.locator('[data-counts="true"]').count()).toBe(1);
   // Mirrored it lies below the line along which it was put.
   const area = (await page.locator('[data-counts="true"]').boundingBox())!;
   expect(area.y).toBeGreaterThan(box.y + box.height / 2 - 60 - 3);
   await page.keyboard.press("Escape");
   await page.keyboard.press("Control+z");
-  await expect.poll(() => page.locator("[data-point]").count(), SOON).toBe(0);
+  await expect.poll(() => page.locator("[data-point]").count()).toBe(0);
 });
 
 test("an SVG is a flat part on the Shelf once it is said in what it is drawn", async () => {
@@ -289,7 +276,7 @@ test("an SVG is a flat part on the Shelf once it is said in what it is drawn", a
   await page.setInputFiles('[data-files="parts"]', svg);
   await page.click("text=Inches");
   await page.click(`text=hillcrest-cover-${process.pid}`);
-  await expect.poll(blank, SOON).toMatch(/101\.60 × 63\.50/);
+  await expect.poll(blank).toMatch(/101\.60 × 63\.50/);
   const text = (await savedFile(page, () => page.keyboard.press("Control+e"))).text;
   expect(text.match(/^CIRCLE$/gm)?.length).toBe(1);
   writeFileSync(svg, "<svg><rect");
@@ -311,10 +298,10 @@ test("several drawings that do not say their units are asked about one after ano
   await page.waitForSelector("[role=dialog] >> text=shim2");
   await page.click("text=Inches");
   await page.click(`text=hillcrest-shim2-${process.pid}`);
-  await expect.poll(blank, SOON).toMatch(/508\.00 × 127\.00/);
+  await expect.poll(blank).toMatch(/508\.00 × 127\.00/);
   await page.goto(bench.base);
   await page.click(`text=hillcrest-shim1-${process.pid}`);
-  await expect.poll(blank, SOON).toMatch(/10\.00 × 5\.00/);
+  await expect.poll(blank).toMatch(/10\.00 × 5\.00/);
 });
 
 test("a kept outline is given a name and a note by hand on Stock, and a file that is none is refused there", async () => {

@@ -14,7 +14,7 @@ export function startBuilding(): void {
   );
   whenChanged(
     (s) => openPart(s).document,
-    (document) => document && void build(),
+    (document) => document && void begin(),
   );
   // Corners are found while they are picked, and again when the part has changed meanwhile.
   whenChanged(cornersPickedFor, (step) => step !== undefined && void findCorners(step));
@@ -53,7 +53,25 @@ export function stopBuilding(): void {
 }
 
 /** Builds the open part, as after a build that was stopped. */
-export const buildAgain = (): void => void build();
+export const buildAgain = (): void => void begin();
+
+let last: Promise<void> = Promise.resolve();
+
+const begin = (): Promise<void> => {
+  last = build();
+  return last;
+};
+
+/**
+ * Waits until the open part is built as it is by then, or cannot be. What hangs on the shape and not only on the document
+ * is done after it: the shape that is there at once may be of before the last keys.
+ */
+export async function builtNow(): Promise<void> {
+  for (let awaited: Promise<void> | undefined; awaited !== last; ) {
+    awaited = last;
+    await awaited;
+  }
+}
 
 async function build(): Promise<void> {
   const { id: part, document, lastEdited, trail } = openPart(store.getState());

@@ -7,6 +7,7 @@ import {
   stepKind,
 } from "@hillcrest/core";
 import { openBuild } from "./build-slice.ts";
+import { builtNow } from "./building.ts";
 import { emptyOutline, freshOutlineName, outlinesOf, withNewOutline } from "./drawing.ts";
 import { drawingActions } from "./drawing-slice.ts";
 import { edit } from "./edits.ts";
@@ -22,7 +23,12 @@ export type AsDrawn = (empty: Outline, step: StepDocument, values: FieldValues, 
  * a new one begins as what the step makes now, driven by the numbers that it has, and its drawing is opened. `field` and
  * `option`: the choice that says so.
  */
-export function drawStep(step: StepDocument, field: string, option: string, asDrawn?: AsDrawn): void {
+export async function drawStep(
+  step: StepDocument,
+  field: string,
+  option: string,
+  asDrawn?: AsDrawn,
+): Promise<void> {
   const known = outlinesOf(store.getState()).some((o) => o.key === step.drawn);
   if (known) {
     edit({ do: "set", step: step.id, values: { [field]: option } }, { step: step.id });
@@ -36,6 +42,9 @@ export function drawStep(step: StepDocument, field: string, option: string, asDr
     edit({ do: "set", step: step.id, values: { [field]: option, drawn: key } }, { step: step.id });
     return;
   }
+  await builtNow();
+  // Meanwhile it may have been undone, or another part been opened.
+  if (!openPart(store.getState()).document?.steps.some((s) => s.id === step.id)) return;
   const { latest } = openBuild(store.getState());
   const values = latest?.steps.find((s) => s.id === step.id)?.values;
   const base = emptyOutline(nameFor(step));

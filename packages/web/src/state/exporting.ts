@@ -12,6 +12,7 @@ import { createSelector } from "@reduxjs/toolkit";
 import { type NewExport, partsApi } from "../api/parts-api.ts";
 import { requestFile } from "../worker/build-client.ts";
 import { openBuild } from "./build-slice.ts";
+import { builtNow } from "./building.ts";
 import { download } from "./download.ts";
 import { setPartValues } from "./edits.ts";
 import { exportingActions, type SaveOutcome } from "./exporting-slice.ts";
@@ -106,6 +107,8 @@ export const saveFile =
 const madeFile =
   (key: string, how: HowFolded): Thunk<Promise<SaveOutcome>> =>
   async (_send, getState) => {
+    // Whether a step is wrong shows once the last keys are built.
+    await builtNow();
     const { id, document } = openPart(getState());
     const format = fileFormat(key);
     if (id === undefined || !document || !format) return { refused: "There is no part open." };

@@ -1,6 +1,8 @@
 import { acceptanceOf, applyCommand, type Finding, freshKey, type Mend, mendCommand } from "@hillcrest/core";
 import { requestPreview } from "../worker/check-client.ts";
-import { buildActions } from "./build-slice.ts";
+import { buildActions, findingsOf, openBuild } from "./build-slice.ts";
+import { builtNow } from "./building.ts";
+import { checkedNow } from "./checking.ts";
 import { edit, setPartValues } from "./edits.ts";
 import { rememberName } from "./own-name.ts";
 import { openPart } from "./part-slice.ts";
@@ -34,13 +36,22 @@ export const endPreview = (): Thunk => (send, getState) => {
   if (part !== undefined) send(buildActions.previewEnded(part));
 };
 
-/** Mends as one edit, which one undo takes back. */
+/**
+ * Mends as one edit, which one undo takes back. They say by how much, so they are done to the part that they were found
+ * in: of a second click that comes before the shape does, only what is still offered then.
+ */
 export const mend =
-  (mends: readonly Mend[]): Thunk =>
-  (send, getState) => {
+  (mends: readonly Mend[]): Thunk<Promise<void>> =>
+  async (send, getState) => {
     send(endPreview());
+    const stillOffered = (findings: readonly Finding[] = []) => {
+      const offered = new Set(mendsOf(findings).map((m) => JSON.stringify(m)));
+      return mends.filter((m) => offered.has(JSON.stringify(m)));
+    };
+    await builtNow();
+    if (stillOffered(openBuild(getState()).latest?.findings).length < mends.length) await checkedNow();
     const { document } = openPart(getState());
-    const command = document && mendCommand(document, mends);
+    const command = document && mendCommand(document, stillOffered(findingsOf(openBuild(getState()))));
     if (command) edit(command);
   };
 

@@ -9,6 +9,7 @@ import {
   type StepDocument,
 } from "@hillcrest/core";
 import { openBuild } from "./build-slice.ts";
+import { builtNow } from "./building.ts";
 import { setStepValues } from "./edits.ts";
 import { store } from "./store.ts";
 import { type Placed, viewActions } from "./view-slice.ts";
@@ -52,7 +53,8 @@ const plateOf = (step: StepDocument, build: PartBuild | undefined): Plate | unde
   platesOf(build?.sheet).find((p) => p.id === picksOf(step, "plate")[0]?.at);
 
 /** Says the place of a step another way. It stays where it is; only what it is measured from changes. */
-export function choosePlaced(step: StepDocument, placed: Placed): void {
+export async function choosePlaced(step: StepDocument, placed: Placed): Promise<void> {
+  await builtNow();
   const build = openBuild(store.getState());
   const plate = plateOf(step, build.latest) ?? plateOf(step, build.shown?.build);
   const [mark] = build.latest?.steps.find((s) => s.id === step.id)?.marks ?? [];

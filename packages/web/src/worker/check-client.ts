@@ -19,6 +19,12 @@ export const requestCollisions = (
   document: PartDocument,
 ): Promise<JobOutcome<readonly Finding[]>> => line.run("collisions", document, { part });
 
+/** All that is found in a document, beside the search for collisions in what it becomes. */
+export const requestFindings = (
+  part: string,
+  document: PartDocument,
+): Promise<JobOutcome<readonly Finding[]>> => line.run("findings", document, { part });
+
 /** Triangles of what two pieces share, three numbers a corner, mm in space. */
 export const requestShared = (part: string, question: SharedQuestion): Promise<JobOutcome<Float32Array>> =>
   line.run("shared", question, { part });

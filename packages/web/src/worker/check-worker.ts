@@ -4,6 +4,7 @@ import {
   createPartBuilder,
   createTiler,
   evenState,
+  examineFully,
   type Finding,
   type FindingPiece,
   foldSheet,
@@ -67,6 +68,7 @@ serveJobs({
     const findings: readonly Finding[] = checkCollisions(document, buildOf(document));
     return { result: findings };
   },
+  findings: (document: PartDocument) => ({ result: examineFully(document).findings }),
   preview: (document: PartDocument) => {
     const build = tryOut(document);
     const mesh = build.sheet && tileTried(build.sheet);

@@ -1,10 +1,7 @@
 import { type FocusEvent, type RefObject, useCallback, useEffect, useRef, useState } from "react";
-import { findingsOf, openBuild } from "../../state/build-slice.ts";
-import { useAsk } from "../../state/store.ts";
-import { findingNames, NewFindings } from "../../views/folded/new-findings.tsx";
+import { NewFindings, useFoundBefore } from "../../views/folded/new-findings.tsx";
 
 interface Typing {
-  readonly known: ReadonlySet<string>;
   readonly step: string;
   readonly top: number;
   readonly right: number;
@@ -17,21 +14,16 @@ type Tell = (typing: Typing | undefined) => void;
  * the focus. What it breaks in its own step stands in that step. The column itself is not drawn anew for it.
  */
 export function useTypedFindings() {
-  const ask = useAsk();
   const tell = useRef<Tell>(() => {});
-  const onFocus = useCallback(
-    ({ target, currentTarget }: FocusEvent<HTMLElement>) => {
-      const step = target.closest<HTMLElement>("[data-step]")?.dataset.step;
-      if (step === undefined || !target.matches("input[data-field]")) return tell.current(undefined);
-      tell.current({
-        known: findingNames(ask((s) => findingsOf(openBuild(s)))),
-        step,
-        top: target.getBoundingClientRect().top,
-        right: window.innerWidth - currentTarget.getBoundingClientRect().left + 10,
-      });
-    },
-    [ask],
-  );
+  const onFocus = useCallback(({ target, currentTarget }: FocusEvent<HTMLElement>) => {
+    const step = target.closest<HTMLElement>("[data-step]")?.dataset.step;
+    if (step === undefined || !target.matches("input[data-field]")) return tell.current(undefined);
+    tell.current({
+      step,
+      top: target.getBoundingClientRect().top,
+      right: window.innerWidth - currentTarget.getBoundingClientRect().left + 10,
+    });
+  }, []);
   const onBlur = useCallback(() => tell.current(undefined), []);
   return { told: <Told tell={tell} />, handlers: { onFocus, onBlur } };
 }
@@ -41,6 +33,10 @@ function Told({ tell }: { tell: RefObject<Tell> }) {
   useEffect(() => {
     tell.current = setTyping;
   }, [tell]);
+  const [known, begin] = useFoundBefore();
+  useEffect(() => {
+    if (typing) begin();
+  }, [typing, begin]);
   if (!typing) return null;
   return (
     <div
@@ -48,7 +44,7 @@ function Told({ tell }: { tell: RefObject<Tell> }) {
       className="pointer-events-none fixed z-20"
       style={{ top: Math.min(typing.top, window.innerHeight - 140), right: typing.right }}
     >
-      <NewFindings known={typing.known} but={typing.step} />
+      <NewFindings known={known} but={typing.step} />
     </div>
   );
 }

@@ -98,7 +98,7 @@ export const cutFace: StepFace = {
   chooses: {
     ...drawsOutline("form", flatAsDrawn("height")),
     placed: (step, option) => {
-      choosePlaced(step, option as Placed);
+      void choosePlaced(step, option as Placed);
       return true;
     },
   },

@@ -5,7 +5,7 @@ import type { StepFace } from "./step-face.ts";
 export const drawsOutline = (field: string, asDrawn?: AsDrawn): NonNullable<StepFace["chooses"]> => ({
   [field]: (step, option) => {
     if (option !== "drawn") return false;
-    drawStep(step, field, option, asDrawn);
+    void drawStep(step, field, option, asDrawn);
     return true;
   },
 });

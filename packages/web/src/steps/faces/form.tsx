@@ -27,7 +27,7 @@ export const formFace: StepFace = {
     ) : null,
   chooses: {
     placed: (step, option) => {
-      choosePlaced(step, option as Placed);
+      void choosePlaced(step, option as Placed);
       return true;
     },
   },

@@ -65,7 +65,7 @@ export const ventFace: StepFace = {
   chooses: {
     ...drawsOutline("form", flatAsDrawn("height")),
     placed: (step, option) => {
-      choosePlaced(step, option as Placed);
+      void choosePlaced(step, option as Placed);
       return true;
     },
   },

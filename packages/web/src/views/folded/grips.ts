@@ -1,5 +1,7 @@
 import {
   type Bend,
+  type Dimension,
+  evaluateExpression,
   type Folding,
   facingOf,
   formatShort,
@@ -26,8 +28,8 @@ export interface Grip {
   readonly anchor: Anchor;
   /** The value after a drag of `by` millimetres along the anchor's direction, as text. */
   readonly dragged: (by: number, pxPerMm: number, fine: boolean, units: Units) => string;
-  /** The value one step further, for the arrow keys. */
-  readonly nudged: (way: number, fine: boolean, units: Units) => string;
+  /** The value one step further than it stands, or than `from`, as a text before; for the arrow keys. */
+  readonly nudged: (way: number, fine: boolean, units: Units, from?: string) => string;
 }
 
 const SNAP_PX = 6;
@@ -39,6 +41,11 @@ const snapOf = (units: Units, fine: boolean): number =>
 /** A dragged length as a field of the part would have it typed. */
 const typedLength = (mm: number, units: Units): string =>
   units === "mm" ? formatShort(mm) : `${formatShort(mm / INCH, 6)} in`;
+
+function typedValue(text: string | undefined, dimension: Dimension): number | undefined {
+  const result = text === undefined ? undefined : evaluateExpression(text, { dimension });
+  return result?.ok ? result.value : undefined;
+}
 
 /** A length that snaps to whole millimetres or 16ths of an inch, and to other lengths like it. */
 export function lengthGrip(
@@ -57,10 +64,10 @@ export function lengthGrip(
       const near = others.find((o) => Math.abs(o - raw) * pxPerMm < SNAP_PX);
       return typedLength(near !== undefined && !fine ? near : snap(raw, snapOf(units, fine)), units);
     },
-    nudged: (way, fine, units) => {
+    nudged: (way, fine, units, from) => {
       const step = snapOf(units, fine);
       const grid = snapOf(units, true);
-      return typedLength(Math.round((now + way * step) / grid) * grid, units);
+      return typedLength(Math.round(((typedValue(from, "length") ?? now) + way * step) / grid) * grid, units);
     },
   };
 }
@@ -74,7 +81,10 @@ export function angleGrip(now: number, arm: number): Pick<Grip, "dragged" | "nud
       const step = fine ? 1 : 5;
       return formatShort(Math.max(1, Math.min(179, Math.round(degrees / step) * step)));
     },
-    nudged: (way, fine) => formatShort(Math.round((toDegrees(now) + way * (fine ? 0.1 : 1)) * 10) / 10),
+    nudged: (way, fine, _units, from) => {
+      const degrees = toDegrees(typedValue(from, "angle") ?? now);
+      return formatShort(Math.round((degrees + way * (fine ? 0.1 : 1)) * 10) / 10);
+    },
   };
 }
 

@@ -1,12 +1,12 @@
 import { picksOf, storedFrom, type Units } from "@hillcrest/core";
 import { useRef, useState } from "react";
-import { findingsOf, openBuild } from "../../state/build-slice.ts";
+import { openBuild } from "../../state/build-slice.ts";
 import { setOwnValue, setStepValue } from "../../state/edits.ts";
 import { openPart } from "../../state/part-slice.ts";
 import { useAsk } from "../../state/store.ts";
 import { useUnits } from "../../state/units.ts";
 import type { Grip } from "./grips.ts";
-import { findingNames, NewFindings } from "./new-findings.tsx";
+import { NewFindings, useFoundBefore } from "./new-findings.tsx";
 
 interface Drag {
   readonly x: number;
@@ -61,8 +61,6 @@ function Handle({ grip, register }: { grip: Grip } & Pick<HandlesProps, "registe
   );
 }
 
-const NOTHING: ReadonlySet<string> = new Set();
-
 /** The value a handle stands at with the pointer where it is. */
 function draggedTo(d: Drag, e: React.PointerEvent, units: Units): string {
   const px2 = d.pxX ** 2 + d.pxY ** 2;
@@ -78,8 +76,9 @@ function useDragging(grip: Grip) {
   const ask = useAsk();
   const drag = useRef<Drag | undefined>(undefined);
   const [said, setSaid] = useState<string>();
-  const [known, setKnown] = useState<ReadonlySet<string>>(NOTHING);
+  const [known, begin] = useFoundBefore();
   const mark = useRef("");
+  const nudged = useRef<string>(undefined);
 
   const put = (text: string) => {
     const step = ask(openPart).document?.steps.find((s) => s.id === grip.step);
@@ -115,7 +114,10 @@ function useDragging(grip: Grip) {
     e.preventDefault();
     e.stopPropagation();
     mark.current = `nudge:${grip.step}:${grip.which}`;
-    put(grip.nudged(way, e.shiftKey, units));
+    // Keys that come before the shape does go on from one another.
+    const behind = ask((s) => openBuild(s).document !== openPart(s).document);
+    nudged.current = grip.nudged(way, e.shiftKey, units, behind ? nudged.current : undefined);
+    put(nudged.current);
     setSaid(undefined);
   };
   const grab = (e: React.PointerEvent<HTMLElement>) => {
@@ -133,7 +135,7 @@ function useDragging(grip: Grip) {
       release: () => window.removeEventListener("keydown", keys, true),
     };
     mark.current = `drag:${++drags}`;
-    setKnown(findingNames(ask((s) => findingsOf(openBuild(s)))));
+    begin();
   };
   const ends = { onPointerUp: end, onPointerCancel: end };
   return { said, known, handlers: { onPointerDown: grab, onPointerMove: move, ...ends, onKeyDown: nudge } };

@@ -1,0 +1,113 @@
+import { expect, test } from "vitest";
+import { clickEdge, isSaved, openPart } from "./harness.ts";
+import { opened } from "./opened.ts";
+
+const { bench } = await opened();
+/** Half a second behind the hand, as where a part is large or a machine busy. */
+const page = await bench.newPage({ late: 500 });
+
+const size = async (of: string) =>
+  (await page.locator(`[data-size="${of}"]`).innerText()).replace(/\s+/g, " ");
+const field = (step: string, key: string) => page.locator(`[data-step="${step}"] input[data-field="${key}"]`);
+const openStep = (id: string) => page.click(`[data-step="${id}"]`, { position: { x: 12, y: 12 } });
+const drawer = async (name: string) => {
+  const tab = page.locator(`[data-drawer="${name}"]`);
+  if ((await tab.getAttribute("aria-selected")) !== "true") await tab.click();
+};
+/** Collisions are not looked for any more. */
+const atRest = () => page.waitForSelector("[data-looking]", { state: "detached" });
+
+test("a plate becomes a drawn one as large as was typed just before", async () => {
+  await page.goto(bench.base);
+  await page.click("text=New part");
+  await page.waitForSelector("text=Nothing on the Bench");
+  await page.keyboard.press("p");
+  await page.keyboard.type("200");
+  await page.keyboard.press("Tab");
+  await page.keyboard.type("90");
+  await page.click('[data-step="s1"] [data-field="form"]');
+  await page.click('[data-option="drawn"]');
+  await page.waitForSelector("[data-point=c]");
+  await expect.poll(() => size("folded")).toMatch(/^200\.00 × 90\.00/);
+  expect(await page.locator("[data-dimension] text").allTextContents()).toEqual(["200.00", "90.00"]);
+});
+
+test("keys that move a length count, however many come before the shape", async () => {
+  await page.goto(bench.base);
+  await page.click("text=New part");
+  await page.waitForSelector("text=Nothing on the Bench");
+  await page.keyboard.press("p");
+  await page.keyboard.type("100");
+  await page.keyboard.press("Enter");
+  await clickEdge(page, "s1.north");
+  await page.keyboard.press("f");
+  await page.keyboard.type("30");
+  await page.keyboard.press("Enter");
+  const handle = page.locator('[data-handle="length"]');
+  await handle.waitFor();
+  await handle.focus();
+  for (let i = 0; i < 7; i++) await page.keyboard.press("ArrowUp", { delay: 90 });
+  await page.keyboard.press("Shift+ArrowUp");
+  expect(await field("s2", "length").inputValue()).toBe("37.1");
+  // Once the shape is there they go on from it.
+  await expect.poll(() => size("folded")).toMatch(/× 37\.10 mm$/);
+  await page.keyboard.press("ArrowDown");
+  expect(await field("s2", "length").inputValue()).toBe("36.1");
+});
+
+test("a step that has gone wrong a moment ago is not saved as DXF, and one put right a moment ago is", async () => {
+  await openPart(page, bench.base, "Battery tray");
+  await openStep("s1");
+  const before = await field("s1", "depth").inputValue();
+  await field("s1", "depth").click();
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type("60 +");
+  await page.keyboard.press("Control+e");
+  await page.waitForSelector("text=A step is wrong");
+  await page.keyboard.press("Escape");
+  await field("s1", "depth").click();
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type(before);
+  const [saved] = await Promise.all([page.waitForEvent("download"), page.keyboard.press("Control+e")]);
+  expect(saved.suggestedFilename()).toBe("Battery tray.dxf");
+  await page.keyboard.press("Escape");
+});
+
+test("what would work is done once, however often it is clicked before the shape comes", async () => {
+  await openPart(page, bench.base, "Rain gauge hood, first draft");
+  await openStep("s3");
+  await field("s3", "length").click();
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type("25");
+  await page.keyboard.press("Enter");
+  await drawer("findings");
+  const shorten = page.locator('[data-mend]:has-text("Lengthen plate B by 0.5 mm")').first();
+  await shorten.waitFor();
+  await atRest();
+  const before = await size("blank");
+  await shorten.dblclick();
+  await page.locator("[data-finding]:has-text('deep in plate D')").waitFor({ state: "detached" });
+  await expect.poll(() => size("blank")).not.toBe(before);
+  await atRest();
+  const after = await size("blank");
+  await page.keyboard.press("Control+z");
+  await expect.poll(() => size("blank")).toBe(before);
+  await page.keyboard.press("Control+y");
+  await expect.poll(() => size("blank")).toBe(after);
+  await page.keyboard.press("Control+z");
+  await isSaved(page);
+});
+
+test("what was found before a value is typed is not said of it, though it was looked for only meanwhile", async () => {
+  await page.reload();
+  await drawer("findings");
+  const collision = page.locator('[data-finding="collision"]');
+  await field("s1", "width").click();
+  expect(await collision.count()).toBe(0);
+  await page.keyboard.press("End");
+  await page.keyboard.type(".0", { delay: 100 });
+  await collision.first().waitFor();
+  await atRest();
+  expect(await page.locator("[data-new-finding]").count()).toBe(0);
+  await page.keyboard.press("Escape");
+});
