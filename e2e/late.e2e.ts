@@ -99,15 +99,16 @@ test("what would work is done once, however often it is clicked before the shape
 });
 
 test("what was found before a value is typed is not said of it, though it was looked for only meanwhile", async () => {
-  await page.reload();
-  await drawer("findings");
-  const collision = page.locator('[data-finding="collision"]');
-  await field("s1", "width").click();
+  const later = await bench.newPage({ late: 1500 });
+  await later.goto(page.url());
+  await later.click('[data-drawer="findings"]');
+  const collision = later.locator('[data-finding="collision"]');
+  await later.click('[data-step="s1"] input[data-field="width"]');
   expect(await collision.count()).toBe(0);
-  await page.keyboard.press("End");
-  await page.keyboard.type(".0", { delay: 100 });
+  await later.keyboard.press("End");
+  await later.keyboard.type(".0", { delay: 100 });
   await collision.first().waitFor();
-  await atRest();
-  expect(await page.locator("[data-new-finding]").count()).toBe(0);
-  await page.keyboard.press("Escape");
+  await later.waitForSelector("[data-looking]", { state: "detached" });
+  expect(await later.locator("[data-new-finding]").count()).toBe(0);
+  await later.context().close();
 });
