@@ -99,8 +99,10 @@ test("what would work is done once, however often it is clicked before the shape
 });
 
 test("what was found before a value is typed is not said of it, though it was looked for only meanwhile", async () => {
+  const parts = (await (await fetch(`${bench.base}/api/parts`)).json()) as { id: string; name: string }[];
+  const hood = parts.find((p) => p.name === "Rain gauge hood, first draft")!;
   const later = await bench.newPage({ late: 1500 });
-  await later.goto(page.url());
+  await later.goto(`${bench.base}/parts/${hood.id}`);
   await later.click('[data-drawer="findings"]');
   const collision = later.locator('[data-finding="collision"]');
   await later.click('[data-step="s1"] input[data-field="width"]');
