@@ -113,3 +113,35 @@ test("what was found before a value is typed is not said of it, though it was lo
   await expect.poll(() => later.locator("[data-new-finding]").count()).toBe(0);
   await later.context().close();
 });
+
+test("what is pressed twice before the server answers is done once", async () => {
+  const slow = await bench.newPage();
+  await slow.route("**/api/**", async (route) => {
+    if (route.request().method() !== "GET") await new Promise((done) => setTimeout(done, 700));
+    await route.continue();
+  });
+  const parts = async () => {
+    const all = (await (await fetch(`${bench.base}/api/parts`)).json()) as { name: string }[];
+    return all.map((p) => p.name);
+  };
+  const before = (await parts()).length;
+  await slow.goto(bench.base);
+  await slow.dblclick('[aria-label="Copy Cable cover"]');
+  await slow.waitForSelector('[data-part="Cable cover (copy)"]');
+  await slow.dblclick("text=New part");
+  await slow.waitForSelector("text=Nothing on the Bench");
+  // One that was asked for a second time would be there by now.
+  await slow.waitForTimeout(1500);
+  expect((await parts()).length).toBe(before + 2);
+  await slow.keyboard.press("p");
+  await slow.click('[data-step="s1"] [data-field="form"]');
+  await slow.click('[data-option="drawn"]');
+  await slow.waitForSelector("[data-point=c]");
+  await slow.keyboard.press("Escape");
+  await slow.click('[data-drawer="outlines"]');
+  await slow.dblclick("[data-keep]");
+  await slow.waitForSelector("[data-keep]", { state: "detached" });
+  await slow.waitForTimeout(1500);
+  expect(await slow.locator("[data-outlines] [role=alert]").count()).toBe(0);
+  await slow.context().close();
+});

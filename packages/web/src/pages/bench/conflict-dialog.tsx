@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { partsApi } from "../../api/parts-api.ts";
+import { once } from "../../state/once.ts";
 import { openPart, partActions } from "../../state/part-slice.ts";
 import { saveNow } from "../../state/saving.ts";
 import { useApp, useSend } from "../../state/store.ts";
@@ -33,7 +34,7 @@ export function ConflictDialog() {
       title="This part was saved elsewhere too"
       actions={
         <>
-          <Button onClick={() => void both()}>Keep both</Button>
+          <Button onClick={() => void once("keep both", both)}>Keep both</Button>
           <Button onClick={() => settle("theirs")}>Take the other</Button>
           <Button kind="primary" onClick={() => settle("mine")}>
             Keep mine

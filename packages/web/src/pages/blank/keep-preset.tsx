@@ -2,6 +2,7 @@ import { BUILT_IN_PRESETS, type ExportPreset } from "@hillcrest/core";
 import { useState } from "react";
 import { stockApi } from "../../api/stock-api.ts";
 import { setBlank } from "../../state/exporting.ts";
+import { once } from "../../state/once.ts";
 import { freshItemId, loadStock } from "../../state/stock.ts";
 import { useApp, useSend } from "../../state/store.ts";
 import { Button } from "../../ui/button.tsx";
@@ -16,16 +17,17 @@ export function KeepPreset({ preset }: { preset: ExportPreset }) {
   const entry = useApp((s) =>
     s.stock.entries?.find((e) => e.section === "presets" && e.item.id === preset.id),
   );
-  const keep = async (item: ExportPreset, revision: number) => {
-    try {
-      await stockApi.save("presets", revision, item);
-      await loadStock();
-      send(setBlank({ preset: item.id, changes: undefined }));
-      setOpen(false);
-    } catch (error) {
-      setTold((error as Error).message);
-    }
-  };
+  const keep = (item: ExportPreset, revision: number) =>
+    once(`preset ${item.id}`, async () => {
+      try {
+        await stockApi.save("presets", revision, item);
+        await loadStock();
+        send(setBlank({ preset: item.id, changes: undefined }));
+        setOpen(false);
+      } catch (error) {
+        setTold((error as Error).message);
+      }
+    });
   const title = name.trim();
   return (
     <Popover

@@ -19,8 +19,7 @@ export function ShelfPage() {
   const [bin, setBin] = useState(false);
   const [search, setSearch] = useState("");
   const [undo, setUndo] = useState<PartEntry>();
-  const { parts, problem, load, change, make, importFiles, unread, forget, unscaled, takeUnit } =
-    useShelf(bin);
+  const { parts, problem, load, change, make, copy, addDemo, importFiles, ...imported } = useShelf(bin);
   const [having, setHaving] = useState<Having>("all");
   const shown = useFound(parts, search, having);
   const [chosen, setChosen] = useState<Chosen>();
@@ -49,9 +48,7 @@ export function ShelfPage() {
       <main className="mx-auto max-w-[1280px] px-6 pt-6">
         {problem && <Problem text={problem} onRetry={() => void load()} />}
         {!shown && !problem && <p className="text-quiet">Looking through the Shelf…</p>}
-        {parts?.length === 0 && (
-          <Empty bin={bin} onMake={() => void make()} onDemo={() => void change(() => partsApi.addDemo())} />
-        )}
+        {parts?.length === 0 && <Empty bin={bin} onMake={() => void make()} onDemo={() => void addDemo()} />}
         {shown?.length === 0 && parts && parts.length > 0 && (
           <NoMatch
             search={search}
@@ -67,6 +64,7 @@ export function ShelfPage() {
             parts={shown}
             bin={bin}
             change={change}
+            copy={copy}
             onBinned={setUndo}
             chosen={chosen}
             onChosen={setChosen}
@@ -85,7 +83,7 @@ export function ShelfPage() {
           }
         />
       )}
-      <Imported unscaled={unscaled} onUnit={takeUnit} unread={unread} onForget={forget} />
+      <Imported {...imported} />
     </div>
   );
 }
@@ -94,13 +92,14 @@ interface CardsProps {
   readonly parts: readonly PartEntry[];
   readonly bin: boolean;
   readonly change: (work: () => Promise<unknown>) => Promise<void>;
+  readonly copy: (id: string, follows: boolean) => Promise<void>;
   readonly onBinned: (part: PartEntry) => void;
   readonly chosen?: Chosen;
   readonly onChosen: (chosen: Chosen) => void;
 }
 
 /** The parts as cards; while parts are chosen each says how many are wanted of it. */
-const Cards = ({ parts, bin, change, onBinned, chosen, onChosen }: CardsProps) => (
+const Cards = ({ parts, bin, change, copy, onBinned, chosen, onChosen }: CardsProps) => (
   <CardGrid count={parts.length}>
     {(i) => (
       <PartCard
@@ -113,7 +112,7 @@ const Cards = ({ parts, bin, change, onBinned, chosen, onChosen }: CardsProps) =
             onChange: (quantity) => onChosen(withQuantity(chosen, parts[i].id, quantity)),
           },
         })}
-        onCopy={(follows) => void change(() => partsApi.copy(parts[i].id, follows))}
+        onCopy={(follows) => void copy(parts[i].id, follows)}
         onBin={() => void change(() => partsApi.bin(parts[i].id)).then(() => onBinned(parts[i]))}
         onRestore={() => void change(() => partsApi.restore(parts[i].id))}
       />
@@ -131,16 +130,16 @@ function withQuantity(chosen: Chosen, id: string, quantity: number | undefined):
 
 interface ImportedProps {
   readonly unscaled?: ReadDrawing;
-  readonly onUnit: (scale: number | undefined) => void;
+  readonly takeUnit: (scale: number | undefined) => void;
   readonly unread?: UnreadFile;
-  readonly onForget: () => void;
+  readonly forget: () => void;
 }
 
 /** What is asked and told of files that are taken in. */
-const Imported = ({ unscaled, onUnit, unread, onForget }: ImportedProps) => (
+const Imported = ({ unscaled, takeUnit, unread, forget }: ImportedProps) => (
   <>
-    <WhichUnit name={unscaled?.name} onTake={onUnit} />
-    <ToldDialog told={unread && unreadTold(unread)} onClose={onForget} />
+    <WhichUnit name={unscaled?.name} onTake={takeUnit} />
+    <ToldDialog told={unread && unreadTold(unread)} onClose={forget} />
   </>
 );
 

@@ -5,6 +5,7 @@ import { useNavigate } from "react-router";
 import { type PartEntry, partsApi } from "../../api/parts-api.ts";
 import { isDrawing } from "../../drawing-files/is-drawing.ts";
 import type { ReadDrawing } from "../../drawing-files/read-drawing.ts";
+import { once } from "../../state/once.ts";
 import { lastSaves } from "../../state/saving.ts";
 import { stockOfNewPart } from "../bench/stock/new-part-stock.ts";
 
@@ -52,12 +53,17 @@ export function useShelf(bin: boolean) {
       await load();
     });
   const make = () =>
-    attempt(async () => {
-      const part = { ...newPart("New part"), stock: await stockOfNewPart() };
-      navigate(`/parts/${(await partsApi.create(part)).id}`);
-    });
+    once("new part", () =>
+      attempt(async () => {
+        const part = { ...newPart("New part"), stock: await stockOfNewPart() };
+        navigate(`/parts/${(await partsApi.create(part)).id}`);
+      }),
+    );
+  const copy = (id: string, follows: boolean) =>
+    once(`copy ${id} ${follows}`, () => change(() => partsApi.copy(id, follows)));
+  const addDemo = () => once("demo", () => change(() => partsApi.addDemo()));
   const importing = useImport(change);
-  return { parts, problem, load, change, make, ...importing };
+  return { parts, problem, load, change, make, copy, addDemo, ...importing };
 }
 
 /** What reads files comes from the server when there is one to read. */

@@ -2,6 +2,7 @@ import { type KeptOutline, outlineChanges, type PartOutline, takenOver } from "@
 import { useState } from "react";
 import { stockApi } from "../../../api/stock-api.ts";
 import { outlinesOf, setOutlines } from "../../../state/drawing.ts";
+import { once } from "../../../state/once.ts";
 import { openPart } from "../../../state/part-slice.ts";
 import { freshItemId, loadStock, useItems } from "../../../state/stock.ts";
 import { useApp, useAsk } from "../../../state/store.ts";
@@ -17,18 +18,19 @@ export function KeepOutline({ entry }: { entry: PartOutline }) {
   const [told, setTold] = useState<string>();
   const put = (change: Partial<PartOutline>) =>
     setOutlines(ask(outlinesOf).map((o) => (o.key === entry.key ? { ...o, ...change } : o)));
-  const save = async (id: string, revision: number, item: Omit<KeptOutline, "id" | "outline">) => {
-    const part = ask(openPart).id;
-    try {
-      const done = await stockApi.save("outlines", revision, { ...item, id, outline: entry.outline });
-      // Meanwhile it may have been drawn on, or another part been opened.
-      if (ask(openPart).id === part) put({ kept: { id, revision: done.revision } });
-      setTold(undefined);
-      await loadStock();
-    } catch (error) {
-      setTold((error as Error).message);
-    }
-  };
+  const save = (id: string, revision: number, item: Omit<KeptOutline, "id" | "outline">) =>
+    once(`outline ${id}`, async () => {
+      const part = ask(openPart).id;
+      try {
+        const done = await stockApi.save("outlines", revision, { ...item, id, outline: entry.outline });
+        // Meanwhile it may have been drawn on, or another part been opened.
+        if (ask(openPart).id === part) put({ kept: { id, revision: done.revision } });
+        setTold(undefined);
+        await loadStock();
+      } catch (error) {
+        setTold((error as Error).message);
+      }
+    });
   const keep = () => {
     const name = entry.outline.name.trim().slice(0, 100) || "Outline";
     void save(freshItemId("outlines", name), 0, { name, note: "" });
