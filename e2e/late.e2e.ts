@@ -145,3 +145,31 @@ test("what is pressed twice before the server answers is done once", async () =>
   expect(await slow.locator("[data-outlines] [role=alert]").count()).toBe(0);
   await slow.context().close();
 });
+
+test("keys go to the drawing that a choice has opened, however late its list closes", async () => {
+  const busy = await bench.newPage();
+  // As where the page has so much to do that what it puts off comes a moment later.
+  await busy.addInitScript(() => {
+    const prompt = window.setTimeout;
+    const late = (work: TimerHandler, ms = 0, ...rest: unknown[]) => prompt(work, Math.max(ms, 400), ...rest);
+    Object.assign(window, { setTimeout: late });
+  });
+  await busy.goto(bench.base);
+  await busy.click("text=New part");
+  await busy.waitForSelector("text=Nothing on the Bench");
+  await busy.keyboard.press("p");
+  await busy.click('[data-step="s1"] [data-field="form"]');
+  await busy.click('[data-option="drawn"]');
+  await busy.waitForSelector("[data-point=c]");
+  await busy.waitForTimeout(900);
+  await busy.keyboard.press("Enter");
+  await busy.waitForSelector('[data-view="blank"] [data-edge="s1.north"]', { state: "attached" });
+  // A list that is closed without a choice gives the keys back to what opened it.
+  await busy.click('[data-step="s1"] [data-field="form"]');
+  await busy.waitForSelector('[data-option="drawn"]');
+  await busy.keyboard.press("Escape");
+  await expect
+    .poll(() => busy.evaluate(() => document.activeElement?.getAttribute("data-field")))
+    .toBe("form");
+  await busy.context().close();
+});

@@ -60,7 +60,9 @@ export function Unfolding({ trigger, label, open, onOpenChange, children, ...loo
                 else left.current = true;
               }}
               onCloseAutoFocus={() => {
-                if (!left.current) pressed.current?.focus();
+                // What was chosen may have taken the keys elsewhere before a busy page gets round to this.
+                const taken = document.activeElement !== null && document.activeElement !== document.body;
+                if (!left.current && !taken) pressed.current?.focus();
                 left.current = false;
               }}
               {...look}
