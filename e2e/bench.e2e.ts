@@ -177,7 +177,7 @@ test("what unfolds is opened and closed by a press on the same, by keys, and by 
   expect(await mass.evaluate((e) => e === document.activeElement)).toBe(false);
   await page.keyboard.press("Escape");
   await page.waitForSelector("[data-why]", { state: "detached" });
-  expect(await mass.evaluate((e) => e === document.activeElement)).toBe(true);
+  await expect.poll(() => mass.evaluate((e) => e === document.activeElement)).toBe(true);
   // A press on something else closes it, and the focus is where was pressed.
   await mass.click();
   await page.waitForSelector("[data-why]");
@@ -195,7 +195,7 @@ test("what unfolds is opened and closed by a press on the same, by keys, and by 
   await page.keyboard.press("Enter");
   await page.waitForSelector("[role=listbox]", { state: "detached" });
   expect(await place.innerText()).not.toBe(before);
-  expect(await place.evaluate((e) => e === document.activeElement)).toBe(true);
+  await expect.poll(() => place.evaluate((e) => e === document.activeElement)).toBe(true);
 });
 
 test("the fold dial takes the part from flat to folded by keys, and the views by theirs", async () => {

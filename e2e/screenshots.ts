@@ -128,6 +128,7 @@ await page.waitForSelector("[data-editor]");
 await page.fill('[data-field="density"]', "7800");
 await page.click("[data-save]");
 await page.waitForSelector("[data-impact]");
+await page.waitForSelector("[data-reckoned]", { state: "detached" });
 await page.click('[aria-label="All parts"]');
 await shoot(page, "stock-impact");
 await page.goto(`${bench.base}/study?t=2&r=3&angle=110&chart=start-mild-steel`);

@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import { examinePart, kByChart, type PartDocument, type StockLibrary, toRadians } from "@hillcrest/core";
+import { type CardSnapshot, examinePart, kByChart, type PartDocument, type StockLibrary, toRadians } from "@hillcrest/core";
 import { expect, test } from "vitest";
 import { isSaved, openPart, root, savedFile } from "./harness.ts";
 import { opened } from "./opened.ts";
@@ -97,10 +97,9 @@ test("a chart is pasted, refused by row and column, mended, and what it changes 
   await page.click("[data-save]");
   const impact = page.locator("[data-impact]");
   await impact.waitFor();
-  const text = await impact.innerText();
   // Two bends lie across the tray's width: BA falls by π/2 · 0.02 · 1.5 for each.
-  expect(text).toContain("Battery tray");
-  expect(text).toContain("−0.094 × −0.141");
+  expect(await impact.innerText()).toContain("Battery tray");
+  await expect.poll(() => impact.innerText()).toContain("−0.094 × −0.141");
   await page.click("[data-save-only]");
   await saved();
 
@@ -299,4 +298,43 @@ test("unsaved changes of the stock outlive the window, and the library leaves an
     ),
   });
   await page.waitForSelector("text=0 added, 6 replaced");
+});
+
+test("a card behind a hundred parts is changed without waiting for their numbers, and all take it over by one press", async () => {
+  const tray = (await documentOf("Battery tray")).document;
+  const more = Array.from({ length: 100 }, (_, i) => ({ ...tray, name: `Tray of row ${i + 1}` }));
+  for (const document of more)
+    await fetch(`${bench.base}/api/parts`, {
+      method: "POST",
+      headers: { "content-type": "application/json" },
+      body: JSON.stringify({ document }),
+    });
+  const card = (tray.stock.card as CardSnapshot).id;
+  await page.goto(`${bench.base}/stock/cards/${card}`);
+  const behind = page.locator("[data-behind]");
+  await behind.waitFor();
+  const dies = page.locator('[aria-label="Inside radii that are allowed, number 1"]');
+  const typed = Number(await dies.inputValue()) + 0.1;
+  await dies.click();
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type(String(typed), { delay: 30 });
+  await page.keyboard.press("Enter");
+  await page.click("[data-save]");
+  const rows = page.locator("[role=dialog] [data-impact] tbody tr");
+  // They are named while most of them are still being reckoned, and it is said how many are not.
+  const said = await page.locator("[role=dialog] [data-reckoned]").innerText();
+  const count = await rows.count();
+  expect(count).toBeGreaterThan(100);
+  expect(said).toMatch(new RegExp(`^\\d+ of ${count} reckoned`));
+  await page.click("[data-save-only]");
+  await saved();
+  // What nobody waits for is not reckoned to its end: the server is free for what is asked next.
+  await expect.poll(() => behind.locator("[data-impact] tbody tr").count()).toBe(count);
+  await behind.locator('[aria-label="All parts"]').check();
+  await behind.locator(`button:has-text("Take over in ${count} parts")`).click();
+  await behind.locator(`text=/Taken over by \\d+ of ${count} parts/`).waitFor();
+  await behind.locator(`[role=status]:has-text("${count} taken over.")`).waitFor();
+  await behind.locator("text=None: every part that uses it").waitFor();
+  const last = (await documentOf("Tray of row 100")).document;
+  expect((last.stock.card as CardSnapshot).radii[0]).toBe(typed);
 });

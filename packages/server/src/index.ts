@@ -10,6 +10,6 @@ export type { PartEntry, StoredPart } from "./parts/part-service.ts";
 export { PartService } from "./parts/part-service.ts";
 export type { PartPictures, PartPreview, PartSummary } from "./parts/preview.ts";
 export { thinnedOut } from "./parts/thinning.ts";
-export type { PartNumbers } from "./stock/card-change.ts";
-export type { StockImpact } from "./stock/stock-impact.ts";
+export type { CardChange, PartNumbers } from "./stock/card-change.ts";
+export type { ImpactLine, PartBehind, PartChange } from "./stock/stock-impact.ts";
 export { type StockEntry, StockService } from "./stock/stock-service.ts";

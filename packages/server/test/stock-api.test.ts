@@ -8,6 +8,7 @@ import {
   examinePart,
   itemOf,
   STOCK_SECTIONS,
+  type StockCard,
   type StockItem,
   type StockLibrary,
   type StockSection,
@@ -15,12 +16,14 @@ import {
 import {
   addDemoParts,
   addDemoStock,
+  type CardChange,
   closeDatabase,
+  type ImpactLine,
   openDatabase,
+  type PartBehind,
   type PartEntry,
   PartService,
   type StockEntry,
-  type StockImpact,
   StockService,
   type StoredPart,
 } from "@hillcrest/server";
@@ -55,6 +58,28 @@ const partOf = async (name: string) => {
   return (await ask<StoredPart>("GET", `/parts/${id}`)).body;
 };
 
+type Reckoned = PartBehind & Pick<CardChange, "before" | "after" | "allowance">;
+
+/** What an impact tells: first the parts, then each with its numbers. */
+async function impactOf(body: object): Promise<{ parts: readonly PartBehind[]; reckoned: Reckoned[] }> {
+  const answer = await fetch(`http://127.0.0.1:${api.port}/api/stock/impact`, {
+    method: "POST",
+    headers: { "content-type": "application/json" },
+    body: JSON.stringify(body),
+  });
+  expect(answer.headers.get("content-type")).toContain("application/x-ndjson");
+  const [first, ...rest] = (await answer.text())
+    .trim()
+    .split("\n")
+    .map((line) => JSON.parse(line) as ImpactLine);
+  if (!("parts" in first)) throw new Error("the parts were expected first");
+  const reckoned = rest.map((line) => {
+    if ("parts" in line || "problem" in line) throw new Error("numbers were expected");
+    return { ...first.parts.find((p) => p.id === line.id)!, ...line };
+  });
+  return { parts: first.parts, reckoned };
+}
+
 /** The shop's own chart with another K where the battery tray stands. */
 async function changedChart(k: number): Promise<{ revision: number; item: BendChart }> {
   const { revision, item } = await entry<BendChart>("charts", "ridge-brake");
@@ -72,9 +97,10 @@ describe("changing what parts stand on", () => {
   test("says which parts it would change and by how much, and changes none of them", async () => {
     const before = await partOf("Battery tray");
     const { revision, item } = await changedChart(0.4);
-    const { body } = await ask<StockImpact[]>("POST", "/stock/impact", { section: "charts", item });
-    expect(body.map((p) => p.name).sort()).toEqual(USING);
-    const tray = body.find((p) => p.name === "Battery tray")!;
+    const { parts, reckoned } = await impactOf({ section: "charts", item });
+    expect(parts.map((p) => p.name).sort()).toEqual(USING);
+    expect(reckoned.map((p) => p.id)).toEqual(parts.map((p) => p.id));
+    const tray = reckoned.find((p) => p.name === "Battery tray")!;
     // Two bends of 90° lie across the width, three across the height.
     const each = (Math.PI / 2) * 0.02 * 1.5;
     expect(tray.before.blank![0] - tray.after.blank![0]).toBeCloseTo(2 * each, 9);
@@ -88,8 +114,14 @@ describe("changing what parts stand on", () => {
   test("raises the cards that use it, and parts take them over when asked to", async () => {
     expect((await entry("cards", "ridge-galvanised-1-5")).revision).toBe(2);
     expect((await entry("cards", "ridge-mild-3")).revision).toBe(1);
-    const behind = (await ask<StockImpact[]>("POST", "/stock/impact", {})).body;
+    const { reckoned: behind } = await impactOf({ card: "ridge-galvanised-1-5" });
     expect(behind.map((p) => p.name).sort()).toEqual(USING);
+    expect((await impactOf({ card: "ridge-mild-3" })).parts).toEqual([]);
+    // A change of something else stands behind none of them, though they are not up to date.
+    const other = await entry<StockCard>("cards", "ridge-mild-3");
+    const parts = (await impactOf({ section: "cards", item: { ...other.item, thickness: 3.2 } })).parts;
+    expect(parts.filter((p) => USING.includes(p.name))).toEqual([]);
+    expect(parts.length).toBeGreaterThan(0);
     const done = await ask("POST", "/stock/take-over", { parts: behind.map((p) => p.id) });
     expect(done.body).toEqual({ changed: USING.length, skipped: [] });
     const tray = await partOf("Battery tray");
@@ -97,7 +129,7 @@ describe("changing what parts stand on", () => {
     const build = examinePart(tray.document);
     const said = behind.find((p) => p.name === "Battery tray")!;
     expect(build.blank!.width).toBeCloseTo(said.after.blank![0], 9);
-    expect((await ask<StockImpact[]>("POST", "/stock/impact", {})).body).toEqual([]);
+    expect(await impactOf({})).toEqual({ parts: [], reckoned: [] });
   });
 
   test("a stale save is told, and what is used is not removed", async () => {

@@ -14,6 +14,7 @@ import {
 import { type Response, Router } from "express";
 import type { BuildPool } from "../builds/build-pool.ts";
 import { checkBody } from "../check-body.ts";
+import { clientLeft } from "../client-left.ts";
 import type { PartService } from "../parts/part-service.ts";
 import type { StockService } from "../stock/stock-service.ts";
 import type { BatchJobs } from "./batch-jobs.ts";
@@ -98,9 +99,7 @@ export function partFilesRouter(
       });
     const asked = await fileAsked(stock, part.document, key, req.query);
     if (typeof asked === "string") return void wrong(res, asked);
-    const left = new AbortController();
-    res.on("close", () => left.abort());
-    const outcome = await pool.makeFile(asked, left.signal);
+    const outcome = await pool.makeFile(asked, clientLeft(res));
     if (outcome.kind === "cancelled") return void res.status(503).json({ message: "It was not made." });
     if (outcome.kind !== "result") return void res.status(422).json({ message: outcome.message });
     const made = outcome.value;

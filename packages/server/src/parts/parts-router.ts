@@ -2,6 +2,7 @@ import type { PartCommand, PartDocument } from "@hillcrest/core";
 import { type Response, Router } from "express";
 import type { BuildPool } from "../builds/build-pool.ts";
 import { checkBody } from "../check-body.ts";
+import { clientLeft } from "../client-left.ts";
 import {
   CallRevisionBody,
   CopyPartBody,
@@ -97,10 +98,7 @@ function findingsRouter(parts: PartService, pool: BuildPool): Router {
     const { id } = req.params as { id: string };
     const part = await parts.read(id);
     if (!part) return void missing(res);
-    // Whoever no longer waits for it need not have it checked.
-    const left = new AbortController();
-    res.on("close", () => left.abort());
-    const outcome = await pool.findings(part.document, left.signal);
+    const outcome = await pool.findings(part.document, clientLeft(res));
     if (outcome.kind === "cancelled") return void res.status(503).json({ message: "It was not checked." });
     if (outcome.kind !== "result") return void res.status(422).json({ message: outcome.message });
     res.json({ revision: part.revision, findings: outcome.value });
@@ -140,10 +138,7 @@ function revisionsRouter(parts: PartService, history: PartHistory, pool: BuildPo
     const found = await history.read(id, number);
     if (!found) return void noRevision(res);
     const { document } = found;
-    // Whoever no longer looks at it need not have it built.
-    const left = new AbortController();
-    res.on("close", () => left.abort());
-    const outcome = await pool.largePreview(document, left.signal);
+    const outcome = await pool.largePreview(document, clientLeft(res));
     if (outcome.kind === "cancelled") return void res.status(503).json({ message: "It was not built." });
     const preview = outcome.kind === "result" ? outcome.value : emptyPreview(document, outcome.message);
     res.set("cache-control", "private, max-age=3600");

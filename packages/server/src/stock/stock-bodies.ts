@@ -45,6 +45,10 @@ export class StockImpactBody {
   @IsOptional()
   @HoldsTo(itemRules)
   item?: unknown;
+
+  @IsOptional()
+  @IsString({ message: "The card must be named by its id." })
+  card?: string;
 }
 
 /** `POST /api/stock/take-over` */

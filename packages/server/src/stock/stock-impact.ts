@@ -1,69 +1,83 @@
-import {
-  type CardSnapshot,
-  cardOf,
-  type PartDocument,
-  type StockItem,
-  type StockSection,
-  sameSnapshot,
-} from "@hillcrest/core";
+import { setImmediate as immediate } from "node:timers/promises";
+import { type CardSnapshot, cardOf, type StockItem, type StockSection, sameSnapshot } from "@hillcrest/core";
 import type { BuildPool } from "../builds/build-pool.ts";
 import type { PartService } from "../parts/part-service.ts";
 import { type CardChange, withCard } from "./card-change.ts";
 import type { StockService } from "./stock-service.ts";
 
-/** A part that is made by an older or other state of its card, and what taking the card over would do. */
-export interface StockImpact extends CardChange {
+/** A part that is made by an older or other state of its card. */
+export interface PartBehind {
   readonly id: string;
   readonly name: string;
   readonly card: string;
   readonly cardName: string;
   readonly from: number;
   readonly to: number;
-  /** Why the numbers are not known. */
-  readonly problem?: string;
+}
+
+/** What taking the card over would do to a part, or why its numbers are not known. */
+export type PartChange = { readonly id: string } & (CardChange | { readonly problem: string });
+
+/** What is told of an impact, line by line: first the parts, then what it does to each as it is known. */
+export type ImpactLine = { readonly parts: readonly PartBehind[] } | PartChange;
+
+/** So many parts are looked at ahead of the one that is told next. */
+const AHEAD = 4;
+/** After so many documents others who ask something come in between. */
+const TURN = 20;
+
+interface ImpactQuestion {
+  /** An item as it would be: only the cards that it alters count. */
+  readonly change?: { readonly section: StockSection; readonly item: StockItem };
+  /** Only parts of this card. */
+  readonly card?: string;
+  /** Nobody waits for it any more. */
+  readonly signal: AbortSignal;
 }
 
 /**
- * The parts on the Shelf that would change if they took over their cards as they are, or as they would
- * be after a change of one item. Parts that follow another take their stock from that one and are left out.
+ * The parts on the Shelf that would change if they took over their cards as they are, or as they would be after a change of
+ * one item; then how each would. Parts that follow another take their stock from that one and are left out.
  */
-export async function stockImpact(
+export async function* stockImpact(
   parts: PartService,
   stock: StockService,
   pool: BuildPool,
-  change?: { section: StockSection; item: StockItem },
-): Promise<StockImpact[]> {
-  const cards = new Map((await stock.snapshots(change)).map((c) => [c.id, c]));
-  const out: StockImpact[] = [];
-  for (const { id, name } of await parts.list(false)) {
+  { change, card: only, signal }: ImpactQuestion,
+): AsyncGenerator<ImpactLine> {
+  const asTheyAre = new Map(change ? (await stock.snapshots()).map((c) => [c.id, c]) : []);
+  const cards = new Map<string, CardSnapshot>();
+  for (const card of await stock.snapshots(change)) {
+    const was = asTheyAre.get(card.id);
+    if ((only === undefined || card.id === only) && !(was && sameSnapshot(was, card)))
+      cards.set(card.id, card);
+  }
+  const behind: PartBehind[] = [];
+  for (const [i, { id, name }] of (await parts.list(false)).entries()) {
+    if (i % TURN === TURN - 1) await immediate();
+    if (signal.aborted) return;
     const part = await parts.read(id);
     const held = part && cardOf(part.document.stock);
     const now = held && cards.get(held.id);
     if (!part || !held || !now || part.document.follows || sameSnapshot(held, now)) continue;
-    out.push({
-      id,
-      name,
-      card: now.id,
-      cardName: now.name,
-      from: held.revision,
-      to: now.revision,
-      ...(await changeOf(pool, part.document, now)),
-    });
+    behind.push({ id, name, card: now.id, cardName: now.name, from: held.revision, to: now.revision });
   }
-  return out;
-}
-
-/** What taking a card over does to a part; of one that cannot be built in time, why that is not known. */
-async function changeOf(
-  pool: BuildPool,
-  document: PartDocument,
-  card: CardSnapshot,
-): Promise<CardChange & { problem?: string }> {
-  const outcome = await pool.cardChange(document, card);
-  if (outcome.kind === "result") return outcome.value;
-  const none = { blank: null, mass: null, stops: 0, warnings: 0 };
-  const problem = outcome.kind === "cancelled" ? "The server is closing." : outcome.message;
-  return { before: none, after: none, allowance: 0, problem };
+  yield { parts: behind };
+  const changeOf = async ({ id, card }: PartBehind): Promise<PartChange> => {
+    const part = await parts.read(id).catch((error: Error) => error);
+    if (part instanceof Error) return { id, problem: part.message };
+    if (!part) return { id, problem: "It is not on the Shelf any more." };
+    const outcome = await pool.cardChange(part.document, cards.get(card)!, signal);
+    if (outcome.kind === "result") return { id, ...outcome.value };
+    return { id, problem: outcome.kind === "cancelled" ? "The server is closing." : outcome.message };
+  };
+  const under: Promise<PartChange>[] = [];
+  for (const part of behind) {
+    if (signal.aborted) return;
+    under.push(changeOf(part));
+    if (under.length >= AHEAD) yield await under.shift()!;
+  }
+  for (const one of under) yield await one;
 }
 
 /** Brings parts to the present state of their cards. Says how many were, and which could not be. */

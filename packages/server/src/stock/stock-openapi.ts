@@ -44,12 +44,30 @@ export const stockPaths: object = {
       summary: "What taking over the cards as they are, or as they would be after a change, does to parts",
       requestBody: json({
         type: "object",
-        properties: { section: { enum: [...STOCK_SECTIONS] }, item: { type: "object" } },
+        properties: {
+          section: { enum: [...STOCK_SECTIONS] },
+          item: { type: "object" },
+          card: { type: "string", description: "Only parts of this card" },
+        },
       }),
       responses: {
         200: {
-          description: "Each part that would change, before and after",
-          ...json({ type: "array", items: { type: "object" } }),
+          description:
+            "Line by line as it is known: first the parts that would change, then each of them before and after",
+          content: {
+            "application/x-ndjson": {
+              schema: {
+                oneOf: [
+                  {
+                    type: "object",
+                    required: ["parts"],
+                    properties: { parts: { type: "array", items: { type: "object" } } },
+                  },
+                  { type: "object", required: ["id"], properties: { id: { type: "string" } } },
+                ],
+              },
+            },
+          },
         },
         400: invalid,
       },

@@ -2,6 +2,7 @@ import { STOCK_SECTIONS, type StockItem, type StockLibrary, type StockSection } 
 import { type Response, Router } from "express";
 import type { BuildPool } from "../builds/build-pool.ts";
 import { type BodyProblem, checkBody } from "../check-body.ts";
+import { clientLeft } from "../client-left.ts";
 import type { PartService } from "../parts/part-service.ts";
 import { ImportLibraryBody, SaveStockItemBody, StockImpactBody, TakeOverBody } from "./stock-bodies.ts";
 import { stockImpact, takeOver } from "./stock-impact.ts";
@@ -36,9 +37,16 @@ export function stockRouter(stock: StockService, parts: PartService, pool: Build
     const body = checkBody(StockImpactBody, req.body ?? {}, "item");
     if ("problems" in body)
       return void invalid(res, "It cannot be said what this would change", body.problems);
-    const { section, item } = body.value;
+    const { section, item, card } = body.value;
     const change = section && item ? { section, item: item as StockItem } : undefined;
-    res.json(await stockImpact(parts, stock, pool, change));
+    const asked = { change, card, signal: clientLeft(res) };
+    res.type("application/x-ndjson");
+    for await (const line of stockImpact(parts, stock, pool, asked)) {
+      res.write(`${JSON.stringify(line)}\n`);
+      // What packs the answer would keep a line back until there are many.
+      res.flush();
+    }
+    res.end();
   });
 
   router.post("/take-over", async (req, res) => {

@@ -25,14 +25,24 @@ export class Unreachable extends Error {
 }
 
 const PATIENCE_MS = 15_000;
+/** Of an answer that comes line by line the next may take so long (ms): a part may be built in it. */
+const LINE_PATIENCE_MS = 60_000;
 
-export async function ask<T>(method: string, path: string, body?: unknown, keepalive = false): Promise<T> {
+interface Question {
+  readonly method: string;
+  readonly path: string;
+  readonly body?: unknown;
+  readonly signal: AbortSignal;
+  readonly keepalive?: boolean;
+}
+
+/** Asks the server; what comes back says that it went well. */
+async function answered({ method, path, body, ...how }: Question): Promise<Response> {
   let response: Response;
   try {
     response = await fetch(`/api${path}`, {
       method,
-      keepalive,
-      signal: AbortSignal.timeout(PATIENCE_MS),
+      ...how,
       ...(body === undefined
         ? {}
         : { headers: { "content-type": "application/json" }, body: JSON.stringify(body) }),
@@ -40,10 +50,46 @@ export async function ask<T>(method: string, path: string, body?: unknown, keepa
   } catch {
     throw new Unreachable();
   }
-  if (response.status === 204) return undefined as T;
-  const answer = await response.json().catch(() => ({}));
-  if (response.ok) return answer as T;
+  if (response.ok) return response;
   // A gateway or a restarting server says nothing useful: treat it as not reached, so that saving goes on trying.
   if (response.status >= 502 && response.status <= 504) throw new Unreachable();
-  throw new Refused(response.status, answer);
+  throw new Refused(response.status, await response.json().catch(() => ({})));
+}
+
+export async function ask<T>(method: string, path: string, body?: unknown, keepalive = false): Promise<T> {
+  const signal = AbortSignal.timeout(PATIENCE_MS);
+  const response = await answered({ method, path, body, signal, keepalive });
+  if (response.status === 204) return undefined as T;
+  return (await response.json().catch(() => ({}))) as T;
+}
+
+/**
+ * Asks for what comes line by line, each as it is known; those that came together are told together. Whoever ends it by
+ * `signal` is told nothing more.
+ */
+export async function askLines<T>(
+  path: string,
+  body: unknown,
+  { signal, onLines }: { readonly signal: AbortSignal; readonly onLines: (lines: readonly T[]) => void },
+): Promise<void> {
+  const silence = new AbortController();
+  let watch = setTimeout(() => silence.abort(), LINE_PATIENCE_MS);
+  try {
+    const ending = AbortSignal.any([signal, silence.signal]);
+    const response = await answered({ method: "POST", path, body, signal: ending });
+    const text = response.body!.pipeThrough(new TextDecoderStream()).getReader();
+    for (let rest = ""; ; ) {
+      const { done, value = "" } = await text.read();
+      clearTimeout(watch);
+      watch = setTimeout(() => silence.abort(), LINE_PATIENCE_MS);
+      const lines = (rest + value).split("\n");
+      rest = lines.pop()!;
+      if (lines.length > 0) onLines(lines.map((line) => JSON.parse(line) as T));
+      if (done) return;
+    }
+  } catch (error) {
+    if (!signal.aborted) throw error instanceof Refused ? error : new Unreachable();
+  } finally {
+    clearTimeout(watch);
+  }
 }

@@ -18,13 +18,15 @@ import {
 } from "@hillcrest/core";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
-import { type StockImpact, stockApi } from "../../api/stock-api.ts";
+import { stockApi } from "../../api/stock-api.ts";
+import { once } from "../../state/once.ts";
 import { loadStock, useItems } from "../../state/stock.ts";
 import { useApp } from "../../state/store.ts";
 import { Button } from "../../ui/button.tsx";
 import { Popover } from "../../ui/popover.tsx";
 import { WhyNumber } from "../../ui/why-card.tsx";
-import { ImpactTable } from "./impact-dialog.tsx";
+import { counted, ImpactTable } from "./impact-dialog.tsx";
+import { useImpact } from "./use-impact.ts";
 
 const n = (v: number) => formatShort(v, 3);
 
@@ -218,25 +220,24 @@ function whysOfDie({ die, material, thickness }: DieProps): Record<"radius" | "l
 /** Parts that still stand on an earlier state of the card, and the button that brings them along. */
 function BehindParts({ card }: { card: string }) {
   const entries = useApp((s) => s.stock.entries);
-  const [parts, setParts] = useState<readonly StockImpact[]>();
-  const [chosen, setChosen] = useState<readonly string[]>([]);
+  const { impact, look } = useImpact();
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [told, setTold] = useState<string>();
   useEffect(() => {
     if (!entries) return;
     let left = false;
-    stockApi
-      .impact()
-      .then((all) => !left && setParts(all.filter((p) => p.card === card)))
-      .catch((error) => !left && setTold((error as Error).message));
+    look({ card }).catch((error: Error) => !left && setTold(error.message));
     return () => {
       left = true;
     };
-  }, [entries, card]);
+  }, [entries, card, look]);
   const take = async () => {
     try {
-      const { changed, skipped } = await stockApi.takeOver(chosen);
+      const { changed, skipped } = await stockApi.takeOver([...chosen], (done) =>
+        setTold(`Taken over by ${done} of ${counted(chosen.size)}…`),
+      );
       setTold(`${changed} taken over${skipped.length > 0 ? `, but not by ${skipped.join(", ")}` : ""}.`);
-      setChosen([]);
+      setChosen(new Set());
       await loadStock();
     } catch (error) {
       setTold((error as Error).message);
@@ -246,15 +247,20 @@ function BehindParts({ card }: { card: string }) {
     <section data-behind>
       <h3 className="mb-1 font-bold">Parts on an earlier state of this card</h3>
       {told && <p role="status">{told}</p>}
-      {!parts && !told && <p className="text-quiet">Looking at the parts…</p>}
-      {parts?.length === 0 && (
+      {!impact && !told && <p className="text-quiet">Looking at the parts…</p>}
+      {impact?.parts.length === 0 && (
         <p className="text-quiet">None: every part that uses it stands on its present state.</p>
       )}
-      {parts && parts.length > 0 && (
+      {impact && impact.parts.length > 0 && (
         <>
-          <ImpactTable parts={parts} chosen={chosen} onChosen={setChosen} />
-          <Button kind="primary" className="mt-2" disabled={chosen.length === 0} onClick={() => void take()}>
-            Take over in {chosen.length === 1 ? "1 part" : `${chosen.length} parts`}
+          <ImpactTable impact={impact} chosen={chosen} onChosen={setChosen} />
+          <Button
+            kind="primary"
+            className="mt-2"
+            disabled={chosen.size === 0}
+            onClick={() => void once(`take over ${card}`, take)}
+          >
+            Take over in {counted(chosen.size)}
           </Button>
         </>
       )}

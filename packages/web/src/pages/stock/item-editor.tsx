@@ -114,7 +114,7 @@ interface EditorHeadProps extends ItemEditorProps {
 
 function EditorHead({ section, item, revision, unsaved }: EditorHeadProps) {
   const saving = useItemSaving(section, item, revision);
-  const { told, impact, busy, save } = saving;
+  const { told, impact, doing, save } = saving;
   useItemKeys(section, item.id, save);
   const problems = useMemo(() => itemProblems(section, item), [section, item]);
   const warnings = useMemo(
@@ -140,12 +140,12 @@ function EditorHead({ section, item, revision, unsaved }: EditorHeadProps) {
         />
         <Button
           kind="primary"
-          disabled={!unsaved || busy}
+          disabled={!unsaved || doing !== undefined}
           data-save
           title={unsaved ? "Save (Ctrl + S)" : "Nothing has been changed"}
           onClick={save}
         >
-          {busy ? "Looking…" : "Save"}
+          {doing ?? "Save"}
         </Button>
       </div>
       {told && (
@@ -155,10 +155,10 @@ function EditorHead({ section, item, revision, unsaved }: EditorHeadProps) {
       )}
       {unsaved && problems.length > 0 && <Remarks level="stop" lines={problems.map((p) => p.message)} />}
       {warnings.length > 0 && <Remarks level="warn" lines={warnings} />}
-      {impact && (
+      {impact && impact.parts.length > 0 && (
         <ImpactDialog
           what={item.name}
-          parts={impact}
+          impact={impact}
           onClose={saving.forget}
           onSave={(chosen) => void saving.store(chosen)}
         />

@@ -2,10 +2,11 @@ import { itemProblems, type StockItem, type StockSection } from "@hillcrest/core
 import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { Refused } from "../../api/ask.ts";
-import { type StockImpact, stockApi } from "../../api/stock-api.ts";
+import { stockApi } from "../../api/stock-api.ts";
 import { loadStock } from "../../state/stock.ts";
 import { draftName, stockActions } from "../../state/stock-slice.ts";
 import { useApp, useSend } from "../../state/store.ts";
+import { useImpact } from "./use-impact.ts";
 
 /** Saving and removing an item, and what has to be asked or told on the way. */
 export function useItemSaving(section: StockSection, item: StockItem, revision: number | undefined) {
@@ -14,11 +15,11 @@ export function useItemSaving(section: StockSection, item: StockItem, revision: 
   const send = useSend();
   const navigate = useNavigate();
   const [told, setTold] = useState<string>();
-  const [impact, setImpact] = useState<readonly StockImpact[]>();
-  const [busy, setBusy] = useState(false);
+  const { impact, look, letGo } = useImpact();
+  const [doing, setDoing] = useState<string>();
   const [stale, setStale] = useState<{ message: string; revision: number }>();
   const attempt = async (work: () => Promise<void>) => {
-    setBusy(true);
+    setDoing("Saving…");
     setTold(undefined);
     try {
       await work();
@@ -28,23 +29,25 @@ export function useItemSaving(section: StockSection, item: StockItem, revision: 
         setStale({ message: (error as Error).message, revision: (current as { revision: number }).revision });
       else setTold((error as Error).message);
     }
-    setBusy(false);
+    setDoing(undefined);
   };
   /** Saves it, and brings some parts to it. */
   const store = (parts: readonly string[]) =>
     attempt(async () => {
-      setImpact(undefined);
+      letGo();
       await stockApi.save(section, draft?.revision ?? 0, item);
       send(stockActions.draftDropped(name));
       if (parts.length > 0) {
-        const { skipped } = await stockApi.takeOver(parts);
+        const { skipped } = await stockApi.takeOver(parts, (done) =>
+          setDoing(`Taken over by ${done} of ${parts.length}…`),
+        );
         if (skipped.length > 0) setTold(`Saved, but not taken over by ${skipped.join(", ")}.`);
       }
       await loadStock();
     });
   /** Saves it, unless parts would change by it: that is asked first. */
   const save = () => {
-    if (!draft || busy) return;
+    if (!draft || doing !== undefined) return;
     const wrong = document.querySelector<HTMLElement>('[data-editor] [aria-invalid="true"]');
     if (wrong) {
       wrong.focus();
@@ -53,9 +56,9 @@ export function useItemSaving(section: StockSection, item: StockItem, revision: 
     if (itemProblems(section, item).length > 0)
       return setTold("It can be saved when what is listed below is mended.");
     void attempt(async () => {
-      const parts = revision === undefined ? [] : await stockApi.impact(section, item);
-      if (parts.length > 0) setImpact(parts);
-      else await store([]);
+      setDoing("Looking…");
+      const parts = revision === undefined ? [] : await look({ section, item });
+      if (parts.length === 0) await store([]);
     });
   };
   const remove = () =>
@@ -74,7 +77,7 @@ export function useItemSaving(section: StockSection, item: StockItem, revision: 
     }
     setStale(undefined);
   };
-  return { told, impact, busy, stale, save, store, remove, settle, forget: () => setImpact(undefined) };
+  return { told, impact, doing, stale, save, store, remove, settle, forget: letGo };
 }
 
 /** Ctrl + S saves, Ctrl + Z and Ctrl + Shift + Z go back and forth. */

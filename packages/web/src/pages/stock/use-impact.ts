@@ -1,0 +1,56 @@
+import { useCallback, useEffect, useRef, useState } from "react";
+import { type ImpactAsked, type PartBehind, type PartChange, stockApi } from "../../api/stock-api.ts";
+
+/** The parts that a change stands behind, and what it does to those of which that is known already. */
+export interface Impact {
+  readonly parts: readonly PartBehind[];
+  readonly changes: ReadonlyMap<string, PartChange>;
+  /** Why the numbers of the others will not come. */
+  readonly failed?: string;
+}
+
+/**
+ * What taking over the cards would do to parts. `look` answers as soon as the parts are known; what becomes of each comes
+ * after, one by one, until it is let go of.
+ */
+export function useImpact() {
+  const [impact, setImpact] = useState<Impact>();
+  const asking = useRef<AbortController>(undefined);
+  const letGo = useCallback(() => {
+    asking.current?.abort();
+    setImpact(undefined);
+  }, []);
+  useEffect(() => () => asking.current?.abort(), []);
+  const look = useCallback((asked: ImpactAsked): Promise<readonly PartBehind[]> => {
+    asking.current?.abort();
+    const mine = new AbortController();
+    asking.current = mine;
+    const changes = new Map<string, PartChange>();
+    return new Promise((known, fail) => {
+      let parts: readonly PartBehind[] | undefined;
+      const told = stockApi.impact(asked, {
+        signal: mine.signal,
+        onLines: (lines) => {
+          if (mine.signal.aborted) return;
+          for (const line of lines) {
+            if ("parts" in line) parts = line.parts;
+            else changes.set(line.id, line);
+          }
+          if (!parts) return;
+          setImpact({ parts, changes: new Map(changes) });
+          known(parts);
+        },
+      });
+      const end = (why: string) => {
+        if (!parts) fail(new Error(why));
+        else if (changes.size < parts.length && !mine.signal.aborted)
+          setImpact({ parts, changes: new Map(changes), failed: why });
+      };
+      told.then(
+        () => end("The server did not say which parts it stands behind."),
+        (error: Error) => end(error.message),
+      );
+    });
+  }, []);
+  return { impact, look, letGo };
+}
