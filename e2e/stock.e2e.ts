@@ -1,6 +1,13 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import { type CardSnapshot, examinePart, kByChart, type PartDocument, type StockLibrary, toRadians } from "@hillcrest/core";
+import {
+  type CardSnapshot,
+  examinePart,
+  kByChart,
+  type PartDocument,
+  type StockLibrary,
+  toRadians,
+} from "@hillcrest/core";
 import { expect, test } from "vitest";
 import { isSaved, openPart, root, savedFile } from "./harness.ts";
 import { opened } from "./opened.ts";
