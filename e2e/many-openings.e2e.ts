@@ -33,6 +33,9 @@ async function shown(): Promise<void> {
   await page.waitForSelector(`canvas[data-openings="${MANY}"]`);
 }
 
+/** What a step of a drag may cost the page's own thread, ms: a third of a frame at 20 a second, twice what it is. */
+const STEP_MS = 20;
+
 const row = (key: string) => page.locator(`[data-rows="holes"] [data-row="${key}"]`);
 
 test("of thousands of openings the canvas draws all, and the pointer finds each, an edge and the plate", async () => {
@@ -118,15 +121,12 @@ test("the canvas has metal between the openings and nothing within them, and lig
   expect((await inkAt(middle))[3]).toBe(0);
   await page.mouse.move(web.x, web.y);
   await page.mouse.move(web.x + 2, web.y);
-  await page.waitForTimeout(300);
-  const lit = await inkAt(web);
-  expect(lit[3]).toBe(255);
-  expect(lit).not.toEqual(plain);
+  await expect.poll(() => inkAt(web)).not.toEqual(plain);
+  expect((await inkAt(web))[3]).toBe(255);
   // What lights the plate is taken out of its openings too.
   expect((await inkAt(middle))[3]).toBe(0);
   await page.mouse.move(2, 2);
-  await page.waitForTimeout(300);
-  expect(await inkAt(web)).toEqual(plain);
+  await expect.poll(() => inkAt(web)).toEqual(plain);
 });
 
 test("in an inch part a row with long words is as high as it needs, and what is typed key by key stands", async () => {
@@ -228,26 +228,22 @@ test("on the blank's own page the canvas draws thousands of openings; a dimensio
   await page.waitForSelector("[data-dimension-card]");
   expect(await page.locator("[data-dimension-card]").innerText()).toContain("30");
   await page.keyboard.press("Escape");
-  // Dragged by fifty steps: the view follows, and no step holds the page up.
-  const held = await page.evaluate(() => {
-    const kept: number[] = [];
-    const watch = new PerformanceObserver((list) => {
-      for (const e of list.getEntries()) kept.push(e.duration);
-    });
-    watch.observe({ entryTypes: ["longtask"] });
-    (window as unknown as { held: number[] }).held = kept;
-    return kept.length;
-  });
-  expect(held).toBe(0);
+  // Dragged by fifty steps: the view follows, and no step is work for the page that would hold it up. It is the processor's
+  // time that counts, not the clock's: the machine may have others to serve.
+  const metrics = await page.context().newCDPSession(page);
+  await metrics.send("Performance.enable", { timeDomain: "threadTicks" });
+  const spent = async () =>
+    (await metrics.send("Performance.getMetrics")).metrics.find((m) => m.name === "ThreadTime")!.value * 1000;
   const before = await on(0, 0);
+  const sofar = await spent();
   await page.mouse.move(web.x, web.y);
   await page.mouse.down();
   for (let i = 1; i <= 50; i++) await page.mouse.move(web.x + i * 2, web.y + i);
   await page.mouse.up();
+  const each = ((await spent()) - sofar) / 50;
   const after = await on(0, 0);
   expect([after.x - before.x, after.y - before.y]).toEqual([expect.closeTo(100, 0), expect.closeTo(50, 0)]);
-  const long = await page.evaluate(() => (window as unknown as { held: number[] }).held);
-  expect(long.filter((ms) => ms > 150)).toEqual([]);
+  expect(each).toBeLessThan(STEP_MS);
 });
 
 /** Radii of all circles in a DXF. */
