@@ -1,5 +1,6 @@
 import { afterEach, describe, expect, test, vi } from "vitest";
 import { askLines, Refused, Unreachable } from "../src/api/ask.ts";
+import { partsApi } from "../src/api/parts-api.ts";
 
 afterEach(() => {
   vi.unstubAllGlobals();
@@ -93,4 +94,17 @@ describe("an answer that comes line by line", () => {
     await vi.advanceTimersByTimeAsync(2_000);
     expect(await asked).toBeInstanceOf(Unreachable);
   });
+});
+
+test("a picture of an earlier revision is waited for longer than the server takes to give it up", async () => {
+  const patience = vi.spyOn(AbortSignal, "timeout");
+  const asked = answers([bytes("{}")]);
+  await partsApi.preview("a", 3);
+  expect(patience.mock.lastCall![0]).toBeGreaterThan(30_000);
+  await partsApi.edit("a", 3, [], true);
+  expect(patience.mock.lastCall![0]).toBe(15_000);
+  expect(asked.map((how) => [how.method, how.keepalive])).toEqual([
+    ["GET", false],
+    ["PATCH", true],
+  ]);
 });

@@ -25,6 +25,8 @@ export class Unreachable extends Error {
 }
 
 const PATIENCE_MS = 15_000;
+/** Where a part is built on the way the server itself gives up after 20 s, and says so. */
+export const BUILT_PATIENCE_MS = 45_000;
 /** Of an answer that comes line by line the next may take so long (ms): a part may be built in it. */
 const LINE_PATIENCE_MS = 60_000;
 
@@ -56,8 +58,20 @@ async function answered({ method, path, body, ...how }: Question): Promise<Respo
   throw new Refused(response.status, await response.json().catch(() => ({})));
 }
 
-export async function ask<T>(method: string, path: string, body?: unknown, keepalive = false): Promise<T> {
-  const signal = AbortSignal.timeout(PATIENCE_MS);
+interface AskOptions {
+  /** Goes on when the page is left. */
+  readonly keepalive?: boolean;
+  /** How long an answer may take, ms. */
+  readonly patience?: number;
+}
+
+export async function ask<T>(
+  method: string,
+  path: string,
+  body?: unknown,
+  { keepalive = false, patience = PATIENCE_MS }: AskOptions = {},
+): Promise<T> {
+  const signal = AbortSignal.timeout(patience);
   const response = await answered({ method, path, body, signal, keepalive });
   if (response.status === 204) return undefined as T;
   return (await response.json().catch(() => ({}))) as T;

@@ -9,7 +9,7 @@ import type {
   StoredPart,
   StoredRevision,
 } from "@hillcrest/server";
-import { ask } from "./ask.ts";
+import { ask, BUILT_PATIENCE_MS } from "./ask.ts";
 
 export type {
   ExportEntry,
@@ -34,7 +34,7 @@ export const partsApi = {
     ask<PartPictures>("GET", `/parts/${id}/pictures?revision=${revision}`),
   create: (document: PartDocument) => ask<StoredPart>("POST", "/parts", { document }),
   edit: (id: string, revision: number, commands: readonly PartCommand[], leaving = false) =>
-    ask<Saved>("PATCH", `/parts/${id}`, { revision, commands }, leaving),
+    ask<Saved>("PATCH", `/parts/${id}`, { revision, commands }, { keepalive: leaving }),
   copy: (id: string, follows = false) => ask<StoredPart>("POST", `/parts/${id}/copy`, { follows }),
   bin: (id: string) => ask<void>("DELETE", `/parts/${id}`),
   restore: (id: string) => ask<StoredPart>("POST", `/parts/${id}/restore`),
@@ -42,7 +42,9 @@ export const partsApi = {
     ask<RevisionEntry[]>("GET", `/parts/${id}/revisions${before === undefined ? "" : `?before=${before}`}`),
   revision: (id: string, number: number) => ask<StoredRevision>("GET", `/parts/${id}/revisions/${number}`),
   preview: (id: string, number: number) =>
-    ask<PartPreview>("GET", `/parts/${id}/revisions/${number}/preview`),
+    ask<PartPreview>("GET", `/parts/${id}/revisions/${number}/preview`, undefined, {
+      patience: BUILT_PATIENCE_MS,
+    }),
   takeBack: (id: string, revision: number, to: number) =>
     ask<Saved>("POST", `/parts/${id}/revisions/${to}/restore`, { revision }),
   callRevision: (id: string, number: number, name: string | null) =>
