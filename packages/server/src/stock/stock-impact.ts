@@ -88,10 +88,11 @@ export async function takeOver(
 ): Promise<{ changed: number; skipped: string[] }> {
   let changed = 0;
   const skipped: string[] = [];
+  const cards = new Map((await stock.snapshots()).map((c) => [c.id, c]));
   for (const id of ids) {
     const part = await parts.read(id);
     const held = part && cardOf(part.document.stock);
-    const now = held && (await stock.snapshot(held.id));
+    const now = held && cards.get(held.id);
     if (!part || !now) {
       skipped.push(part?.document.name ?? id);
       continue;
