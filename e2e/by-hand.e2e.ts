@@ -322,9 +322,10 @@ test("a box with closed corners, hems and 20 slots follows its width, stock and 
   // told, and nothing else.
   await findings();
   await page.click('[data-drawer="findings"]');
-  const rules = await page
-    .locator("[data-finding]")
-    .evaluateAll((lines) => lines.map((e) => (e as HTMLElement).dataset.finding));
-  expect(new Set(rules)).toEqual(new Set(["collision", "turns-alone"]));
+  const rules = () =>
+    page
+      .locator("[data-finding]")
+      .evaluateAll((lines) => lines.map((e) => (e as HTMLElement).dataset.finding));
+  await expect.poll(async () => new Set(await rules())).toEqual(new Set(["collision", "turns-alone"]));
   expect(hand.actions).toBeLessThanOrEqual(35);
 });

@@ -62,6 +62,9 @@ const begin = (): Promise<void> => {
   return last;
 };
 
+/** The build that was asked for last: done, or overtaken by one after it. */
+export const lastBuild = (): Promise<void> => last;
+
 /**
  * Waits until the open part is built as it is by then, or cannot be. What hangs on the shape and not only on the document
  * is done after it: the shape that is there at once may be of before the last keys.

@@ -1,7 +1,7 @@
 import type { Finding } from "@hillcrest/core";
 import { requestCollisions, requestFindings } from "../worker/check-client.ts";
 import { buildActions, findingsOf, isChecking, openBuild } from "./build-slice.ts";
-import { builtNow } from "./building.ts";
+import { builtNow, lastBuild } from "./building.ts";
 import { openPart } from "./part-slice.ts";
 import { store, whenChanged } from "./store.ts";
 
@@ -38,15 +38,24 @@ async function check(): Promise<void> {
 }
 
 /**
- * Tells what is found in the open part as it is now, whatever is edited meanwhile: at once where it is known. It is not
- * told where it cannot be found.
+ * Tells what is found in the open part as it is now, whatever is edited meanwhile: at once where it is known, else when the
+ * search that is under way ends, or by one of its own where an edit overtakes that. It is not told where it cannot be found.
  */
 export function findingsAsItIs(tell: (findings: readonly Finding[]) => void): void {
-  const state = store.getState();
-  const { id: part, document } = openPart(state);
-  const build = openBuild(state);
+  const { id: part, document } = openPart(store.getState());
   if (part === undefined || !document) return;
-  if (build.document === document && !isChecking(build)) tell(findingsOf(build));
-  else
-    void requestFindings(part, document).then((outcome) => outcome.kind === "result" && tell(outcome.value));
+  const known = () => {
+    const build = openBuild(store.getState());
+    return build.document === document && !isChecking(build) ? findingsOf(build) : undefined;
+  };
+  const now = known();
+  if (now) return void tell(now);
+  void (async () => {
+    await lastBuild();
+    await last;
+    const found = known();
+    if (found) return tell(found);
+    const outcome = await requestFindings(part, document);
+    if (outcome.kind === "result") tell(outcome.value);
+  })();
 }
