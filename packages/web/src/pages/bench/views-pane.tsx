@@ -14,6 +14,7 @@ import { gripsOn } from "../../steps/faces/grips-on.ts";
 import { Button } from "../../ui/button.tsx";
 import { ErrorBoundary } from "../../ui/error-boundary.tsx";
 import { focusFirstField, focusViews, isControl } from "../../ui/focus.ts";
+import { ProgressBar } from "../../ui/progress-bar.tsx";
 import { WhyNumber } from "../../ui/why-card.tsx";
 import { BlankView } from "../../views/blank/blank-view.tsx";
 import { FoldDial } from "../../views/folded/fold-dial.tsx";
@@ -172,12 +173,12 @@ function Progress() {
       {progress ? (
         <>
           <span className="num whitespace-nowrap">{progress.doing} …</span>
-          <span className="h-1 w-28 overflow-hidden rounded bg-hairline">
-            <span
-              className="block h-full bg-moss"
-              style={{ width: `${Math.round(progress.share * 100)}%` }}
-            />
-          </span>
+          <ProgressBar
+            label={progress.doing}
+            done={Math.round(progress.share * 100)}
+            of={100}
+            className="h-1 w-28"
+          />
           <Button kind="quiet" onClick={stopBuilding}>
             Stop
           </Button>

@@ -13,6 +13,7 @@ import { Button } from "../../ui/button.tsx";
 import { Dialog } from "../../ui/dialog.tsx";
 import { FindingMark } from "../../ui/finding-mark.tsx";
 import { NumberBox } from "../../ui/number-box.tsx";
+import { ProgressBar } from "../../ui/progress-bar.tsx";
 import type { Chosen } from "./choosing.tsx";
 
 type Wish = Omit<ManyRequest, "parts" | "by">;
@@ -260,19 +261,7 @@ function Progress({ job }: { job: BatchState }) {
         {state === "working" && `: ${done} of ${total}`}
         {state === "ready" && ": it is on its way to your disk."}
       </p>
-      <div
-        role="progressbar"
-        aria-label="How far it is"
-        aria-valuenow={done}
-        aria-valuemin={0}
-        aria-valuemax={total}
-        className="my-2 h-2 overflow-hidden rounded bg-moss-soft"
-      >
-        <div
-          className="h-full bg-moss transition-[width]"
-          style={{ width: `${(100 * done) / Math.max(1, total)}%` }}
-        />
-      </div>
+      <ProgressBar label="How far it is" done={done} of={total} className="my-2 h-2" />
       {problem && (
         <p role="alert">
           <FindingMark level="stop" /> {problem}

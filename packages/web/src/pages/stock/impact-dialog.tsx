@@ -4,6 +4,7 @@ import type { PartBehind, PartChange } from "../../api/stock-api.ts";
 import { Button } from "../../ui/button.tsx";
 import { Dialog } from "../../ui/dialog.tsx";
 import { FindingMark } from "../../ui/finding-mark.tsx";
+import { ProgressBar } from "../../ui/progress-bar.tsx";
 import type { Impact } from "./use-impact.ts";
 
 interface ImpactDialogProps {
@@ -121,10 +122,10 @@ function Progress({ done, of, failed }: { done: number; of: number; failed?: str
     );
   if (done === of) return null;
   return (
-    <p role="status" data-reckoned={done} className="mb-1 flex items-center gap-2 text-quiet">
-      <progress className="h-1.5 w-40 accent-moss" max={of} value={done} aria-label="Parts reckoned" />
+    <div role="status" data-reckoned={done} className="mb-1 flex items-center gap-2 text-quiet">
+      <ProgressBar label="Parts reckoned" done={done} of={of} className="h-1 w-40" />
       {done} of {of} reckoned; you need not wait for the others.
-    </p>
+    </div>
   );
 }
 
