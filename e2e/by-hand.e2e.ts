@@ -26,8 +26,7 @@ const field = (step: string, key: string) => `[data-step="${step}"] input[data-f
 const shows = (view: "folded" | "blank", size: string) =>
   page.waitForSelector(`[data-size="${view}"]:has-text("${size}")`);
 const hasBends = (n: number) => page.waitForSelector(`[data-drawer="bends"]:has-text("Bends ${n}")`);
-/** What the findings' tab says, once the shape stands. */
-/** Collisions are looked for once the shape is there: on a busy machine what was found before stands for a while. */
+/** What the findings' tab says, once the shape stands and collisions have been looked for in it. */
 const findings = async () => {
   await page.waitForSelector("[data-stale]", { state: "detached" });
   await page.waitForSelector("[data-looking]", { state: "detached" });

@@ -1,3 +1,4 @@
+import type { Page } from "playwright-core";
 import { expect, test } from "vitest";
 import { clickEdge, isSaved, openPart } from "./harness.ts";
 import { opened } from "./opened.ts";
@@ -14,13 +15,16 @@ const drawer = async (name: string) => {
   const tab = page.locator(`[data-drawer="${name}"]`);
   if ((await tab.getAttribute("aria-selected")) !== "true") await tab.click();
 };
+const newPart = async (on: Page) => {
+  await on.goto(bench.base);
+  await on.click("text=New part");
+  await on.waitForSelector("text=Nothing on the Bench");
+};
 /** Collisions are not looked for any more. */
 const atRest = () => page.waitForSelector("[data-looking]", { state: "detached" });
 
 test("a plate becomes a drawn one as large as was typed just before", async () => {
-  await page.goto(bench.base);
-  await page.click("text=New part");
-  await page.waitForSelector("text=Nothing on the Bench");
+  await newPart(page);
   await page.keyboard.press("p");
   await page.keyboard.type("200");
   await page.keyboard.press("Tab");
@@ -33,9 +37,7 @@ test("a plate becomes a drawn one as large as was typed just before", async () =
 });
 
 test("keys that move a length count, however many come before the shape", async () => {
-  await page.goto(bench.base);
-  await page.click("text=New part");
-  await page.waitForSelector("text=Nothing on the Bench");
+  await newPart(page);
   await page.keyboard.press("p");
   await page.keyboard.type("100");
   await page.keyboard.press("Enter");
@@ -154,9 +156,7 @@ test("keys go to the drawing that a choice has opened, however late its list clo
     const late = (work: TimerHandler, ms = 0, ...rest: unknown[]) => prompt(work, Math.max(ms, 400), ...rest);
     Object.assign(window, { setTimeout: late });
   });
-  await busy.goto(bench.base);
-  await busy.click("text=New part");
-  await busy.waitForSelector("text=Nothing on the Bench");
+  await newPart(busy);
   await busy.keyboard.press("p");
   await busy.click('[data-step="s1"] [data-field="form"]');
   await busy.click('[data-option="drawn"]');
@@ -172,4 +172,27 @@ test("keys go to the drawing that a choice has opened, however late its list clo
     .poll(() => busy.evaluate(() => document.activeElement?.getAttribute("data-field")))
     .toBe("form");
   await busy.context().close();
+});
+
+test("what waits for a shape is not done to another part that was opened before it came", async () => {
+  const later = await bench.newPage({ late: 1500 });
+  const stored = async (name: string) => {
+    const all = (await (await fetch(`${bench.base}/api/parts`)).json()) as { id: string; name: string }[];
+    const { id } = all.find((p) => p.name === name)!;
+    return ((await (await fetch(`${bench.base}/api/parts/${id}`)).json()) as { document: object }).document;
+  };
+  const before = await stored("Cable cover");
+  await newPart(later);
+  await later.keyboard.press("p");
+  await later.keyboard.type("77");
+  await later.click('[data-step="s1"] [data-field="form"]');
+  await later.click('[data-option="drawn"]');
+  await later.click('[aria-label="Shelf"]');
+  await later.click('[data-part="Cable cover"] a');
+  await later.waitForSelector('[data-size="folded"]');
+  await later.waitForSelector("[data-looking]", { state: "detached" });
+  expect(await later.locator("[data-drawing]").count()).toBe(0);
+  expect(await later.locator('[data-drawer="outlines"]').innerText()).not.toMatch(/\d/);
+  expect(await stored("Cable cover")).toEqual(before);
+  await later.context().close();
 });

@@ -11,5 +11,5 @@ export { PartService } from "./parts/part-service.ts";
 export type { PartPictures, PartPreview, PartSummary } from "./parts/preview.ts";
 export { thinnedOut } from "./parts/thinning.ts";
 export type { CardChange, PartNumbers } from "./stock/card-change.ts";
-export type { ImpactLine, PartBehind, PartChange } from "./stock/stock-impact.ts";
+export { type ImpactLine, type PartBehind, type PartChange, stockImpact } from "./stock/stock-impact.ts";
 export { type StockEntry, StockService } from "./stock/stock-service.ts";

@@ -67,13 +67,15 @@ export const lastBuild = (): Promise<void> => last;
 
 /**
  * Waits until the open part is built as it is by then, or cannot be. What hangs on the shape and not only on the document
- * is done after it: the shape that is there at once may be of before the last keys.
+ * is done after it: the shape that is there at once may be of before the last keys. Whether the same part is still open.
  */
-export async function builtNow(): Promise<void> {
+export async function builtNow(): Promise<boolean> {
+  const { id } = openPart(store.getState());
   for (let awaited: Promise<void> | undefined; awaited !== last; ) {
     awaited = last;
     await awaited;
   }
+  return openPart(store.getState()).id === id;
 }
 
 async function build(): Promise<void> {

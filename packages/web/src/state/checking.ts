@@ -17,13 +17,18 @@ export function startChecking(): void {
 
 let last: Promise<void> = Promise.resolve();
 
-/** Waits until the open part is built as it is by then and collisions have been looked for in it, or could not be. */
-export async function checkedNow(): Promise<void> {
+/**
+ * Waits until the open part is built as it is by then and collisions have been looked for in it, or could not be. Whether
+ * the same part is still open.
+ */
+export async function checkedNow(): Promise<boolean> {
+  let same = true;
   for (let awaited: Promise<void> | undefined; awaited !== last; ) {
-    await builtNow();
+    same &&= await builtNow();
     awaited = last;
     await awaited;
   }
+  return same;
 }
 
 async function check(): Promise<void> {

@@ -42,8 +42,8 @@ export async function drawStep(
     edit({ do: "set", step: step.id, values: { [field]: option, drawn: key } }, { step: step.id });
     return;
   }
-  await builtNow();
-  // Meanwhile it may have been undone, or another part been opened.
+  if (!(await builtNow())) return;
+  // Meanwhile it may have been undone.
   if (!openPart(store.getState()).document?.steps.some((s) => s.id === step.id)) return;
   const { latest } = openBuild(store.getState());
   const values = latest?.steps.find((s) => s.id === step.id)?.values;

@@ -108,7 +108,8 @@ const madeFile =
   (key: string, how: HowFolded): Thunk<Promise<SaveOutcome>> =>
   async (_send, getState) => {
     // Whether a step is wrong shows once the last keys are built.
-    await builtNow();
+    if (!(await builtNow()))
+      return { refused: "Another part was opened before this one was built: it was not saved." };
     const { id, document } = openPart(getState());
     const format = fileFormat(key);
     if (id === undefined || !document || !format) return { refused: "There is no part open." };

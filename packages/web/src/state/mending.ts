@@ -48,8 +48,9 @@ export const mend =
       const offered = new Set(mendsOf(findings).map((m) => JSON.stringify(m)));
       return mends.filter((m) => offered.has(JSON.stringify(m)));
     };
-    await builtNow();
-    if (stillOffered(openBuild(getState()).latest?.findings).length < mends.length) await checkedNow();
+    if (!(await builtNow())) return;
+    const told = stillOffered(openBuild(getState()).latest?.findings).length === mends.length;
+    if (!told && !(await checkedNow())) return;
     const { document } = openPart(getState());
     const command = document && mendCommand(document, stillOffered(findingsOf(openBuild(getState()))));
     if (command) edit(command);

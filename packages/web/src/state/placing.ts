@@ -54,7 +54,7 @@ const plateOf = (step: StepDocument, build: PartBuild | undefined): Plate | unde
 
 /** Says the place of a step another way. It stays where it is; only what it is measured from changes. */
 export async function choosePlaced(step: StepDocument, placed: Placed): Promise<void> {
-  await builtNow();
+  if (!(await builtNow())) return;
   const build = openBuild(store.getState());
   const plate = plateOf(step, build.latest) ?? plateOf(step, build.shown?.build);
   const [mark] = build.latest?.steps.find((s) => s.id === step.id)?.marks ?? [];

@@ -9,6 +9,9 @@ export interface Impact {
   readonly failed?: string;
 }
 
+/** Numbers that come one after another are shown together so often (ms): each time the whole list is gone through. */
+const SHOWN_EVERY = 200;
+
 /**
  * What taking over the cards would do to parts. `look` answers as soon as the parts are known; what becomes of each comes
  * after, one by one, until it is let go of.
@@ -28,6 +31,12 @@ export function useImpact() {
     const changes = new Map<string, PartChange>();
     return new Promise((known, fail) => {
       let parts: readonly PartBehind[] | undefined;
+      let waiting: ReturnType<typeof setTimeout> | undefined;
+      const show = (failed?: string) => {
+        clearTimeout(waiting);
+        waiting = undefined;
+        if (parts && !mine.signal.aborted) setImpact({ parts, changes: new Map(changes), failed });
+      };
       const told = stockApi.impact(asked, {
         signal: mine.signal,
         onLines: (lines) => {
@@ -37,14 +46,14 @@ export function useImpact() {
             else changes.set(line.id, line);
           }
           if (!parts) return;
-          setImpact({ parts, changes: new Map(changes) });
+          if (changes.size === 0) show();
+          else waiting ??= setTimeout(show, SHOWN_EVERY);
           known(parts);
         },
       });
       const end = (why: string) => {
         if (!parts) fail(new Error(why));
-        else if (changes.size < parts.length && !mine.signal.aborted)
-          setImpact({ parts, changes: new Map(changes), failed: why });
+        else show(changes.size < parts.length ? why : undefined);
       };
       told.then(
         () => end("The server did not say which parts it stands behind."),

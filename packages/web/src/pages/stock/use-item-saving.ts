@@ -37,13 +37,15 @@ export function useItemSaving(section: StockSection, item: StockItem, revision: 
       letGo();
       await stockApi.save(section, draft?.revision ?? 0, item);
       send(stockActions.draftDropped(name));
-      if (parts.length > 0) {
+      try {
         const { skipped } = await stockApi.takeOver(parts, (done) =>
           setDoing(`Taken over by ${done} of ${parts.length}…`),
         );
         if (skipped.length > 0) setTold(`Saved, but not taken over by ${skipped.join(", ")}.`);
+      } finally {
+        // It is saved, however many have taken it over.
+        await loadStock();
       }
-      await loadStock();
     });
   /** Saves it, unless parts would change by it: that is asked first. */
   const save = () => {
