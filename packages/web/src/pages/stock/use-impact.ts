@@ -9,8 +9,11 @@ export interface Impact {
   readonly failed?: string;
 }
 
-/** Numbers that come one after another are shown together so often (ms): each time the whole list is gone through. */
-const SHOWN_EVERY = 200;
+/**
+ * Numbers that come one after another are shown together after so long, ms. Each time the whole table is laid out: of more
+ * parts it is done less often, so that showing a part costs the same however many there are.
+ */
+const shownAfter = (parts: number): number => Math.max(200, parts);
 
 /**
  * What taking over the cards would do to parts. `look` answers as soon as the parts are known; what becomes of each comes
@@ -47,7 +50,7 @@ export function useImpact() {
           }
           if (!parts) return;
           if (changes.size === 0) show();
-          else waiting ??= setTimeout(show, SHOWN_EVERY);
+          else waiting ??= setTimeout(show, shownAfter(parts.length));
           known(parts);
         },
       });
