@@ -1,13 +1,8 @@
-import {
-  ownForm,
-  type PartDocument,
-  readDxfShapes,
-  type StepDocument,
-  type StockLibrary,
-} from "@hillcrest/core";
+import { ownForm, type PartDocument, type StepDocument, type StockLibrary } from "@hillcrest/core";
 import { expect, test } from "vitest";
 import { isSaved, settled } from "./harness.ts";
 import { opened } from "./opened.ts";
+import { shapesIn } from "./saved-dxf.ts";
 import { stepsByHand } from "./steps-by-hand.ts";
 
 const { bench, page } = await opened({ demo: false, cards: false });
@@ -26,7 +21,7 @@ const kept = async (id: string) =>
 
 async function shapes(): Promise<{ layer: string; kind: string; size: number }[]> {
   const text = await dxf();
-  const read = readDxfShapes(text);
+  const read = shapesIn(text);
   return read.shapes.map((s, i) => ({
     layer: read.layers![i],
     kind: s.kind,

@@ -1,7 +1,8 @@
-import { type DrawnShapes, type PartDocument, readDxfShapes, type StepDocument } from "@hillcrest/core";
+import type { DrawnShapes, PartDocument, StepDocument } from "@hillcrest/core";
 import { expect, test } from "vitest";
 import { clickEdge, isSaved, settled } from "./harness.ts";
 import { opened } from "./opened.ts";
+import { shapesIn } from "./saved-dxf.ts";
 import { stepsByHand } from "./steps-by-hand.ts";
 
 const { bench, page } = await opened({ demo: false, cards: false });
@@ -37,7 +38,7 @@ const sides = ({ corners, closed }: Extract<DrawnShapes["shapes"][number], { kin
 
 async function circles(): Promise<{ x: number; y: number; r: number }[]> {
   const text = await dxf();
-  const read = readDxfShapes(text);
+  const read = shapesIn(text);
   return read.shapes.flatMap((s) => (s.kind === "circle" ? [{ x: s.c[0], y: s.c[1], r: s.r }] : []));
 }
 
@@ -176,7 +177,7 @@ test("a vent is made by one key and its numbers; what cannot be is said at its f
   const open = 90 * 44 - ((4 - Math.PI) / 4) * (16 * 4 + 4 * 16);
   await expect.poll(() => note("s2")).toContain("5 openings");
   const text = await dxf();
-  const arcs = readDxfShapes(text).shapes.filter((s) => s.kind !== "circle");
+  const arcs = shapesIn(text).shapes.filter((s) => s.kind !== "circle");
   expect(arcs.length).toBeGreaterThan(0);
   const said = Number(/([\d.]+) mm² open/.exec(await note("s2"))![1]);
   expect(said).toBe(Math.round(open));
@@ -231,7 +232,7 @@ test("tabs and their slots are made by picks and numbers, and come out of the fi
   await type("s3", "clearance", "0.2");
   await settled(page);
   const text = await dxf();
-  const lines = readDxfShapes(text).shapes.flatMap((s) =>
+  const lines = shapesIn(text).shapes.flatMap((s) =>
     s.kind === "line" ? [Math.hypot(s.b[0] - s.a[0], s.b[1] - s.a[1])] : s.kind === "chain" ? sides(s) : [],
   );
   const of = (length: number) => lines.filter((l) => Math.abs(l - length) < 1e-4).length;
@@ -257,7 +258,7 @@ test("further places are typed key by key in an inch part, each with a turn and 
   await settled(page);
   await expect.poll(() => note("s2")).toContain("2 openings");
   const text = await dxf();
-  const slots = readDxfShapes(text).shapes.flatMap((s) =>
+  const slots = shapesIn(text).shapes.flatMap((s) =>
     s.kind === "chain" && s.corners.some((c) => c.bulge !== 0) ? [s.corners.map((c) => c.at)] : [],
   );
   const box = (points: readonly (readonly [number, number])[]) => {
@@ -292,7 +293,7 @@ test("a hole by hand goes straight on through the folded part, through the other
   await expect.poll(() => note("s4")).toContain("and bends 1, 2");
   const text = await dxf();
   // Each opening is one closed chain over a wall and its bend: half of it is the circle that was typed.
-  const chains = readDxfShapes(text).shapes.flatMap((s) =>
+  const chains = shapesIn(text).shapes.flatMap((s) =>
     s.kind === "chain" && s.closed && s.corners.some((c) => c.bulge !== 0) ? [s] : [],
   );
   expect(chains.length).toBe(2);

@@ -168,7 +168,7 @@ test("a DXF is read in: its units asked for, what is no line told, and what hold
   await page.setInputFiles('[data-files="outlines"]', drawing);
   await page.click('[data-which-units] >> text="an inch"');
   await expect.poll(() => page.locator("[data-outline]").count()).toBe(before + 1);
-  await page.waitForSelector("text=Left out, for they are no lines or arcs: 1 TEXT.");
+  await page.waitForSelector("text=Left out: 1 TEXT.");
   await expect.poll(state).toMatch(/left free/);
   const free = () => state().then((text) => Number(/(\d+) left free/.exec(text)?.[1] ?? 0));
   const loose = await free();

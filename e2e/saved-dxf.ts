@@ -1,6 +1,14 @@
+import { type DrawnShapes, readDxfShapes } from "@hillcrest/core";
 import DxfParser, { type ICircleEntity, type IEntity, type ILwpolylineEntity } from "dxf-parser";
 import type { Page } from "playwright-core";
 import { isSaved, savedFile, settled } from "./harness.ts";
+
+/** What a DXF draws that can be read. */
+export function shapesIn(text: string): DrawnShapes {
+  const read = readDxfShapes(text);
+  if (!read.ok) throw new Error(read.error);
+  return read.value;
+}
 
 /** The file of the part on the Bench as a laser reads it: its loops by layer, and the sizes of its outline. */
 export async function savedDxf(page: Page) {

@@ -166,7 +166,7 @@ export { strokeText, textWidth } from "./formats/drawing/strokes.ts";
 export { type DxfVersion, writeDxf } from "./formats/dxf/dxf.ts";
 export { type DxfExport, exportDxf } from "./formats/dxf/export-dxf.ts";
 export { type Proof, type ProofLine, proveDxf } from "./formats/dxf/prove-dxf.ts";
-export { type DrawnShapes, readDxfShapes } from "./formats/dxf/read-shapes.ts";
+export { type DrawnShapes, readDxf, readDxfShapes } from "./formats/dxf/read-shapes.ts";
 export { writeGlb, writeGltf } from "./formats/gltf/gltf.ts";
 export { type ReportedFinding, reportFindings } from "./formats/json/findings.ts";
 export { summarize } from "./formats/json/summary.ts";
@@ -222,9 +222,11 @@ export { type SnapOptions, snapPlace } from "./outline/drawing/snap.ts";
 export { standForTool } from "./outline/drawing/stand-for.ts";
 export { Equations } from "./outline/equations.ts";
 export {
+  curvesOfShape,
   foundRelations,
   type OutlineRead,
   outlineFromShapes,
+  plainShapes,
   type Shape,
 } from "./outline/from-shapes.ts";
 export { holdAsItIs, standing } from "./outline/hold.ts";

@@ -1,3 +1,4 @@
+import { readFileSync } from "node:fs";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import {
@@ -9,12 +10,14 @@ import {
   drawBlank,
   examinePart,
   isDrawable,
+  loopArea,
   type PartDocument,
   type Point,
-  readDxfShapes,
+  polygonLoop,
+  reversed,
   writeDxf,
 } from "../src/index.ts";
-import { part, plate, presetWith } from "./plain-parts.ts";
+import { part, plate, presetWith, shapesIn } from "./plain-parts.ts";
 import { sameCases, spread } from "./random-cases.ts";
 import { randomPart } from "./random-parts.ts";
 
@@ -69,7 +72,7 @@ function returned(
 }
 
 const compare = (d: DrawnBlank, text: string, within?: number): Comparison =>
-  compareBlank(d, readDxfShapes(text), within === undefined ? {} : { within });
+  compareBlank(d, shapesIn(text), within === undefined ? {} : { within });
 
 const counts = (c: Comparison) => [c.moved.length, c.changed.length, c.added.length, c.removed.length];
 
@@ -184,6 +187,101 @@ describe("a file that came back", () => {
   });
 });
 
+describe("a file of separate lines and arcs", () => {
+  const hood = JSON.parse(
+    readFileSync(new URL("../../../demo/rain-gauge-hood.json", import.meta.url), "utf8"),
+  ) as PartDocument;
+  /** Cuts of no width end on the outline here; openings touch one another and the outline there. */
+  const torn = part(plate("120", "60"), {
+    id: "s2",
+    kind: "flange",
+    edges: [{ key: "a", at: "s1.north" }],
+    length: "20",
+    start: "15",
+    end: "20",
+    reliefStart: "torn",
+    reliefEnd: "torn",
+  });
+  const touching = [
+    [
+      [-20, 10],
+      [0, -10],
+      [20, 10],
+    ],
+    [
+      [0, -10],
+      [20, 10],
+      [30, -20],
+    ],
+    [
+      [-20, 10],
+      [-40, 10],
+      [-30, 20],
+    ],
+  ];
+  const separate = (document: PartDocument): DrawnBlank => {
+    const build = examinePart(document);
+    if (!isDrawable(build)) throw new Error("no blank");
+    return drawBlank({ document, build, preset: presetWith({ curves: "separate" }) });
+  };
+  const turned = (e: DrawnEntity): DrawnEntity =>
+    e.kind === "curve" ? { ...e, curve: reversed(e.curve) } : e;
+  const shuffled = (d: DrawnBlank, seed: number): string => {
+    const [order] = fc.sample(
+      fc.shuffledSubarray([...d.drawing.entities.keys()], { minLength: d.drawing.entities.length }),
+      { numRuns: 1, seed },
+    );
+    return writeDxf(
+      {
+        ...d.drawing,
+        entities: order.map((i) => (i % 3 === 0 ? turned : (e: DrawnEntity) => e)(d.drawing.entities[i])),
+      },
+      { version: "r12" },
+    );
+  };
+
+  it.each<[string, () => DrawnBlank]>([
+    ["the rain gauge's hood", () => separate(hood)],
+    ["a flange torn loose at both ends", () => separate(torn)],
+    [
+      "openings that touch",
+      () => {
+        const d = separate(part(plate("120", "80")));
+        const loops = touching.map((corners) =>
+          polygonLoop(corners.map(([x, y]) => ({ x: x + 60, y: y + 40 }))),
+        );
+        const cut = loops.map((l) => (loopArea(l) > 0 ? l.map(reversed).reverse() : l));
+        const entities = cut.flatMap((l) =>
+          l.map((curve): DrawnEntity => ({ kind: "curve", content: "openings", curve })),
+        );
+        return {
+          ...d,
+          drawing: { ...d.drawing, entities: [...d.drawing.entities, ...entities] },
+          facts: { ...d.facts, openings: cut },
+        };
+      },
+    ],
+  ])("of %s is the same in any order", (_, drawnBlank) => {
+    const d = drawnBlank();
+    for (let seed = 1; seed <= 40; seed++) {
+      const found = compare(d, shuffled(d, seed));
+      expect([found.notes, counts(found), found.same], `order ${seed}`).toEqual([[], [0, 0, 0, 0], true]);
+    }
+  });
+
+  it("is the same in any order for random parts", () => {
+    const parts = fc
+      .sample(randomPart, { numRuns: 60, seed: 12 })
+      .filter((document) => isDrawable(examinePart(document)))
+      .map(separate);
+    expect(parts.length).toBeGreaterThan(40);
+    parts.forEach((d, i) => {
+      const found = compare(d, shuffled(d, i));
+      expect([counts(found), found.same], `part ${i}`).toEqual([[0, 0, 0, 0], true]);
+    });
+  });
+});
+
 describe("what is told of a file", () => {
   const bracket = part(
     plate("120", "60", [
@@ -202,6 +300,37 @@ describe("what is told of a file", () => {
   it("that has other units in its header goes by them", () => {
     const text = returned(d).replace("$ACADVER", "$INSUNITS\r\n 70\r\n     1\r\n  9\r\n$ACADVER");
     expect(compare(d, text).scale).toBeCloseTo(25.4, 9);
+  });
+
+  it("whose entities are seen from below is that it is mirrored", () => {
+    const text = returned(d).replaceAll(
+      /\r\n {2}0\r\n(CIRCLE|POLYLINE)\r\n/g,
+      "\r\n  0\r\n$1\r\n210\r\n0\r\n220\r\n0\r\n230\r\n-1\r\n",
+    );
+    expect(text).not.toBe(returned(d));
+    const found = compare(d, text);
+    expect([found.mirrored, found.same]).toEqual([true, false]);
+  });
+
+  it("whose rounds came back as splines with weights is the same, and without the weights is not", () => {
+    // A whole round as nine control points of degree two.
+    const corner = Math.SQRT1_2;
+    const spline = (weight: number) => (_: string, x: string, y: string, r: string) => {
+      const [cx, cy, R] = [x, y, r].map(Number);
+      const ring = [0, 1, 2, 3, 4, 5, 6, 7, 8].map((k) => {
+        const [a, far] = [(k * Math.PI) / 4, k % 2 === 1 ? R * Math.SQRT2 : R];
+        return `10\r\n${cx + far * Math.cos(a)}\r\n20\r\n${cy + far * Math.sin(a)}\r\n30\r\n0\r\n41\r\n${k % 2 === 1 ? weight : 1}\r\n`;
+      });
+      const knots = [0, 0, 0, 1, 1, 2, 2, 3, 3, 4, 4, 4].map((k) => `40\r\n${k}\r\n`);
+      return `SPLINE\r\n8\r\nOPENINGS\r\n70\r\n4\r\n71\r\n2\r\n${knots.join("")}${ring.join("")}`;
+    };
+    const rounds =
+      /CIRCLE\r\n\s*8\r\nOPENINGS\r\n\s*10\r\n\s*([^\r]+)\r\n\s*20\r\n\s*([^\r]+)\r\n\s*30\r\n[^\r]+\r\n\s*40\r\n\s*([^\r]+)\r\n/g;
+    const [same, other] = [corner, 1].map((w) => returned(d).replace(rounds, spline(w)));
+    expect(same.match(/SPLINE/g)?.length).toBe(2);
+    const found = compare(d, same);
+    expect([counts(found), found.same]).toEqual([[0, 0, 0, 0], true]);
+    expect(compare(d, other).changed.length).toBe(2);
   });
 
   it("without bend lines is that there are none, once; with one gone, which", () => {

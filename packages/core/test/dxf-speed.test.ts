@@ -7,11 +7,10 @@ import {
   examinePart,
   isDrawable,
   proveDxf,
-  readDxfShapes,
   writeDxf,
 } from "../src/index.ts";
 import { expectGrowth, least } from "./growth.ts";
-import { part, plate, presetWith } from "./plain-parts.ts";
+import { part, plate, presetWith, shapesIn } from "./plain-parts.ts";
 
 function perforated(n: number): BlankToDraw {
   const columns = 100;
@@ -76,8 +75,7 @@ describe("a blank of very many openings", () => {
 });
 
 describe("a file that came back", () => {
-  const shapesOf = (job: BlankToDraw) =>
-    readDxfShapes(writeDxf(drawBlank(job).drawing, { version: "r2000" }));
+  const shapesOf = (job: BlankToDraw) => shapesIn(writeDxf(drawBlank(job).drawing, { version: "r2000" }));
   /** Each opening moved another way: no way in which the whole file could lie makes up for it. */
   const shifted = (file: DrawnShapes, by: number, larger: number): DrawnShapes => ({
     ...file,

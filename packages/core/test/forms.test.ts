@@ -16,7 +16,6 @@ import {
   type PartDocument,
   rayHit,
   readDocument,
-  readDxfShapes,
   type StepDocument,
   sectionPlaces,
   valueKey,
@@ -24,7 +23,7 @@ import {
 import { loopArea, loopBounds } from "../src/plane/loop.ts";
 import { OWN_FORMS, ownForm } from "../src/stock/forms/own-forms.ts";
 import { itemProblems } from "../src/stock/read-item.ts";
-import { dxfOf, part, plate, told } from "./plain-parts.ts";
+import { dxfOf, part, plate, shapesIn, told } from "./plain-parts.ts";
 import { at, isLimit, part as ruled, plate as ruledPlate, said, step, T, wall } from "./ruled-parts.ts";
 
 /** Thickness of a new part's sheet, mm. */
@@ -188,7 +187,7 @@ describe("on the blank", () => {
   const layersOf = (step: StepDocument) => {
     const { text, proof } = dxfOf(part(plate("160", "120"), step), { contents });
     expect(proof.lines.filter((l) => !l.holds)).toEqual([]);
-    const { shapes, layers } = readDxfShapes(text);
+    const { shapes, layers } = shapesIn(text);
     const on = new Map<string, string[]>();
     shapes.forEach((s, i) => {
       on.set(layers![i], [...(on.get(layers![i]) ?? []), s.kind]);

@@ -1,5 +1,6 @@
 import {
   applyCommand,
+  type DrawnShapes,
   drawBlank,
   type ExportPreset,
   examinePart,
@@ -10,6 +11,7 @@ import {
   type PartCommand,
   type PartDocument,
   PLAIN_PRESET,
+  readDxfShapes,
   type StepDocument,
 } from "../src/index.ts";
 import { byPoints } from "./by-points.ts";
@@ -87,6 +89,13 @@ export const drawnOf = (document: PartDocument, change: PresetChange = {}, build
 /** The same as DXF, with its proof. */
 export const dxfOf = (document: PartDocument, change: PresetChange = {}, build = examinePart(document)) =>
   exportDxf({ document, build: ready(build), preset: presetWith(change) });
+
+/** What a DXF draws that can be read. */
+export function shapesIn(text: string): DrawnShapes {
+  const read = readDxfShapes(text);
+  if (!read.ok) throw new Error(read.error);
+  return read.value;
+}
 
 /** A channel 100 wide, 80 long, with two walls 60 high, `s2a` and `s3a`, of which the second may lean. */
 export const channelSteps = (second = "90"): StepDocument[] => [

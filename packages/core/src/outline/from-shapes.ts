@@ -37,6 +37,8 @@ export type Shape =
       readonly kind: "chain";
       readonly corners: readonly Corner[];
       readonly closed: boolean;
+      /** Whether it stands for a smooth curve that it was drawn along. */
+      readonly along?: boolean;
     }
   /** A curve that is none of these, as an ellipse or a spline: arcs are drawn along it. */
   | ({ readonly kind: "smooth" } & Smooth);
@@ -104,6 +106,12 @@ function piecesOf(shape: Exclude<Shape, { kind: "circle" }>, tolerance: number):
     return { kind: "arc", a, b, c, ccw: bulge > 0 };
   });
 }
+
+/** Shapes without functions in them, so that they can be sent from a worker: arcs are drawn along what is smooth. */
+export const plainShapes = (shapes: readonly Shape[], tolerance: number): Shape[] =>
+  shapes.map((s) =>
+    s.kind === "smooth" ? { kind: "chain", corners: arcsAlong(s, tolerance), closed: false, along: true } : s,
+  );
 
 /** Ends by number: those within a distance of one another are one, and how far they were apart is kept. */
 class Ends {
@@ -221,7 +229,7 @@ export function outlineFromShapes(
 ): Result<OutlineRead> {
   const all = scaled(shapes, scale);
   const pieces = all.flatMap((s) => (s.kind === "circle" ? [] : piecesOf(s, tolerance)));
-  const smooth = all.filter((s) => s.kind === "smooth");
+  const smooth = all.flatMap((s) => (s.kind === "smooth" || (s.kind === "chain" && s.along) ? [s] : []));
   const rounds = all.filter((s) => s.kind === "circle");
   if (pieces.length + rounds.length > MOST_CURVES)
     return fail(`The file has ${pieces.length + rounds.length} curves; an outline can have ${MOST_CURVES}.`);

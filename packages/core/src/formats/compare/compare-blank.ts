@@ -6,7 +6,7 @@ import { NearCurves } from "../../plane/near-curves.ts";
 import { NearPlaces } from "../../plane/near-places.ts";
 import { distance, type Point, SAME } from "../../plane/point.ts";
 import { formatShort, toDegrees } from "../../units/quantity.ts";
-import { chainCurves } from "../drawing/chains.ts";
+import { asChained, chainCurves } from "../drawing/chains.ts";
 import type { DrawnBlank } from "../drawing/drawing.ts";
 import type { DrawnShapes } from "../dxf/read-shapes.ts";
 import { alignLoops } from "./align.ts";
@@ -69,9 +69,12 @@ const CANNOT: Omit<Comparison, "notes"> = {
 export function compareBlank(drawn: DrawnBlank, file: DrawnShapes, options: CompareOptions = {}): Comparison {
   const { within = COMPARE_WITHIN } = options;
   const unit = file.scale ?? 1;
-  const curves = file.shapes.flatMap((s) => curvesOfShape(s)).map((c) => scaled(c, unit));
+  // Arcs along smooth curves must not use up what things may be off.
+  const fine = within / 10 / unit;
+  const curves = file.shapes.flatMap((s) => curvesOfShape(s, fine)).map((c) => scaled(c, unit));
   const { facts } = drawn;
-  const own = [...facts.outlines, ...facts.openings];
+  const known = asChained(facts);
+  const own = [...known.outlines, ...known.openings];
   const rough = chainCurves(curves, JOIN);
   const alignment = alignLoops(own, rough.closed, Math.max(within, 1e-6));
   if (!alignment)
@@ -82,7 +85,7 @@ export function compareBlank(drawn: DrawnBlank, file: DrawnShapes, options: Comp
   const { scale, motion } = alignment;
   const placed = curves.map((c) => moveCurve(motion, scaled(c, 1 / scale)));
   const { closed, open } = scale === 1 ? moved(rough, motion) : chainCurves(placed, JOIN);
-  const found = compareLoops(own, facts.outlines.length, closed, within);
+  const found = compareLoops(own, known.outlines.length, closed, within);
   const lines = compareLines(drawn, open.flat(), within);
   const turned = toDegrees(Math.atan2(-motion.yx, motion.flips ? -motion.xx : motion.xx));
   const [added, removed] = [

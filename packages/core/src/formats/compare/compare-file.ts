@@ -3,7 +3,7 @@ import type { PartDocument } from "../../part/document.ts";
 import { fail, ok, type Result } from "../../result.ts";
 import type { ExportPreset } from "../../stock/export-preset.ts";
 import { drawBlank, isDrawable } from "../drawing/draw-blank.ts";
-import { type DrawnShapes, readDxfShapes } from "../dxf/read-shapes.ts";
+import { readDxfShapes } from "../dxf/read-shapes.ts";
 import { type Comparison, compareBlank } from "./compare-blank.ts";
 
 /** A part and the text of a DXF that came back. */
@@ -19,16 +19,12 @@ export interface ReturnedFile {
 /** Holds a DXF that came back against the blank as it lies on the part's page; says why it cannot. */
 export function compareFile({ document, build, preset, text, within }: ReturnedFile): Result<Comparison> {
   if (!isDrawable(build)) return fail(`“${document.name}” has no blank to compare with.`);
-  let shapes: DrawnShapes;
-  try {
-    shapes = readDxfShapes(text);
-  } catch (error) {
-    return fail(`The file cannot be read as a DXF: ${(error as Error).message}`);
-  }
+  const read = readDxfShapes(text);
+  if (!read.ok) return fail(`The file cannot be read as a DXF: ${read.error}`);
   const drawn = drawBlank({
     document,
     build,
     preset: { ...preset, units: "mm", turn: "page", origin: "corner" },
   });
-  return ok(compareBlank(drawn, shapes, within === undefined ? {} : { within }));
+  return ok(compareBlank(drawn, read.value, within === undefined ? {} : { within }));
 }

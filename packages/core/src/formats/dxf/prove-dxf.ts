@@ -1,16 +1,18 @@
-import type { IEntity } from "dxf-parser";
 import { curvesOfShape } from "../../outline/from-shapes.ts";
 import { type Curve, curveLength, curvesBounds, line } from "../../plane/curve.ts";
 import { asCircle, type Loop, loopArea, loopLength, loopsBounds } from "../../plane/loop.ts";
 import { NearPlaces } from "../../plane/near-places.ts";
 import { hypotenuse, type Point } from "../../plane/point.ts";
+import { ok, type Result } from "../../result.ts";
 import { DRAWN_CONTENTS, type DrawnContent } from "../../stock/export-preset.ts";
 import { formatFixed } from "../../units/quantity.ts";
-import { chainCurves } from "../drawing/chains.ts";
+import { asChained, chainCurves } from "../drawing/chains.ts";
 import { curveKey } from "../drawing/curve-key.ts";
 import type { DrawnBlank } from "../drawing/drawing.ts";
 import type { DxfVersion } from "./dxf.ts";
-import { parseDxf, shapesOfDxf } from "./read-shapes.ts";
+import { readDxf } from "./read-shapes.ts";
+import type { DxfEntity } from "./reading/dxf-file.ts";
+import { type DxfRecord, numberOf } from "./reading/records.ts";
 
 /** One thing that the file must show, and whether it does. */
 export interface ProofLine {
@@ -37,40 +39,36 @@ const CUT: readonly DrawnContent[] = ["outline", "openings", "slits"];
 
 /** A file as it was read: curves by layer, in the order of the file. */
 interface Read {
-  readonly entities: readonly IEntity[];
+  readonly entities: readonly DxfEntity[];
   readonly curves: readonly { readonly curve: Curve; readonly layer: string; readonly chain: number }[];
   readonly units: number | undefined;
   readonly layers: ReadonlySet<string>;
 }
 
-function read(text: string): Read {
-  const file = parseDxf(text);
-  const { shapes, layers = [] } = shapesOfDxf(file);
-  const header = file.header as Record<string, unknown> | undefined;
-  const units = header?.$INSUNITS;
-  return {
+function readBack(text: string): Result<Read> {
+  const read = readDxf(text);
+  if (!read.ok) return read;
+  const { file, drawn } = read.value;
+  return ok({
     entities: file.entities,
-    curves: shapes.flatMap((shape, i) =>
-      curvesOfShape(shape).map((curve) => ({ curve, layer: layers[i].toUpperCase(), chain: i })),
+    curves: drawn.shapes.flatMap((shape, i) =>
+      curvesOfShape(shape).map((curve) => ({ curve, layer: drawn.layers![i].toUpperCase(), chain: i })),
     ),
-    units: typeof units === "number" ? units : undefined,
-    layers: new Set(Object.keys(file.tables?.layer?.layers ?? {}).map((l) => l.toUpperCase())),
-  };
+    units: file.units,
+    layers: file.layers,
+  });
 }
 
 /**
- * Reads a DXF back with a parser that shares nothing with the writer, and holds what is in it to the blank: loops, area,
+ * Reads a DXF back with a reader that shares nothing with the writer, and holds what is in it to the blank: loops, area,
  * length, round openings, cuts of no width, bend lines, layers, units, extents; that everything is flat, nothing written
  * twice, nothing of no length. What does not hold says what was found and what was wanted.
  */
 export function proveDxf(text: string, drawn: DrawnBlank, version: DxfVersion): Proof {
-  let file: Read;
-  try {
-    file = read(text);
-  } catch (error) {
-    const why = error instanceof Error ? error.message : String(error);
-    return { holds: false, lines: [{ holds: false, text: `the file cannot be read: ${why}` }] };
-  }
+  const back = readBack(text);
+  if (!back.ok)
+    return { holds: false, lines: [{ holds: false, text: `the file cannot be read: ${back.error}` }] };
+  const file = back.value;
   const lines = [
     ...proveCuts(file, drawn),
     ...proveBends(file, drawn),
@@ -166,7 +164,8 @@ function bridge(a: Point, b: Point, p: Curve, q: Curve): Curve {
 function proveCuts(file: Read, drawn: DrawnBlank): ProofLine[] {
   const { facts, drawing } = drawn;
   const { loops, open, joints, slits } = readCuts(file, drawn);
-  const wanted = [...facts.outlines, ...facts.openings];
+  const known = asChained(facts);
+  const wanted = [...known.outlines, ...known.openings];
   const lines: ProofLine[] = [];
   const loose = open.length;
   lines.push({
@@ -176,14 +175,14 @@ function proveCuts(file: Read, drawn: DrawnBlank): ProofLine[] {
   const signed = (list: readonly Loop[]) => list.reduce((s, l) => s + loopArea(l), 0);
   const want = signed(wanted);
   // Outlines are cut from nothing, openings out of them: which is which the blank says, by where each lies.
-  const { area, missing } = areaRead(loops, facts.outlines, facts.openings, facts.slack);
+  const { area, missing } = areaRead(loops, known.outlines, known.openings, facts.slack);
   const sameArea = Math.abs(area - want) <= SAME + facts.slack + 1e-12 * Math.abs(want);
   const unit = drawing.units;
   lines.push({
     holds: sameArea && missing === 0,
     text: `area ${formatFixed(area, 3)} ${unit}² ${sameArea ? "= blank" : `and not ${formatFixed(want, 3)}`}${missing > 0 ? `; ${count(missing, "loop")} not where the blank has one` : ""}`,
   });
-  lines.push(proveLength(loops, wanted, drawn), ...proveRound(loops, facts.openings));
+  lines.push(proveLength(loops, wanted, drawn), ...proveRound(loops, known.openings));
   if (facts.joints > 0 || joints > 0)
     lines.push({
       holds: joints === facts.joints,
@@ -313,9 +312,7 @@ function proveBends(file: Read, drawn: DrawnBlank): ProofLine[] {
 
 function proveLayers({ entities, layers }: Read, { drawing }: DrawnBlank): ProofLine {
   const wanted = new Set([...drawing.layers.values()].map((l) => l.name.toUpperCase()));
-  const unnamed = [...new Set(entities.map((e) => String(e.layer).toUpperCase()))].filter(
-    (l) => !wanted.has(l),
-  );
+  const unnamed = [...new Set(entities.map((e) => e.layer.toUpperCase()))].filter((l) => !wanted.has(l));
   const absent = [...wanted].filter((l) => !layers.has(l));
   const holds = unnamed.length === 0 && absent.length === 0 && entities.length === drawing.entities.length;
   const wrong = [
@@ -323,7 +320,7 @@ function proveLayers({ entities, layers }: Read, { drawing }: DrawnBlank): Proof
     ...(unnamed.length > 0 ? [`some on ${unnamed.join(", ")}`] : []),
     ...(absent.length > 0 ? [`no layer ${absent.join(", ")}`] : []),
   ];
-  const used = new Set(entities.map((e) => String(e.layer).toUpperCase())).size;
+  const used = new Set(entities.map((e) => e.layer.toUpperCase())).size;
   return {
     holds,
     text: `${entities.length === 1 ? "1 entity" : `${entities.length} entities`} on ${count(used, "layer")}${holds ? "" : `: ${wrong.join(", ")}`}`,
@@ -341,17 +338,13 @@ function proveUnits({ units }: Read, { drawing }: DrawnBlank, version: DxfVersio
   return { holds, text: holds ? `${said}, as the file says` : `the file does not say ${said}` };
 }
 
-/** Whether something of an entity is not in the plane. */
-function isRaised(entity: IEntity): boolean {
-  const e = entity as unknown as Readonly<Record<string, unknown>>;
-  const places = [
-    ...((e.vertices as { z?: number }[] | undefined) ?? []),
-    e.center,
-    e.startPoint,
-    e.endPoint,
-  ];
-  const high = (p: unknown) => Boolean((p as { z?: number } | undefined)?.z);
-  return places.some(high) || Boolean(e.elevation) || Boolean(e.z) || Boolean(e.thickness);
+/** Heights in the plane's own units: of places, elevation, thickness; a direction of its own may turn it out of the plane. */
+const RAISING = [30, 31, 38, 39, 210, 220];
+
+/** Whether something of an entity is not in the plane, or seen from below. */
+function isRaised(entity: DxfEntity): boolean {
+  const high = (r: DxfRecord) => RAISING.some((code) => r.codes.includes(code) && numberOf(r, code, 0) !== 0);
+  return high(entity) || entity.vertices.some(high) || numberOf(entity, 230, 1) !== 1;
 }
 
 /** That only plain entities are there, all at z 0, none of no length, none twice. */

@@ -1,18 +1,10 @@
-import DxfParser, {
-  type IArcEntity,
-  type ICircleEntity,
-  type IDxf,
-  type IEllipseEntity,
-  type IEntity,
-  type ILineEntity,
-  type ILwpolylineEntity,
-  type IPolylineEntity,
-  type ISplineEntity,
-} from "dxf-parser";
 import type { Shape } from "../../outline/from-shapes.ts";
-
-/** The package exports its class alone, which its types do not say to every way of loading it. */
-const Parser = DxfParser as unknown as new () => { parseSync(text: string): IDxf | null };
+import { fail, ok, type Result } from "../../result.ts";
+import { type Affine, after, moveShape, UNMOVED } from "./reading/affine.ts";
+import { type DxfEntity, type DxfFile, parseDxf } from "./reading/dxf-file.ts";
+import { DxfProblem } from "./reading/dxf-problem.ts";
+import { planeOf, shapesOfEntity } from "./reading/entity-shapes.ts";
+import { numberNeeded, numberOf, textOf } from "./reading/records.ts";
 
 /** What a drawing file holds, in its own units, and what those are. */
 export interface DrawnShapes {
@@ -21,127 +13,130 @@ export interface DrawnShapes {
   readonly layers?: readonly string[];
   /** Millimetres in a unit; nothing where the file does not say. */
   readonly scale?: number;
-  /** Kinds of entities that are no lines or arcs, each with how many there are. */
+  /** What was left out: kinds of entities, each with how many there are. */
   readonly others: ReadonlyMap<string, number>;
 }
 
-/** $INSUNITS: inches, feet, millimetres, centimetres, metres. */
-const SCALES: Readonly<Record<number, number>> = { 1: 25.4, 2: 304.8, 4: 1, 5: 10, 6: 1000 };
+/** $INSUNITS: inches, feet, millimetres, centimetres, metres, thousandths of an inch, yards, micrometres, decimetres. */
+const SCALES: Readonly<Record<number, number>> = {
+  1: 25.4,
+  2: 304.8,
+  4: 1,
+  5: 10,
+  6: 1000,
+  9: 0.0254,
+  10: 914.4,
+  13: 0.001,
+  14: 100,
+};
 
-function shapeOf(entity: IEntity): Shape | undefined {
-  switch (entity.type) {
-    case "LINE": {
-      const [a, b] = (entity as ILineEntity).vertices;
-      return { kind: "line", a: [a.x, a.y], b: [b.x, b.y] };
+/** A file may draw so many lines, arcs and circles, and use blocks so often. */
+const MOST = 1_000_000;
+/** Blocks are nested no deeper. */
+const DEEPEST = 40;
+
+/** Gathers what is drawn, block by block. */
+class Drawn {
+  readonly shapes: Shape[] = [];
+  readonly layers: string[] = [];
+  readonly others = new Map<string, number>();
+  private steps = 0;
+  private readonly open = new Set<string>();
+
+  constructor(private readonly file: DxfFile) {}
+
+  /** Draws entities of the file or of a block, moved by `m`; what is on layer 0 of a block is on that of its reference. */
+  draw(entities: readonly DxfEntity[], m: Affine, around: string | undefined): void {
+    for (const entity of entities) {
+      if (++this.steps > MOST)
+        throw new DxfProblem(`it draws more than ${MOST} things: save only what is wanted of it.`);
+      const layer = around !== undefined && entity.layer === "0" ? around : entity.layer;
+      if (entity.type === "INSERT") {
+        this.insert(entity, m, layer);
+        continue;
+      }
+      const found = shapesOfEntity(entity);
+      if ("left" in found) this.leave(found.left);
+      else
+        for (const shape of found.shapes)
+          for (const moved of m === UNMOVED ? [shape] : moveShape(m, shape)) {
+            this.shapes.push(moved);
+            this.layers.push(layer);
+          }
     }
-    case "ARC": {
-      const { center: c, radius: r, startAngle, endAngle } = entity as IArcEntity;
-      return { kind: "arc", c: [c.x, c.y], r, from: startAngle, to: endAngle };
-    }
-    case "CIRCLE": {
-      const { center: c, radius: r } = entity as ICircleEntity;
-      return { kind: "circle", c: [c.x, c.y], r };
-    }
-    case "LWPOLYLINE":
-    case "POLYLINE": {
-      const { vertices, shape } = entity as ILwpolylineEntity | IPolylineEntity;
-      const corners = vertices.map((v) => ({
-        at: [v.x, v.y] as const,
-        bulge: (v as { bulge?: number }).bulge ?? 0,
-      }));
-      return { kind: "chain", corners, closed: shape };
-    }
-    case "ELLIPSE":
-      return ellipseShape(entity as IEllipseEntity);
-    case "SPLINE":
-      return splineShape(entity as ISplineEntity);
   }
-  return undefined;
-}
 
-function ellipseShape({
-  center: c,
-  majorAxisEndPoint: m,
-  axisRatio,
-  startAngle,
-  endAngle,
-}: IEllipseEntity): Shape {
-  const turn = endAngle > startAngle ? endAngle - startAngle : endAngle - startAngle + 2 * Math.PI;
-  const on = (x: number, y: number) =>
-    [x * m.x - y * axisRatio * m.y, x * m.y + y * axisRatio * m.x] as const;
-  const angle = (t: number) => startAngle + turn * t;
-  return {
-    kind: "smooth",
-    at: (t) => {
-      const [x, y] = on(Math.cos(angle(t)), Math.sin(angle(t)));
-      return [c.x + x, c.y + y];
-    },
-    way: (t) => on(-Math.sin(angle(t)), Math.cos(angle(t))),
-  };
-}
+  private leave(what: string): void {
+    this.others.set(what, (this.others.get(what) ?? 0) + 1);
+  }
 
-/** A spline by its control points and knots (de Boor); nothing where they do not fit one another. */
-function splineShape(entity: ISplineEntity): Shape | undefined {
-  const { controlPoints = [], knotValues: knots = [], degreeOfSplineCurve: degree } = entity;
-  const points = controlPoints.map((p) => [p.x, p.y] as const);
-  if (!degree || points.length <= degree || knots.length !== points.length + degree + 1) return undefined;
-  const [low, high] = [knots[degree], knots[points.length]];
-  if (!(high > low)) return undefined;
-  const at = (t: number) => deBoor(points, knots, degree, low + (high - low) * Math.min(1, Math.max(0, t)));
-  const step = 1e-5;
-  return {
-    kind: "smooth",
-    at,
-    way: (t) => {
-      const [p, q] = [at(t - step), at(t + step)];
-      return [q[0] - p[0], q[1] - p[1]];
-    },
-  };
-}
+  /** Why a reference to a block draws nothing; nothing where it does. */
+  private whyLeft(name: string, plane: Affine | undefined, size: number, sheet: number): string | undefined {
+    if (sheet !== 0) return "on a sheet of paper";
+    if (!this.file.blocks.has(name)) return "of a block that is not in the file";
+    if (!plane) return "that is tilted";
+    if (size === 0) return "of no size";
+    return this.open.has(name) || this.open.size >= DEEPEST ? "of a block within itself" : undefined;
+  }
 
-function deBoor(
-  points: readonly (readonly [number, number])[],
-  knots: readonly number[],
-  degree: number,
-  u: number,
-): readonly [number, number] {
-  let span = degree;
-  while (span < points.length - 1 && u >= knots[span + 1]) span++;
-  const d = Array.from({ length: degree + 1 }, (_, j) => [...points[j + span - degree]] as [number, number]);
-  for (let r = 1; r <= degree; r++)
-    for (let j = degree; j >= r; j--) {
-      const i = j + span - degree;
-      const width = knots[i + degree - r + 1] - knots[i];
-      const f = width > 0 ? (u - knots[i]) / width : 0;
-      d[j] = [d[j - 1][0] * (1 - f) + d[j][0] * f, d[j - 1][1] * (1 - f) + d[j][1] * f];
+  /** Draws a block where it is inserted: moved, turned, scaled, mirrored, in rows and columns. */
+  private insert(e: DxfEntity, m: Affine, layer: string): void {
+    const name = (textOf(e, 2) ?? "").toUpperCase();
+    const block = this.file.blocks.get(name);
+    const plane = planeOf(e);
+    const [x, y] = [numberNeeded(e, 10, "place"), numberNeeded(e, 20, "place")];
+    const [sx, sy] = [numberOf(e, 41, 1), numberOf(e, 42, 1)];
+    const why = this.whyLeft(name, plane, sx * sy, numberOf(e, 67, 0));
+    if (why !== undefined || !block || !plane) {
+      this.leave(`INSERT ${why}`);
+      return;
     }
-  return d[degree];
+    const turn = (numberOf(e, 50, 0) * Math.PI) / 180;
+    const [c, s] = [exact(Math.cos(turn)), exact(Math.sin(turn))];
+    const columns = Math.max(1, numberOf(e, 70, 1));
+    const rows = Math.max(1, numberOf(e, 71, 1));
+    const [across, up] = [numberOf(e, 44, 0), numberOf(e, 45, 0)];
+    const scaled: Affine = [sx, 0, 0, sy, -sx * block.base[0], -sy * block.base[1]];
+    this.open.add(name);
+    for (let row = 0; row < rows; row++)
+      for (let column = 0; column < columns; column++) {
+        // Rows and columns are turned with the block, not scaled.
+        const at = [across * column, up * row];
+        const placed: Affine = [c, s, -s, c, x + c * at[0] - s * at[1], y + s * at[0] + c * at[1]];
+        if (++this.steps > MOST)
+          throw new DxfProblem(`it uses blocks more than ${MOST} times: save only what is wanted of it.`);
+        this.draw(block.entities, after(after(after(m, plane), placed), scaled), layer);
+      }
+    this.open.delete(name);
+  }
 }
 
-/** Reads the text of a DXF by a parser that shares nothing with the writer. Throws where the text is none. */
-export function parseDxf(text: string): IDxf {
-  const file = new Parser().parseSync(text);
-  if (!file) throw new Error("there is nothing in it");
-  return file;
-}
+/** A cosine or sine without what rounding leaves of a quarter turn. */
+const exact = (v: number): number =>
+  Math.abs(v) < 1e-15 ? 0 : Math.abs(Math.abs(v) - 1) < 1e-15 ? Math.sign(v) : v;
 
-/** What a DXF that was read draws. */
-export function shapesOfDxf(file: IDxf): DrawnShapes {
-  const others = new Map<string, number>();
-  const layers: string[] = [];
-  const shapes = file.entities.flatMap((entity): Shape[] => {
-    const shape = shapeOf(entity);
-    if (shape) {
-      layers.push(entity.layer ?? "0");
-      return [shape];
-    }
-    others.set(entity.type, (others.get(entity.type) ?? 0) + 1);
-    return [];
-  });
-  const units = Number((file.header as Record<string, unknown> | undefined)?.$INSUNITS ?? 0);
-  const scale = SCALES[units];
+/** What a DXF that was read draws. Throws a `DxfProblem` where a number in it is none. */
+export function shapesOfDxf(file: DxfFile): DrawnShapes {
+  const drawn = new Drawn(file);
+  drawn.draw(file.entities, UNMOVED, undefined);
+  const scale = SCALES[file.units ?? 0];
+  const { shapes, layers, others } = drawn;
   return { shapes, layers, others, ...(scale === undefined ? {} : { scale }) };
 }
 
-/** Reads what a DXF draws. Throws where the text is none. */
-export const readDxfShapes = (text: string): DrawnShapes => shapesOfDxf(parseDxf(text));
+/** Reads a DXF, or says in a sentence with the line why it cannot be read. */
+export function readDxf(text: string): Result<{ readonly file: DxfFile; readonly drawn: DrawnShapes }> {
+  try {
+    const file = parseDxf(text);
+    return ok({ file, drawn: shapesOfDxf(file) });
+  } catch (error) {
+    if (error instanceof DxfProblem) return fail(error.message);
+    throw error;
+  }
+}
+
+/** Reads what a DXF draws, or says why it cannot. */
+export function readDxfShapes(text: string): Result<DrawnShapes> {
+  const read = readDxf(text);
+  return read.ok ? ok(read.value.drawn) : read;
+}
