@@ -520,6 +520,7 @@ test("many parts leave from the Shelf at once, each as often as it is wanted", a
   await page.click('[role=dialog] >> text="Done"');
   await page.click('text="Export…"');
   await page.selectOption('[aria-label="As"]', "together");
+  await page.selectOption('[aria-label="Stocks"]', "groups");
   const one = await savedFile(page, () => page.click("[data-export]"));
   const { entities } = new DxfParser().parseSync(one.text)!;
   expect(entities.filter((e) => e.layer === "OUTLINE").length).toBe(13);

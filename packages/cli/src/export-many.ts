@@ -8,10 +8,7 @@ import {
   cutListCsv,
   namedFiles,
   proofsText,
-  proveDxf,
-  sideBySide,
-  tooManyTogether,
-  writeDxf,
+  togetherFiles,
 } from "@hillcrest/core";
 import { strToU8, type Zippable, zipSync } from "fflate";
 import { dotsOf } from "./dots.ts";
@@ -21,6 +18,8 @@ export interface ManyOptions {
   readonly pattern: string;
   /** Between blanks that lie side by side, mm. */
   readonly spacing: number;
+  /** Side by side: a file for each stock, or each stock in a group of one file. */
+  readonly stocks: "files" | "groups";
 }
 
 const sha256 = (content: string | Uint8Array): string => createHash("sha256").update(content).digest("hex");
@@ -45,42 +44,35 @@ export async function exportZip(
   zip["cut list.csv"] = strToU8(cutListCsv(rows));
   if (proofs.some((p) => p.proof.length > 0)) zip["proofs.txt"] = strToU8(proofsText(proofs));
   save(path, zipSync(zip, { level: 6, mtime: new Date("2000-01-01T00:00:00Z") }));
-  return tellRefused(rows);
+  return tellRows(rows);
 }
 
-/** Writes many parts side by side into one DXF, proven as a whole. How many were not written. */
+/** Writes many parts side by side: one DXF, or one for each stock beside it. How many parts were not written. */
 export function exportTogether(
   path: string,
   parts: readonly BatchPart[],
   order: BatchOrder,
-  { spacing }: ManyOptions,
+  { spacing, stocks }: ManyOptions,
 ): number {
-  const answers = parts.map((p) => ({ ...batchDrawing(p, order), quantity: p.quantity }));
-  const wanted = answers.flatMap(({ drawn, quantity }) => (drawn ? [{ drawn, quantity }] : []));
-  if (wanted.length === 0) {
-    tell(`${path}: not written, none of the parts can be cut`);
-    return tellRefused(answers.map((a) => a.row));
-  }
-  const tooMany = tooManyTogether(wanted);
-  if (tooMany) {
-    tell(`${path}: not written. ${tooMany}`);
+  const answers = parts.map((p) => batchDrawing(p, order));
+  const refused = tellRows(answers.map((a) => a.row));
+  const wanted = answers.flatMap(({ drawn, row }) => (drawn ? [{ drawn, row }] : []));
+  const made = togetherFiles(wanted, { preset: order.preset, spacing, stocks });
+  if (!made.ok) {
+    tell(`${path}: not written. ${made.error}`);
     return parts.length;
   }
-  const drawn = sideBySide(wanted, spacing / wanted[0].drawn.unit);
-  const { version } = order.preset;
-  const text = writeDxf(drawn.drawing, { version, remarks: drawn.stops });
-  const proof = proveDxf(text, drawn, version);
-  const wrong = proof.lines.filter((l) => !l.holds);
-  if (wrong.length > 0) {
-    tell(`${path}: not written, read back it is not what was drawn: ${wrong.map((l) => l.text).join("; ")}`);
-    return parts.length;
+  const files = made.value;
+  for (const { name, text, proof } of files) {
+    save(files.length === 1 ? path : path.replace(/(\.\w+)?$/, ` ${name}$1`), text);
+    for (const line of proof) tell(`  ${line.text}`);
   }
-  save(path, text);
-  for (const line of proof.lines) tell(`  ${line.text}`);
-  return tellRefused(answers.map((a) => a.row));
+  return refused;
 }
 
-function tellRefused(rows: readonly CutListRow[]): number {
+/** Says which parts were not written, and which were although findings stop them. How many were not. */
+function tellRows(rows: readonly CutListRow[]): number {
+  for (const r of rows) if (r.stopped) tell(`${r.part}: written although a finding stops it: ${r.stopped}`);
   const refused = rows.filter((r) => r.refused);
   for (const r of refused) tell(`${r.part}: not written, ${r.refused}`);
   return refused.length;

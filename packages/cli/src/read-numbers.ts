@@ -29,3 +29,11 @@ export function readDots(text: string): number {
     throw new InvalidArgumentError(`It must be a whole number from ${DOTS.least} to ${DOTS.most}.`);
   return dots;
 }
+
+/** How long something may take, s. */
+export function readSeconds(text: string): number {
+  const seconds = Number(text);
+  if (!(seconds > 0 && seconds <= 86_400))
+    throw new InvalidArgumentError("It must be a number of seconds from 0 to 86400.");
+  return seconds;
+}

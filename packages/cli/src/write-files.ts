@@ -2,16 +2,17 @@ import { mkdirSync, writeFileSync } from "node:fs";
 import { dirname } from "node:path";
 import {
   BUILT_IN_PRESETS,
+  type CheckedBuild,
   type ExportPreset,
   FILE_FORMATS,
   type FileFormat,
   type FoldedView,
   fileFormat,
-  isDrawable,
-  isStopped,
-  type PartBuild,
+  makeFile,
   type PartDocument,
   presetOf,
+  STOP_WORDS,
+  stops,
 } from "@hillcrest/core";
 import { dotsOf } from "./dots.ts";
 import { readPreset } from "./read-part.ts";
@@ -67,35 +68,30 @@ export interface WriteOptions extends PresetOptions {
   readonly dots?: number;
 }
 
-/**
- * Writes a part as a file of some kind, but for one that findings stop, or whose file does not hold what the blank is:
- * nobody should cut what cannot be made unawares. Whether it was written.
- */
+/** Writes a part as a file of some kind, or says why it may not leave. Whether it was written. */
 export async function writePart(
   path: string,
-  format: FileFormat,
+  { key, asDots }: FileFormat,
   document: PartDocument,
-  build: PartBuild,
+  build: CheckedBuild,
   options: WriteOptions,
 ): Promise<boolean> {
-  const refuse = (why: string) => {
-    tell(`${path}: not written, ${why}`);
-    return false;
-  };
-  if (!isDrawable(build)) return refuse("there is no blank");
-  if (format.of === "blank" && isStopped(build) && !options.anyway)
-    return refuse("findings stop the part; --anyway writes it all the same");
-  const { fold, view, dots = 1600 } = options;
-  const { content, proof } = format.make({
-    document,
-    build,
+  const { fold, view, dots = 1600, anyway = false } = options;
+  const made = makeFile(document, build, {
+    format: key,
     preset: presetFor(document, options),
     fold,
     view,
+    anyway,
   });
-  const wrong = proof?.lines.filter((l) => !l.holds) ?? [];
-  if (wrong.length > 0)
-    return refuse(`read back, it is not the blank: ${wrong.map((l) => l.text).join("; ")}`);
-  save(path, format.asDots ? await dotsOf(content as string, dots) : content);
+  if (!made.ok) {
+    const { why, stopped } = made.error;
+    tell(`${path}: not written, ${why}${stopped ? " --anyway writes it anyway." : ""}`);
+    return false;
+  }
+  const { content, proof } = made.value;
+  save(path, asDots ? await dotsOf(content as string, dots) : content);
+  if (build.findings.some(stops))
+    for (const line of proof?.lines ?? []) if (line.text.startsWith(STOP_WORDS)) tell(`  ${line.text}`);
   return true;
 }

@@ -1,5 +1,5 @@
 import { execFileSync, spawnSync } from "node:child_process";
-import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
@@ -88,7 +88,11 @@ describe("hillcrest blank", () => {
     const { status, out } = hillcrest("blank", "demo/battery-tray.json", "--json", "--dxf", dxf);
     expect(status).toBe(0);
     const part = JSON.parse(out);
-    expect(part).toMatchObject({ name: "Battery tray", thickness: 1.5, findings: [] });
+    expect(part).toMatchObject({ name: "Battery tray", thickness: 1.5 });
+    expect(part.findings.map((f: { level: string; rule: string }) => [f.level, f.rule])).toEqual([
+      ["note", "turns-alone"],
+      ["note", "turns-alone"],
+    ]);
     expect(part.blank).toMatchObject({ width: 398.691592, height: 268.037389, openings: 7 });
     expect(part.folded.box).toEqual([320, 190.5, 42]);
     expect(part.bends[4]).toEqual({
@@ -113,7 +117,7 @@ describe("hillcrest blank", () => {
     const dxf = join(folder, "stopped.dxf");
     const refused = hillcrest("blank", file, "--dxf", dxf);
     expect(refused.status).toBe(1);
-    expect(refused.err).toContain("--anyway writes it all the same");
+    expect(refused.err).toContain("--anyway writes it anyway");
     expect(readdirSync(folder)).not.toContain("stopped.dxf");
     const written = hillcrest("blank", file, "--dxf", dxf, "--anyway");
     expect(written.status).toBe(1);
@@ -543,15 +547,10 @@ describe("hillcrest check by shop rules", () => {
     expect(gone.err).toContain("there is no such file");
   });
 
-  test("blank --json has what the build says, and with --check what all checks say", () => {
-    const of = (...args: string[]) =>
-      (
-        JSON.parse(hillcrest("blank", "demo/rain-gauge-hood.json", "--json", ...args).out) as {
-          findings: { rule: string }[];
-        }
-      ).findings.map((f) => f.rule);
-    expect(of()).not.toContain("collision");
-    expect(of("--check")).toContain("collision");
+  test("blank --json has what all checks say", () => {
+    const { out } = hillcrest("blank", "demo/rain-gauge-hood.json", "--json");
+    const { findings } = JSON.parse(out) as { findings: { rule: string }[] };
+    expect(findings.map((f) => f.rule)).toContain("collision");
   });
 });
 
@@ -626,6 +625,60 @@ describe("hillcrest blank --format", () => {
   });
 });
 
+describe("a part whose walls run into one another", () => {
+  const collided = {
+    ...newPart("Collided"),
+    steps: [
+      { id: "s1", kind: "plate", width: "40", depth: "80" },
+      ...["west", "east"].map((edge, i) => ({
+        id: `s${i + 2}`,
+        kind: "flange",
+        edges: [{ key: "a", at: `s1.${edge}` }],
+        length: "60",
+        angle: "120",
+      })),
+    ],
+  };
+  const file = put("collided.json", collided);
+  const SAID = "a finding stops it: Plate";
+  let count = 0;
+  const target = (ending: string) => join(folder, `collided-${count++}.${ending}`);
+
+  test.each<[string, (to: string) => string[], string]>([
+    ["blank --dxf", (to) => ["blank", file, "--dxf", to], "dxf"],
+    ["fold --stl", (to) => ["fold", file, "--stl", to], "stl"],
+    ["export --zip", (to) => ["export", file, "demo/battery-tray.json", "--zip", to], "zip"],
+    ["export --together", (to) => ["export", file, "--together", to], "dxf"],
+    ...["svg", "stl", "3mf", "glb", "gltf"].map((key): [string, (to: string) => string[], string] => [
+      `blank --format ${key}`,
+      (to) => ["blank", file, "--format", key, "--to", to],
+      key,
+    ]),
+  ])("does not leave by %s, unless it is told to, and then says so", (_, args, ending) => {
+    const to = target(ending);
+    const refused = hillcrest(...args(to));
+    expect([refused.status, refused.err]).toEqual([1, expect.stringContaining(SAID)]);
+    if (ending === "zip") {
+      const files = unzipSync(new Uint8Array(readFileSync(to)));
+      expect(Object.keys(files).some((n) => n.startsWith("Collided"))).toBe(false);
+    } else expect(existsSync(to)).toBe(false);
+    const anyway = hillcrest(...args(to), "--anyway");
+    expect(anyway.err).toMatch(/Findings stop this part: |written although a finding stops it/);
+    expect(existsSync(to)).toBe(true);
+  });
+
+  test.each(["png", "json", "csv", "folded-svg"])("leaves as %s, which states the stop", (key) => {
+    const to = target(key);
+    const done = hillcrest("blank", file, "--format", key, "--to", to);
+    expect([done.status, done.err]).toEqual([1, expect.stringContaining("Findings stop this part: Plate")]);
+    if (key !== "png") expect(readFileSync(to, "utf8")).toContain("Findings stop this part: Plate");
+  });
+
+  test.each(["validate", "why"])("%s ends with 1", (name) => {
+    expect(hillcrest(name, file, ...(name === "why" ? ["--mass"] : [])).status).toBe(1);
+  });
+});
+
 describe("hillcrest export", () => {
   test("writes parts into a zip, as often as each is wanted, and a stopped one not", () => {
     const zip = join(folder, "parts.zip");
@@ -659,10 +712,17 @@ describe("hillcrest export", () => {
       path,
       "--spacing",
       "20",
+      "--stocks",
+      "groups",
     );
     expect([done.status, done.err]).toEqual([0, expect.stringContaining("no doubles, no gaps")]);
     const file = new DxfParser().parseSync(readFileSync(path, "utf8"))!;
     expect(file.entities.filter((e) => e.type === "CIRCLE").length).toBeGreaterThan(14);
+    const apart = join(folder, "apart.dxf");
+    const two = hillcrest("export", "demo/battery-tray.json", "demo/mast-bracket.json", "--together", apart);
+    expect(two.status).toBe(0);
+    const names = readdirSync(folder).filter((n) => n.startsWith("apart"));
+    expect(names).toEqual(["apart Galvanised steel 1.5 mm.dxf", "apart Mild steel 3 mm.dxf"]);
   });
 
   test("says where it was not told where to write, or how to call the files", () => {

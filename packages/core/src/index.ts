@@ -19,6 +19,14 @@ export {
   patternProblem,
   safeName,
 } from "./batch/file-names.ts";
+export { type FileOrder, makeFile, type Refusal } from "./batch/part-file.ts";
+export {
+  stockOfRow,
+  type TogetherFile,
+  type TogetherOrder,
+  type TogetherPart,
+  togetherFiles,
+} from "./batch/together.ts";
 export {
   type BendShape,
   bendAllowance,
@@ -92,13 +100,15 @@ export {
 export { type SourceLink, sayOutside, type WhyLine } from "./bend/why-line.ts";
 export {
   askRules,
+  type CheckedBuild,
   createCollisionCheck,
   createExaminer,
   examineFully,
   examinePart,
   isStopped,
   notChecked,
-  withFindings,
+  notSearched,
+  withCollisions,
 } from "./check/check.ts";
 export { mendCommand } from "./check/mends.ts";
 export { clearanceBetween, clearanceWithin, type LeastGap } from "./collision/clearance.ts";
@@ -149,6 +159,7 @@ export {
   drawBlank,
   isDrawable,
   pieceOfBlank,
+  STOP_WORDS,
 } from "./formats/drawing/draw-blank.ts";
 export type { Drawing, DrawnBlank, DrawnEntity, DrawnFacts } from "./formats/drawing/drawing.ts";
 export {
@@ -161,7 +172,12 @@ export {
   placesAlong,
   readable,
 } from "./formats/drawing/note-places.ts";
-export { MOST_IN_ONE_FILE, sideBySide, tooManyTogether } from "./formats/drawing/side-by-side.ts";
+export {
+  MOST_IN_ONE_FILE,
+  sideBySide,
+  tooManyTogether,
+  type Wanted,
+} from "./formats/drawing/side-by-side.ts";
 export { strokeText, textWidth } from "./formats/drawing/strokes.ts";
 export { type DxfVersion, writeDxf } from "./formats/dxf/dxf.ts";
 export { type DxfExport, exportDxf } from "./formats/dxf/export-dxf.ts";
@@ -173,7 +189,6 @@ export { summarize } from "./formats/json/summary.ts";
 export {
   FILE_FORMATS,
   type FileFormat,
-  type FileJob,
   fileFormat,
   type MadeFile,
 } from "./formats/registry.ts";
@@ -475,6 +490,7 @@ export {
 } from "./steps/step-kind.ts";
 export { type CardSnapshot, sameSnapshot, snapshotOf } from "./stock/card-snapshot.ts";
 export {
+  allLayers,
   BUILT_IN_PRESETS,
   DRAWN_CONTENTS,
   type DrawnContent,

@@ -9,14 +9,14 @@ import {
   curvePath,
   drawingSvg,
   evenState,
+  examineFully,
   examinePart,
   FILE_FORMATS,
-  type FileJob,
-  fileFormat,
+  type FileOrder,
   foldedPicture,
   foldedSurface,
-  isDrawable,
   line,
+  makeFile,
   type PartDocument,
   readDocumentText,
   writeGlb,
@@ -29,13 +29,12 @@ function demo(name: string): PartDocument {
   return read.value;
 }
 
-function job(document: PartDocument, more: Partial<FileJob> = {}): FileJob {
-  const build = examinePart(document);
-  if (!isDrawable(build)) throw new Error("There is nothing to draw.");
-  return { document, build, preset: presetWith(), ...more };
+function made(key: string, document: PartDocument, more: Partial<FileOrder> = {}) {
+  const order = { format: key, preset: presetWith(), anyway: true, ...more };
+  const file = makeFile(document, examineFully(document), order);
+  if (!file.ok) throw new Error(file.error.why);
+  return file.value.content;
 }
-const made = (key: string, document: PartDocument, more: Partial<FileJob> = {}) =>
-  fileFormat(key)!.make(job(document, more)).content;
 
 /** Volume that triangles enclose, and whether each edge has two of them. */
 function solid(positions: ArrayLike<number>, triangles: ArrayLike<number>) {
@@ -62,14 +61,13 @@ describe("every kind of file", () => {
     expect(new Set(FILE_FORMATS.map((f) => f.key)).size).toBe(FILE_FORMATS.length);
     for (const name of ["battery-tray", "logger-box", "guy-wire-eye"])
       for (const f of FILE_FORMATS) {
-        const { content } = f.make(job(demo(name)));
-        expect(content.length, `${name} as ${f.key}`).toBeGreaterThan(100);
+        expect(made(f.key, demo(name)).length, `${name} as ${f.key}`).toBeGreaterThan(100);
       }
   });
 
   it("is the same whenever it is written", () => {
     for (const f of FILE_FORMATS)
-      expect(f.make(job(demo("mast-bracket"))).content).toEqual(f.make(job(demo("mast-bracket"))).content);
+      expect(made(f.key, demo("mast-bracket"))).toEqual(made(f.key, demo("mast-bracket")));
   });
 });
 

@@ -15,6 +15,7 @@ import { BatchJobs } from "./exports/batch-jobs.ts";
 import { ExportLog } from "./exports/export-log.ts";
 import { exportsRouter, partFilesRouter } from "./exports/exports-router.ts";
 import { openApi } from "./openapi.ts";
+import { KnownFindings } from "./parts/known-findings.ts";
 import { PartHistory } from "./parts/part-history.ts";
 import { PartService } from "./parts/part-service.ts";
 import { partsRouter } from "./parts/parts-router.ts";
@@ -79,6 +80,7 @@ export function createApp({ source, pool, file, host, names, log, pages, demo }:
   app.use("/api", checkBodyShape);
   app.get("/api/health", (_req, res) => void res.json({ ok: true }));
   app.get("/api/openapi.json", (_req, res) => void res.json(openApi()));
+  pool.remember(new KnownFindings(source));
   const left = new ExportLog(source);
   const jobs = new BatchJobs(parts, pool, left, log);
   pool.onClose(() => jobs.close());

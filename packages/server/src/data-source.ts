@@ -11,8 +11,10 @@ import { PreviewsApart1764000000003 } from "./migrations/0003-previews-apart.ts"
 import { CreateRevision1764100000004 } from "./migrations/0004-create-revision.ts";
 import { CreateExport1764200000005 } from "./migrations/0005-create-export.ts";
 import { ListParts1764300000006 } from "./migrations/0006-list-parts.ts";
+import { CreateSearched1764400000007 } from "./migrations/0007-create-searched.ts";
 import { PartRow } from "./parts/part.entity.ts";
 import { RevisionRow } from "./parts/revision.entity.ts";
+import { SearchedRow } from "./parts/searched.entity.ts";
 import { StockItemRow } from "./stock/stock-item.entity.ts";
 
 const MIGRATIONS = [
@@ -22,6 +24,7 @@ const MIGRATIONS = [
   CreateRevision1764100000004,
   CreateExport1764200000005,
   ListParts1764300000006,
+  CreateSearched1764400000007,
 ];
 
 /** Whether a file may be written, or made. A new one needs its folder to be. */
@@ -52,7 +55,7 @@ export async function openDatabase(path: string): Promise<DataSource> {
     type: "better-sqlite3",
     driver: libsql,
     database: path,
-    entities: [PartRow, RevisionRow, StockItemRow, ExportRow],
+    entities: [PartRow, RevisionRow, StockItemRow, ExportRow, SearchedRow],
     migrations: MIGRATIONS,
     migrationsRun: false,
     synchronize: false,

@@ -5,6 +5,7 @@ export { databaseTrouble } from "./database-trouble.ts";
 export { addDemoParts, addDemoStock } from "./demo.ts";
 export type { BatchState } from "./exports/batch-jobs.ts";
 export type { ExportEntry, NewExport } from "./exports/export-log.ts";
+export { KnownFindings } from "./parts/known-findings.ts";
 export { PartHistory, type RevisionEntry, type StoredRevision } from "./parts/part-history.ts";
 export type { PartEntry, StoredPart } from "./parts/part-service.ts";
 export { PartService } from "./parts/part-service.ts";

@@ -2,12 +2,13 @@ import { createHash } from "node:crypto";
 import { mkdtempSync, readdirSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { newPart, type PartDocument, PLAIN_PRESET, presetDocument } from "@hillcrest/core";
+import { FILE_FORMATS, newPart, type PartDocument, PLAIN_PRESET, presetDocument } from "@hillcrest/core";
 import {
   addDemoParts,
   addDemoStock,
   type BatchState,
   type ExportEntry,
+  KnownFindings,
   PartService,
   StockService,
   type StoredPart,
@@ -57,6 +58,78 @@ async function ended(id: string): Promise<BatchState> {
 const begun = async (body: object) => api.ask<BatchState & { message: string }>("POST", "/exports", body);
 const zipOf = async (id: string) =>
   unzipSync(new Uint8Array(await (await fetched(`/exports/${id}/file`)).arrayBuffer()));
+
+describe("a part whose walls run into one another", () => {
+  const collided = (name: string, width = "40"): PartDocument => ({
+    ...newPart(name),
+    steps: [
+      { id: "s1", kind: "plate", width, depth: "80" },
+      ...["west", "east"].map((edge, i) => ({
+        id: `s${i + 2}`,
+        kind: "flange",
+        edges: [{ key: "a", at: `s1.${edge}` }],
+        length: "60",
+        angle: "120",
+      })),
+    ],
+  });
+  const SAID = "a finding stops it: Plate";
+
+  test("leaves as no file for making, and states the stop in all others", async () => {
+    const id = await made(collided("Collided"));
+    for (const { key, forMaking } of FILE_FORMATS) {
+      const answer = await fetched(`/parts/${id}/files/${key}?dots=300`);
+      expect([key, answer.status]).toEqual([key, forMaking ? 422 : 200]);
+      const text = await answer.text();
+      if (forMaking) expect(text).toContain(SAID);
+      else if (!key.endsWith("png")) expect(text).toContain("Findings stop this part: Plate");
+      const anyway = await fetched(`/parts/${id}/files/${key}?anyway=1&dots=300`);
+      expect([key, anyway.status]).toEqual([key, 200]);
+    }
+  });
+
+  test.each(["zip", "together"])("does not leave as %s, unless it is meant, and then says so", async (as) => {
+    const id = await made(collided(`Collided ${as}`));
+    const parts = [
+      { id, quantity: 1 },
+      { id: idOf("Battery tray"), quantity: 1 },
+    ];
+    const refused = await ended((await begun({ parts, as, stocks: "groups" })).body.id);
+    expect(refused.refused).toEqual([{ part: `Collided ${as}`, why: expect.stringContaining(SAID) }]);
+    expect(refused.stopped).toEqual([]);
+    const { body } = await begun({ parts, as, anyway: true, stocks: "groups" });
+    const meant = await ended(body.id);
+    expect([meant.refused, meant.stopped.map((s) => s.part)]).toEqual([[], [`Collided ${as}`]]);
+    const [log] = (await api.ask<ExportEntry[]>("GET", `/parts/${id}/exports`)).body;
+    expect(log.proof.some((l) => l.text.startsWith("Findings stop this part: "))).toBe(true);
+    if (as === "zip") {
+      const list = new TextDecoder().decode((await zipOf(body.id))["cut list.csv"]);
+      expect(list).toMatch(/Collided zip.*Plate . stands/);
+    }
+  });
+
+  test("is searched once: what was found is kept with the very document, and used by every way out", async () => {
+    const { id, document } = (
+      await api.ask<StoredPart>("POST", "/parts", { document: collided("Kept", "41") })
+    ).body;
+    const refusedBy = async () => (await fetched(`/parts/${id}/files/dxf`)).status;
+    expect(await refusedBy()).toBe(422);
+    // Whoever searched again would find it again.
+    const known = new KnownFindings(api.source);
+    expect((await known.of(document))?.length).toBe(1);
+    await known.keep(document, []);
+    expect(await refusedBy()).toBe(200);
+    const zip = await ended((await begun({ parts: [{ id, quantity: 1 }], as: "zip" })).body.id);
+    expect(zip.state).toBe("ready");
+    // Another document is another question.
+    const other = {
+      ...document,
+      steps: document.steps.map((s) => (s.id === "s2" ? { ...s, length: "61" } : s)),
+    };
+    expect((await api.ask("PUT", `/parts/${id}`, { revision: 1, document: other })).status).toBe(200);
+    expect(await refusedBy()).toBe(422);
+  });
+});
 
 describe("a part as a file", () => {
   test("is made of every kind that there is", async () => {
@@ -113,8 +186,8 @@ describe("a part as a file", () => {
       [`/parts/${tray}/files/folded-svg?view=below`, 400, "oblique, front, top, right"],
       [`/parts/${tray}/files/dxf?version=r9`, 400, "r12 or r2000"],
       [`/parts/${tray}/files/dxf?units=furlongs`, 400, "mm or in"],
-      [`/parts/${await made(stopped)}/files/dxf`, 422, "findings stop the part"],
-      [`/parts/${await made(newPart("Nothing"))}/files/svg`, 422, "no blank yet"],
+      [`/parts/${await made(stopped)}/files/dxf`, 422, "a finding stops it: Flange 2"],
+      [`/parts/${await made(newPart("Nothing"))}/files/svg`, 422, "no blank to cut"],
     ] as const) {
       const answer = await fetched(path);
       expect([path, answer.status]).toEqual([path, status]);
@@ -235,11 +308,26 @@ describe("many parts at once", () => {
       ...rest
     } = presetDocument(PLAIN_PRESET) as { preset: object; format: string; version: number };
     const preset = { ...rest.preset, id: "sent", name: "Sent", units: "in" };
-    const { body } = await begun({ parts: some(), as: "together", preset, spacing: 12 });
+    const { body } = await begun({ parts: some(), as: "together", preset, spacing: 12, stocks: "groups" });
     expect((await ended(body.id)).state).toBe("ready");
     const text = await (await fetched(`/exports/${body.id}/file`)).text();
     expect(text).toContain("Units: inches");
     expect(text.split("\nLWPOLYLINE\r\n").length - 1).toBeGreaterThanOrEqual(1 + 2 + 3);
+  });
+
+  test("of several stocks are a DXF for each of them, never two in one, with each part's stock beside it", async () => {
+    const { body } = await begun({ parts: some(), as: "together" });
+    const done = await ended(body.id);
+    expect([done.state, done.file]).toEqual(["ready", "parts.zip"]);
+    const files = await zipOf(body.id);
+    const drawings = Object.keys(files).filter((n) => n.endsWith(".dxf"));
+    expect(drawings).toContain("Galvanised steel 1.5 mm.dxf");
+    expect(drawings.length).toBeGreaterThan(1);
+    const text = new TextDecoder().decode(files["Galvanised steel 1.5 mm.dxf"]);
+    expect(text).toContain("Battery tray, Galvanised steel 1.5 mm");
+    const [head, ...rows] = new TextDecoder().decode(files["cut list.csv"]).trimEnd().split("\r\n");
+    expect(head.startsWith("file,part,")).toBe(true);
+    for (const row of rows) expect(drawings).toContain(row.split(",")[0]);
   });
 
   test("of which some cannot be leave those out, and say why, in the answer and in the cut list", async () => {

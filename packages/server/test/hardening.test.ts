@@ -304,12 +304,15 @@ describe("builds", () => {
   test("are ended when nobody wants them, or when the server closes, and say which", async () => {
     const pool = new BuildPool(20_000);
     const left = new AbortController();
-    const unwanted = pool.preview(heavy(), left.signal);
+    const unwanted = pool.preview(heavy(), { client: "test", signal: left.signal });
     setTimeout(() => left.abort(), 100);
     const begun = performance.now();
     expect(await unwanted).toEqual({ kind: "cancelled", because: "aborted" });
     expect(performance.now() - begun).toBeLessThan(2000);
-    expect(await pool.preview(heavy(), left.signal)).toEqual({ kind: "cancelled", because: "aborted" });
+    expect(await pool.preview(heavy(), { client: "test", signal: left.signal })).toEqual({
+      kind: "cancelled",
+      because: "aborted",
+    });
     // Another thread has taken its place.
     expect(await pool.preview(document("light"))).toMatchObject({ kind: "result" });
     const cut = pool.preview(heavy());

@@ -14,6 +14,7 @@ export interface RunningServer {
     body?: unknown,
   ) => Promise<{ status: number; body: T }>;
   readonly port: number;
+  readonly source: DataSource;
   readonly close: () => Promise<void>;
 }
 
@@ -33,6 +34,7 @@ export async function runServer(
   const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}/api`;
   return {
     port,
+    source,
     ask: async <T>(method: string, path: string, body?: unknown) => {
       const text = typeof body === "string" ? body : JSON.stringify(body);
       const headers = { "content-type": "application/json" };

@@ -46,7 +46,7 @@ function pool(answer: (nth: number) => unknown = () => ({ kind: "result", value:
   return counted;
 }
 const told = (of: ReturnType<typeof pool>, signal = new AbortController().signal) =>
-  stockImpact(parts, stock, of as unknown as BuildPool, { signal });
+  stockImpact(parts, stock, of as unknown as BuildPool, { by: { client: "test", signal } });
 
 test("the parts come first, then each in their order, though they are not reckoned in it", async () => {
   const of = pool();

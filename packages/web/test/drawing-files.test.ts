@@ -110,10 +110,13 @@ describe("an SVG", () => {
 });
 
 describe("a DXF", () => {
-  const dxf = (entities: string, header = "9\n$INSUNITS\n70\n4\n") =>
-    readDxfShapes(
+  const dxf = (entities: string, header = "9\n$INSUNITS\n70\n4\n") => {
+    const read = readDxfShapes(
       `0\nSECTION\n2\nHEADER\n${header}0\nENDSEC\n0\nSECTION\n2\nENTITIES\n${entities}0\nENDSEC\n0\nEOF\n`,
     );
+    if (!read.ok) throw new Error(read.error);
+    return read.value;
+  };
 
   test("has its ellipses and splines as arcs, within a hundredth", () => {
     const ellipse = dxf(

@@ -1,12 +1,5 @@
 import { readFileSync } from "node:fs";
-import {
-  examinePart,
-  type FileJob,
-  fileFormat,
-  isDrawable,
-  PLAIN_PRESET,
-  readDocumentText,
-} from "@hillcrest/core";
+import { examineFully, makeFile, PLAIN_PRESET, readDocumentText } from "@hillcrest/core";
 import { validateBytes, validateString } from "gltf-validator";
 import { DOMParser } from "linkedom";
 import type { BufferGeometry, Mesh } from "three";
@@ -15,23 +8,32 @@ import { describe, expect, test } from "vitest";
 
 const PARTS = ["battery-tray", "logger-box", "cable-cover", "rain-gauge-hood", "guy-wire-eye"];
 
-function job(name: string, fold = 1): FileJob {
+function documentOf(name: string): PartDocument {
   const read = readDocumentText(readFileSync(new URL(`../../../demo/${name}.json`, import.meta.url), "utf8"));
   if (!read.ok) throw new Error(name);
-  const build = examinePart(read.value);
-  if (!isDrawable(build)) throw new Error(name);
-  return { document: read.value, build, preset: PLAIN_PRESET, fold };
+  return read.value;
 }
-const bytes = (key: string, j: FileJob) => fileFormat(key)!.make(j).content as Uint8Array;
+function made(key: string, name: string, fold = 1) {
+  const document = documentOf(name);
+  const file = makeFile(document, examineFully(document), {
+    format: key,
+    preset: PLAIN_PRESET,
+    fold,
+    anyway: true,
+  });
+  if (!file.ok) throw new Error(file.error.why);
+  return file.value.content;
+}
+const bytes = (key: string, name: string, fold = 1) => made(key, name, fold) as Uint8Array;
 
 describe("GLB and glTF, held to their standard by its own validator", () => {
   test.each(PARTS)("%s, folded and half folded, has no error, warning or hint", async (name) => {
     for (const fold of [1, 0.5]) {
-      const report = await validateBytes(bytes("glb", job(name, fold)));
+      const report = await validateBytes(bytes("glb", name, fold));
       expect(report.issues.messages).toEqual([]);
       expect(report.info.totalTriangleCount).toBeGreaterThan(10);
     }
-    const text = fileFormat("gltf")!.make(job(name)).content as string;
+    const text = made("gltf", name) as string;
     expect((await validateString(text)).issues.messages).toEqual([]);
   });
 });
@@ -59,8 +61,7 @@ function volumeOf(geometry: BufferGeometry): number {
 describe("3MF, read by a reader that we did not write", () => {
   test.each(PARTS)("%s encloses what the part does", (name) => {
     Object.assign(globalThis, { DOMParser });
-    const j = job(name);
-    const data = bytes("3mf", j);
+    const data = bytes("3mf", name);
     const group = new ThreeMFLoader().parse(
       data.buffer.slice(data.byteOffset, data.byteOffset + data.byteLength) as ArrayBuffer,
     );
@@ -69,6 +70,6 @@ describe("3MF, read by a reader that we did not write", () => {
       if ((o as Mesh).isMesh) meshes.push(o as Mesh);
     });
     expect(meshes.length).toBe(1);
-    expect(volumeOf(meshes[0].geometry) / j.build.folded!.volume).toBeCloseTo(1, 2);
+    expect(volumeOf(meshes[0].geometry) / examineFully(documentOf(name)).folded!.volume).toBeCloseTo(1, 2);
   });
 });

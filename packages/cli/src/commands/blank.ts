@@ -1,5 +1,5 @@
 import { basename, join } from "node:path";
-import { examineFully, examinePart, FILE_FORMATS, FOLDED_VIEWS, isStopped, summarize } from "@hillcrest/core";
+import { examineFully, FILE_FORMATS, FOLDED_VIEWS, isStopped, summarize } from "@hillcrest/core";
 import { type Command, Option } from "commander";
 import { FINE, STOPPED } from "../ends.ts";
 import { presetOptions } from "../preset-options.ts";
@@ -25,8 +25,7 @@ export function setUp(command: Command): void {
       .addOption(new Option("--view <view>", "from where a folded picture is seen").choices(FOLDED_VIEWS))
       .option("--dots <width>", "how wide a picture is", readDots, 1600)
       .option("--json", "print numbers as JSON: an object for one file, a list for several")
-      .option("--check", "ask every check, also whether plates and bends stand in one another")
-      .option("--anyway", "write files also of a part that findings stop; a DXF then says so"),
+      .option("--anyway", "write files also of a part that findings stop; which then say so"),
   ).action(async (files: string[], options: BlankOptions) => {
     const targets = [options.dxf, options.out, options.to].filter((t) => t !== undefined);
     if (targets.length > 1) throw new UnreadableFile("Give one of --dxf, --to and --out.");
@@ -38,14 +37,13 @@ export function setUp(command: Command): void {
     const format = formatNamed(options.dxf ? "dxf" : options.format);
     // All are read before the first is written: a file that cannot be read leaves nothing half done.
     const documents = files.map(readPart);
-    const examine = options.check ? examineFully : examinePart;
     const names = uniqueNames(files);
     const write = { ...options, fold: options.at };
     const summaries: unknown[] = [];
     let fine = true;
     // One part is built, written and told before the next: of thousands only one is held.
     for (const [i, document] of documents.entries()) {
-      const build = examine(document);
+      const build = examineFully(document);
       const path = single ?? (options.out ? join(options.out, `${names[i]}.${format.ending}`) : undefined);
       const written = !path || (await writePart(path, format, document, build, write));
       if (!written || isStopped(build) || !build.blank) fine = false;
@@ -64,7 +62,6 @@ interface BlankOptions extends WriteOptions {
   readonly format: string;
   readonly at: number;
   readonly json?: boolean;
-  readonly check?: boolean;
 }
 
 /** File names without their ending; a number is added where two would write to one place. */

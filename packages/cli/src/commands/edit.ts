@@ -1,4 +1,4 @@
-import { examinePart, isStopped } from "@hillcrest/core";
+import { examineFully, isStopped } from "@hillcrest/core";
 import type { Command } from "commander";
 import { editPart, readCommandArguments, replaceFile } from "../edit-part.ts";
 import { FINE, STOPPED } from "../ends.ts";
@@ -19,7 +19,7 @@ export function setUp(command: Command): void {
     .option("--json", "print what was done, and the command that takes it back, as JSON")
     .action((file: string, options: EditOptions) => {
       const { document, undo, said } = editPart(file, readPart(file), readCommandArguments(options.command));
-      const build = examinePart(document);
+      const build = examineFully(document);
       replaceFile(options.out ?? file, `${JSON.stringify(document, null, 2)}\n`);
       if (options.undo) replaceFile(options.undo, `${JSON.stringify(undo)}\n`);
       if (options.json) print(JSON.stringify({ said, undo, findings: build.findings }, null, 2));

@@ -1,5 +1,5 @@
 import { type BatchOrder, DEFAULT_PATTERN, patternProblem } from "@hillcrest/core";
-import type { Command } from "commander";
+import { type Command, Option } from "commander";
 import { FINE, STOPPED } from "../ends.ts";
 import { exportTogether, exportZip, readWanted } from "../export-many.ts";
 import { presetOptions } from "../preset-options.ts";
@@ -13,10 +13,18 @@ export function setUp(command: Command): void {
   presetOptions(
     command
       .option("--zip <path>", "a file for each part, in this zip")
-      .option("--together <path>", "all side by side in this one DXF")
+      .option("--together <path>", "all side by side in this DXF")
       .option("--format <key>", "kind of file in the zip", "dxf")
       .option("--pattern <text>", "how files in the zip are called", DEFAULT_PATTERN)
       .option("--spacing <mm>", "between blanks that lie side by side", readSpacing, 5)
+      .addOption(
+        new Option(
+          "--stocks <how>",
+          "side by side: a file for each stock, or each stock in a group of one file",
+        )
+          .choices(["files", "groups"])
+          .default("files"),
+      )
       .option("--apart", "a file for each piece of a part that falls into several")
       .option("--anyway", "also parts that findings stop"),
   ).action(async (files: string[], options: ExportOptions) => {
@@ -46,6 +54,7 @@ interface ExportOptions extends PresetOptions {
   readonly format: string;
   readonly pattern: string;
   readonly spacing: number;
+  readonly stocks: "files" | "groups";
   readonly apart?: boolean;
   readonly anyway?: boolean;
 }

@@ -1,4 +1,4 @@
-import { examinePart, isStopped } from "@hillcrest/core";
+import { examineFully, isStopped } from "@hillcrest/core";
 import type { Command } from "commander";
 import { FINE, STOPPED } from "../ends.ts";
 import { readShare } from "../read-numbers.ts";
@@ -11,12 +11,19 @@ export function setUp(command: Command): void {
   command
     .requiredOption("--stl <path>", "the STL file to write")
     .option("--at <share>", "how far to fold, 0 flat to 1 folded", readShare, 1)
-    .action(async (file: string, options: { stl: string; at: number }) => {
+    .option("--anyway", "write it also of a part that findings stop; it then says so")
+    .action(async (file: string, options: FoldOptions) => {
       const document = readPart(file);
-      const build = examinePart(document);
+      const build = examineFully(document);
       tellFindings(document, build);
-      if (build.sheet)
-        await writePart(options.stl, formatNamed("stl"), document, build, { fold: options.at });
-      process.exitCode = isStopped(build) || !build.sheet ? STOPPED : FINE;
+      const { at: fold, anyway } = options;
+      await writePart(options.stl, formatNamed("stl"), document, build, { fold, anyway });
+      process.exitCode = isStopped(build) ? STOPPED : FINE;
     });
+}
+
+interface FoldOptions {
+  readonly stl: string;
+  readonly at: number;
+  readonly anyway?: boolean;
 }

@@ -1,4 +1,4 @@
-import { examinePart, isStopped } from "@hillcrest/core";
+import { examineFully, isStopped } from "@hillcrest/core";
 import type { Command } from "commander";
 import { FINE, STOPPED } from "../ends.ts";
 import { readPart } from "../read-part.ts";
@@ -9,7 +9,7 @@ import { print } from "../write-files.ts";
 export function setUp(command: Command): void {
   command.action((file: string) => {
     const document = readPart(file);
-    const build = examinePart(document);
+    const build = examineFully(document);
     tellFindings(document, build);
     const steps = `${document.steps.length} ${document.steps.length === 1 ? "step" : "steps"}`;
     print(

@@ -1,6 +1,6 @@
 import {
   type BendQuestion,
-  examinePart,
+  examineFully,
   isStopped,
   type PartBuild,
   type PartDocument,
@@ -41,7 +41,7 @@ export function setUp(command: Command): void {
     .option("--json", "print the chains as JSON")
     .action((file: string, options: WhyOptions) => {
       const document = readPart(file);
-      const build = examinePart(document);
+      const build = examineFully(document);
       const chains = whyChains(document, build, options);
       if (options.json) print(JSON.stringify(chains, null, 2));
       else print(chains.map(describeWhy).join("\n\n"));

@@ -1,7 +1,7 @@
-import { examinePart, isStopped } from "../check/check.ts";
+import { type CheckedBuild, examineFully } from "../check/check.ts";
 import { choicesOf } from "../fields/field-kinds.ts";
 import { csvText } from "../formats/csv/csv.ts";
-import { type BlankToDraw, drawBlank, isDrawable } from "../formats/drawing/draw-blank.ts";
+import { type BlankToDraw, isDrawable } from "../formats/drawing/draw-blank.ts";
 import type { DrawnBlank } from "../formats/drawing/drawing.ts";
 import type { ProofLine } from "../formats/dxf/prove-dxf.ts";
 import { fileFormat } from "../formats/registry.ts";
@@ -9,9 +9,11 @@ import { type BlankFacts, blankFacts } from "../part/blank-facts.ts";
 import { orientationOf } from "../part/blank-settings.ts";
 import type { PartDocument } from "../part/document.ts";
 import { STOCK_FIELDS, stockRaw } from "../part/stock.ts";
+import { type Finding, stops } from "../steps/finding.ts";
 import type { ExportPreset } from "../stock/export-preset.ts";
 import { formatFixed, formatShort } from "../units/quantity.ts";
 import { distinctNames, type NameWord, nameBy } from "./file-names.ts";
+import { drawToLeave, makeFile } from "./part-file.ts";
 
 /** One part of many that leave at once. */
 export interface BatchPart {
@@ -54,6 +56,8 @@ export interface CutListRow {
   readonly side?: string;
   /** Why there is no file of it. */
   readonly refused?: string;
+  /** What stops it, where it left anyway. */
+  readonly stopped?: string;
 }
 
 export interface BatchAnswer {
@@ -61,15 +65,16 @@ export interface BatchAnswer {
   readonly row: CutListRow;
   /** What the blank is, in numbers, where there is a file of it. */
   readonly facts?: BlankFacts;
+  /** What the search for collisions found in it. */
+  readonly collisions: readonly Finding[];
 }
 
 /** The material of a part, as it is called. */
 export const materialOfPart = (document: PartDocument): string =>
   choicesOf(STOCK_FIELDS, stockRaw(document.stock)).material ?? "";
 
-/** A part that can be drawn, or why there is no file of it. */
-function readyPart({ document, quantity }: BatchPart, anyway: boolean) {
-  const build = examinePart(document);
+/** What a cut list says of a part whose blank is known. */
+function rowOf({ document, quantity }: BatchPart, build: CheckedBuild): CutListRow {
   const { stock, blank, folded } = build;
   const head = {
     part: document.name,
@@ -77,8 +82,8 @@ function readyPart({ document, quantity }: BatchPart, anyway: boolean) {
     thickness: stock?.thickness ?? 0,
     quantity,
   };
-  if (!isDrawable(build)) return { row: { ...head, refused: "there is no blank to cut" } };
-  const row: CutListRow = {
+  if (!isDrawable(build)) return head;
+  return {
     ...head,
     width: blank!.width,
     height: blank!.height,
@@ -90,26 +95,32 @@ function readyPart({ document, quantity }: BatchPart, anyway: boolean) {
     grain: stock?.grain ? `along ${stock.grain.toUpperCase()}` : "",
     side: orientationOf(document, stock).side,
   };
-  if (isStopped(build) && !anyway) {
-    const why = build.findings.find((f) => f.level === "stop" && !f.accepted)?.message ?? "";
-    return { row: { ...row, refused: `a finding stops it: ${why}` } };
-  }
-  return { row, build };
 }
 
-/** Makes the files of one part: none where it has no blank, findings stop it, or a file's proof does not hold. */
-export function batchPart(part: BatchPart, order: BatchOrder): BatchAnswer {
+/** A row of a part that leaves although findings stop it. */
+const withStop = (row: CutListRow, build: CheckedBuild): CutListRow => {
+  const [first] = build.findings.filter(stops);
+  return first ? { ...row, stopped: first.message } : row;
+};
+
+/**
+ * Makes the files of one part, or says why there are none.
+ *
+ * @param known what an earlier search for collisions found in this very document
+ */
+export function batchPart(part: BatchPart, order: BatchOrder, known?: readonly Finding[]): BatchAnswer {
   const { document, quantity } = part;
-  const { row, build } = readyPart(part, order.anyway);
-  const format = fileFormat(order.format);
-  if (!build || !format)
-    return { files: [], row: format ? row : { ...row, refused: `there is no format ${order.format}` } };
-  const count = order.apart && format.of === "blank" ? build.blank.outlines.length : 1;
-  const pieces = count > 1 ? build.blank.outlines.map((_, i) => i) : [undefined];
-  const files = pieces.map((piece): BatchFile => {
-    const job: BlankToDraw = { document, build, preset: order.preset, piece };
-    const { content, proof } = format.make(job);
-    return {
+  const build = examineFully(document, undefined, known);
+  const row = rowOf(part, build);
+  const { collisions } = build;
+  const outlines = build.blank?.outlines ?? [];
+  const count = order.apart && fileFormat(order.format)?.of === "blank" ? outlines.length : 1;
+  const pieces = count > 1 ? outlines.map((_, i) => i) : [undefined];
+  const files: BatchFile[] = [];
+  for (const piece of pieces) {
+    const made = makeFile(document, build, { ...order, piece });
+    if (!made.ok) return { files: [], row: { ...row, refused: made.error.why }, collisions };
+    files.push({
       words: {
         part: document.name,
         material: row.material,
@@ -118,29 +129,36 @@ export function batchPart(part: BatchPart, order: BatchOrder): BatchAnswer {
         piece: piece === undefined ? "1" : String(piece + 1),
         number: "",
       },
-      content,
-      proof: proof?.lines ?? [],
-    };
-  });
-  const wrong = files.flatMap((f) => f.proof).find((l) => !l.holds);
-  return wrong
-    ? { files: [], row: { ...row, refused: `its proof does not hold: ${wrong.text}` } }
-    : { files, row, facts: blankFacts(build) };
+      content: made.value.content,
+      proof: made.value.proof?.lines ?? [],
+    });
+  }
+  return { files, row: withStop(row, build), facts: blankFacts(build as BlankToDraw["build"]), collisions };
 }
 
-/** Draws one part for a file that all parts share. */
+/** Draws one part for a file that all parts share, or says why it is not in it. */
 export function batchDrawing(
   part: BatchPart,
   order: BatchOrder,
-): { drawn?: DrawnBlank; row: CutListRow; facts?: BlankFacts } {
-  const { row, build } = readyPart(part, order.anyway);
-  return build
+  known?: readonly Finding[],
+): {
+  readonly drawn?: DrawnBlank;
+  readonly row: CutListRow;
+  readonly facts?: BlankFacts;
+  readonly collisions: readonly Finding[];
+} {
+  const build = examineFully(part.document, undefined, known);
+  const row = rowOf(part, build);
+  const { collisions } = build;
+  const drawn = drawToLeave(part.document, build, order);
+  return drawn.ok
     ? {
-        row,
-        drawn: drawBlank({ document: part.document, build, preset: order.preset }),
-        facts: blankFacts(build),
+        row: withStop(row, build),
+        drawn: drawn.value,
+        facts: blankFacts(build as BlankToDraw["build"]),
+        collisions,
       }
-    : { row };
+    : { row: { ...row, refused: drawn.error.why }, collisions };
 }
 
 /** The cut list as CSV: what is to be cut of what, how often, and why something is not. */
@@ -163,6 +181,7 @@ export function cutListCsv(rows: readonly NamedRow[]): string {
       "grain",
       "side up",
       "not written because",
+      "written although",
     ],
     ...rows.map((r) => [
       r.file,
@@ -180,6 +199,7 @@ export function cutListCsv(rows: readonly NamedRow[]): string {
       r.grain ?? "",
       r.side ?? "",
       r.refused ?? "",
+      r.stopped ?? "",
     ]),
   ]);
 }

@@ -173,21 +173,45 @@ export function createCollisionCheck(
   };
 }
 
-/** A build with further findings among its own. */
-export const withFindings = (
-  build: PartBuild,
-  more: readonly Finding[],
-  document: PartDocument,
-): PartBuild =>
-  more.length === 0
-    ? build
-    : { ...build, findings: sortFindings([...build.findings, ...more], document.steps) };
-
-/** Builds a part and asks every check about it, collisions too. */
-export function examineFully(document: PartDocument, rules?: ShopRules): PartBuild {
-  const build = examinePart(document, rules);
-  return withFindings(build, createCollisionCheck(rules)(document, build), document);
+/** A build of which all findings are known, also those of the search for collisions: only such a part leaves as a file. */
+export interface CheckedBuild extends PartBuild {
+  /** What the search has found; they are among the findings. */
+  readonly collisions: readonly Finding[];
 }
+
+/** A build with what the search for collisions found in it among its findings. */
+export const withCollisions = <B extends PartBuild>(
+  build: B,
+  collisions: readonly Finding[],
+  document: PartDocument,
+): B & CheckedBuild => ({
+  ...build,
+  collisions,
+  ...(collisions.length === 0
+    ? {}
+    : { findings: sortFindings([...build.findings, ...collisions], document.steps) }),
+});
+
+/**
+ * Builds a part and asks every check about it, collisions too.
+ *
+ * @param known what an earlier search found in this very document by these rules: it is not searched again
+ */
+export function examineFully(
+  document: PartDocument,
+  rules?: ShopRules,
+  known?: readonly Finding[],
+): CheckedBuild {
+  const build = examinePart(document, rules);
+  return withCollisions(build, known ?? createCollisionCheck(rules)(document, build), document);
+}
+
+/** Stands for the findings of a search that did not end: nobody knows whether the part can be made. */
+export const notSearched = (why: string): Finding => ({
+  level: "stop",
+  rule: "not-searched",
+  message: `Collisions could not be looked for: ${why}`,
+});
 
 /** What was not looked at, for it is not built: steps by number; nothing where all of them are. */
 export function notChecked({ steps }: PartBuild): string | undefined {

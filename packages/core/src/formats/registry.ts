@@ -9,18 +9,21 @@ import { writeGlb, writeGltf } from "./gltf/gltf.ts";
 import { blankGeometry } from "./json/blank-json.ts";
 import { foldedSurface } from "./stl/folded-surface.ts";
 import { writeStl } from "./stl/stl.ts";
+import { bannered } from "./svg/banner.ts";
 import { drawingSvg } from "./svg/drawing-svg.ts";
 import { type FoldedView, foldedPicture } from "./svg/svg.ts";
 import { write3mf } from "./threemf/threemf.ts";
 
 /** What a file is made from. */
-export interface FileJob extends BlankToDraw {
+interface FileJob extends BlankToDraw {
   /** How far the part is folded, 0 to 1, where it is shown folded. */
   readonly fold?: number;
   readonly view?: FoldedView;
+  /** Why the part cannot be made as it stands: every file says so. */
+  readonly stops: readonly string[];
 }
 
-/** A file as it was made: with its proof where it has one. */
+/** A file as it was made, with its proof: what reading it back has shown, and why the part cannot be made where it cannot. */
 export interface MadeFile {
   readonly content: string | Uint8Array;
   readonly proof?: Proof;
@@ -36,10 +39,11 @@ export interface FileFormat {
   readonly type: string;
   /** What is made is an SVG that whoever asks for it turns into dots. */
   readonly asDots?: boolean;
-  readonly make: (job: FileJob) => MadeFile;
+  /** Whether metal is cut or solids are made by it: of a part that findings stop it is then refused, unless told otherwise. */
+  readonly forMaking: boolean;
 }
 
-/** How far meshes in files stand off their surfaces, mm. */
+/** How meshes in files stand off their surfaces at most, mm. */
 const CHORD = 0.02;
 
 const surface = ({ build, document, fold = 1 }: FileJob) =>
@@ -49,13 +53,19 @@ const surface = ({ build, document, fold = 1 }: FileJob) =>
 const pictured = (job: FileJob, more: Partial<ExportPreset> = {}) =>
   drawBlank({ ...job, preset: { ...job.preset, text: "strokes", ...more } }).drawing;
 
-const folded = ({ build, document, fold, view }: FileJob, pixels: number) =>
-  foldedPicture(build.sheet, { anchor: document.anchor, fold, view, pixels, asFile: true });
+const folded = ({ build, document, fold, view, stops: said }: FileJob, pixels: number) =>
+  bannered(foldedPicture(build.sheet, { anchor: document.anchor, fold, view, pixels, asFile: true }), said);
 
-/** Every kind of file there is. A new one is a folder here and a line in this list. */
-export const FILE_FORMATS: readonly FileFormat[] = [
+/** A kind of file with what makes it. Only `makeFile` of the batch room calls it, which knows whether a part may leave. */
+export interface Maker extends FileFormat {
+  readonly make: (job: FileJob) => MadeFile;
+}
+
+/** Every kind of file there is. A new one is a folder here and an entry in this list. */
+export const MAKERS: readonly Maker[] = [
   {
     key: "dxf",
+    forMaking: true,
     label: "DXF",
     of: "blank",
     ending: "dxf",
@@ -67,14 +77,16 @@ export const FILE_FORMATS: readonly FileFormat[] = [
   },
   {
     key: "svg",
+    forMaking: true,
     label: "SVG, true size",
     of: "blank",
     ending: "svg",
     type: "image/svg+xml",
-    make: (job) => ({ content: drawingSvg(pictured(job)) }),
+    make: (job) => ({ content: drawingSvg(pictured(job), { said: job.stops }) }),
   },
   {
     key: "png",
+    forMaking: false,
     label: "PNG",
     of: "blank",
     ending: "png",
@@ -84,64 +96,74 @@ export const FILE_FORMATS: readonly FileFormat[] = [
       const drawing = pictured(job);
       const { minX, maxX, minY, maxY } = drawing.bounds;
       return {
-        content: drawingSvg(drawing, { paper: "#FFFDF7", pen: Math.max(maxX - minX, maxY - minY) / 900 }),
+        content: bannered(
+          drawingSvg(drawing, { paper: "#FFFDF7", pen: Math.max(maxX - minX, maxY - minY) / 900 }),
+          job.stops,
+        ),
       };
     },
   },
   {
     key: "json",
+    forMaking: false,
     label: "JSON of its geometry",
     of: "blank",
     ending: "json",
     type: "application/json",
-    make: ({ document, build }) => ({
-      content: `${JSON.stringify(blankGeometry(document, build), null, 1)}\n`,
+    make: ({ document, build, stops: said }) => ({
+      content: `${JSON.stringify({ ...blankGeometry(document, build), stopped: said }, null, 1)}\n`,
     }),
   },
   {
     key: "csv",
+    forMaking: false,
     label: "Bend list, CSV",
     of: "blank",
     ending: "csv",
     type: "text/csv",
-    make: ({ document, build }) => ({
-      content: bendListCsv(bendList(document, build), (document.units ?? "mm") === "mm" ? "mm" : "in"),
+    make: ({ document, build, stops: said }) => ({
+      content: bendListCsv(bendList(document, build), (document.units ?? "mm") === "mm" ? "mm" : "in", said),
     }),
   },
   {
     key: "stl",
+    forMaking: true,
     label: "STL",
     of: "folded",
     ending: "stl",
     type: "model/stl",
-    make: (job) => ({ content: writeStl(surface(job)) }),
+    make: (job) => ({ content: writeStl(surface(job), job.stops) }),
   },
   {
     key: "3mf",
+    forMaking: true,
     label: "3MF",
     of: "folded",
     ending: "3mf",
     type: "model/3mf",
-    make: (job) => ({ content: write3mf(job.document.name, surface(job)) }),
+    make: (job) => ({ content: write3mf(job.document.name, surface(job), job.stops) }),
   },
   {
     key: "glb",
+    forMaking: true,
     label: "GLB",
     of: "folded",
     ending: "glb",
     type: "model/gltf-binary",
-    make: (job) => ({ content: writeGlb(job.document.name, surface(job)) }),
+    make: (job) => ({ content: writeGlb(job.document.name, surface(job), job.stops) }),
   },
   {
     key: "gltf",
+    forMaking: true,
     label: "glTF",
     of: "folded",
     ending: "gltf",
     type: "model/gltf+json",
-    make: (job) => ({ content: writeGltf(job.document.name, surface(job)) }),
+    make: (job) => ({ content: writeGltf(job.document.name, surface(job), job.stops) }),
   },
   {
     key: "folded-svg",
+    forMaking: false,
     label: "SVG",
     of: "folded",
     ending: "svg",
@@ -150,6 +172,7 @@ export const FILE_FORMATS: readonly FileFormat[] = [
   },
   {
     key: "folded-png",
+    forMaking: false,
     label: "PNG",
     of: "folded",
     ending: "png",
@@ -158,5 +181,8 @@ export const FILE_FORMATS: readonly FileFormat[] = [
     make: (job) => ({ content: folded(job, 1600) }),
   },
 ];
+
+/** Every kind of file, without what makes it: a part leaves through `makeFile` only. */
+export const FILE_FORMATS: readonly FileFormat[] = MAKERS;
 
 export const fileFormat = (key: string): FileFormat | undefined => FILE_FORMATS.find((f) => f.key === key);

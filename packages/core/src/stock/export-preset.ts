@@ -223,7 +223,7 @@ export function checkPreset(preset: ExportPreset, path: string, say: Say): void 
       );
     if (!other) looks.set(key, layer);
   });
-  if (!preset.layers.some((l) => l.content === "outline" && !l.leftOut))
+  if (!layersOf(preset).has("outline"))
     say(`${path}/layers`, "The outline must be on a layer: without it there is nothing to cut.");
   for (const key of ["jointsOutline", "jointsOpening"] as const)
     if (!Number.isInteger(preset[key])) say(`${path}/${key}`, "Micro-joints are counted in whole numbers.");
@@ -277,6 +277,24 @@ export function readPresetText(text: string): Result<ExportPreset, DocumentProbl
   return problems.length > 0 ? fail(problems) : ok(preset as ExportPreset);
 }
 
+/**
+ * The layers of all contents: those that a preset does not list are as in the plain one. A layer that it names itself keeps
+ * its look, whatever else comes onto it.
+ */
+export function allLayers({ layers }: Pick<ExportPreset, "layers">): readonly PresetLayer[] {
+  const listed = new Set(layers.map((l) => l.content));
+  const looks = new Map(layers.map((l) => [l.name.toUpperCase(), l]));
+  const others = PLAIN_LAYERS.filter((l) => !listed.has(l.content)).map((l): PresetLayer => {
+    const same = looks.get(l.name);
+    return same ? { ...l, name: same.name, colour: same.colour, lines: same.lines } : l;
+  });
+  return others.length === 0 ? layers : [...layers, ...others];
+}
+
 /** Which layer each content is on; none where it is left out. */
-export const layersOf = ({ layers }: Pick<ExportPreset, "layers">): ReadonlyMap<DrawnContent, PresetLayer> =>
-  new Map(layers.flatMap((l) => (l.leftOut ? [] : [[l.content, l] as const])));
+export const layersOf = (preset: Pick<ExportPreset, "layers">): ReadonlyMap<DrawnContent, PresetLayer> =>
+  new Map(allLayers(preset).flatMap((l) => (l.leftOut ? [] : [[l.content, l] as const])));
+
+/** The layer of a content, also where the preset leaves that out. */
+export const layerFor = (preset: Pick<ExportPreset, "layers">, content: DrawnContent): PresetLayer =>
+  allLayers(preset).find((l) => l.content === content)!;

@@ -12,19 +12,26 @@ import type {
   BatchWritten,
   CompareQuestion,
   compare,
-  drawOne,
+  Drawn,
+  DrawQuestion,
   drawTogether,
   FileAnswer,
   FileQuestion,
   TogetherQuestion,
   ZipQuestion,
 } from "../exports/export-work.ts";
+import type { KnownFindings } from "../parts/known-findings.ts";
 import type { PartPreview } from "../parts/preview.ts";
 import type { CardChange } from "../stock/card-change.ts";
+import type { Checked } from "./build-worker.ts";
+import { type Asker, Turns } from "./turns.ts";
 
 /** No build may take longer than this (ms); its thread is ended and another takes its place. */
 export const BUILD_LIMIT = 20_000;
 const MOST_MEMORY_MB = 1500;
+/** One that takes long never holds up all others. */
+const THREADS = Math.max(2, Math.min(4, availableParallelism() - 1));
+const PREVIEWS: Asker = { client: "previews" };
 
 /** Builds parts on threads of their own, so that no request ever waits for one. Every job is answered. */
 export class BuildPool {
@@ -32,59 +39,57 @@ export class BuildPool {
   private readonly limit: number;
   private closed = false;
   private readonly closing: (() => Promise<void>)[] = [];
+  private readonly ending = new AbortController();
+  private readonly turns = new Turns(THREADS);
+  private known: KnownFindings | undefined;
 
   constructor(limit = BUILD_LIMIT) {
     this.limit = limit;
   }
 
-  preview(document: PartDocument, signal?: AbortSignal): Promise<JobOutcome<PartPreview>> {
-    return this.run("preview", document, signal);
+  /** Lets the pool know what earlier searches found, and keep what later ones find. */
+  remember(known: KnownFindings): void {
+    this.known = known;
   }
 
-  largePreview(document: PartDocument, signal?: AbortSignal): Promise<JobOutcome<PartPreview>> {
-    return this.run("largePreview", document, signal);
+  preview(document: PartDocument, by: Asker = PREVIEWS): Promise<JobOutcome<PartPreview>> {
+    return this.runChecked("preview", document, {}, by);
   }
 
-  findings(document: PartDocument, signal?: AbortSignal): Promise<JobOutcome<readonly ReportedFinding[]>> {
-    return this.run("findings", document, signal);
+  largePreview(document: PartDocument, by: Asker): Promise<JobOutcome<PartPreview>> {
+    return this.run("largePreview", document, by);
   }
 
-  cardChange(
-    document: PartDocument,
-    card: CardSnapshot,
-    signal?: AbortSignal,
-  ): Promise<JobOutcome<CardChange>> {
-    return this.run("cardChange", { document, card }, signal);
+  findings(document: PartDocument, by: Asker): Promise<JobOutcome<readonly ReportedFinding[]>> {
+    return this.runChecked("findings", document, {}, by);
   }
 
-  makeFile(question: FileQuestion, signal?: AbortSignal): Promise<JobOutcome<FileAnswer>> {
-    return this.run("makeFile", question, signal);
+  cardChange(document: PartDocument, card: CardSnapshot, by: Asker): Promise<JobOutcome<CardChange>> {
+    return this.run("cardChange", { document, card }, by);
   }
 
-  compare(question: CompareQuestion): Promise<JobOutcome<ReturnType<typeof compare>>> {
-    return this.run("compare", question);
+  makeFile(question: FileQuestion, by: Asker): Promise<JobOutcome<FileAnswer>> {
+    return this.runChecked("makePartFile", question.document, question, by);
   }
 
-  batchFiles(question: BatchQuestion, signal?: AbortSignal): Promise<JobOutcome<BatchWritten>> {
-    return this.run("batchFiles", question, signal);
+  compare(question: CompareQuestion, by: Asker): Promise<JobOutcome<ReturnType<typeof compare>>> {
+    return this.run("compare", question, by);
   }
 
-  drawOne(
-    question: Pick<BatchQuestion, "part" | "order">,
-    signal?: AbortSignal,
-  ): Promise<JobOutcome<ReturnType<typeof drawOne>>> {
-    return this.run("drawOne", question, signal);
+  batchFiles(question: BatchQuestion, by: Asker): Promise<JobOutcome<BatchWritten>> {
+    return this.runChecked("batchFiles", question.part.document, question, by);
   }
 
-  together(
-    question: TogetherQuestion,
-    signal?: AbortSignal,
-  ): Promise<JobOutcome<ReturnType<typeof drawTogether>>> {
-    return this.run("drawTogether", question, signal);
+  drawOne(question: DrawQuestion, by: Asker): Promise<JobOutcome<Drawn>> {
+    return this.runChecked("drawOne", question.part.document, question, by);
   }
 
-  zip(question: ZipQuestion, signal?: AbortSignal): Promise<JobOutcome<void>> {
-    return this.run("zipFiles", question, signal);
+  together(question: TogetherQuestion, by: Asker): Promise<JobOutcome<ReturnType<typeof drawTogether>>> {
+    return this.run("drawTogether", question, by);
+  }
+
+  zip(question: ZipQuestion, by: Asker): Promise<JobOutcome<void>> {
+    return this.run("zipFiles", question, by);
   }
 
   /** Has something done before the pool is closed. */
@@ -97,25 +102,57 @@ export class BuildPool {
     this.pool ??= new Piscina({
       filename: new URL("./build-worker.js", import.meta.url).href,
       minThreads: 0,
-      maxThreads: Math.max(1, Math.min(4, availableParallelism() - 1)),
+      maxThreads: THREADS,
       idleTimeout: 30_000,
       resourceLimits: { maxOldGenerationSizeMb: MOST_MEMORY_MB },
     });
     return this.pool;
   }
 
-  private async run<T>(kind: string, input: unknown, signal?: AbortSignal): Promise<JobOutcome<T>> {
+  /** Does what needs all findings of a document: those of an earlier search are used, those of a new one are kept. */
+  private async runChecked<T>(
+    kind: string,
+    document: PartDocument,
+    question: object,
+    by: Asker,
+  ): Promise<JobOutcome<T>> {
+    const known = await this.known?.of(document).catch(() => undefined);
+    const outcome = await this.run<Checked<T>>(kind, { ...question, document, known }, by);
+    if (outcome.kind !== "result") return outcome;
+    if (!known) await this.known?.keep(document, outcome.value.collisions);
+    return { kind: "result", value: outcome.value.made };
+  }
+
+  private async run<T>(kind: string, input: unknown, by: Asker): Promise<JobOutcome<T>> {
+    const { signal } = by;
+    const end = this.closed ? undefined : await this.turns.take({ ...by, signal: this.endedBy(signal) });
     if (this.closed) return { kind: "cancelled", because: "closed" };
-    if (signal?.aborted) return { kind: "cancelled", because: "aborted" };
+    if (!end || signal?.aborted) return { kind: "cancelled", because: "aborted" };
+    try {
+      return await this.perform<T>(kind, input, signal);
+    } finally {
+      end();
+    }
+  }
+
+  /** Ends with a signal, or when the pool is closed. */
+  private endedBy(signal: AbortSignal | undefined): AbortSignal {
+    return signal ? AbortSignal.any([signal, this.ending.signal]) : this.ending.signal;
+  }
+
+  /** Does a job on a thread that is free: its time counts from here. */
+  private async perform<T>(
+    kind: string,
+    input: unknown,
+    signal: AbortSignal | undefined,
+  ): Promise<JobOutcome<T>> {
     const ending = new AbortController();
     const end = () => ending.abort();
     signal?.addEventListener("abort", end, { once: true });
-    let late: NodeJS.Timeout | undefined;
+    const late = setTimeout(end, this.limit);
     try {
-      const answer = this.threads().run(input, { name: kind, signal: ending.signal });
-      // Waiting for a thread does not count, so a queue of slow parts ends none that is quick.
-      late = setTimeout(end, this.limit + this.threads().queueSize * this.limit);
-      return { kind: "result", value: (await answer) as T };
+      const answer = await this.threads().run(input, { name: kind, signal: ending.signal });
+      return { kind: "result", value: answer as T };
     } catch (error) {
       if (signal?.aborted) return { kind: "cancelled", because: "aborted" };
       if (ending.signal.aborted) return { kind: "limit", message: tooLong(this.limit) };
@@ -132,6 +169,7 @@ export class BuildPool {
   /** Ends every build that is under way. */
   async close(): Promise<void> {
     this.closed = true;
+    this.ending.abort();
     await Promise.all(this.closing.map((work) => work()));
     await this.pool?.destroy();
     this.pool = undefined;

@@ -3,6 +3,7 @@ import {
   type CardSnapshot,
   examineFully,
   examinePart,
+  type Finding,
   type PartDocument,
   type ReportedFinding,
   reportFindings,
@@ -14,18 +15,42 @@ import { type CardChange, changeByCard } from "../stock/card-change.ts";
 // elsewhere it would be the whole server's.
 if (process.platform === "linux") setPriority(constants.priority.PRIORITY_LOW);
 
+/** A document, and what an earlier search for collisions found in it. */
+export interface ToCheck {
+  readonly document: PartDocument;
+  readonly known?: readonly Finding[];
+}
+
+/** What was made of a part, with what the search for collisions found in it. */
+export interface Checked<T> {
+  readonly made: T;
+  readonly collisions: readonly Finding[];
+}
+
 /** What runs on a worker thread: everything that builds a part. */
-export const preview = (document: PartDocument): PartPreview => previewOf(document, examineFully(document));
+export function preview({ document, known }: ToCheck): Checked<PartPreview> {
+  const build = examineFully(document, undefined, known);
+  return { made: previewOf(document, build), collisions: build.collisions };
+}
 
 /** The same, with a picture that fills half a page. */
 export const largePreview = (document: PartDocument): PartPreview =>
   previewOf(document, examinePart(document), 1400);
 
 /** What all checks find on a part. */
-export const findings = (document: PartDocument): readonly ReportedFinding[] =>
-  reportFindings(examineFully(document));
+export function findings({ document, known }: ToCheck): Checked<readonly ReportedFinding[]> {
+  const build = examineFully(document, undefined, known);
+  return { made: reportFindings(build), collisions: build.collisions };
+}
 
 export const cardChange = ({ document, card }: { document: PartDocument; card: CardSnapshot }): CardChange =>
   changeByCard(document, card);
 
-export { batchFiles, compare, drawOne, drawTogether, makeFile, zipFiles } from "../exports/export-work.ts";
+export {
+  batchFiles,
+  compare,
+  drawOne,
+  drawTogether,
+  makePartFile,
+  zipFiles,
+} from "../exports/export-work.ts";

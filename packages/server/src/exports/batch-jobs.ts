@@ -12,10 +12,10 @@ import {
   namedFiles,
   type PartDocument,
   proofsText,
-  tooManyTogether,
 } from "@hillcrest/core";
 import type { Logger } from "pino";
 import type { BuildPool } from "../builds/build-pool.ts";
+import type { Asker } from "../builds/turns.ts";
 import type { PartService } from "../parts/part-service.ts";
 import type { ExportLog } from "./export-log.ts";
 import type { BatchWritten } from "./export-work.ts";
@@ -26,6 +26,8 @@ export interface ManyOrder extends BatchOrder {
   readonly as: "zip" | "together";
   readonly pattern: string;
   readonly spacing: number;
+  /** Blanks side by side: a file for each stock, or each stock in a group of one file. */
+  readonly stocks: "files" | "groups";
   readonly by: string;
 }
 
@@ -38,6 +40,8 @@ export interface BatchState {
   /** What is being done, in words. */
   readonly doing: string;
   readonly refused: readonly { readonly part: string; readonly why: string }[];
+  /** Parts that were written although findings stop them. */
+  readonly stopped: readonly { readonly part: string; readonly why: string }[];
   readonly problem?: string;
   /** The name of the file that is ready. */
   readonly file?: string;
@@ -76,7 +80,15 @@ export class BatchJobs {
     const job: Job = {
       folder,
       ending: new AbortController(),
-      state: { id, state: "working", done: 0, total: order.parts.length, doing: "Drawing", refused: [] },
+      state: {
+        id,
+        state: "working",
+        done: 0,
+        total: order.parts.length,
+        doing: "Checking and drawing",
+        refused: [],
+        stopped: [],
+      },
     };
     this.jobs.set(id, job);
     for (const old of [...this.jobs.keys()].slice(0, -MOST_KEPT)) void this.drop(old);
@@ -113,10 +125,10 @@ export class BatchJobs {
       job.state = { ...job.state, ...change };
     };
     try {
-      const name = order.as === "zip" ? "parts.zip" : "parts.dxf";
-      const path = join(job.folder, name);
-      await (order.as === "zip" ? this.zip(job, order, path, say) : this.together(job, order, path, say));
-      job.path = path;
+      let name = "parts.zip";
+      if (order.as === "zip") await this.zip(job, order, join(job.folder, name), say);
+      else name = await this.together(job, order, job.folder, say);
+      job.path = join(job.folder, name);
       say({ state: "ready", doing: "Ready", file: name });
     } catch (error) {
       if (job.ending.signal.aborted || error instanceof Cancelled)
@@ -170,9 +182,16 @@ export class BatchJobs {
     return out.sort((p, q) => p.place - q.place);
   }
 
-  private refuse(say: (change: Partial<BatchState>) => void, job: Job, rows: readonly CutListRow[]): void {
+  /** Says which parts were not written, and which were although findings stop them. */
+  private tell(say: (change: Partial<BatchState>) => void, job: Job, rows: readonly CutListRow[]): void {
     const refused = rows.flatMap((r) => (r.refused ? [{ part: r.part, why: r.refused }] : []));
-    if (refused.length > 0) say({ refused: [...job.state.refused, ...refused] });
+    const stopped = rows.flatMap((r) => (r.stopped ? [{ part: r.part, why: r.stopped }] : []));
+    say({ refused: [...job.state.refused, ...refused], stopped });
+  }
+
+  /** An export is a client of its own, so that it never holds up whoever waits at a page. */
+  private asker(job: Job): Asker {
+    return { client: `export ${job.state.id}`, signal: job.ending.signal };
   }
 
   private async zip(
@@ -181,14 +200,13 @@ export class BatchJobs {
     path: string,
     say: (c: Partial<BatchState>) => void,
   ): Promise<void> {
-    const { signal } = job.ending;
     const answers = await this.each<BatchWritten>(job, order, say, (document, number) =>
       this.pool.batchFiles(
         { part: { document, quantity: order.parts[number].quantity }, order, folder: job.folder, number },
-        signal,
+        this.asker(job),
       ),
     );
-    this.refuse(
+    this.tell(
       say,
       job,
       answers.map((a) => a.answer.row),
@@ -201,22 +219,10 @@ export class BatchJobs {
     if (files.length === 0) throw new Error("None of these parts can be written.");
     say({ doing: "Putting the files together" });
     const proofs = files.map(({ name, proof, sha256 }) => ({ name, proof, sha256 }));
-    const outcome = await this.pool.zip(
-      {
-        path: `${path}.part`,
-        files: files.map((f) => ({ name: f.name, path: f.path })),
-        texts: [
-          { name: "cut list.csv", text: cutListCsv(rows) },
-          ...(files.some((f) => f.proof.length > 0)
-            ? [{ name: "proofs.txt", text: proofsText(proofs) }]
-            : []),
-        ],
-      },
-      signal,
-    );
-    if (outcome.kind !== "result")
-      throw outcome.kind === "cancelled" ? new Cancelled() : new Error(outcome.message);
-    await rename(`${path}.part`, path);
+    await this.pack(job, path, files, [
+      { name: "cut list.csv", text: cutListCsv(rows) },
+      ...(files.some((f) => f.proof.length > 0) ? [{ name: "proofs.txt", text: proofsText(proofs) }] : []),
+    ]);
     let at = 0;
     for (const { answer, revision, place } of answers)
       for (const f of answer.files) {
@@ -225,38 +231,71 @@ export class BatchJobs {
       }
   }
 
+  /** Puts files and texts into a zip, which is there when all of it is written. */
+  private async pack(
+    job: Job,
+    path: string,
+    files: readonly { readonly name: string; readonly path: string }[],
+    texts: readonly { readonly name: string; readonly text: string }[],
+  ): Promise<void> {
+    const question = {
+      path: `${path}.part`,
+      files: files.map((f) => ({ name: f.name, path: f.path })),
+      texts,
+    };
+    const outcome = await this.pool.zip(question, this.asker(job));
+    if (outcome.kind !== "result")
+      throw outcome.kind === "cancelled" ? new Cancelled() : new Error(outcome.message);
+    await rename(`${path}.part`, path);
+  }
+
+  /** Blanks side by side: one DXF, or a zip of one for each stock. The name of what was made. */
   private async together(
     job: Job,
     order: ManyOrder,
-    path: string,
+    folder: string,
     say: (c: Partial<BatchState>) => void,
-  ): Promise<void> {
-    const { signal } = job.ending;
+  ): Promise<string> {
     const answers = await this.each(job, order, say, (document, i) =>
-      this.pool.drawOne({ part: { document, quantity: order.parts[i].quantity }, order }, signal),
+      this.pool.drawOne({ part: { document, quantity: order.parts[i].quantity }, order }, this.asker(job)),
     );
-    this.refuse(
-      say,
-      job,
-      answers.map((a) => a.answer.row),
+    const rows = answers.map((a) => a.answer.row);
+    this.tell(say, job, rows);
+    const wanted = answers.flatMap(({ answer: { drawn, row, facts }, ...part }) =>
+      drawn && facts ? [{ ...part, drawn, row, facts }] : [],
     );
-    const wanted = answers.flatMap(({ answer, place }) =>
-      answer.drawn ? [{ drawn: answer.drawn, quantity: order.parts[place].quantity }] : [],
-    );
-    if (wanted.length === 0) throw new Error("None of these parts can be written.");
-    const tooMany = tooManyTogether(wanted);
-    if (tooMany) throw new Error(tooMany);
     say({ doing: "Laying the blanks side by side" });
-    const { version } = order.preset;
-    const outcome = await this.pool.together({ wanted, spacing: order.spacing, version, path }, signal);
+    const outcome = await this.pool.together({ parts: wanted, order, folder }, this.asker(job));
     if (outcome.kind !== "result")
       throw outcome.kind === "cancelled" ? new Cancelled() : new Error(outcome.message);
-    const { proof, sha256 } = outcome.value;
-    const wrong = proof.find((l) => !l.holds);
-    if (wrong) throw new Error(`Read back, the file is not what was drawn: ${wrong.text}`);
-    for (const { answer, revision, place } of answers)
-      if (answer.facts && answer.drawn)
-        await this.note(order, place, revision, "parts.dxf", { proof, sha256 }, answer.facts);
+    if ("refused" in outcome.value) throw new Error(outcome.value.refused);
+    const files = outcome.value.files.map((f) => ({ ...f, name: `${f.name}.dxf` }));
+    const single = files.length === 1 ? files[0] : undefined;
+    const name = single ? "parts.dxf" : "parts.zip";
+    const path = join(folder, name);
+    if (single) await rename(single.path, path);
+    else {
+      const fileOf = (k: number) => files.find((f) => f.parts.includes(k))?.name ?? "";
+      const listed = rows.map((row) => {
+        const at = wanted.findIndex((w) => w.row === row);
+        return { ...row, file: at < 0 ? "" : fileOf(at) };
+      });
+      await this.pack(job, path, files, [
+        { name: "cut list.csv", text: cutListCsv(listed) },
+        { name: "proofs.txt", text: proofsText(files) },
+      ]);
+    }
+    for (const file of files)
+      for (const k of file.parts)
+        await this.note(
+          order,
+          wanted[k].place,
+          wanted[k].revision,
+          single ? name : file.name,
+          file,
+          wanted[k].facts,
+        );
+    return name;
   }
 
   /** Keeps with each part that it has left. */

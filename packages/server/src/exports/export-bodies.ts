@@ -148,6 +148,10 @@ export class ExportManyBody {
   spacing?: number;
 
   @IsOptional()
+  @IsIn(["files", "groups"], { message: `"stocks" must be "files" or "groups".` })
+  stocks?: "files" | "groups";
+
+  @IsOptional()
   @IsBoolean({ message: `"apart" must be true or false.` })
   apart?: boolean;
 

@@ -10,21 +10,22 @@ import {
   type Comparison,
   type CutListRow,
   compareFile,
-  type DrawnBlank,
   type ExportPreset,
+  examineFully,
   examinePart,
   type FoldedView,
   fileFormat,
-  isDrawable,
-  isStopped,
+  makeFile,
   type NameWord,
   type PartDocument,
   type ProofLine,
-  proveDxf,
-  sideBySide,
-  writeDxf,
+  type TogetherFile,
+  type TogetherOrder,
+  type TogetherPart,
+  togetherFiles,
 } from "@hillcrest/core";
 import { strToU8, Zip, ZipDeflate } from "fflate";
+import type { Checked, ToCheck } from "../builds/build-worker.ts";
 import { dotsOf } from "./dots.ts";
 
 const sha256 = (content: string | Uint8Array): string => createHash("sha256").update(content).digest("hex");
@@ -44,22 +45,17 @@ export type FileAnswer =
   | { readonly content: string | Uint8Array; readonly proof: readonly ProofLine[] }
   | { readonly refused: string };
 
-export async function makeFile(q: FileQuestion): Promise<FileAnswer> {
-  const format = fileFormat(q.format);
-  const build = examinePart(q.document);
-  if (!format) return { refused: `there is no format ${q.format}` };
-  if (!isDrawable(build)) return { refused: "there is no blank yet" };
-  if (format.of === "blank" && isStopped(build) && !q.anyway)
-    return { refused: "findings stop the part; ask with anyway=1 to have it all the same" };
-  const { document, preset, fold, view } = q;
-  const { content, proof } = format.make({ document, build, preset, fold, view });
-  const wrong = proof?.lines.filter((l) => !l.holds) ?? [];
-  if (wrong.length > 0)
-    return { refused: `read back, it is not the blank: ${wrong.map((l) => l.text).join("; ")}` };
-  return {
-    content: format.asDots ? await dotsOf(content as string, q.dots) : content,
-    proof: proof?.lines ?? [],
-  };
+export async function makePartFile(q: FileQuestion & ToCheck): Promise<Checked<FileAnswer>> {
+  const build = examineFully(q.document, undefined, q.known);
+  const { collisions } = build;
+  const made = makeFile(q.document, build, q);
+  if (!made.ok) {
+    const { why, stopped } = made.error;
+    return { made: { refused: stopped ? `${why} Ask with anyway=1 to have it anyway` : why }, collisions };
+  }
+  const { content, proof } = made.value;
+  const written = fileFormat(q.format)!.asDots ? await dotsOf(content as string, q.dots) : content;
+  return { made: { content: written, proof: proof?.lines ?? [] }, collisions };
 }
 
 export interface CompareQuestion {
@@ -101,8 +97,14 @@ export interface BatchWritten {
   readonly facts?: BlankFacts;
 }
 
-export async function batchFiles({ part, order, folder, number }: BatchQuestion): Promise<BatchWritten> {
-  const { files, row, facts } = batchPart(part, order);
+export async function batchFiles({
+  part,
+  order,
+  folder,
+  number,
+  known,
+}: BatchQuestion & Pick<ToCheck, "known">): Promise<Checked<BatchWritten>> {
+  const { files, row, facts, collisions } = batchPart(part, order, known);
   const format = fileFormat(order.format)!;
   const written: WrittenFile[] = [];
   for (const [k, { words, proof, content }] of files.entries()) {
@@ -111,28 +113,41 @@ export async function batchFiles({ part, order, folder, number }: BatchQuestion)
     writeFileSync(path, bytes);
     written.push({ path, words, proof, sha256: sha256(bytes) });
   }
-  return { files: written, row, ...(facts ? { facts } : {}) };
+  return { made: { files: written, row, ...(facts ? { facts } : {}) }, collisions };
 }
 
-export const drawOne = ({ part, order }: Pick<BatchQuestion, "part" | "order">) => batchDrawing(part, order);
+export type DrawQuestion = Pick<BatchQuestion, "part" | "order">;
+export type Drawn = Omit<ReturnType<typeof batchDrawing>, "collisions">;
+
+export function drawOne({ part, order, known }: DrawQuestion & Pick<ToCheck, "known">): Checked<Drawn> {
+  const { collisions, ...made } = batchDrawing(part, order, known);
+  return { made, collisions };
+}
 
 export interface TogetherQuestion {
-  readonly wanted: readonly { readonly drawn: DrawnBlank; readonly quantity: number }[];
-  readonly spacing: number;
-  readonly version: ExportPreset["version"];
-  readonly path: string;
+  readonly parts: readonly TogetherPart[];
+  readonly order: TogetherOrder;
+  readonly folder: string;
 }
 
-/** All blanks in one file, proven as a whole; nothing is written where the proof does not hold. */
-export function drawTogether({ wanted, spacing, version, path }: TogetherQuestion): {
-  readonly proof: readonly ProofLine[];
-  readonly sha256: string;
-} {
-  const drawn = sideBySide(wanted, spacing / wanted[0].drawn.unit);
-  const text = writeDxf(drawn.drawing, { version, remarks: drawn.stops });
-  const { holds, lines } = proveDxf(text, drawn, version);
-  if (holds) writeFileSync(path, text);
-  return { proof: lines, sha256: sha256(text) };
+/** A file of many blanks as it lies in the folder. */
+export type TogetherWritten = Omit<TogetherFile, "text"> & { readonly path: string; readonly sha256: string };
+
+/** Blanks side by side, each file proven as a whole; none is written where one does not hold. */
+export function drawTogether({
+  parts,
+  order,
+  folder,
+}: TogetherQuestion): { readonly files: readonly TogetherWritten[] } | { readonly refused: string } {
+  const made = togetherFiles(parts, order);
+  if (!made.ok) return { refused: made.error };
+  return {
+    files: made.value.map(({ text, ...file }, i) => {
+      const path = join(folder, `together-${i}`);
+      writeFileSync(path, text);
+      return { ...file, path, sha256: sha256(text) };
+    }),
+  };
 }
 
 export interface ZipQuestion {

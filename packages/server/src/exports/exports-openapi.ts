@@ -29,7 +29,7 @@ export const exportPaths: object = {
         ),
         query("view", { enum: FOLDED_VIEWS }, "From where a folded picture is seen"),
         query("dots", { type: "integer" }, "How wide a PNG is"),
-        query("anyway", { enum: ["1"] }, "Also where findings stop the part"),
+        query("anyway", { enum: ["1"] }, "Also where findings stop the part; the file then says so"),
       ],
       responses: { 200: { description: "The file" }, 400: invalid, 404: notFound, 422: invalid },
     },
@@ -77,6 +77,11 @@ export const exportPaths: object = {
           preset: { type: ["string", "object"] },
           pattern: { type: "string" },
           spacing: { type: "number", description: "mm" },
+          stocks: {
+            enum: ["files", "groups"],
+            description:
+              "Side by side: a file for each stock (the usual), or all in one, each stock in a group",
+          },
           apart: { type: "boolean" },
           anyway: { type: "boolean" },
           by: { type: "string" },
@@ -134,6 +139,11 @@ export const exportSchemas: object = {
       doing: { type: "string" },
       refused: {
         type: "array",
+        items: { type: "object", properties: { part: { type: "string" }, why: { type: "string" } } },
+      },
+      stopped: {
+        type: "array",
+        description: "Written although findings stop them",
         items: { type: "object", properties: { part: { type: "string" }, why: { type: "string" } } },
       },
       problem: { type: "string" },

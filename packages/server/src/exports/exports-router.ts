@@ -14,7 +14,7 @@ import {
 import { type Response, Router } from "express";
 import type { BuildPool } from "../builds/build-pool.ts";
 import { checkBody } from "../check-body.ts";
-import { clientLeft } from "../client-left.ts";
+import { askerOf } from "../client-left.ts";
 import type { PartService } from "../parts/part-service.ts";
 import type { StockService } from "../stock/stock-service.ts";
 import type { BatchJobs } from "./batch-jobs.ts";
@@ -99,7 +99,7 @@ export function partFilesRouter(
       });
     const asked = await fileAsked(stock, part.document, key, req.query);
     if (typeof asked === "string") return void wrong(res, asked);
-    const outcome = await pool.makeFile(asked, clientLeft(res));
+    const outcome = await pool.makeFile(asked, askerOf(res));
     if (outcome.kind === "cancelled") return void res.status(503).json({ message: "It was not made." });
     if (outcome.kind !== "result") return void res.status(422).json({ message: outcome.message });
     const made = outcome.value;
@@ -134,7 +134,7 @@ export function partFilesRouter(
     const off = numberIn(within, 1e-6, 100, 0.01);
     if (off === undefined) return void wrong(res, `"within" must be a number of mm up to 100.`);
     const preset = (await presetNamed(stock, part.document, undefined))!;
-    const outcome = await pool.compare({ document: part.document, preset, dxf, within: off });
+    const outcome = await pool.compare({ document: part.document, preset, dxf, within: off }, askerOf(res));
     if (outcome.kind === "cancelled") return void res.status(503).json({ message: "It was not compared." });
     if (outcome.kind !== "result") return void res.status(422).json({ message: outcome.message });
     if ("refused" in outcome.value) return void res.status(422).json({ message: outcome.value.refused });
@@ -168,10 +168,10 @@ export function exportsRouter(jobs: BatchJobs, stock: StockService): Router {
     if (!fileFormat(format)) return void wrong(res, `There is no format "${format}".`);
     const preset = typeof named === "object" ? named : await presetNamed(stock, undefined, named);
     if (!preset) return void wrong(res, `There is no preset "${String(named)}".`);
-    const { apart = false, anyway = false, parts, as } = rest;
+    const { apart = false, anyway = false, stocks = "files", parts, as } = rest;
     res
       .status(202)
-      .json(await jobs.start({ format, preset, pattern, spacing, by, apart, anyway, parts, as }));
+      .json(await jobs.start({ format, preset, pattern, spacing, by, apart, anyway, stocks, parts, as }));
   });
 
   router.get("/:job", (req, res) => {

@@ -2,7 +2,7 @@ import type { PartCommand, PartDocument } from "@hillcrest/core";
 import { type Response, Router } from "express";
 import type { BuildPool } from "../builds/build-pool.ts";
 import { checkBody } from "../check-body.ts";
-import { clientLeft } from "../client-left.ts";
+import { askerOf } from "../client-left.ts";
 import {
   CallRevisionBody,
   CopyPartBody,
@@ -98,7 +98,7 @@ function findingsRouter(parts: PartService, pool: BuildPool): Router {
     const { id } = req.params as { id: string };
     const part = await parts.read(id);
     if (!part) return void missing(res);
-    const outcome = await pool.findings(part.document, clientLeft(res));
+    const outcome = await pool.findings(part.document, askerOf(res));
     if (outcome.kind === "cancelled") return void res.status(503).json({ message: "It was not checked." });
     if (outcome.kind !== "result") return void res.status(422).json({ message: outcome.message });
     res.json({ revision: part.revision, findings: outcome.value });
@@ -138,7 +138,7 @@ function revisionsRouter(parts: PartService, history: PartHistory, pool: BuildPo
     const found = await history.read(id, number);
     if (!found) return void noRevision(res);
     const { document } = found;
-    const outcome = await pool.largePreview(document, clientLeft(res));
+    const outcome = await pool.largePreview(document, askerOf(res));
     if (outcome.kind === "cancelled") return void res.status(503).json({ message: "It was not built." });
     const preview = outcome.kind === "result" ? outcome.value : emptyPreview(document, outcome.message);
     res.set("cache-control", "private, max-age=3600");

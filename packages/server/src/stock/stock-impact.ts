@@ -1,6 +1,7 @@
 import { setImmediate as immediate } from "node:timers/promises";
 import { type CardSnapshot, cardOf, type StockItem, type StockSection, sameSnapshot } from "@hillcrest/core";
 import type { BuildPool } from "../builds/build-pool.ts";
+import type { Asker } from "../builds/turns.ts";
 import type { PartService } from "../parts/part-service.ts";
 import { type CardChange, withCard } from "./card-change.ts";
 import type { StockService } from "./stock-service.ts";
@@ -31,8 +32,8 @@ interface ImpactQuestion {
   readonly change?: { readonly section: StockSection; readonly item: StockItem };
   /** Only parts of this card. */
   readonly card?: string;
-  /** Nobody waits for it any more. */
-  readonly signal: AbortSignal;
+  /** Who asks, for as long as they wait. */
+  readonly by: Asker;
 }
 
 /**
@@ -43,7 +44,7 @@ export async function* stockImpact(
   parts: PartService,
   stock: StockService,
   pool: BuildPool,
-  { change, card: only, signal }: ImpactQuestion,
+  { change, card: only, by }: ImpactQuestion,
 ): AsyncGenerator<ImpactLine> {
   const asTheyAre = new Map(change ? (await stock.snapshots()).map((c) => [c.id, c]) : []);
   const cards = new Map<string, CardSnapshot>();
@@ -55,7 +56,7 @@ export async function* stockImpact(
   const behind: PartBehind[] = [];
   for (const [i, { id, name }] of (await parts.list(false)).entries()) {
     if (i % TURN === TURN - 1) await immediate();
-    if (signal.aborted) return;
+    if (by.signal?.aborted) return;
     const part = await parts.read(id);
     const held = part && cardOf(part.document.stock);
     const now = held && cards.get(held.id);
@@ -67,13 +68,13 @@ export async function* stockImpact(
     const part = await parts.read(id).catch((error: Error) => error);
     if (part instanceof Error) return { id, problem: part.message };
     if (!part) return { id, problem: "It is not on the Shelf any more." };
-    const outcome = await pool.cardChange(part.document, cards.get(card)!, signal);
+    const outcome = await pool.cardChange(part.document, cards.get(card)!, by);
     if (outcome.kind === "result") return { id, ...outcome.value };
     return { id, problem: outcome.kind === "cancelled" ? "The server is closing." : outcome.message };
   };
   const under: Promise<PartChange>[] = [];
   for (const part of behind) {
-    if (signal.aborted) return;
+    if (by.signal?.aborted) return;
     under.push(changeOf(part));
     if (under.length >= AHEAD) yield await under.shift()!;
   }

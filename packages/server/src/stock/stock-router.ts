@@ -2,7 +2,7 @@ import { STOCK_SECTIONS, type StockItem, type StockLibrary, type StockSection } 
 import { type Response, Router } from "express";
 import type { BuildPool } from "../builds/build-pool.ts";
 import { type BodyProblem, checkBody } from "../check-body.ts";
-import { clientLeft } from "../client-left.ts";
+import { askerOf } from "../client-left.ts";
 import type { PartService } from "../parts/part-service.ts";
 import { ImportLibraryBody, SaveStockItemBody, StockImpactBody, TakeOverBody } from "./stock-bodies.ts";
 import { stockImpact, takeOver } from "./stock-impact.ts";
@@ -39,7 +39,7 @@ export function stockRouter(stock: StockService, parts: PartService, pool: Build
       return void invalid(res, "It cannot be said what this would change", body.problems);
     const { section, item, card } = body.value;
     const change = section && item ? { section, item: item as StockItem } : undefined;
-    const asked = { change, card, signal: clientLeft(res) };
+    const asked = { change, card, by: askerOf(res) };
     res.type("application/x-ndjson");
     for await (const line of stockImpact(parts, stock, pool, asked)) {
       res.write(`${JSON.stringify(line)}\n`);

@@ -12,6 +12,7 @@ export interface ManyRequest {
   readonly preset?: string | ExportPreset;
   readonly pattern: string;
   readonly spacing: number;
+  readonly stocks: "files" | "groups";
   readonly apart: boolean;
   readonly anyway: boolean;
   readonly by: string;

@@ -1,9 +1,10 @@
 import {
   type Finding,
+  notSearched,
   type PartBuild,
   type PartDocument,
   type TiledMesh,
-  withFindings,
+  withCollisions,
 } from "@hillcrest/core";
 import { createAction, createSelector, type UnknownAction } from "@reduxjs/toolkit";
 import type { PartsState } from "./part-slice.ts";
@@ -119,9 +120,22 @@ export const findingsOf = createSelector(
   ],
   (latest, collisions, document): readonly Finding[] =>
     latest && document && latest.sheet && collisions.length > 0
-      ? withFindings(latest, collisions, document).findings
+      ? withCollisions(latest, collisions, document).findings
       : (latest?.findings ?? NO_FINDINGS),
 );
+
+/** What the search for collisions found in the document as it is; where it could not be made, that stops the part. */
+export function collisionsOf({ document, collisions }: BuildState): readonly Finding[] {
+  if (collisions && collisions.document === document && collisions.failed === undefined)
+    return collisions.findings;
+  return [notSearched(collisions?.failed ?? "the search has not ended.")];
+}
+
+/** What is known so far of a document: nothing while it is still searched. */
+export const knownCollisions = (
+  { collisions }: BuildState,
+  document: PartDocument | undefined,
+): readonly Finding[] => (collisions?.document === document ? collisions!.findings : NO_FINDINGS);
 
 /** Whether collisions are still being looked for in what the document says now. */
 export const isChecking = ({ document, collisions }: BuildState): boolean =>

@@ -1,7 +1,23 @@
+import type { FoldedView } from "@hillcrest/core";
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
 
 /** What came of asking for a file. */
-export type SaveOutcome = { readonly saved: string } | { readonly refused: string };
+export type SaveOutcome =
+  | { readonly saved: string }
+  | {
+      readonly refused: string;
+      /** Where findings stop it: what was asked for, to be saved anyway. */
+      readonly stopped?: { readonly format: string; readonly how: HowSaved };
+    };
+
+/** How a part is shown or which piece of it is wanted. */
+export interface HowSaved {
+  readonly fold?: number;
+  readonly view?: FoldedView;
+  readonly piece?: number;
+  /** Whether it is wanted although findings stop the part. */
+  readonly anyway?: boolean;
+}
 
 export interface ExportingState {
   /** What came of the last file that was asked for on this page. */

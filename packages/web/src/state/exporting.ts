@@ -2,7 +2,6 @@ import {
   type BlankSettings,
   BUILT_IN_PRESETS,
   type ExportPreset,
-  type FoldedView,
   fileFormat,
   PLAIN_PRESET,
   presetOf,
@@ -11,11 +10,11 @@ import {
 import { createSelector } from "@reduxjs/toolkit";
 import { type NewExport, partsApi } from "../api/parts-api.ts";
 import { requestFile } from "../worker/build-client.ts";
-import { openBuild } from "./build-slice.ts";
-import { builtNow } from "./building.ts";
+import { collisionsOf, openBuild } from "./build-slice.ts";
+import { checkedNow } from "./checking.ts";
 import { download } from "./download.ts";
 import { setPartValues } from "./edits.ts";
-import { exportingActions, type SaveOutcome } from "./exporting-slice.ts";
+import { exportingActions, type HowSaved, type SaveOutcome } from "./exporting-slice.ts";
 import { lastName } from "./own-name.ts";
 import { openPart } from "./part-slice.ts";
 import { saveNow } from "./saving.ts";
@@ -88,27 +87,23 @@ async function dotsOf(svg: string): Promise<Uint8Array> {
 const PRESET_GONE =
   "The preset that this part leaves by is not in the stock any more. Choose another on the page of the blank.";
 
-interface HowFolded {
-  readonly fold?: number;
-  readonly view?: FoldedView;
-  readonly piece?: number;
-}
-
 /**
  * Saves the open part as a file of some kind on the person's disk. One that, read back, is not the blank is refused with the
- * reason. What leaves as DXF is kept with the part: who, when, which revision, by which preset, and its proof.
+ * reason, as is one that findings stop, unless it is wanted anyway. Whether it was saved. What leaves as DXF is kept with the part: who, when, which revision, by which preset, and its proof.
  */
 export const saveFile =
-  (key: string, how: HowFolded = {}): Thunk<Promise<void>> =>
+  (key: string, how: HowSaved = {}): Thunk<Promise<boolean>> =>
   async (send) => {
-    send(exportingActions.fileAsked(await send(madeFile(key, how))));
+    const outcome = await send(madeFile(key, how));
+    send(exportingActions.fileAsked(outcome));
+    return "saved" in outcome;
   };
 
 const madeFile =
-  (key: string, how: HowFolded): Thunk<Promise<SaveOutcome>> =>
+  (key: string, how: HowSaved): Thunk<Promise<SaveOutcome>> =>
   async (_send, getState) => {
-    // Whether a step is wrong shows once the last keys are built.
-    if (!(await builtNow()))
+    // Whether a step is wrong shows once the last keys are built, and what stops it once it is searched.
+    if (!(await checkedNow()))
       return { refused: "Another part was opened before this one was built: it was not saved." };
     const { id, document } = openPart(getState());
     const format = fileFormat(key);
@@ -118,14 +113,21 @@ const madeFile =
     if (getState().stock.entries === undefined) await loadStock();
     const { preset, gone } = partPreset(getState());
     if (gone && format.of === "blank") return { refused: PRESET_GONE };
-    const outcome = await requestFile("file", id, { document, format: key, preset, ...how });
+    const { anyway = false } = how;
+    const collisions = collisionsOf(openBuild(getState()));
+    const outcome = await requestFile("file", id, {
+      document,
+      format: key,
+      preset,
+      collisions,
+      ...how,
+      anyway,
+    });
     if (outcome.kind === "cancelled") return { refused: "Another file was asked for meanwhile." };
     if (outcome.kind !== "result") return { refused: outcome.message };
     const made = outcome.value;
-    if ("refused" in made) return made;
-    const wrong = made.proof?.lines.filter((l) => !l.holds) ?? [];
-    if (wrong.length > 0)
-      return { refused: `Read back, the file is not the blank: ${wrong.map((l) => l.text).join("; ")}.` };
+    if ("refused" in made)
+      return { refused: made.refused, ...(made.stopped ? { stopped: { format: key, how } } : {}) };
     const piece = how.piece === undefined ? "" : ` ${how.piece + 1}`;
     const name = `${safeName(document.name)}${piece}.${format.ending}`;
     download(name, format.asDots ? await dotsOf(made.content as string) : made.content, format.type);

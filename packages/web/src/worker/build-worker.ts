@@ -8,9 +8,9 @@ import {
   createTiler,
   type ExportPreset,
   examinePart,
+  type Finding,
   type FoldedView,
-  fileFormat,
-  isDrawable,
+  makeFile,
   type Packet,
   type PartBuild,
   type PartDocument,
@@ -18,6 +18,7 @@ import {
   Receiver,
   Sender,
   type TiledMesh,
+  withCollisions,
 } from "@hillcrest/core";
 import { sha256 } from "@noble/hashes/sha2.js";
 import { bytesToHex, utf8ToBytes } from "@noble/hashes/utils.js";
@@ -63,6 +64,9 @@ export interface FileQuestion {
   readonly fold?: number;
   readonly view?: FoldedView;
   readonly piece?: number;
+  /** What the search for collisions found in this document. */
+  readonly collisions: readonly Finding[];
+  readonly anyway: boolean;
 }
 
 /** A file with its proof and the hash of its bytes, or why there is none. */
@@ -73,15 +77,19 @@ export type FileAnswer =
       readonly sha256: string;
       readonly facts?: BlankFacts;
     }
-  | { readonly refused: string };
+  | { readonly refused: string; readonly stopped?: boolean };
 
-function makeFile({ document, format, preset, ...rest }: FileQuestion): FileAnswer {
-  const build = examine(document);
-  if (!isDrawable(build)) return { refused: "There is no blank yet, or a step is wrong." };
-  const { content, proof } = fileFormat(format)!.make({ document, build, preset, ...rest });
+function fileOf({ document, collisions, ...order }: FileQuestion): FileAnswer {
+  const build = withCollisions(examine(document), collisions, document);
+  const made = makeFile(document, build, order);
+  if (!made.ok)
+    return { refused: `${upper(made.error.why)}.`.replace(/\.\.$/, "."), stopped: made.error.stopped };
+  const { content, proof } = made.value;
   const bytes = typeof content === "string" ? utf8ToBytes(content) : content;
   return { content, proof, sha256: bytesToHex(sha256(bytes)), facts: blankFacts(build) };
 }
+
+const upper = (text: string): string => text[0].toUpperCase() + text.slice(1);
 
 /** Asks how a drawing that came back differs from the blank. */
 export interface ReturnedQuestion {
@@ -99,8 +107,8 @@ function compareReturned({ document, ...returned }: ReturnedQuestion): ReturnedA
 }
 
 serveJobs({
-  proof: (question: FileQuestion) => ({ result: sender.pack(makeFile(question)) }),
-  file: (question: FileQuestion) => ({ result: sender.pack(makeFile(question)) }),
+  proof: (question: FileQuestion) => ({ result: sender.pack(fileOf(question)) }),
+  file: (question: FileQuestion) => ({ result: sender.pack(fileOf(question)) }),
   compare: (question: ReturnedQuestion) => ({ result: sender.pack(compareReturned(question)) }),
   sizes: (documents: readonly PartDocument[]) => ({
     result: sender.pack(documents.map((d) => sizeOf(examinePart(d)))),

@@ -25,8 +25,12 @@ const CSV_HEAD = (unit: string): readonly string[] => [
   "force kN",
 ];
 
-/** The bend list as CSV, in mm or in inches; each column says its unit. */
-export function bendListCsv(rows: readonly BendListRow[], units: "mm" | "in"): string {
+/** The bend list as CSV, in mm or in inches; each column says its unit; last, a row for each thing that stops the part. */
+export function bendListCsv(
+  rows: readonly BendListRow[],
+  units: "mm" | "in",
+  stopped: readonly string[] = [],
+): string {
   const f = units === "mm" ? 1 : 1 / INCH;
   const length = (v: number | undefined) => (v === undefined ? "" : formatFixed(v * f, 6));
   const several = (list: readonly number[]) => list.map((v) => length(v)).join(" / ");
@@ -53,5 +57,6 @@ export function bendListCsv(rows: readonly BendListRow[], units: "mm" | "in"): s
       b.force?.dieName ?? "",
       b.force ? formatFixed(b.force.total, 3) : "",
     ]),
+    ...stopped.map((said) => ["stopped", said]),
   ]);
 }

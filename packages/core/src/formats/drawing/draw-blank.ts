@@ -70,14 +70,18 @@ export function drawBlank({ document, build, preset, piece }: BlankToDraw): Draw
   return { ...pen.drawn(), stops: saidStops(build) };
 }
 
+/** How files begin to say that findings stop their part. */
+export const STOP_WORDS = "Findings stop this part:";
+
 /** So many findings that stop a part are told one by one in its file. */
 const MOST_STOPS = 5;
 
-function saidStops({ findings }: PartBuild): string[] {
+/** Why a part cannot be made as it stands, in the words that its files carry. */
+export function saidStops({ findings }: PartBuild): string[] {
   const found = findings.filter(stops);
-  const said = found.slice(0, MOST_STOPS).map((f) => `Findings stop this part: ${f.message}`);
+  const said = found.slice(0, MOST_STOPS).map((f) => `${STOP_WORDS} ${f.message}`);
   const more = found.length - said.length;
-  return more > 0 ? [...said, `Findings stop this part: ${more} more like these.`] : said;
+  return more > 0 ? [...said, `${STOP_WORDS} ${more} more like these.`] : said;
 }
 
 /** A motion by which the corner, the middle, or the place it was modelled about lies at the origin. */

@@ -6,7 +6,12 @@ const JSON_CHUNK = 0x4e4f534a;
 const BINARY_CHUNK = 0x004e4942;
 
 /** What a glTF says of itself besides its bytes (glTF 2.0): one mesh of one material, in metres, y up. */
-function describe(name: string, { positions, triangles }: ReturnType<typeof metres>, uri?: string) {
+function describe(
+  name: string,
+  { positions, triangles }: ReturnType<typeof metres>,
+  stopped: readonly string[],
+  uri?: string,
+) {
   const least = [Infinity, Infinity, Infinity];
   const most = [-Infinity, -Infinity, -Infinity];
   for (let i = 0; i < positions.length; i++) {
@@ -14,7 +19,7 @@ function describe(name: string, { positions, triangles }: ReturnType<typeof metr
     most[i % 3] = Math.max(most[i % 3], positions[i]);
   }
   return {
-    asset: { version: "2.0", generator: "Hillcrest" },
+    asset: { version: "2.0", generator: "Hillcrest", ...(stopped.length > 0 ? { extras: { stopped } } : {}) },
     scene: 0,
     scenes: [{ nodes: [0] }],
     nodes: [{ mesh: 0, name }],
@@ -64,9 +69,9 @@ const bytesOf = (v: Float32Array | Uint32Array): Uint8Array =>
   new Uint8Array(v.buffer, v.byteOffset, v.byteLength);
 
 /** A surface as GLB, the binary form of glTF 2.0. */
-export function writeGlb(name: string, surface: CleanSurface): Uint8Array {
+export function writeGlb(name: string, surface: CleanSurface, stopped: readonly string[] = []): Uint8Array {
   const mesh = metres(surface);
-  const json = new TextEncoder().encode(JSON.stringify(describe(name, mesh)));
+  const json = new TextEncoder().encode(JSON.stringify(describe(name, mesh, stopped)));
   const padded = Math.ceil(json.length / 4) * 4;
   const data = mesh.positions.byteLength + mesh.triangles.byteLength;
   const out = new Uint8Array(12 + 8 + padded + 8 + data);
@@ -99,10 +104,12 @@ function base64(bytes: Uint8Array): string {
 }
 
 /** The same as one text that holds its bytes. */
-export function writeGltf(name: string, surface: CleanSurface): string {
+export function writeGltf(name: string, surface: CleanSurface, stopped: readonly string[] = []): string {
   const mesh = metres(surface);
   const bytes = new Uint8Array(mesh.positions.byteLength + mesh.triangles.byteLength);
   bytes.set(bytesOf(mesh.positions));
   bytes.set(bytesOf(mesh.triangles), mesh.positions.byteLength);
-  return JSON.stringify(describe(name, mesh, `data:application/octet-stream;base64,${base64(bytes)}`));
+  return JSON.stringify(
+    describe(name, mesh, stopped, `data:application/octet-stream;base64,${base64(bytes)}`),
+  );
 }

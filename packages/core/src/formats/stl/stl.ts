@@ -1,13 +1,21 @@
 import { lengthV, type Vector } from "../../space/vector.ts";
+import { plainText } from "../drawing/strokes.ts";
 import type { CleanSurface } from "./clean-surface.ts";
 
 const HEADER = "Hillcrest part, millimetres";
+/** So many letters are before the triangles. */
+const HEADER_LENGTH = 80;
 
-/** A closed surface as binary STL, in millimetres: every edge joins exactly two triangles, none is collapsed. */
-export function writeStl({ positions: p, triangles }: CleanSurface): Uint8Array {
+/** A closed surface as binary STL, in millimetres: every edge joins exactly two triangles, none is collapsed. Its head says what stops the part. */
+export function writeStl(
+  { positions: p, triangles }: CleanSurface,
+  stopped: readonly string[] = [],
+): Uint8Array {
   const bytes = new Uint8Array(84 + triangles.length * 50);
   const view = new DataView(bytes.buffer);
-  for (let i = 0; i < HEADER.length; i++) bytes[i] = HEADER.charCodeAt(i);
+  const head =
+    stopped.length > 0 ? `${HEADER}. STOPPED: ${plainText(stopped[0].replace(/^.*?: /, ""))}` : HEADER;
+  for (let i = 0; i < Math.min(HEADER_LENGTH, head.length); i++) bytes[i] = head.charCodeAt(i);
   view.setUint32(80, triangles.length, true);
   let at = 84;
   for (const corners of triangles) {

@@ -44,6 +44,8 @@ export interface SvgOptions {
   readonly pen?: number;
   /** Room around what is drawn. */
   readonly margin?: number;
+  /** What a reader of the file should know; it is not drawn. */
+  readonly said?: readonly string[];
   /** Paper behind it; none leaves it clear. */
   readonly paper?: string;
 }
@@ -51,7 +53,8 @@ export interface SvgOptions {
 /** A drawing as SVG in its true size: each layer a group that carries its name, arcs as arcs. */
 export function drawingSvg({ entities, layers, bounds, units }: Drawing, options: SvgOptions = {}): string {
   const size = Math.max(bounds.maxX - bounds.minX, bounds.maxY - bounds.minY);
-  const { margin = size * 0.03, paper } = options;
+  const { margin = size * 0.03, paper, said = [] } = options;
+  const told = said.length > 0 ? `<desc>${xmlText(said.join(" "))}</desc>` : "";
   const pen = options.pen ?? (units === "mm" ? 0.2 : 0.008);
   const [x, y] = [bounds.minX - margin, -bounds.maxY - margin];
   const [w, h] = [bounds.maxX - bounds.minX + 2 * margin, bounds.maxY - bounds.minY + 2 * margin];
@@ -76,5 +79,5 @@ export function drawingSvg({ entities, layers, bounds, units }: Drawing, options
   const ground = paper
     ? `<rect x="${n(x)}" y="${n(y)}" width="${n(w)}" height="${n(h)}" fill="${paper}"/>`
     : "";
-  return `<svg xmlns="http://www.w3.org/2000/svg" width="${n(w)}${units}" height="${n(h)}${units}" viewBox="${n(x)} ${n(y)} ${n(w)} ${n(h)}" stroke-width="${n(pen)}" stroke-linecap="round">${ground}${groups.join("")}</svg>`;
+  return `<svg xmlns="http://www.w3.org/2000/svg" width="${n(w)}${units}" height="${n(h)}${units}" viewBox="${n(x)} ${n(y)} ${n(w)} ${n(h)}" stroke-width="${n(pen)}" stroke-linecap="round">${told}${ground}${groups.join("")}</svg>`;
 }

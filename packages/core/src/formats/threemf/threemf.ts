@@ -11,7 +11,9 @@ const RELATIONS = `<?xml version="1.0" encoding="UTF-8"?>
 const MADE = new Date("2000-01-01T00:00:00Z");
 
 /** A closed surface as 3MF (core specification 1.x), in millimetres. */
-export function write3mf(name: string, surface: CleanSurface): Uint8Array {
+export function write3mf(name: string, surface: CleanSurface, stopped: readonly string[] = []): Uint8Array {
+  const told =
+    stopped.length > 0 ? `<metadata name="Description">${xmlText(stopped.join(" "))}</metadata>` : "";
   const { positions: p, triangles: t } = compactSurface(surface);
   const vertices: string[] = [];
   for (let i = 0; i < p.length; i += 3)
@@ -20,7 +22,7 @@ export function write3mf(name: string, surface: CleanSurface): Uint8Array {
   for (let i = 0; i < t.length; i += 3)
     faces.push(`<triangle v1="${t[i]}" v2="${t[i + 1]}" v3="${t[i + 2]}"/>`);
   const model = `<?xml version="1.0" encoding="UTF-8"?>
-<model unit="millimeter" xml:lang="en" xmlns="http://schemas.microsoft.com/3dmanufacturing/core/2015/02"><metadata name="Title">${xmlText(name)}</metadata><resources><object id="1" type="model" name="${xmlText(name)}"><mesh><vertices>${vertices.join("")}</vertices><triangles>${faces.join("")}</triangles></mesh></object></resources><build><item objectid="1"/></build></model>`;
+<model unit="millimeter" xml:lang="en" xmlns="http://schemas.microsoft.com/3dmanufacturing/core/2015/02"><metadata name="Title">${xmlText(name)}</metadata>${told}<resources><object id="1" type="model" name="${xmlText(name)}"><mesh><vertices>${vertices.join("")}</vertices><triangles>${faces.join("")}</triangles></mesh></object></resources><build><item objectid="1"/></build></model>`;
   return zipSync(
     {
       "[Content_Types].xml": strToU8(TYPES),

@@ -1,4 +1,5 @@
 import {
+  allLayers,
   choicesOf,
   DRAWN_CONTENTS,
   type DrawnContent,
@@ -14,13 +15,15 @@ import {
   type PresetLayer,
   type Proof,
   presetProblems,
+  STOP_WORDS,
   shownFields,
   stops,
 } from "@hillcrest/core";
 import { useEffect, useState } from "react";
 import { FieldView } from "../../fields/field-view.tsx";
-import { findingsOf, openBuild } from "../../state/build-slice.ts";
+import { findingsOf, knownCollisions, openBuild } from "../../state/build-slice.ts";
 import { allPresets, partPreset, saveFile, setBlank, setPresetValue } from "../../state/exporting.ts";
+import type { HowSaved } from "../../state/exporting-slice.ts";
 import { lastName, rememberName } from "../../state/own-name.ts";
 import { openPart } from "../../state/part-slice.ts";
 import { useApp, useSend } from "../../state/store.ts";
@@ -29,6 +32,7 @@ import { Dialog } from "../../ui/dialog.tsx";
 import { FindingMark } from "../../ui/finding-mark.tsx";
 import { requestFile } from "../../worker/build-client.ts";
 import { KeepPreset } from "./keep-preset.tsx";
+import { SaveOutcomeLine } from "./save-outcome.tsx";
 
 /** What goes into the file, how it is written, its proof, and saving it. */
 export function FilePanel({ build }: { build: PartBuild }) {
@@ -97,12 +101,12 @@ function Contents({ preset, build }: { preset: ExportPreset; build: PartBuild })
     send(
       setPresetValue(
         "layers",
-        preset.layers.map((l): PresetLayer => (l.content === content ? { ...l, leftOut } : l)),
+        allLayers(preset).map((l): PresetLayer => (l.content === content ? { ...l, leftOut } : l)),
       ),
     );
   return (
     <ul>
-      {preset.layers
+      {allLayers(preset)
         .filter((l) => !(EMPTY.has(l.content) && counts[l.content] === "0"))
         .map(({ content, name, leftOut }) => {
           const { ink, dashes } = PENS[content];
@@ -237,7 +241,7 @@ function LayersDialog({ preset, onClose }: { preset: ExportPreset; onClose: () =
       <FieldView
         look="form"
         field={field}
-        value={preset.layers}
+        value={allLayers(preset)}
         onChange={(v, mark) => send(setPresetValue("layers", v, mark))}
       />
       {problems.map((p) => (
@@ -253,6 +257,7 @@ function LayersDialog({ preset, onClose }: { preset: ExportPreset; onClose: () =
 function useProof(preset: ExportPreset) {
   const part = useApp((s) => openPart(s).id);
   const document = useApp((s) => openPart(s).document);
+  const collisions = useApp((s) => knownCollisions(openBuild(s), document));
   const [found, setFound] = useState<{
     readonly proof?: Proof;
     readonly refused?: string;
@@ -261,7 +266,8 @@ function useProof(preset: ExportPreset) {
   useEffect(() => {
     if (part === undefined || !document || presetProblems(preset, "").length > 0) return;
     let left = false;
-    void requestFile("proof", part, { document, format: "dxf", preset }).then((outcome) => {
+    const question = { document, format: "dxf", preset, collisions, anyway: true };
+    void requestFile("proof", part, question).then((outcome) => {
       if (left || outcome.kind === "cancelled") return;
       if (outcome.kind !== "result") setFound({ refused: outcome.message, of: document });
       else if ("refused" in outcome.value) setFound({ refused: outcome.value.refused, of: document });
@@ -270,7 +276,7 @@ function useProof(preset: ExportPreset) {
     return () => {
       left = true;
     };
-  }, [part, document, preset]);
+  }, [part, document, preset, collisions]);
   return { ...found, current: found.of === document };
 }
 
@@ -297,7 +303,12 @@ export function LiveProof({ preset }: { preset: ExportPreset }) {
 export const ProofLines = ({ lines }: { lines: Proof["lines"] }) =>
   lines.map((l) => (
     <p key={l.text} data-proof={l.holds} className="num leading-relaxed">
-      <span className={l.holds ? "text-moss" : "font-bold text-stop"}>{l.holds ? "✓" : "✗"}</span> {l.text}
+      {l.text.startsWith(STOP_WORDS) ? (
+        <FindingMark level="stop" />
+      ) : (
+        <span className={l.holds ? "text-moss" : "font-bold text-stop"}>{l.holds ? "✓" : "✗"}</span>
+      )}{" "}
+      {l.text}
     </p>
   ));
 
@@ -308,14 +319,18 @@ function Saving({ preset, pieces }: { preset: ExportPreset; pieces: number }) {
   const stopped = useApp((s) => findingsOf(openBuild(s)).some(stops));
   const wrong = presetProblems(preset, "").length > 0;
   const outcome = useApp((s) => s.exporting.outcome);
-  const saveApart = async () => {
-    for (let piece = 0; piece < pieces; piece++) await send(saveFile("dxf", { piece }));
+  const saveApart = async (anyway = false) => {
+    for (let piece = 0; piece < pieces; piece++)
+      if (!(await send(saveFile("dxf", { piece, anyway })))) return;
   };
+  // Of a part of several pieces all are meant, of which the first was refused.
+  const saveAnyway = (format: string, how: HowSaved) =>
+    void (how.piece === undefined ? send(saveFile(format, how)) : saveApart(true));
   return (
     <div className="space-y-2 border-t border-hairline px-4 py-3">
       {stopped && (
         <p className="leading-snug">
-          <FindingMark level="stop" /> Findings stop this part from being made as it stands; the file says so.
+          <FindingMark level="stop" /> Findings stop this part from being made as it stands.
         </p>
       )}
       <Button
@@ -333,17 +348,7 @@ function Saving({ preset, pieces }: { preset: ExportPreset; pieces: number }) {
           One file for each of {pieces} pieces
         </Button>
       )}
-      {outcome && (
-        <p role="status" data-saved={"saved" in outcome} className="leading-snug">
-          {"saved" in outcome ? (
-            `${outcome.saved} is saved.`
-          ) : (
-            <>
-              <FindingMark level="stop" /> {outcome.refused}
-            </>
-          )}
-        </p>
-      )}
+      {outcome && <SaveOutcomeLine outcome={outcome} onAnyway={saveAnyway} />}
     </div>
   );
 }

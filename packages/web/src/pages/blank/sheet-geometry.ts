@@ -1,4 +1,5 @@
 import {
+  allLayers,
   backOf,
   type Curve,
   curvePath,
@@ -160,7 +161,7 @@ export function extraLines(
   contents: readonly DrawnContent[],
 ): ReadonlyMap<DrawnContent, string> {
   if (!isDrawable(build) || contents.length === 0) return new Map();
-  const layers = preset.layers.map((l) => ({
+  const layers = allLayers(preset).map((l) => ({
     ...l,
     leftOut: !contents.includes(l.content) && l.content !== "outline",
   }));

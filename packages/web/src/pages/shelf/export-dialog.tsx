@@ -24,6 +24,7 @@ const FIRST: Wish = {
   preset: PLAIN_PRESET.id,
   pattern: DEFAULT_PATTERN,
   spacing: 5,
+  stocks: "files",
   apart: false,
   anyway: false,
 };
@@ -124,7 +125,7 @@ function Wishes({
           onChange={(e) => onPut({ as: e.currentTarget.value as Wish["as"] })}
         >
           <option value="zip">a file each, in a zip with cut list and proofs</option>
-          <option value="together">one DXF with all side by side</option>
+          <option value="together">all side by side in a DXF</option>
         </select>
       </label>
       {wish.as === "zip" && (
@@ -186,18 +187,32 @@ function Wishes({
           />
         </>
       ) : (
-        <div className={LINE}>
-          Spacing
-          <span className="justify-self-start">
-            <NumberBox
-              label="Spacing"
-              value={wish.spacing}
-              dimension="length"
-              problem={(v) => (v >= 0 && v <= 10_000 ? undefined : "It must be from 0 to 10000 mm.")}
-              onChange={(spacing) => onPut({ spacing })}
-            />
-          </span>
-        </div>
+        <>
+          <label className={LINE}>
+            Stocks
+            <select
+              aria-label="Stocks"
+              className={BOX}
+              value={wish.stocks}
+              onChange={(e) => onPut({ stocks: e.currentTarget.value as Wish["stocks"] })}
+            >
+              <option value="files">a DXF for each material and thickness</option>
+              <option value="groups">one DXF, each material and thickness in a group</option>
+            </select>
+          </label>
+          <div className={LINE}>
+            Spacing
+            <span className="justify-self-start">
+              <NumberBox
+                label="Spacing"
+                value={wish.spacing}
+                dimension="length"
+                problem={(v) => (v >= 0 && v <= 10_000 ? undefined : "It must be from 0 to 10000 mm.")}
+                onChange={(spacing) => onPut({ spacing })}
+              />
+            </span>
+          </div>
+        </>
       )}
       <Yes label="Also parts that findings stop" on={wish.anyway} onChange={(anyway) => onPut({ anyway })} />
     </>
@@ -253,7 +268,7 @@ function useFollowed(
 }
 
 function Progress({ job }: { job: BatchState }) {
-  const { state, done, total, doing, refused, problem } = job;
+  const { state, done, total, doing, refused, stopped, problem } = job;
   return (
     <div data-export-state={state}>
       <p>
@@ -267,23 +282,28 @@ function Progress({ job }: { job: BatchState }) {
           <FindingMark level="stop" /> {problem}
         </p>
       )}
-      {refused.length > 0 && (
-        <>
-          <p className="mt-2 font-semibold">
-            {refused.length} {refused.length === 1 ? "part was" : "parts were"} not written:
-          </p>
-          <ul>
-            {refused.slice(0, 40).map((r, i) => (
-              <li key={i} className="leading-snug">
-                <FindingMark level="warn" /> {r.part}: {r.why}
-              </li>
-            ))}
-            {refused.length > 40 && (
-              <li className="text-quiet">… and {refused.length - 40} more, in the cut list</li>
-            )}
-          </ul>
-        </>
-      )}
+      <PartList parts={refused} said="not written" />
+      <PartList parts={stopped} said="written although findings stop them" />
     </div>
+  );
+}
+
+/** Parts that were not written, or not as they should be, each with the reason. */
+function PartList({ parts, said }: { parts: BatchState["refused"]; said: string }) {
+  if (parts.length === 0) return null;
+  return (
+    <>
+      <p className="mt-2 font-semibold">
+        {parts.length} {parts.length === 1 ? "part was" : "parts were"} {said}:
+      </p>
+      <ul>
+        {parts.slice(0, 40).map((r, i) => (
+          <li key={i} className="leading-snug">
+            <FindingMark level={said === "not written" ? "warn" : "stop"} /> {r.part}: {r.why}
+          </li>
+        ))}
+        {parts.length > 40 && <li className="text-quiet">… and {parts.length - 40} more, in the cut list</li>}
+      </ul>
+    </>
   );
 }

@@ -5,6 +5,7 @@ import { Link } from "react-router";
 import { findingsOf, openBuild } from "../../../state/build-slice.ts";
 import { download } from "../../../state/download.ts";
 import { partPreset, saveFile } from "../../../state/exporting.ts";
+import type { HowSaved, SaveOutcome } from "../../../state/exporting-slice.ts";
 import { openPart } from "../../../state/part-slice.ts";
 import { useStock } from "../../../state/stock.ts";
 import { type State, type Thunk, useApp, useSend } from "../../../state/store.ts";
@@ -12,6 +13,7 @@ import { Button } from "../../../ui/button.tsx";
 import { FindingMark } from "../../../ui/finding-mark.tsx";
 import { Popover } from "../../../ui/popover.tsx";
 import { LiveProof } from "../../blank/file-panel.tsx";
+import { SaveOutcomeLine } from "../../blank/save-outcome.tsx";
 
 /** Whether a finding stops the part, one of a collision too. */
 const partIsStopped = (s: State): boolean => findingsOf(openBuild(s)).some(stops);
@@ -28,14 +30,14 @@ export function SaveFiles() {
   const writable = useApp(isWritable);
   const [open, setOpen] = useState(false);
   const outcome = useApp((s) => s.exporting.outcome);
-  const told = outcome && "refused" in outcome ? outcome.refused : undefined;
+  const refused = outcome && "refused" in outcome ? outcome : undefined;
   const send = useSend();
   const stopped = useApp(partIsStopped);
-  const save = (key: string) => send(saveFile(key));
+  const save = (key: string, how?: HowSaved) => send(saveFile(key, how));
   // Why nothing was saved is told where it was asked for, by whatever hand.
   useEffect(() => {
-    if (told) setOpen(true);
-  }, [told]);
+    if (refused) setOpen(true);
+  }, [refused]);
   return (
     <div className="flex shrink-0">
       <Button
@@ -65,7 +67,7 @@ export function SaveFiles() {
           </Button>
         }
       >
-        <FilesCard writable={writable} told={told} onSave={(key) => void save(key)} />
+        <FilesCard writable={writable} refused={refused} onSave={(key, how) => void save(key, how)} />
       </Popover>
     </div>
   );
@@ -73,12 +75,12 @@ export function SaveFiles() {
 
 interface FilesCardProps {
   readonly writable: boolean;
-  readonly told?: string;
-  readonly onSave: (key: string) => void;
+  readonly refused?: SaveOutcome;
+  readonly onSave: (key: string, how?: HowSaved) => void;
 }
 
 /** The DXF as it is read back, the other files, and where more is said of them. */
-function FilesCard({ writable, told, onSave }: FilesCardProps) {
+function FilesCard({ writable, refused, onSave }: FilesCardProps) {
   const send = useSend();
   const stopped = useApp(partIsStopped);
   const id = useApp((s) => openPart(s).id);
@@ -91,10 +93,10 @@ function FilesCard({ writable, told, onSave }: FilesCardProps) {
           {preset.name}…
         </Link>
       </h2>
-      {told && (
-        <p role="alert" className="mb-2 leading-snug">
-          <FindingMark level="stop" /> {told}
-        </p>
+      {refused && (
+        <div className="mb-2">
+          <SaveOutcomeLine outcome={refused} onAnyway={(key, how) => onSave(key, how)} />
+        </div>
       )}
       {writable && <LiveProof preset={preset} />}
       {stopped && (
