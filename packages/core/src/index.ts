@@ -322,7 +322,7 @@ export {
 export { broughtUpToDate, followingCopy, isFollowed } from "./part/follow.ts";
 export { groupCommand, groupOf, type PickedThing } from "./part/kept-group.ts";
 export { migrate } from "./part/migrate.ts";
-export { cornersBefore } from "./part/offered.ts";
+export { cornersBefore, plateBefore } from "./part/offered.ts";
 export { readDocument, readDocumentText } from "./part/read.ts";
 export { picksIn, plateLabels } from "./part/references.ts";
 export type { StepOutcome } from "./part/run-steps.ts";
@@ -448,6 +448,7 @@ export { type Pickable, pickables, runsOf } from "./sheet/picking/pickable.ts";
 export type { Cone } from "./sheet/pieces/cone-piece.ts";
 export type { Formed } from "./sheet/pieces/formed-piece.ts";
 export { kindOf, pieceKinds } from "./sheet/pieces/piece-kinds.ts";
+export { roleTitle } from "./sheet/role-title.ts";
 export {
   type Bend,
   bendsOf,
@@ -483,6 +484,7 @@ export {
   type BendSection,
   type DrawnOutline,
   fieldsOf,
+  isOwnPiece,
   type Outlook,
   type Outlooks,
   type PlaceMark,

@@ -101,6 +101,7 @@ function sheetOf({ near, long, sector, more, k, up, mirrored, heading }: Shape):
     letter: id,
     frame: { origin: { x: 0, y: 0 }, x: { x: 1, y: 0 } },
     box: { x0: 0, y0: 0, x1: 1, y1: 1 },
+    middle: { x: 0, y: 0 },
     edges: [],
     regions: [
       {

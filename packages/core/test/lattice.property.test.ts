@@ -94,6 +94,83 @@ function room(area: readonly Region[], opening: Loop): number {
   return least;
 }
 
+describe("openings that touch the border", () => {
+  /** How many round openings lie within a field about the origin, by the formula of its own border. */
+  const byFormula = (r: number, lattice: Lattice, within: (p: Point) => boolean) => {
+    let count = 0;
+    for (let j = -60; j <= 60; j++)
+      for (let i = -60; i <= 60; i++) if (within(latticePlace(lattice, i, j))) count++;
+    return [count, r];
+  };
+  const filled = (area: Loop, opening: readonly Loop[], lattice: Lattice, margin = 0) =>
+    fillRegions([{ outer: area, holes: [] }], opening, lattice, margin, 1e6)!;
+  const field = (w: number, h: number) => roundedPolygon(rectangleCorners(w, h), 0, [], "f");
+  const square = (pitch: number, x = 0, y = 0): Lattice => ({
+    origin: point(x, y),
+    u: point(pitch, 0),
+    v: point(0, pitch),
+    shift: 0,
+  });
+
+  test.each([
+    [80, 50, 4, 6, -36, -21],
+    [40, 40, 5, 7.5, -17.5, -17.5],
+    [60, 40, 3, 4.5, -28.5, -18.5],
+  ])("from outside are none of a field %d × %d of holes %d, %d apart", (w, h, d, pitch, x, y) => {
+    for (const [dx, dy] of [
+      [0, 0],
+      [d, 0],
+      [0, d],
+      [-d, -d],
+    ]) {
+      const lattice = square(pitch, x + dx, y + dy);
+      const fits = (p: Point) => Math.abs(p.x) <= (w - d) / 2 + 1e-9 && Math.abs(p.y) <= (h - d) / 2 + 1e-9;
+      const found = filled(field(w, h), [circleLoop(point(0, 0), d / 2)], lattice);
+      expect([found.length, d / 2]).toEqual(byFormula(d / 2, lattice, fits));
+      for (const { at } of found) expect(fits(at)).toBe(true);
+    }
+  });
+
+  test.each([
+    40, 60, 80,
+  ])("from outside are none of a round field of %d, whichever way its rows run", (size) => {
+    fc.assert(
+      fc.property(fc.constantFrom(0, 15, 30, 45, 90, 137), fc.constantFrom(3, 4, 5), (degrees, d) => {
+        const [c, s] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)];
+        const pitch = 1.5 * d;
+        // The row through the middle has one that touches from outside, and one that does from inside.
+        for (const start of [size / 2 + d / 2, size / 2 - d / 2]) {
+          const lattice = {
+            origin: point(c * start, s * start),
+            u: point(c * pitch, s * pitch),
+            v: point(-s * pitch, c * pitch),
+            shift: 0,
+          };
+          const fits = (p: Point) => Math.hypot(p.x, p.y) <= (size - d) / 2 + 1e-9;
+          const found = filled(circleLoop(point(0, 0), size / 2), [circleLoop(point(0, 0), d / 2)], lattice);
+          expect([found.length, d / 2]).toEqual(byFormula(d / 2, lattice, fits));
+        }
+      }),
+      { numRuns: 18 },
+    );
+  });
+
+  test("from outside are none though they are drawn, in one area or in two", () => {
+    const box = roundedPolygon(rectangleCorners(4, 4), 0, [], "b");
+    const two = [-3, 3].map((x) => moveLoop(translation(point(x, 0)), box));
+    for (const [opening, half] of [
+      [[box], 2],
+      [two, 5],
+    ] as const) {
+      const lattice = square(1, 0.5, 0.5);
+      const found = filled(field(61, 41), opening, lattice);
+      // A side that lies on the border would be one with it: such a place is none either.
+      const fits = (p: Point) => Math.abs(p.x) < 30.5 - half - 1e-9 && Math.abs(p.y) < 20.5 - 2 - 1e-9;
+      expect([found.length, 0]).toEqual(byFormula(0, lattice, fits));
+    }
+  });
+});
+
 describe("an area that is filled with openings", () => {
   test("holds just those that stand within it with their margin, as trying every place finds", () => {
     let held = 0;

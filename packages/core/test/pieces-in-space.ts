@@ -24,6 +24,7 @@ export function flatPiece(id: string, outer: Loop, holes: readonly Loop[] = []):
     letter: id.toUpperCase(),
     frame: { origin: { x: 0, y: 0 }, x: { x: 1, y: 0 } },
     box: { x0: 0, y0: 0, x1: 0, y1: 0 },
+    middle: { x: 0, y: 0 },
     edges: [],
     regions: [{ outer, holes }],
   };

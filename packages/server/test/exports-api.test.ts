@@ -48,7 +48,7 @@ const made = async (document: PartDocument) =>
 
 /** An export once it has ended. */
 async function ended(id: string): Promise<BatchState> {
-  for (let tries = 0; tries < 600; tries++) {
+  for (let tries = 0; tries < 1200; tries++) {
     const { body } = await api.ask<BatchState>("GET", `/exports/${id}`);
     if (body.state !== "working") return body;
     await new Promise((again) => setTimeout(again, 50));

@@ -199,6 +199,7 @@ test("the file is in write-ahead mode and carries its migrations", () => {
     "CreateRevision",
     "CreateExport",
     "ListParts",
+    "CreateSearched",
   ]);
   db.close();
 });

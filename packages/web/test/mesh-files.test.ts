@@ -1,5 +1,5 @@
 import { readFileSync } from "node:fs";
-import { examineFully, makeFile, PLAIN_PRESET, readDocumentText } from "@hillcrest/core";
+import { examineFully, makeFile, type PartDocument, PLAIN_PRESET, readDocumentText } from "@hillcrest/core";
 import { validateBytes, validateString } from "gltf-validator";
 import { DOMParser } from "linkedom";
 import type { BufferGeometry, Mesh } from "three";

@@ -38,7 +38,7 @@ export function moveAway(
 type Values = NonNullable<PartBuild["steps"][number]["values"]>;
 
 function byAxes({ choices, quantities: q }: Values, { frame }: Plate, way: Point, by: number) {
-  if (choices.placed !== "xy" && choices.placed !== "middle") return undefined;
+  if (!["xy", "middle", "all"].includes(choices.placed)) return undefined;
   return {
     x: typed((q.x ?? 0) + dot(way, frame.x) * by),
     y: typed((q.y ?? 0) + cross(frame.x, way) * by),

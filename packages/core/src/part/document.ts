@@ -8,7 +8,7 @@ import type { Follows } from "./follow.ts";
 import type { Variable } from "./variables.ts";
 
 export const DOCUMENT_FORMAT = "hillcrest-part";
-export const DOCUMENT_VERSION = 3;
+export const DOCUMENT_VERSION = 4;
 
 /** A step as written: its kind and values. Values that are not there stand at their defaults. */
 export interface StepDocument extends RawValues {

@@ -1,3 +1,4 @@
+import { isPlain } from "../fields/checking.ts";
 import { fail, ok, type Result } from "../result.ts";
 import { pointTablesAreOutlines } from "./point-tables.ts";
 
@@ -18,8 +19,27 @@ const lipsAreLugs: Migration = (document) => ({
     : {}),
 });
 
+/**
+ * Version 4: the middle of a wall is that of its leg. What was placed or mirrored about the middle of all metal stays where it
+ * was; of a plate that hangs on no bend both are one.
+ */
+const middlesOfMetal: Migration = (document) => {
+  const steps: unknown[] = Array.isArray(document.steps) ? document.steps : [];
+  const records = steps.filter(isPlain);
+  const plates = new Set(records.filter((s) => s.kind === "plate").map((s) => s.id));
+  const onWall = ({ plate }: Record<string, unknown>) =>
+    Array.isArray(plate) && plate.some((p) => isPlain(p) && !plates.has(p.at));
+  const moved = (step: unknown): unknown => {
+    if (!isPlain(step) || !onWall(step)) return step;
+    if (step.kind !== "mirror") return step.placed === "middle" ? { ...step, placed: "all" } : step;
+    const about = step.about ?? "across";
+    return about === "across" || about === "along" ? { ...step, about: `${about}All` } : step;
+  };
+  return Array.isArray(document.steps) ? { ...document, steps: steps.map(moved) } : { ...document };
+};
+
 /** The step from version n to n + 1 stands at index n - 1. */
-export const MIGRATIONS: readonly Migration[] = [lipsAreLugs, pointTablesAreOutlines];
+export const MIGRATIONS: readonly Migration[] = [lipsAreLugs, pointTablesAreOutlines, middlesOfMetal];
 
 /**
  * Brings a document up to the current version, one version at a time. A document of a later

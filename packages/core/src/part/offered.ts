@@ -1,4 +1,5 @@
 import { sheetCorners } from "../sheet/corners/corners.ts";
+import { type Plate, platesOf } from "../sheet/sheet.ts";
 import { buildPart } from "./build.ts";
 import type { PartDocument } from "./document.ts";
 import { picksIn } from "./references.ts";
@@ -16,4 +17,13 @@ export function cornersBefore(document: PartDocument, step: string): string[] {
   const { sheet } = buildPart({ ...rest, steps: document.steps.slice(0, index) });
   const of = field.field.corners ?? "outline";
   return sheet ? sheetCorners(sheet).flatMap((c) => (c.of === of ? [c.name] : [])) : [];
+}
+
+/** A plate as it stands when a step begins its work: what the step can be measured from. Nothing where it is made later. */
+export function plateBefore(document: PartDocument, step: string, plate: string): Plate | undefined {
+  const index = document.steps.findIndex((s) => s.id === step);
+  if (index < 0) return undefined;
+  const { builtTo: _bookmark, ...rest } = document;
+  const { sheet } = buildPart({ ...rest, steps: document.steps.slice(0, index) });
+  return platesOf(sheet).find((p) => p.id === plate);
 }

@@ -1,6 +1,7 @@
 import type { FieldValues, PickEntry } from "../fields/field.ts";
 import { evaluateFields } from "../fields/field-kinds.ts";
 import { newDraft, type OpenDraft, reopen, type SheetDraft } from "../sheet/draft.ts";
+import { roleTitle } from "../sheet/role-title.ts";
 import { workAgain } from "../sheet/shaping/metal-boxes.ts";
 import { partsOfName, plateLetter } from "../sheet/sheet.ts";
 import type { Finding } from "../steps/finding.ts";
@@ -309,7 +310,7 @@ function lostFinding(run: StepRun, title: string, field: string, pick: PickEntry
   const { plate, role } = partsOfName(pick.at);
   const noun = role === "" ? "plate or bend" : role.includes("+") ? "corner" : "edge";
   const owner = document.steps.findIndex((s) => plateIdsOf(s).includes(plate));
-  const place = `${owner < 0 ? "a plate" : labels.letterOf(plate)} ${role.replace("+", " and ")}`.trim();
+  const place = `${owner < 0 ? "a plate" : labels.letterOf(plate)} ${roleTitle(role)}`.trim();
   const names = role.includes("+")
     ? likelyCorners(draft, pick.at, cornersOf(step, field))
     : likelyNames(draft, pick.at, step.id);
@@ -322,7 +323,7 @@ function lostFinding(run: StepRun, title: string, field: string, pick: PickEntry
       const state = document.steps[owner].paused ? "paused" : "not built";
       return `${noun} ${place} is not there, because step ${owner + 1} is ${state}. Mend that step, or pick another ${noun}.`;
     }
-    return `plate ${labels.letterOf(plate)} has no ${noun} called ${role || plate} any more. Pick another ${noun} for it.`;
+    return `plate ${labels.letterOf(plate)} has no ${noun} ${role ? `called ${roleTitle(role)}` : "here"} any more. Pick another ${noun} for it.`;
   };
   return {
     level: "stop",

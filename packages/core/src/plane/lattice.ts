@@ -1,4 +1,4 @@
-import { arcCovers, type Curve, curveBounds, distanceToCurve } from "./curve.ts";
+import { arcCovers, type Curve, curveBounds, curvesBounds, distanceToCurve } from "./curve.ts";
 import { gapBetween } from "./curve-gap.ts";
 import { intersectCurves } from "./intersect.ts";
 import { moveLoop, translation } from "./isometry.ts";
@@ -105,16 +105,17 @@ export function fillRegions(
     if (round && about.length > 0) return false;
     const there =
       about.length === 0 && opening.length === 1 ? [] : opening.map((l) => moveLoop(translation(at), l));
-    // A point of the first lies in the metal: of the others each has to be seen.
-    if (there.slice(1).some((l) => !near.covers(l[0].a, (b) => b.curve))) return false;
+    // The first lies in the metal: of the others each has to be seen.
+    if (others.some((p) => !near.covers(add(at, p), (b) => b.curve))) return false;
     return there.every((l) => clearOf(l, about, margin));
   };
   const { j0, j1 } = extent(borders.flat(), u, v, origin);
   const length = hypotenuse(u.x, u.y);
   const axis = point(u.x / length, u.y / length);
   const out: LatticePlace[] = [];
-  // Some point of the opening: where it is no metal the opening as a whole is none.
-  const own = opening[0][0].a;
+  // A place well within the opening: where it is no metal the opening as a whole is none. One on its border would not do,
+  // for an opening that touches the metal from outside has that in common with one that touches from inside.
+  const [own, ...others] = opening.map(placeWithin);
   for (let j = Math.floor(j0) - 1; j <= Math.ceil(j1) + 1; j++) {
     const start = add(latticePlace(lattice, 0, j), own);
     for (const [from, to] of spansInside(borders, start, axis))
@@ -126,6 +127,16 @@ export function fillRegions(
       }
   }
   return out;
+}
+
+/** A place inside a loop and clear of it: the middle of the widest stretch that is inside, half way up. */
+function placeWithin(loop: Loop): Point {
+  const { minX, minY, maxX, maxY } = curvesBounds(loop);
+  // Half way up there may be corners; a little off there are none of any even number.
+  const start = point(minX, minY + (maxY - minY) * 0.4871);
+  const spans = spansInside([loop], start, point(1, 0));
+  const widest = spans.reduce((w, s) => (s[1] - s[0] > w[1] - w[0] ? s : w), spans[0] ?? [0, maxX - minX]);
+  return point(start.x + (widest[0] + widest[1]) / 2, start.y);
 }
 
 /** Whether a loop, of which a point lies in the metal, meets no border, holds none, and keeps a margin to each. */

@@ -10,6 +10,7 @@ import { compose, STILL } from "../space/vector.ts";
 import { sameValue } from "../values.ts";
 import { bendsFrom, bendTo, type DraftBend, type DraftPlate, type SheetDraft, subtreeOf } from "./draft.ts";
 import { kindOf } from "./pieces/piece-kinds.ts";
+import { middleOfPlate } from "./plate-middle.ts";
 import { formedOut, formedRemarks } from "./shaping/formed-out.ts";
 import {
   type CopyFate,
@@ -38,7 +39,22 @@ export interface Labels {
 }
 
 // A plate or bend that no step has touched since the last build is the very same one.
-const finishedPlates = new Kept(finishPlate);
+/** What a finished plate hangs on besides its draft: its letter, and the bend that it is the leg of. */
+interface PlateAround {
+  readonly letter: string;
+  readonly bend: DraftBend | undefined;
+}
+
+const sameAround = (p: PlateAround, q: PlateAround): boolean =>
+  p.letter === q.letter &&
+  (p.bend === q.bend ||
+    (p.bend !== undefined &&
+      q.bend !== undefined &&
+      (["origin", "axis", "out", "width", "allowance"] as const).every((k) =>
+        sameValue(p.bend![k], q.bend![k]),
+      )));
+
+const finishedPlates = new Kept(finishPlate, sameAround);
 const finishedBends = new Kept(finishBend);
 
 /**
@@ -57,7 +73,7 @@ export function finishSheet(
     shapeLike(p.metal, old?.metal);
     comesAfter(p.metal, old?.metal);
     if (old) finishedPlates.like(p, old, () => sameAsBefore(p, old));
-    const made = finishedPlates.of(p, labels.letterOf(p.id));
+    const made = finishedPlates.of(p, { letter: labels.letterOf(p.id), bend: bendTo(draft, p.id) });
     if (old) comesAfter(made, finishedPlates.known(old));
     const shape = shapeMetal(p.metal);
     remarks.push(...cutRemarks(shape.remarks).map((r) => ({ ...r, plate: p.id })));
@@ -232,10 +248,20 @@ function sameAsBefore<T extends DraftPlate | DraftBend>(now: T, old: T): boolean
   return sameValue({ ...now, metal: undefined }, { ...old, metal: undefined });
 }
 
-function finishPlate(p: DraftPlate, letter: string): Plate {
+function finishPlate(p: DraftPlate, { letter, bend }: PlateAround): Plate {
   const { id, step, frame, edges } = p;
   const regions = nameRuns(edges, shapeMetal(p.metal).regions);
-  return { kind: "plate", id, step, letter, frame, box: ownBox(p), edges, regions };
+  return {
+    kind: "plate",
+    id,
+    step,
+    letter,
+    frame,
+    box: ownBox(p),
+    middle: middleOfPlate(p, bend),
+    edges,
+    regions,
+  };
 }
 
 function finishBend(b: DraftBend, number: number): Bend {

@@ -28,6 +28,8 @@ export interface Plate {
   readonly frame: Frame;
   /** The plate's extent in its own frame before cuts. */
   readonly box: { readonly x0: number; readonly y0: number; readonly x1: number; readonly y1: number };
+  /** Its middle as it is seen, in its own frame; see `middleOfPlate`. */
+  readonly middle: Point;
   readonly edges: readonly EdgeSite[];
   readonly regions: readonly Region[];
 }

@@ -12,6 +12,7 @@ import {
 } from "../plane/point.ts";
 import { edgeFrame, edgeLength } from "../sheet/draft.ts";
 import type { FoldLine } from "../sheet/growing/grow-fold.ts";
+import { roleTitle } from "../sheet/role-title.ts";
 import { mm } from "../units/spoken-length.ts";
 import { lengthField } from "./bend-values.ts";
 import { behindOutline } from "./outline-behind.ts";
@@ -127,7 +128,7 @@ function lineBesideEdge(
     const letter = context.letterOf(plate.id);
     context.refuse(
       choices.by,
-      `The line ${mm(distance)} from edge ${letter} ${edge.role} lies outside plate ${letter}, which reaches ${mm(depth)} from that edge. Give it a distance between 0 mm and ${mm(depth)}.`,
+      `The line ${mm(distance)} from edge ${letter} ${roleTitle(edge.role)} lies outside plate ${letter}, which reaches ${mm(depth)} from that edge. Give it a distance between 0 mm and ${mm(depth)}.`,
     );
     return undefined;
   }

@@ -13,8 +13,9 @@ import {
   scale,
   subtract,
 } from "../plane/point.ts";
-import { type DraftPlate, edgeFrame, edgeLength } from "../sheet/draft.ts";
-import { metalBounds, moveMetal } from "../sheet/shaping/metal.ts";
+import { bendTo, type DraftPlate, edgeFrame, edgeLength, type OpenDraft } from "../sheet/draft.ts";
+import { middleOfMetal, middleOfPlate } from "../sheet/plate-middle.ts";
+import { roleTitle } from "../sheet/role-title.ts";
 import { lengthField } from "./bend-values.ts";
 import { behindOutline } from "./outline-behind.ts";
 import { type PlaceMark, pickedEdge, type SentencePart, type StepContext } from "./step-kind.ts";
@@ -62,13 +63,14 @@ function datumFields(n: 1 | 2, shown: (c: Choices) => boolean): FieldSpec[] {
 }
 
 /**
- * A place on a plate, as fields: by x and y from the plate's own zero, from the middle of the plate, from
+ * A place on a plate, as fields: by x and y from the plate's own zero, from the middle of the plate or of all its metal, from
  * one edge and along it, or from two edges. Where an edge is named a line of a bend may stand for it.
  */
 export const placeFields: readonly FieldSpec[] = [
   choice("placed", "Placed", "xy", {
     xy: "at",
     middle: "from the middle of the plate",
+    all: "from the middle of all its metal",
     edge: "from one edge",
     edges: "from two edges",
     point: "at a point of",
@@ -85,8 +87,8 @@ export const placeFields: readonly FieldSpec[] = [
     max: 10_000,
     shown: shownFor("point"),
   },
-  lengthField("x", "X", "0", { min: -1e5, max: 1e5, shown: shownFor("xy", "middle") }),
-  lengthField("y", "Y", "0", { min: -1e5, max: 1e5, shown: shownFor("xy", "middle") }),
+  lengthField("x", "X", "0", { min: -1e5, max: 1e5, shown: shownFor("xy", "middle", "all") }),
+  lengthField("y", "Y", "0", { min: -1e5, max: 1e5, shown: shownFor("xy", "middle", "all") }),
   ...datumFields(1, shownFor("edge", "edges")),
   choice(
     "alongFrom",
@@ -123,6 +125,7 @@ export function placeSentence(_raw: RawValues, c: Choices): SentencePart[] {
     case "point":
       return [{ field: "placed" }, " ", { field: "pointOf" }, ", no. ", { field: "nth" }];
     case "middle":
+    case "all":
       return [{ field: "x" }, ", ", { field: "y" }, " ", { field: "placed" }];
     default:
       return [{ field: "placed" }, " ", { field: "x" }, ", ", { field: "y" }];
@@ -158,7 +161,7 @@ function findDatum(
     const other = context.letterOf(found.plate.id);
     context.refuse(
       field,
-      `Edge ${other} ${found.edge.role} is not on plate ${letter}. Pick an edge of plate ${letter}.`,
+      `Edge ${other} ${roleTitle(found.edge.role)} is not on plate ${letter}. Pick an edge of plate ${letter}.`,
     );
     return undefined;
   }
@@ -231,6 +234,13 @@ function atPoint(
   return { at, mark: axesMark(plate.id, point(0, 0), [at]) };
 }
 
+/** From where x and y are counted, in the plate's own frame. */
+const ZEROS = {
+  xy: () => point(0, 0),
+  middle: (plate: DraftPlate, draft: OpenDraft) => middleOfPlate(plate, bendTo(draft, plate.id)),
+  all: (plate: DraftPlate) => middleOfMetal(plate),
+} as const;
+
 /** The place that a step's fields describe; when there is none the step is told. */
 export function findPlace(
   values: FieldValues,
@@ -244,8 +254,8 @@ export function findPlace(
     right: movePoint(own, d.right),
     inward: moveDirection(own, d.inward),
   });
-  if (choices.placed === "xy" || choices.placed === "middle") {
-    const zero = choices.placed === "xy" ? point(0, 0) : middleOf(plate);
+  if (choices.placed in ZEROS) {
+    const zero = ZEROS[choices.placed as keyof typeof ZEROS](plate, context.draft);
     const at = point(zero.x + (q.x ?? 0), zero.y + (q.y ?? 0));
     return { at, mark: axesMark(plate.id, zero, [at]) };
   }
@@ -338,12 +348,6 @@ export function axesMark(plate: string, zero: Point, places: readonly Point[]): 
 function meet(a: Point, u: Point, b: Point, v: Point): Point {
   const f = cross(subtract(b, a), v) / cross(u, v);
   return along(a, u, f);
-}
-
-/** The middle of a plate's own extent, in its own frame. */
-export function middleOf({ frame, metal }: DraftPlate): Point {
-  const b = metalBounds(moveMetal(intoFrame(frame), metal));
-  return b.minX > b.maxX ? point(0, 0) : point((b.minX + b.maxX) / 2, (b.minY + b.maxY) / 2);
 }
 
 /**

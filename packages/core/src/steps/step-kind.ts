@@ -136,6 +136,10 @@ export interface StepHistory {
   readonly after: SheetDraft;
 }
 
+/** Whether a piece of an edge is there because a step has cut it off, or an edge because a step has made it. */
+export const isOwnPiece = (role: string, step: string): boolean =>
+  role.startsWith(`${step}-`) || new RegExp(`@(.*[^A-Za-z0-9])?${step}([^A-Za-z0-9]|$)`).test(role);
+
 /** Finds the edge that a pick names; when it is gone the step is told so. */
 export function pickedEdge(
   context: StepContext,
@@ -144,7 +148,9 @@ export function pickedEdge(
 ): { plate: DraftPlate; edge: EdgeSite } | undefined {
   const { plate: id, role } = partsOfName(pick.at);
   const plate = context.draft.plates.get(id);
-  const edge = plate?.edges.find((e) => e.role === role);
+  // A piece that only this step makes of an edge is not there yet: the whole edge is meant.
+  const known = isOwnPiece(role, context.step) ? role.replace(/@.*$/, "") : role;
+  const edge = plate?.edges.find((e) => e.role === role) ?? plate?.edges.find((e) => e.role === known);
   if (plate && edge) return { plate, edge };
   context.lost(field, pick);
   return undefined;

@@ -4,6 +4,7 @@ import {
   edgeName,
   type FieldSpec,
   fieldsOf,
+  isOwnPiece,
   type PickEntry,
   type PickOf,
   type PicksField,
@@ -187,7 +188,9 @@ function useOffered(of: PickOf, step: StepDocument): string[] {
       return [...(corners ?? [])];
     case "edge":
       return platesOf(sheet).flatMap((p) =>
-        own.has(p.id) ? [] : p.edges.map((e) => edgeName(p.id, e.role)),
+        own.has(p.id)
+          ? []
+          : p.edges.flatMap((e) => (isOwnPiece(e.role, step.id) ? [] : [edgeName(p.id, e.role)])),
       );
   }
 }

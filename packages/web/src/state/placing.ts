@@ -1,16 +1,16 @@
 import {
   formatShort,
   nearestEdges,
-  type PartBuild,
   type Plate,
   type Point,
   picksOf,
-  platesOf,
   type StepDocument,
 } from "@hillcrest/core";
+import { requestPlateBefore } from "../worker/build-client.ts";
 import { openBuild } from "./build-slice.ts";
 import { builtNow } from "./building.ts";
 import { setStepValues } from "./edits.ts";
+import { openPart } from "./part-slice.ts";
 import { store } from "./store.ts";
 import { type Placed, viewActions } from "./view-slice.ts";
 
@@ -18,11 +18,13 @@ const said = (v: number) => formatShort(v, 6);
 
 /** The values that say a place of a plate's own frame in one of the ways there are; as x and y where a plate has no such edges. */
 export function placeValues(placed: Placed, plate: Plate, at: Point): Record<string, unknown> {
-  const { box } = plate;
+  const { box, middle } = plate;
   // Which point of which outline is to be chosen: it can stand anywhere else.
   if (placed === "point") return { placed };
-  if (placed === "middle")
-    return { placed, x: said(at.x - (box.x0 + box.x1) / 2), y: said(at.y - (box.y0 + box.y1) / 2) };
+  if (placed === "middle" || placed === "all") {
+    const zero = placed === "middle" ? middle : { x: (box.x0 + box.x1) / 2, y: (box.y0 + box.y1) / 2 };
+    return { placed, x: said(at.x - zero.x), y: said(at.y - zero.y) };
+  }
   const near = placed === "xy" ? [] : nearestEdges(plate, at);
   const pick = (i: number) => [{ key: "a", at: `${plate.id}.${near[i].role}` }];
   if (placed === "edges" && near.length === 2)
@@ -49,14 +51,20 @@ export function placeValues(placed: Placed, plate: Plate, at: Point): Record<str
   return { placed: undefined, x: said(at.x), y: said(at.y) };
 }
 
-const plateOf = (step: StepDocument, build: PartBuild | undefined): Plate | undefined =>
-  platesOf(build?.sheet).find((p) => p.id === picksOf(step, "plate")[0]?.at);
+/** The plate of a step as it stands before the step: what the step makes itself is nothing to measure from. */
+async function plateUnder(step: StepDocument): Promise<Plate | undefined> {
+  const { id, document } = openPart(store.getState());
+  const plate = picksOf(step, "plate")[0]?.at;
+  if (id === undefined || !document || plate === undefined) return undefined;
+  const outcome = await requestPlateBefore(id, { document, step: step.id, plate });
+  return outcome.kind === "result" ? outcome.value.plate : undefined;
+}
 
 /** Says the place of a step another way. It stays where it is; only what it is measured from changes. */
 export async function choosePlaced(step: StepDocument, placed: Placed): Promise<void> {
   if (!(await builtNow())) return;
   const build = openBuild(store.getState());
-  const plate = plateOf(step, build.latest) ?? plateOf(step, build.shown?.build);
+  const plate = await plateUnder(step);
   const [mark] = build.latest?.steps.find((s) => s.id === step.id)?.marks ?? [];
   const at = mark?.dims[mark.dims.length - 1]?.to;
   store.dispatch(viewActions.placedChosen(placed));

@@ -23,7 +23,7 @@ export interface Picking {
 }
 
 /** How the places of cuts are said; a new one is said like the last. */
-export type Placed = "xy" | "middle" | "edge" | "edges" | "point";
+export type Placed = "xy" | "middle" | "all" | "edge" | "edges" | "point";
 
 /** By what the findings are put together. */
 export type Grouping = "none" | "rule" | "piece";

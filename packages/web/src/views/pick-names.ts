@@ -1,4 +1,11 @@
-import { edgeName, type FindingPiece, type PartBuild, type Pickable, partsOfName } from "@hillcrest/core";
+import {
+  edgeName,
+  type FindingPiece,
+  type PartBuild,
+  type Pickable,
+  partsOfName,
+  roleTitle,
+} from "@hillcrest/core";
 import type { Pick } from "../state/view-slice.ts";
 
 /** The pick that a border stands for: an edge by name, or a hole of a plate. */
@@ -14,13 +21,6 @@ export function edgeTitle(labels: ReadonlyMap<string, string>, name: string): st
   const { plate, role } = partsOfName(name);
   return `${labels.get(plate) ?? "?"} ${roleTitle(role)}`;
 }
-
-/** A role in words: what a step has put before it is left out, pieces of a cut edge are told apart. */
-const roleTitle = (role: string): string =>
-  role
-    .replace(/(^|\+)s\d+[a-z]?\d*-/g, "$1")
-    .replace(/-s\d+(-\d+)?/g, " copy")
-    .replace(/@.*$/, " beyond the cut");
 
 /** What a corner is called on screen: "A north–east". */
 export function cornerTitle(labels: ReadonlyMap<string, string>, name: string): string {

@@ -1,10 +1,18 @@
-import { type JobOutcome, type Packet, type PartDocument, Receiver, Sender } from "@hillcrest/core";
+import {
+  type JobOutcome,
+  type Packet,
+  type PartDocument,
+  type Plate,
+  Receiver,
+  Sender,
+} from "@hillcrest/core";
 import type {
   BuildAnswer,
   CornersQuestion,
   FileAnswer,
   FileQuestion,
   PartSize,
+  PlateQuestion,
   ReturnedAnswer,
   ReturnedQuestion,
 } from "./build-worker.ts";
@@ -45,6 +53,12 @@ export const requestCorners = (
   part: string,
   question: CornersQuestion,
 ): Promise<JobOutcome<readonly string[]>> => line.run("corners", question, { part });
+
+/** Finds in the worker how a plate stands when a step begins its work. */
+export const requestPlateBefore = (
+  part: string,
+  question: PlateQuestion,
+): Promise<JobOutcome<{ readonly plate?: Plate }>> => line.run("plate", question, { part });
 
 /** Finds in the worker how large the blanks of some documents are, for comparing them. */
 export const requestSizes = (

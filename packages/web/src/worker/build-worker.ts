@@ -15,6 +15,7 @@ import {
   type PartBuild,
   type PartDocument,
   type Proof,
+  plateBefore,
   Receiver,
   Sender,
   type TiledMesh,
@@ -41,6 +42,11 @@ const documents = new Receiver();
 export interface CornersQuestion {
   readonly document: PartDocument;
   readonly step: string;
+}
+
+/** Asks for a plate as it stands when a step begins. */
+export interface PlateQuestion extends CornersQuestion {
+  readonly plate: string;
 }
 
 /** What of a part is compared where two ways to make it are. */
@@ -114,6 +120,9 @@ serveJobs({
     result: sender.pack(documents.map((d) => sizeOf(examinePart(d)))),
   }),
   corners: ({ document, step }: CornersQuestion) => ({ result: sender.pack(cornersBefore(document, step)) }),
+  plate: ({ document, step, plate }: PlateQuestion) => ({
+    result: sender.pack({ plate: plateBefore(document, step, plate) }),
+  }),
   build: (sent: Packet, { progress }) => {
     const start = performance.now();
     const document = documents.unpack<PartDocument>(sent);

@@ -7,6 +7,7 @@ import {
 } from "../../bend/tooling.ts";
 import { sayOutside, type WhyLine } from "../../bend/why-line.ts";
 import { picksOf } from "../../fields/field.ts";
+import { roleTitle } from "../../sheet/role-title.ts";
 import { bendsOf, findEdge } from "../../sheet/sheet.ts";
 import { stepKind } from "../../steps/registry.ts";
 import { lengthText, sayLength } from "../../units/display.ts";
@@ -221,7 +222,7 @@ function whyLength(a: Asked, row: BendRow): Why {
   if (edge && sheet && bend) {
     const rest = edge.length - bend.width;
     lines.push({
-      text: `edge ${edge.edge.role} of ${edge.plate.letter} = ${a.l(edge.length)}`,
+      text: `edge ${roleTitle(edge.edge.role)} of ${edge.plate.letter} = ${a.l(edge.length)}`,
       ...stepSource(a, a.document.steps.find((s) => s.id === edge.plate.step) ?? maker),
     });
     if (Math.abs(rest) > 1e-9)

@@ -16,6 +16,7 @@ import {
   slit,
   workMetal,
 } from "../draft.ts";
+import { roleTitle } from "../role-title.ts";
 import { type Metal, type MetalOp, metalSpans } from "../shaping/metal.ts";
 import { trimBend } from "../shaping/trim.ts";
 import type { EdgeSite } from "../sheet.ts";
@@ -52,7 +53,7 @@ export function growFlange(
   const letter = letterOf(spec.edge.plate);
   const edge = plate?.edges.find((e) => e.role === spec.edge.role);
   if (!plate || !edge)
-    return { field: "edges", message: `Plate ${letter} has no edge called ${spec.edge.role}.` };
+    return { field: "edges", message: `Plate ${letter} has no edge called ${roleTitle(spec.edge.role)}.` };
   const longest = longestLip(spec.radius, spec.angle);
   if (spec.leg > longest + 1e-6) {
     const most = Math.floor(longest * 1000) / 1000;

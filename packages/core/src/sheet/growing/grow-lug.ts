@@ -2,6 +2,7 @@ import { loopFromFrame } from "../../plane/loop.ts";
 import { type Frame, fromFrame, point, SAME } from "../../plane/point.ts";
 import { mm } from "../../units/spoken-length.ts";
 import { edgeFrame, edgeLength, type OpenDraft, type Refusal, workMetal } from "../draft.ts";
+import { roleTitle } from "../role-title.ts";
 import { refreshEdges } from "../shaping/refresh-edges.ts";
 import { type LetterOf, legLoop } from "./grow-flange.ts";
 import { holeOps } from "./grow-plate.ts";
@@ -17,7 +18,7 @@ export function growLug(draft: OpenDraft, spec: LugSpec, letterOf: LetterOf): Re
   const letter = letterOf(spec.edge.plate);
   const edge = plate?.edges.find((e) => e.role === spec.edge.role);
   if (!plate || !edge)
-    return { field: "edges", message: `Plate ${letter} has no edge called ${spec.edge.role}.` };
+    return { field: "edges", message: `Plate ${letter} has no edge called ${roleTitle(spec.edge.role)}.` };
   const length = edgeLength(edge);
   const { from, to } = askedSpan(spec.width, length);
   const title = edgeTitle(letter, edge);

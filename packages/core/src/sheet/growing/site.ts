@@ -11,6 +11,7 @@ import {
   type Refusal,
 } from "../draft.ts";
 import { freeBeside, onStretch } from "../edge-row.ts";
+import { roleTitle } from "../role-title.ts";
 import { hasMetal, metalSpans } from "../shaping/metal.ts";
 import type { EdgeSite } from "../sheet.ts";
 import type { WidthSpec } from "./spec.ts";
@@ -31,7 +32,7 @@ export interface Site {
   readonly spans: readonly Span[];
 }
 
-export const edgeTitle = (letter: string, edge: EdgeSite) => `${letter} ${edge.role}`;
+export const edgeTitle = (letter: string, edge: EdgeSite) => `${letter} ${roleTitle(edge.role)}`;
 
 /** From where to where a width reaches along an edge of a length. */
 export function askedSpan(width: WidthSpec, length: number): { from: number; to: number } {

@@ -3,8 +3,8 @@ import { choicesOf } from "../../fields/field-kinds.ts";
 import { type Isometry, mirroring } from "../../plane/isometry.ts";
 import { along, frameY, fromFrame } from "../../plane/point.ts";
 import { attempt, bendTo, type DraftPlate, edgeFrame } from "../../sheet/draft.ts";
+import { middleOfMetal, middleOfPlate } from "../../sheet/plate-middle.ts";
 import { makingOf, mirrorJoined, mirrorWhole, replicate } from "../../sheet/shaping/replicate.ts";
-import { middleOf } from "../place-values.ts";
 import { pickedEdge, type SentencePart, type StepContext, type StepKind } from "../step-kind.ts";
 
 type Choices = Readonly<Record<string, string>>;
@@ -30,6 +30,8 @@ const fields: readonly FieldSpec[] = [
     {
       across: "the middle of a plate, left to right",
       along: "the middle of a plate, front to back",
+      acrossAll: "the middle of all metal of a plate, left to right",
+      alongAll: "the middle of all metal of a plate, front to back",
       edge: "an edge",
       face: "the outer face of",
     },
@@ -78,8 +80,10 @@ function findMirror(
     return undefined;
   }
   if (values.choices.about === "face") return aboutFace(plate, context);
-  const axis = values.choices.about === "across" ? frameY(plate.frame) : plate.frame.x;
-  return { move: mirroring(fromFrame(plate.frame, middleOf(plate)), axis), plate };
+  const { about } = values.choices;
+  const axis = about.startsWith("across") ? frameY(plate.frame) : plate.frame.x;
+  const middle = about.endsWith("All") ? middleOfMetal(plate) : middleOfPlate(plate, bendTo(draft, plate.id));
+  return { move: mirroring(fromFrame(plate.frame, middle), axis), plate };
 }
 
 /** A wall's outer face meets the plane of its plate in the outer mould line, when it stands square to it. */
