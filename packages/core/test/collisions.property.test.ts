@@ -87,7 +87,7 @@ describe("pieces of random parts, against another program's meshes", () => {
           if (length > 10 * chord)
             for (const d of DIRECTIONS)
               expect(sharedVolume(p, q, times(d, length - chord))).toBeGreaterThan(0);
-          const ours = sharedOf(a, b).volume;
+          const ours = sharedOf(a, b).volume!;
           expect(Math.abs(ours - volume) / (volume + 0.05)).toBeLessThan(0.02);
           forget([...p, ...q]);
         });

@@ -58,7 +58,7 @@ describe("gussets", () => {
       if (folded.kind !== "rib") throw new Error("no rib");
       const e = extentOf(rib);
       const inner = up === "up" ? t : 0;
-      const at = (s: number, x: number) => ribPlace(folded, e, t, s, x, inner);
+      const at = (s: number, x: number) => ribPlace(folded, e, t, s, x, inner, 0.3);
       const far = (p: readonly number[], q: readonly number[]) =>
         Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]);
       const middle = (e.from + e.to) / 2;
@@ -89,8 +89,12 @@ describe("gussets", () => {
       for (const share of [0.3, 0.7, 1]) {
         const mesh = bodyAt(build, share);
         expect(mesh.positions.every(Number.isFinite)).toBe(true);
-        // Straight across the corner there is less way, and so less metal in the picture of it than in the bend.
-        expect(Math.abs(meshVolume(mesh) / plain.folded!.volume - 1)).toBeLessThan(0.02);
+        // Pressed metal is as much as before: chords alone take a little of the bend beside it.
+        const other = foldMesh(
+          meshSheet(plain.sheet!, 0.02),
+          foldSheet(plain.sheet!, evenState(plain.sheet!, share)),
+        );
+        expect(Math.abs(meshVolume(mesh) / meshVolume(other) - 1)).toBeLessThan(3e-4);
       }
     }
   });

@@ -45,7 +45,8 @@ function sayMeeting(sheet: Sheet, meeting: Meeting): string {
   }
   if (!measured) return `${capital} stands in ${second}${since(meeting)}.`;
   const { depth, volume } = measured;
-  return `${capital} stands ${mm(depth, 2)} deep in ${second}${since(meeting)}; they share ${formatShort(volume, 2)} mm³. Shorten, lean or move one of them so that they are ${mm(depth, 2)} further apart.`;
+  const shared = volume === undefined ? "" : `; they share ${formatShort(volume, 2)} mm³`;
+  return `${capital} stands ${mm(depth, 2)} deep in ${second}${since(meeting)}${shared}. Shorten, lean or move one of them so that they are ${mm(depth, 2)} further apart.`;
 }
 
 /** The least change of a leg's length after which two pieces stand in one another no longer. */
@@ -102,7 +103,8 @@ export function collisionFindings(build: PartBuild, { meetings, looked }: Search
         at,
         full,
         share: measured?.share ?? (full ? 1 : at),
-        ...(measured ? { depth: measured.depth, volume: measured.volume } : {}),
+        ...(measured ? { depth: measured.depth } : {}),
+        ...(measured?.volume === undefined ? {} : { volume: measured.volume }),
       },
       ...mendOf(build, measured),
     };

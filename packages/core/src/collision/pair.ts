@@ -90,9 +90,9 @@ export function wayApart(a: Solid, b: Solid): WayOut {
 const FINE = 2e-3;
 const MOST_BODIES = 4000;
 
-/** What two pieces share: its volume, mm³, and its border as flat polygons in space. */
+/** What two pieces share: its volume, mm³, where that is known, and its border as flat polygons in space. */
 export interface Shared {
-  readonly volume: number;
+  readonly volume: number | undefined;
   readonly faces: readonly (readonly Vector[])[];
 }
 
@@ -103,10 +103,11 @@ export function sharedOf(a: Solid, b: Solid): Shared {
   while (pairs.length < MOST_BODIES && pairs.some(([p, q]) => isCoarse(p) || isCoarse(q)))
     pairs = closer(pairs, isCoarse);
   const faces: Vector[][] = [];
-  let volume = 0;
+  let volume: number | undefined = 0;
   for (const [p, q] of pairs) {
     const shared = sharedFaces(p.convex, q.convex);
-    volume += volumeWithin(shared);
+    const own = volumeWithin(shared);
+    volume = volume === undefined || own === undefined ? undefined : volume + own;
     faces.push(...shared);
   }
   return { volume, faces };

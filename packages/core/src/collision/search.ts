@@ -17,7 +17,8 @@ export interface Measured {
   /** The least shift that parts the two, mm. */
   readonly depth: number;
   /** The metal that they share, mm³. */
-  readonly volume: number;
+  /** Nothing where rounding leaves its border open. */
+  readonly volume?: number;
   /** Which legs could be made longer or shorter so that they do so no longer; none of what is free at the end. */
   readonly lengths: readonly LengthChange[];
 }
@@ -323,5 +324,5 @@ function measure(folds: Folds, a: number, b: number, from: number, full: boolean
   const [p, q] = [folds.solid(share, a), folds.solid(share, b)];
   const { volume, faces } = sharedOf(p, q);
   const lengths = full ? lengthChanges(folds, p, q, faces.flat()) : [];
-  return { share, depth: wayApart(p, q).length, volume, lengths };
+  return { share, depth: wayApart(p, q).length, ...(volume === undefined ? {} : { volume }), lengths };
 }

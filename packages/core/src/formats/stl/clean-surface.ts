@@ -10,14 +10,15 @@ export interface CleanSurface {
 /**
  * Makes a closed mesh ready for a format that knows points only by their coordinates in single
  * precision. What has no size there is taken out: edges whose ends fall together, as on the inside of a
- * hem folded flat, are drawn to one point, and triangles that this leaves without a face are dropped.
+ * hem folded flat, are drawn to one point, and triangles that this leaves without a face are dropped; slivers go into what
+ * lies beside their longest side.
  * Points that fall together without belonging together, as where metal touches metal, are moved apart by
  * a few of the smallest steps that single precision knows, each into its own metal.
  */
 export function cleanSurface({ positions, triangles }: Mesh): CleanSurface {
   const single = Float32Array.from(positions);
   const home = drawnTogether(single, triangles);
-  const kept = withoutFlats(triangles, home);
+  const kept = withoutSlivers(single, withoutFlats(triangles, home));
   moveApart(single, kept);
   return { positions: single, triangles: kept };
 }
@@ -65,6 +66,67 @@ function withoutFlats(triangles: Mesh["triangles"], home: (i: number) => number)
 function keyOf([a, b, c]: Triangle): string {
   if (a < b && a < c) return `${a},${b},${c}`;
   return b < c ? `${b},${c},${a}` : `${c},${a},${b}`;
+}
+
+/** A triangle less high than this is a sliver, mm. */
+const SLIVER = 1e-5;
+/** Each pass takes slivers that the one before may have left beside one another. */
+const PASSES = 4;
+
+/** How high a triangle is over its longest side, mm, and the corner that lies across that. */
+function heightOf(p: Float32Array, t: Triangle): { readonly height: number; readonly top: number } {
+  const side = (i: number, j: number) =>
+    Math.hypot(p[i * 3] - p[j * 3], p[i * 3 + 1] - p[j * 3 + 1], p[i * 3 + 2] - p[j * 3 + 2]);
+  const [a, b, c] = t;
+  const sides = [side(b, c), side(c, a), side(a, b)];
+  const top = sides.indexOf(Math.max(...sides));
+  const u = [0, 1, 2].map((k) => p[b * 3 + k] - p[a * 3 + k]);
+  const v = [0, 1, 2].map((k) => p[c * 3 + k] - p[a * 3 + k]);
+  const twice = Math.hypot(u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]);
+  return { height: twice / sides[top], top };
+}
+
+/**
+ * Triangles without slivers: one that is no more than a line goes, with the triangle across its longest side, into two that
+ * meet at its third corner. Where that would leave an edge with more than two faces it stays.
+ */
+function withoutSlivers(p: Float32Array, triangles: readonly Triangle[]): readonly Triangle[] {
+  let now = triangles;
+  for (let pass = 0; pass < PASSES; pass++) {
+    const slivers = now.flatMap((t, i) => (heightOf(p, t).height < SLIVER ? [i] : []));
+    if (slivers.length === 0) return now;
+    const edges = new Map<string, number>();
+    for (const [i, [a, b, c]] of now.entries())
+      for (const [u, v] of [
+        [a, b],
+        [b, c],
+        [c, a],
+      ])
+        edges.set(`${u} ${v}`, i);
+    const next = [...now];
+    const touched = new Set<number>();
+    for (const i of slivers) {
+      const t = now[i];
+      const { top } = heightOf(p, t);
+      const [b, c, a] = [t[top], t[(top + 1) % 3], t[(top + 2) % 3]];
+      const j = edges.get(`${a} ${c}`);
+      if (j === undefined || touched.has(i) || touched.has(j)) continue;
+      const d = now[j].find((v) => v !== a && v !== c)!;
+      if (d === b || edges.has(`${b} ${d}`) || edges.has(`${d} ${b}`)) continue;
+      const [one, other]: Triangle[] = [
+        [a, b, d],
+        [b, c, d],
+      ];
+      if (Math.min(heightOf(p, one).height, heightOf(p, other).height) < SLIVER) continue;
+      next[i] = one;
+      next[j] = other;
+      touched.add(i).add(j);
+      edges.set(`${b} ${d}`, i).set(`${d} ${b}`, j);
+    }
+    if (touched.size === 0) return now;
+    now = next;
+  }
+  return now;
 }
 
 /** So many of the smallest steps of single precision part points that touch. */

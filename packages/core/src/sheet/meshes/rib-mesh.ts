@@ -1,6 +1,9 @@
+import { KeptTexts } from "../../kept.ts";
 import { chordCount } from "../../plane/curve.ts";
-import { crossV, dotV, type Vector } from "../../space/vector.ts";
+import { point } from "../../plane/point.ts";
+import { crossV, dotV, STILL, type Vector } from "../../space/vector.ts";
 import { extentOf, type FoldedRib, type Rib, type RibExtent, ribPlace } from "../pieces/rib-piece.ts";
+import type { Bend } from "../sheet.ts";
 import type { PieceMesh } from "./piece-mesh.ts";
 
 /** Across its width a rib is looked at in so many steps. */
@@ -17,10 +20,12 @@ export interface RibGrid {
 
 /** The lines of a rib's surface, fine enough for the strip that it is pressed into. */
 export function ribGrid(rib: Rib, t: number, chord: number): RibGrid {
-  const extent = extentOf(rib);
-  const { from, to, low, high } = extent;
   const { allowance, radius, angle } = rib.bend;
-  const steps = Math.max(4, chordCount(radius + t, angle, chord));
+  return gridOf(extentOf(rib), allowance, Math.max(4, chordCount(radius + t, angle, chord)));
+}
+
+function gridOf(extent: RibExtent, allowance: number, steps: number): RibGrid {
+  const { from, to, low, high } = extent;
   const between = (a: number, b: number, n: number) =>
     Array.from({ length: n }, (_, i) => a + ((b - a) * i) / n);
   return {
@@ -49,14 +54,106 @@ export function ribFaces({ along, across }: RibGrid): { readonly faces: number[]
   return { faces, walls };
 }
 
-/** Places in space of a rib's columns on side A and side B, in turn. */
-export function ribColumns(grid: RibGrid, folded: FoldedRib, t: number): Vector[] {
+function columnsWith(grid: RibGrid, folded: FoldedRib, t: number, swell: number): Vector[] {
   return grid.across.flatMap((x) =>
     grid.along.flatMap((s) => [
-      ribPlace(folded, grid.extent, t, s, x, 0),
-      ribPlace(folded, grid.extent, t, s, x, t),
+      ribPlace(folded, grid.extent, t, s, x, 0, swell),
+      ribPlace(folded, grid.extent, t, s, x, t, swell),
     ]),
   );
+}
+
+/** Places in space of a rib's columns on side A and side B, in turn. */
+export const ribColumns = (grid: RibGrid, folded: FoldedRib, t: number): Vector[] =>
+  columnsWith(grid, folded, t, ribSwell(grid, folded, t));
+
+/** Volume of the metal that a rib is pressed out of, in a fold state, mm³: that of both legs and of the bend between. */
+function volumeBefore(
+  { extent: { from, to, low, high } }: RibGrid,
+  { bend, angle }: FoldedRib,
+  t: number,
+): number {
+  const legs = (-low + high - bend.allowance) * t;
+  // The neutral axis keeps its length: θ·(r + K·t) is the allowance at every angle.
+  const strip = angle > 1e-9 ? t * (bend.allowance + angle * t * (0.5 - bend.k)) : t * bend.allowance;
+  return (to - from) * (legs + strip);
+}
+
+/** Volume within a rib's faces and walls, mm³. */
+function volumeOf({ faces, walls }: ReturnType<typeof ribFaces>, columns: readonly Vector[]): number {
+  let six = 0;
+  const about = columns[0];
+  const from = (v: Vector): Vector => [v[0] - about[0], v[1] - about[1], v[2] - about[2]];
+  const add = (a: Vector, b: Vector, c: Vector) => {
+    six += dotV(from(a), crossV(from(b), from(c)));
+  };
+  for (let i = 0; i < faces.length; i += 3) {
+    const [a, b, c] = [faces[i] * 2, faces[i + 1] * 2, faces[i + 2] * 2];
+    add(columns[a], columns[c], columns[b]);
+    add(columns[a + 1], columns[b + 1], columns[c + 1]);
+  }
+  for (let i = 0; i < walls.length; i += 2) {
+    const [p, q] = [walls[i] * 2, walls[i + 1] * 2];
+    add(columns[p], columns[q], columns[q + 1]);
+    add(columns[p], columns[q + 1], columns[p + 1]);
+  }
+  return Math.abs(six) / 6;
+}
+
+/** A step of the swell by which the volume's change is measured. */
+const TRIED = 0.25;
+const MOST_SWELL = 5;
+
+/** What the swell of a rib hangs on: nothing of where it is. */
+type SwellOf = readonly [
+  ...grid: readonly [to: number, low: number, high: number, steps: number],
+  ...bend: readonly [allowance: number, radius: number, k: number, whole: number, up: boolean],
+  ...state: readonly [angle: number, t: number],
+];
+
+/** Swells by what they hang on: of many ribs of one bend, in every frame of folding, it is found once. */
+const swells = new KeptTexts((text) => {
+  const [to, low, high, steps, allowance, radius, k, whole, up, angle, t] = JSON.parse(text) as SwellOf;
+  const bend = {
+    origin: point(0, 0),
+    axis: point(1, 0),
+    out: point(0, 1),
+    allowance,
+    radius,
+    k,
+    angle: whole,
+    up,
+  };
+  const folded = { kind: "rib", parent: STILL, bend: bend as unknown as Bend, angle } as const;
+  const grid = gridOf({ from: 0, to, low, high }, allowance, steps);
+  const wanted = volumeBefore(grid, folded, t);
+  const shape = ribFaces(grid);
+  const missing = (swell: number) => wanted - volumeOf(shape, columnsWith(grid, folded, t, swell));
+  let [last, swell] = [0, TRIED];
+  let before = missing(last);
+  for (let i = 0; i < 4; i++) {
+    const now = missing(swell);
+    if (Math.abs(now) < 1e-9 * wanted || now === before) break;
+    const next = swell - (now * (swell - last)) / (now - before);
+    [last, before] = [swell, now];
+    swell = Math.max(-0.9, Math.min(MOST_SWELL, next));
+  }
+  return swell;
+}, 400);
+
+/**
+ * By which share a rib is thicker in its middle than the sheet that would only be moved there, so that it keeps the volume of
+ * the metal it is pressed out of: straight across the corner there is less way than round it.
+ */
+export function ribSwell({ extent, across }: RibGrid, { bend, angle }: FoldedRib, t: number): number {
+  if (angle < 1e-9) return 0;
+  const { from, to, low, high } = extent;
+  const of: SwellOf = [
+    ...([to - from, low, high, across.length - 1 - 2 * ON_LEG] as const),
+    ...([bend.allowance, bend.radius, bend.k, bend.angle, bend.up] as const),
+    ...([angle, t] as const),
+  ];
+  return swells.of(JSON.stringify(of));
 }
 
 /** A left-handed bend (axis, out, up) turns every face over. */

@@ -54,10 +54,12 @@ function plain({ parent, bend, angle }: FoldedRib, t: number, s: number, x: numb
 }
 
 /**
- * A place of a rib in space. Across the bend it goes straight from leg to leg in the middle of its width, and as the bend
- * does at its borders: between them it is so much of the one as a cosine says that falls from 1 to nothing.
+ * A place of a rib in space. Across the bend its inner face goes straight from leg to leg in the middle of its width, and as
+ * the bend does at its borders: between them it is so much of the one as a cosine says that falls from 1 to nothing. Its outer
+ * face lies so much farther out as `swell` says, most in the middle and not at all at the border.
  *
  * @param s Along the bend, @param x across it from where it begins, @param w over side A, mm.
+ * @param swell By which share of its thickness the metal is thicker in the middle: see `ribSwell`.
  */
 export function ribPlace(
   folded: FoldedRib,
@@ -65,12 +67,15 @@ export function ribPlace(
   t: number,
   s: number,
   x: number,
-  w: number,
+  wanted: number,
+  swell: number,
 ): Vector {
   const { from, to, low, high } = extent;
-  const own = plain(folded, t, s, x, w);
   const share = Math.cos((Math.PI * (s - (from + to) / 2)) / (to - from)) ** 2;
   const along = (x - low) / (high - low);
+  const inner = folded.bend.up ? t : 0;
+  const w = inner + (wanted - inner) * (1 + swell * share * Math.sin(Math.PI * along) ** 2);
+  const own = plain(folded, t, s, x, w);
   const [p, q] = [plain(folded, t, s, low, w), plain(folded, t, s, high, w)];
   const straight = addV(scaleV(p, 1 - along), scaleV(q, along));
   return addV(scaleV(own, 1 - share), scaleV(straight, share));

@@ -54,7 +54,7 @@ function build(values: FieldValues, context: StepContext) {
   const picks = values.picks.bends ?? [];
   if (picks.length === 0) return refuse("bends", "Pick the bends that are stiffened.");
   const { width = 0, depth = 0 } = values.quantities;
-  const thin: number[] = [];
+  let pressed = 0;
   for (const pick of picks) {
     const bend = draft.bends.get(pick.at);
     if (!bend) {
@@ -92,10 +92,9 @@ function build(values: FieldValues, context: StepContext) {
       };
     });
     workAllMetal(draft, { bend: bend.id }, ops);
-    thin.push(draft.t * Math.cos(bend.angle / 2));
+    pressed++;
   }
-  if (thin.length > 0)
-    context.note("depth", `stretched, none added: ${mm(Math.min(...thin), 2)} at its thinnest`);
+  if (pressed > 0) context.note("depth", "pressed out of the bend's own metal: none is added");
 }
 
 /** Ribs that are pressed into bends, from leg to leg, so that the corner does not give. */

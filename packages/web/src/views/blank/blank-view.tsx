@@ -15,6 +15,7 @@ import {
   type Point,
   platesOf,
   regionLoops,
+  ribsIn,
   type Sheet,
 } from "@hillcrest/core";
 import { memo, useCallback, useEffect, useMemo, useRef } from "react";
@@ -243,9 +244,8 @@ const Metal = memo(function Metal({ build, blank, many }: { build: PartBuild; bl
 
 /** Where something is formed: its outline faintly, and strongly what is marked on the blank for it. */
 function Marks({ build, blank }: { build: PartBuild; blank: Blank }) {
-  const outlines = formedOf(build.sheet)
-    .map(({ outline }) => curvePath(outline, true))
-    .join("");
+  const loops = [...formedOf(build.sheet).map((f) => f.outline), ...ribsIn(build.sheet).map((r) => r.zone)];
+  const outlines = loops.map((loop) => curvePath(loop, true)).join("");
   const marks = blank.marks.flatMap(({ curves }) => curves.map((c) => curvePath([c], false))).join("");
   if (outlines === "") return null;
   const look = { fill: "none", vectorEffect: "non-scaling-stroke", pointerEvents: "none" } as const;
