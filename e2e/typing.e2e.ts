@@ -294,7 +294,7 @@ describe("focus and keys", () => {
 describe("what is found above, while somebody is at a row further down", () => {
   const top = (selector: string) => page.locator(selector).evaluate((e) => e.getBoundingClientRect().top);
   const field = '[data-step="s6"] input[data-field="radius"]';
-  const said = '[data-step="s2"] p:has-text("from where bend")';
+  const said = '[data-step="s2"] p:has-text("from the tangent line of bend")';
   /** Openings that are clear of the bend until the radius of the flange is large: then their rows, above its own, say so. */
   const open = async () => {
     const cut = (id: string, x: string, y = "26"): StepDocument => ({

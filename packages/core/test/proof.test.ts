@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { DxfWriter } from "../src/formats/dxf/group-codes.ts";
 import {
   asCircle,
   curveLength,
@@ -166,13 +167,22 @@ describe("how a blank is written", () => {
     expect(dxfOf(bracket, { units: "in" }).text).toMatch(/\$INSUNITS\r\n 70\r\n {5}1/);
   });
 
-  it("holds as many digits as a double has, and never an exponent", () => {
+  it("has numbers as people write them: without the tail that rounding leaves, and never an exponent", () => {
     const { text, drawn } = dxfOf(bracket, { units: "in" });
-    const values = [...text.matchAll(/\r\n [1-4]\d\r\n([^\r]+)/g)].map((m) => m[1]);
-    expect(values.some((v) => /\.\d{15,}/.test(v))).toBe(true);
-    expect(values.every((v) => /^-?\d+\.?\d*$/.test(v.trim()))).toBe(true);
-    const written = new Set(values.map(Number));
-    for (const e of drawn.drawing.entities) if (e.kind === "circle") expect(written.has(e.r)).toBe(true);
+    const values = [...text.matchAll(/\r\n [1-4]\d\r\n([^\r]+)/g)].map((m) => m[1].trim());
+    expect(values.every((v) => /^-?\d+\.?\d*$/.test(v))).toBe(true);
+    expect(values.filter((v) => /\.\d{13,}/.test(v) || /0000000\d$|9999999\d$/.test(v))).toEqual([]);
+    const written = values.map(Number);
+    for (const e of drawn.drawing.entities)
+      if (e.kind === "circle") expect(written.some((w) => Math.abs(w - e.r) <= 1e-9)).toBe(true);
+    // What rounding makes of 1.375 is 1.375 again; the last digits of a bulge stay.
+    const numbers = (code: number, value: number) =>
+      new DxfWriter().pair(code, value).text.trim().split(/\s+/)[1];
+    expect(numbers(10, 1.3749999999999998)).toBe("1.375");
+    expect(numbers(10, 4.9999999999999)).toBe("5.0");
+    expect(numbers(10, 1e-12)).toBe("0.0");
+    expect(numbers(10, 0.1 + 0.2)).toBe("0.3");
+    expect(numbers(42, Math.SQRT2 - 1)).toBe("0.4142135623731");
   });
 
   it("with ticks has both ends of each bend line, and one line where two ticks would meet", () => {

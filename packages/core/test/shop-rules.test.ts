@@ -112,7 +112,7 @@ describe("an opening beside a bend", () => {
   test("is told from the distance on that the rule gives", () => {
     isLimit("opening-to-bend", (away) => beside(away), wanted);
     expect(said("opening-to-bend", beside(1))[0].message).toMatch(
-      /^The hole ⌀ 6 mm on plate A is 1 mm from where bend 1 begins; it needs 5 mm .* Move it 4 mm away/,
+      /^The hole ⌀ 6 mm on plate A is 1 mm from the tangent line of bend 1; it needs 5 mm .* Move it 4 mm away/,
     );
   });
 

@@ -1,7 +1,8 @@
 import { describe, expect, test } from "vitest";
 import { examinePart, type PartBuild, platesOf, type StepDocument } from "../src/index.ts";
-import { pointAt } from "../src/plane/curve.ts";
+import { distanceToCurve, pointAt } from "../src/plane/curve.ts";
 import { asCircle, type Loop, loopArea, loopBounds } from "../src/plane/loop.ts";
+import { insideLoop } from "../src/plane/stitch.ts";
 import { expectGrowth } from "./growth.ts";
 import { channelSteps, part, plate, told } from "./plain-parts.ts";
 
@@ -236,6 +237,43 @@ describe("a cut that leans from square to its plate", () => {
       const [hole] = openingsOf(build, id);
       expect(Math.abs(loopArea(hole))).toBeCloseTo(Math.PI * 25 + 10 * t * tan, 6);
       expect(hole.filter((c) => c.kind === "arc").length).toBeGreaterThan(0);
+    }
+  });
+
+  test.each([
+    "30",
+    "45",
+    "-20",
+  ])("by %s° and sized as a rod lets just that through: every place of the rod, and no more on its faces", (leans) => {
+    const build = stack({ leans, leansTo: "25", leanSize: "rod" }, "30");
+    expect(told(build)).toEqual([]);
+    const [by, to] = [(Number(leans) * Math.PI) / 180, (25 * Math.PI) / 180];
+    const way = [Math.sin(by) * Math.cos(to), Math.sin(by) * Math.sin(to), Math.cos(by)];
+    for (const [id, height] of [
+      ["s1", 0],
+      ["s2", 30],
+    ] as const) {
+      const { origin } = platesOf(build.sheet).find((p) => p.id === id)!.frame;
+      const [hole] = openingsOf(build, id);
+      let far = -Infinity;
+      for (let i = 0; i < 180; i++) {
+        // A place on the rod's side, where it meets a face: a circle square to its way, led along that way.
+        const a = (i * Math.PI) / 90;
+        const u = [-Math.sin(to), Math.cos(to), 0];
+        const v = [Math.cos(by) * Math.cos(to), Math.cos(by) * Math.sin(to), -Math.sin(by)];
+        const p = [0, 1, 2].map((k) => 5 * (Math.cos(a) * u[k] + Math.sin(a) * v[k]));
+        for (const w of [height, height + t]) {
+          const f = (w - p[2]) / way[2];
+          const at = { x: origin.x - 20 + p[0] + way[0] * f, y: origin.y + 10 + p[1] + way[1] * f };
+          const off = hole.reduce((d, c) => Math.min(d, distanceToCurve(c, at)), Infinity);
+          expect(insideLoop(hole, at) || off < 2e-3).toBe(true);
+          far = Math.max(far, off);
+        }
+      }
+      // The outline on one face is an ellipse: its area, and what the thickness sweeps.
+      const ellipse = (Math.PI * 25) / Math.cos(by);
+      const swept = 10 * t * Math.abs(Math.tan(by));
+      expect(Math.abs(loopArea(hole)) / (ellipse + swept)).toBeCloseTo(1, 3);
     }
   });
 

@@ -112,7 +112,7 @@ const BENDING_RULES: readonly Omit<ShopRule, "group">[] = [
   {
     id: "opening-to-bend",
     title: "Openings far enough from bends",
-    about: "Distance of an opening from the line where a bend begins, beyond the bend's inside radius.",
+    about: "Distance of an opening from the tangent line of a bend, beyond the bend's inside radius.",
     level: "warn",
     values: [
       value("openingToBend", "Openings: r plus", 2, BENDING, timesT),

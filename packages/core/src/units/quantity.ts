@@ -38,3 +38,18 @@ export function formatFixed(value: number, decimals = 2): string {
   const text = value.toFixed(decimals);
   return /^-0\.?0*$/.test(text) ? text.slice(1) : text;
 }
+
+/** A length that somebody chose has no more places than this, and rounding leaves it no farther off. */
+const CHOSEN = 6;
+const ROUNDING = 1e-11;
+/** Any other has so many: an arc that is nearly whole is found from its ends, and loses thousandfold what they lose. */
+const PLACES = 12;
+/** Beyond this a double has no more places than that. */
+const ALL_PLACES = 1e3;
+
+/** A length as a file writes it, within 1e-9: what was 1.375 before rounding is 1.375 again, without a tail of digits. */
+export function filedLength(value: number): number {
+  const chosen = Number(value.toFixed(CHOSEN));
+  if (Math.abs(value - chosen) <= ROUNDING) return chosen || 0;
+  return Math.abs(value) < ALL_PLACES ? Number(value.toFixed(PLACES)) : value;
+}

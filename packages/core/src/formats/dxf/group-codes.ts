@@ -1,3 +1,5 @@
+import { filedLength } from "../../units/quantity.ts";
+
 /** The line of each group code. */
 const CODES = Array.from({ length: 1000 }, (_, code) => `${String(code).padStart(3)}\r\n`);
 
@@ -12,7 +14,8 @@ export class DxfWriter {
 
   pair(code: number, value: string | number): this {
     this.written += CODES[code];
-    this.written += typeof value === "string" ? value : isWhole(code) ? wholeNumber(value) : dxfNumber(value);
+    this.written +=
+      typeof value === "string" ? value : isWhole(code) ? wholeNumber(value) : dxfNumber(code, value);
     this.written += "\r\n";
     return this;
   }
@@ -44,11 +47,18 @@ export const pairs = (...list: readonly (readonly [number, string])[]): string =
 
 const wholeNumber = (value: number): string => String(Math.round(value)).padStart(6);
 
-/** As many digits as the number holds, and never an exponent. */
-function dxfNumber(value: number): string {
+/** Bulges and angles: over a long arc their last digits count. */
+const isTurn = (code: number): boolean => code === 42 || (code >= 50 && code < 60);
+/** Numbers of so few characters are what somebody wrote. */
+const SHORT = 11;
+
+/** A length, or within rounding a turn, without the tail that arithmetic leaves; never an exponent. */
+function dxfNumber(code: number, value: number): string {
   if (Number.isInteger(value) && Math.abs(value) < 1e15) return value === 0 ? "0.0" : `${value}.0`;
   if (!Number.isFinite(value)) throw new Error(`A DXF file would hold ${value}.`);
-  const shortest = String(value);
+  let shortest = String(value);
+  if (shortest.length > SHORT || shortest.includes("e"))
+    shortest = String(isTurn(code) ? Number(value.toPrecision(14)) : filedLength(value));
   if (shortest.includes("e")) return withoutExponent(value, shortest);
   return shortest.includes(".") ? shortest : `${shortest}.0`;
 }

@@ -6,16 +6,17 @@ import type { Point } from "../../plane/point.ts";
 import type { Blank } from "../../sheet/blank/blank.ts";
 import { orientBlank } from "../../sheet/blank/orientation.ts";
 import type { Sheet } from "../../sheet/sheet.ts";
-import { toDegrees } from "../../units/quantity.ts";
+import { filedLength, toDegrees } from "../../units/quantity.ts";
 
 export const BLANK_FORMAT = "hillcrest-blank";
 const BLANK_VERSION = 1;
 
-const place = ({ x, y }: Point) => [x, y] as const;
+const n = filedLength;
+const place = ({ x, y }: Point) => [n(x), n(y)] as const;
 const curve = (c: Curve) =>
   c.kind === "line"
     ? { kind: c.kind, from: place(c.a), to: place(c.b) }
-    : { kind: c.kind, from: place(c.a), to: place(c.b), centre: place(c.c), radius: c.r, left: c.ccw };
+    : { kind: c.kind, from: place(c.a), to: place(c.b), centre: place(c.c), radius: n(c.r), left: c.ccw };
 
 /** The geometry of a blank as it lies, for other programs: mm and degrees, loops of lines and arcs that turn `left` or not. */
 export function blankGeometry(
@@ -34,11 +35,11 @@ export function blankGeometry(
     name: document.name,
     units: "mm",
     thickness: build.sheet.t,
-    width: blank.width,
-    height: blank.height,
-    area: blank.area,
+    width: n(blank.width),
+    height: n(blank.height),
+    area: n(blank.area),
     sideUp: side,
-    turned: toDegrees(angle),
+    turned: n(toDegrees(angle)),
     grain: grain ? place(grain) : null,
     outlines: blank.outlines.map((l) => l.map(curve)),
     openings: blank.openings.map((l) => l.map(curve)),
@@ -50,8 +51,8 @@ export function blankGeometry(
         {
           number: row.number,
           direction: row.up === (side === "B") ? "up" : "down",
-          angle: toDegrees(row.angle),
-          radius: row.radius,
+          angle: n(toDegrees(row.angle)),
+          radius: n(row.radius),
           lines: pieces.map((p) => ({ from: place(p.a), to: place(p.b) })),
         },
       ];

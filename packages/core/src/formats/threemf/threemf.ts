@@ -10,6 +10,15 @@ const RELATIONS = `<?xml version="1.0" encoding="UTF-8"?>
 /** The same part makes the same file, whenever it is written. */
 const MADE = new Date("2000-01-01T00:00:00Z");
 
+/** The fewest digits that are the same number in single precision. */
+function single(value: number): string {
+  for (let digits = 6; digits < 9; digits++) {
+    const short = Number(value.toPrecision(digits));
+    if (Math.fround(short) === value) return String(short);
+  }
+  return String(Number(value.toPrecision(9)));
+}
+
 /** A closed surface as 3MF (core specification 1.x), in millimetres. */
 export function write3mf(name: string, surface: CleanSurface, stopped: readonly string[] = []): Uint8Array {
   const told =
@@ -17,7 +26,7 @@ export function write3mf(name: string, surface: CleanSurface, stopped: readonly 
   const { positions: p, triangles: t } = compactSurface(surface);
   const vertices: string[] = [];
   for (let i = 0; i < p.length; i += 3)
-    vertices.push(`<vertex x="${p[i]}" y="${p[i + 1]}" z="${p[i + 2]}"/>`);
+    vertices.push(`<vertex x="${single(p[i])}" y="${single(p[i + 1])}" z="${single(p[i + 2])}"/>`);
   const faces: string[] = [];
   for (let i = 0; i < t.length; i += 3)
     faces.push(`<triangle v1="${t[i]}" v2="${t[i + 1]}" v3="${t[i + 2]}"/>`);

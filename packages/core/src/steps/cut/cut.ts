@@ -10,7 +10,7 @@ import { choicesOf } from "../../fields/field-kinds.ts";
 import { Kept } from "../../kept.ts";
 import { moveLoop, rotation } from "../../plane/isometry.ts";
 import { type Loop, loopArea, loopFromFrame } from "../../plane/loop.ts";
-import { frameY, point } from "../../plane/point.ts";
+import { frameY, fromFrame, point } from "../../plane/point.ts";
 import { regionArea } from "../../plane/region.ts";
 import { fail, ok, type Result } from "../../result.ts";
 import { type DraftPlate, workAllMetal } from "../../sheet/draft.ts";
@@ -43,7 +43,7 @@ import { behindOutline } from "../outline-behind.ts";
 import { axesMark, type FoundPlace, findPlace, frameAt, placeSentence } from "../place-values.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
 import { bendWay } from "./through-bends.ts";
-import { leaningThrough, plateWay, type Way } from "./through-folded.ts";
+import { leaningThrough, outlineOfRod, plateWay, type Way } from "./through-folded.ts";
 
 type Choices = Readonly<Record<string, string>>;
 
@@ -77,6 +77,13 @@ const fields: readonly FieldSpec[] = [
     about: "From the plate's own X, counter-clockwise seen from side B.",
     shown: (c: Choices) => c.through === "folded",
   }),
+  choice(
+    "leanSize",
+    "Leaning, its size is",
+    "face",
+    { face: "measured on the plate's face", rod: "that of a straight rod that passes" },
+    { shown: (c: Choices) => c.through === "folded" },
+  ),
   {
     kind: "picks",
     key: "until",
@@ -149,8 +156,9 @@ function build(given: FieldValues, context: StepContext) {
     );
   const many = openings.length > 1;
   const said = JSON.stringify([forms, plate.frame, turned, context.letterOf(plate.id)]);
-  const square = cutsOf.of(context.raw, { openings, forms, said, plate, turned, letterOf: context.letterOf });
+  const placed = cutsOf.of(context.raw, { openings, forms, said, plate, turned, letterOf: context.letterOf });
   const lean = leanOf(values, plate);
+  const square = lean && choices.leanSize === "rod" ? asRods(placed, { openings, plate, lean }) : placed;
   const cuts = lean
     ? square.map((cut) => ({ ...cut, loops: cut.loops.flatMap((l) => leaningThrough(l, draft.t, lean)) }))
     : square;
@@ -187,6 +195,16 @@ function shapedAt(
   }
   return ok({ forms, openings });
 }
+
+/** Openings that let straight rods of their outlines through, which lean. */
+const asRods = (
+  placed: readonly FlatCut[],
+  { openings, plate, lean }: { openings: readonly Opening[]; plate: DraftPlate; lean: Vector },
+): FlatCut[] =>
+  placed.map((cut, k) => {
+    const centre = fromFrame(plate.frame, openings[k].at);
+    return { ...cut, loops: cut.loops.map((l) => outlineOfRod(l, centre, lean)) };
+  });
 
 /** The direction of a cut that leans from square to its plate, in developed coordinates; nothing where it does not. */
 function leanOf({ choices, quantities: q }: FieldValues, { frame }: DraftPlate): Vector | undefined {
@@ -357,7 +375,9 @@ export const cutStep: StepKind = {
     if (c.through === "folded") {
       out.push(" ", { field: "way" });
       if (raw.leans !== undefined && !["", "0"].includes(String(raw.leans)))
-        out.push(", leaning by ", { field: "leans" }, " toward ", { field: "leansTo" });
+        out.push(", leaning by ", { field: "leans" }, " toward ", { field: "leansTo" }, ", its size ", {
+          field: "leanSize",
+        });
       if (picksOf(raw, "until").length > 0) out.push(", up to ", { field: "until" });
     }
     return [...out, "."];

@@ -20,7 +20,7 @@ import { insideLoop } from "../../plane/stitch.ts";
 import type { OpenDraft } from "../../sheet/draft.ts";
 import { foldedPlace } from "../../sheet/folding/folded-place.ts";
 import { shapeMetal } from "../../sheet/shaping/metal.ts";
-import { dotV, inverse, type Motion, moveV, STILL, turnV, type Vector } from "../../space/vector.ts";
+import { dotV, inverse, lengthV, type Motion, moveV, STILL, turnV, type Vector } from "../../space/vector.ts";
 
 /** Borders that are neither lines nor arcs are drawn as those that stay so near to them, mm. */
 export const BORDER_WITHIN = 1e-3;
@@ -136,6 +136,20 @@ function projections(
 }
 
 const farAt = ({ far: [o, x, y] }: Projection, p: Point): number => o + x * p.x + y * p.y;
+
+/**
+ * The outline that a straight rod has on a plate that it goes through aslant: drawn out along the way in which it leans, by one
+ * over the cosine of how far.
+ */
+export function outlineOfRod(loop: Loop, centre: Point, lean: Vector): Loop {
+  const sine = hypotenuse(lean[0], lean[1]);
+  const [dx, dy] = [lean[0] / sine, lean[1] / sine];
+  const more = lengthV(lean) / Math.abs(lean[2]) - 1;
+  const x = point(1 + more * dx * dx, more * dx * dy);
+  const y = point(more * dx * dy, 1 + more * dy * dy);
+  const o = point(centre.x - x.x * centre.x - y.x * centre.y, centre.y - x.y * centre.x - y.y * centre.y);
+  return onFace(loop, { o, x, y, far: [0, 0, 0] });
+}
 
 /** What a cut has to be on its own plate, so that what leans from square to it goes through. */
 export function leaningThrough(loop: Loop, t: number, lean: Vector): Loop[] {
