@@ -51,7 +51,9 @@ describe("what is known of a kind of step", () => {
       `\\b(step|s|maker|kind|open|last|document\\.steps\\[\\w+\\]\\??)\\.kind [!=]== "(${kinds})"`,
     );
     const own = /\/steps\/(\w+)\/[^/]+$|\/steps\/faces\/(\w+)\.tsx$/;
-    const asking = SOURCES.flatMap(files).flatMap((file) => {
+    // Migrations know the kinds that there were in a version.
+    const asked = SOURCES.flatMap(files).filter((file) => !file.endsWith("/part/migrate.ts"));
+    const asking = asked.flatMap((file) => {
       const found = asks.exec(readFileSync(file, "utf8"));
       const [, folder, face] = own.exec(file) ?? [];
       return found && found[2] !== (folder ?? face) ? [`${file}: ${found[0]}`] : [];

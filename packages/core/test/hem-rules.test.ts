@@ -3,6 +3,7 @@ import { kForHem } from "../src/bend/hem-rule.ts";
 import { type Outside, sayOutside } from "../src/bend/why-line.ts";
 import {
   bendAllowance,
+  DOCUMENT_VERSION,
   documentSchema,
   examinePart,
   kFromAllowance,
@@ -259,7 +260,7 @@ describe("names and words", () => {
     };
     const read = readDocument(old);
     if (!read.ok) throw new Error(read.error[0].message);
-    expect(read.value.version).toBe(3);
+    expect(read.value.version).toBe(DOCUMENT_VERSION);
     expect(read.value.steps.map((s) => s.kind)).toEqual(["plate", "lug"]);
     expect(examinePart(read.value).blank!.height).toBeCloseTo(90, 9);
     expect(migrate({ version: 1, steps: "none" }).ok).toBe(true);

@@ -1,5 +1,6 @@
 import { describe, expect, test } from "vitest";
 import {
+  DOCUMENT_VERSION,
   examinePart,
   newPart,
   outlineProblems,
@@ -22,7 +23,7 @@ const L = [row("a", "0", "0"), row("b", "60", 0), row("c", "60", "1in"), row("d"
 describe("a shape that was a table of points", () => {
   test("is an outline of the part, its sides called as they were, and nothing is left of the table", () => {
     const now = read({ steps: [{ id: "s1", kind: "plate", form: "outline", points: L, x: "5" }] });
-    expect(now.version).toBe(3);
+    expect(now.version).toBe(DOCUMENT_VERSION);
     expect(now.steps).toEqual([
       { id: "s1", kind: "plate", form: "drawn", drawn: now.outlines![0].key, x: "5" },
     ]);

@@ -9,6 +9,7 @@ import { pinoHttp } from "pino-http";
 import type { DataSource } from "typeorm";
 import { checkBodyShape } from "./body-shape.ts";
 import type { BuildPool } from "./builds/build-pool.ts";
+import { DamagedRow } from "./damaged-row.ts";
 import { databaseTrouble } from "./database-trouble.ts";
 import { addDemoParts, addDemoStock } from "./demo.ts";
 import { BatchJobs } from "./exports/batch-jobs.ts";
@@ -103,7 +104,9 @@ function servePages(app: Express, pages: string): void {
   app.use("/assets", express.static(join(pages, "assets"), { immutable: true, maxAge: "1y" }));
   app.use(express.static(pages, { index: false, maxAge: 0 }));
   app.use((req, res, next) => {
-    if (!["GET", "HEAD"].includes(req.method) || req.path.startsWith("/assets")) return next();
+    if (!["GET", "HEAD"].includes(req.method)) return next();
+    if (req.path.startsWith("/assets"))
+      return void res.status(404).type("text/plain").send("There is nothing at this address.\n");
     res.sendFile(join(pages, "index.html"));
   });
 }
@@ -112,6 +115,7 @@ const answerErrors =
   (log: Logger, file: string): ErrorRequestHandler =>
   (error, _req, res, next) => {
     if (res.headersSent) return next(error);
+    if (error instanceof DamagedRow) return void res.status(422).json({ message: error.message });
     const trouble = databaseTrouble(error, file);
     const { status, message } = trouble
       ? { status: 507, message: `${trouble} Nothing was changed.` }

@@ -1,6 +1,7 @@
 import "reflect-metadata";
-import { accessSync, constants, existsSync, mkdirSync } from "node:fs";
-import { dirname } from "node:path";
+import { accessSync, constants, copyFileSync, existsSync, mkdirSync, mkdtempSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { basename, dirname, join } from "node:path";
 import libsql from "libsql";
 import { DataSource } from "typeorm";
 import { DatabaseTrouble } from "./database-trouble.ts";
@@ -47,14 +48,23 @@ async function refuseLater(source: DataSource, path: string): Promise<void> {
     );
 }
 
+/** A copy of a database, with what has not been moved into its file yet, where this user may write. */
+function copyOf(path: string): string {
+  const copy = join(mkdtempSync(join(tmpdir(), "hillcrest-read-")), basename(path));
+  for (const end of ["", "-wal"]) if (existsSync(path + end)) copyFileSync(path + end, copy + end);
+  return copy;
+}
+
 /** Opens the SQLite file, bringing its tables up to date. Every commit is on disk before it is answered. */
 export async function openDatabase(path: string): Promise<DataSource> {
   if (path !== ":memory:") mkdirSync(dirname(path), { recursive: true });
   const readonly = path !== ":memory:" && !isWritable(path);
+  // A file in a folder that may only be read cannot be opened in its mode: SQLite needs a file beside it.
+  const opened = readonly && !isWritable(dirname(path)) ? copyOf(path) : path;
   const source = new DataSource({
     type: "better-sqlite3",
     driver: libsql,
-    database: path,
+    database: opened,
     entities: [PartRow, RevisionRow, StockItemRow, ExportRow, SearchedRow],
     migrations: MIGRATIONS,
     migrationsRun: false,
@@ -73,6 +83,8 @@ export async function openDatabase(path: string): Promise<DataSource> {
     // What may only be read is read as it is; every save then says why it is refused.
     if (!readonly) await source.runMigrations();
     await source.query(`SELECT COUNT(*) FROM "part"`);
+    // From here on nothing waits within the database, where it would hold up all others: see `inTurn`.
+    await source.query("PRAGMA busy_timeout = 0");
   } catch (error) {
     await source.destroy().catch(() => undefined);
     throw error;

@@ -1,9 +1,28 @@
 /** What is wrong with a database file, in words, and what would help. */
 export class DatabaseTrouble extends Error {}
 
+const BUSY = /SQLITE_(BUSY|LOCKED)|database is locked/i;
+
+/** Whether another program holds the database just now. */
+export function isBusy(error: unknown): boolean {
+  const {
+    code = "",
+    message = "",
+    driverError,
+  } = error as {
+    code?: string;
+    message?: string;
+    driverError?: unknown;
+  };
+  return (
+    BUSY.test(`${code} ${message}`) ||
+    (driverError !== undefined && driverError !== null && isBusy(driverError))
+  );
+}
+
 const HELP: readonly (readonly [RegExp, (file: string) => string])[] = [
   [
-    /SQLITE_(BUSY|LOCKED)|database is locked/i,
+    BUSY,
     (f) =>
       `The database ${f} is in use by another program. Stop the other one (perhaps a second Hillcrest), then try again.`,
   ],

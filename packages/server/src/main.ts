@@ -38,6 +38,8 @@ async function openShop(): Promise<DataSource> {
     const parts = new PartService(opened);
     const stock = new StockService(opened);
     const withDemo = process.env.HILLCREST_DEMO !== "none";
+    // What may only be read is shown as it is.
+    if (opened.options.type === "better-sqlite3" && opened.options.readonly) return opened;
     if (await stock.isEmpty()) await (withDemo ? addDemoStock(stock, demo) : stock.take(startingLibrary()));
     if (withDemo && (await parts.isEmpty())) await addDemoParts(parts, demo);
     return opened;

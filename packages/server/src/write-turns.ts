@@ -1,18 +1,36 @@
+import { setTimeout as wait } from "node:timers/promises";
 import type { DataSource, EntityManager } from "typeorm";
+import { isBusy } from "./database-trouble.ts";
 
 const turns = new WeakMap<DataSource, Promise<unknown>>();
 
+/** Another program may hold the database for so long (ms) before a save is refused. */
+const PATIENCE = 5000;
+/** It is asked again after so long, ms. */
+const PAUSE = 40;
+
 /**
  * Does something in a transaction of its own. All of them share one connection, so they take turns:
- * what one writes can be no part of another that is taken back.
+ * what one writes can be no part of another that is taken back. Where another program holds the database, it is tried again
+ * for a while; who reads need not wait for that.
  */
 export function inTurn<T>(source: DataSource, work: (manager: EntityManager) => Promise<T>): Promise<T> {
   const before = turns.get(source) ?? Promise.resolve();
-  const turn = before.then(() => source.transaction(work));
+  const turn = before.then(() => onceFree(source, work));
   // The next one waits for the end of this, however it ended.
   turns.set(
     source,
     turn.catch(() => undefined),
   );
   return turn;
+}
+
+async function onceFree<T>(source: DataSource, work: (manager: EntityManager) => Promise<T>): Promise<T> {
+  for (const end = performance.now() + PATIENCE; ; await wait(PAUSE)) {
+    try {
+      return await source.transaction(work);
+    } catch (error) {
+      if (!isBusy(error) || performance.now() > end) throw error;
+    }
+  }
 }

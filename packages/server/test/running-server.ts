@@ -22,12 +22,20 @@ export interface RunningServer {
 export async function runServer(
   file: string,
   prepare: (source: DataSource) => Promise<void> = async () => undefined,
-  options: { readonly buildLimit?: number; readonly names?: readonly string[] } = {},
+  options: { readonly buildLimit?: number; readonly names?: readonly string[]; readonly pages?: string } = {},
 ): Promise<RunningServer> {
   const source = await openDatabase(file);
   await prepare(source);
   const pool = new BuildPool(options.buildLimit);
-  const app = createApp({ source, pool, file, log: pino({ level: "silent" }), demo, names: options.names });
+  const app = createApp({
+    source,
+    pool,
+    file,
+    log: pino({ level: "silent" }),
+    demo,
+    names: options.names,
+    pages: options.pages,
+  });
   const server = createServer(app);
   await new Promise<void>((done) => server.listen(0, "127.0.0.1", done));
   const port = (server.address() as AddressInfo).port;

@@ -41,6 +41,35 @@ beforeEach(() => {
 });
 afterEach(() => vi.useRealTimers());
 
+describe("a worker that has closed itself", () => {
+  test("is missed at the next job, which another does", async () => {
+    const line = lineOf({ limit: 60_000 });
+    const first = line.run<string>("build", "a");
+    places[0].say({ id: places[0].asked[0].id, begun: true });
+    places[0].finish("A");
+    expect(await first).toEqual({ kind: "result", value: "A" });
+    // It says nothing any more.
+    const second = line.run<string>("build", "b");
+    await vi.advanceTimersByTimeAsync(5000);
+    expect([places.length, places[0].ended, inputs(places[1])]).toEqual([2, true, ["b"]]);
+    places[1].finish("B");
+    expect(await second).toEqual({ kind: "result", value: "B" });
+  });
+
+  test("is not taken for one that works long, nor one that has never answered", async () => {
+    const line = lineOf({ limit: 60_000 });
+    void line.run<string>("build", "a");
+    await vi.advanceTimersByTimeAsync(20_000);
+    expect(places.length).toBe(1);
+    places[0].say({ id: places[0].asked[0].id, begun: true });
+    places[0].finish("A");
+    void line.run<string>("build", "b");
+    places[0].say({ id: places[0].asked[1].id, begun: true });
+    await vi.advanceTimersByTimeAsync(20_000);
+    expect(places.length).toBe(1);
+  });
+});
+
 describe("a line of jobs", () => {
   test("does one after another, in the order in which they were asked for", async () => {
     const line = lineOf();

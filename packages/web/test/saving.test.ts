@@ -1,4 +1,4 @@
-import { newPart, type PartCommand, type PartDocument } from "@hillcrest/core";
+import { DOCUMENT_VERSION, newPart, type PartCommand, type PartDocument } from "@hillcrest/core";
 import { afterAll, beforeEach, describe, expect, test, vi } from "vitest";
 import { Refused, Unreachable } from "../src/api/ask.ts";
 import { openPart, partActions, partsReducer } from "../src/state/part-slice.ts";
@@ -31,7 +31,7 @@ vi.stubGlobal("localStorage", {
   setItem: (key: string, value: string) => void kept.set(key, value),
   removeItem: (key: string) => void kept.delete(key),
 });
-const listeners = new Map<string, () => void>();
+const listeners = new Map<string, (e?: Pick<Event, "preventDefault">) => void>();
 vi.stubGlobal("window", { addEventListener: (type: string, f: () => void) => void listeners.set(type, f) });
 vi.useFakeTimers();
 afterAll(() => {
@@ -199,14 +199,56 @@ describe("saving", () => {
     open("a");
     set("110");
     await vi.advanceTimersByTimeAsync(600);
-    sent[0].fail(new Refused(507, { message: "No room." }));
+    sent[0].fail(new Refused(400, { message: "It does not go." }));
     await vi.advanceTimersByTimeAsync(60_000);
     expect(sent.length).toBe(1);
-    expect(openPart(store.getState()).saving).toEqual({ at: "refused", message: "No room." });
+    expect(openPart(store.getState()).saving).toEqual({ at: "refused", message: "It does not go." });
     expect(draftOf("a")).toBe("110");
     set("115");
     await vi.advanceTimersByTimeAsync(600);
     expect(widthSent(sent[1])).toContain("115");
+  });
+
+  test("what the server cannot write just now is sent again by itself, and why is said", async () => {
+    open("a");
+    set("110");
+    await vi.advanceTimersByTimeAsync(600);
+    sent[0].fail(new Refused(507, { message: "There is no room left." }));
+    await settled();
+    expect(openPart(store.getState()).saving).toEqual({
+      at: "unreachable",
+      tries: 1,
+      why: "There is no room left.",
+    });
+    await vi.advanceTimersByTimeAsync(2000);
+    expect(sent.length).toBe(2);
+    sent[1].land();
+    await settled();
+    expect(openPart(store.getState()).saving).toEqual({ at: "saved" });
+  });
+
+  test("what the browser has no room for is said, asked about before the page is left, and kept when there is room", async () => {
+    open("a");
+    const full = vi.spyOn(globalThis.localStorage, "setItem").mockImplementation(() => {
+      throw new Error("full");
+    });
+    set("110");
+    await vi.advanceTimersByTimeAsync(600);
+    sent[0].fail(new Unreachable());
+    await settled();
+    expect(openPart(store.getState()).unkept).toBe(true);
+    const leaving = () => {
+      const event = { preventDefault: vi.fn() };
+      listeners.get("beforeunload")!(event);
+      return event.preventDefault.mock.calls.length > 0;
+    };
+    expect(leaving()).toBe(true);
+    full.mockRestore();
+    await vi.advanceTimersByTimeAsync(6000);
+    expect(draftOf("a")).toBe("110");
+    expect([openPart(store.getState()).unkept, leaving()]).toEqual([false, false]);
+    sent.at(-1)!.land();
+    await settled();
   });
 
   test("at the window's end everything unsaved is sent at once", async () => {
@@ -283,7 +325,7 @@ test("a draft that an earlier Hillcrest left is brought up to date: nothing of i
   kept.set("hillcrest:unsaved:old", JSON.stringify({ revision: 4, document: older }));
   const draft = readDraft("old", documentOf("100"))!;
   expect(draft.revision).toBe(4);
-  expect(draft.document.version).toBe(3);
+  expect(draft.document.version).toBe(DOCUMENT_VERSION);
   expect(draft.document.steps[0]).toMatchObject({ form: "drawn", drawn: draft.document.outlines![0].key });
   expect(draft.document.outlines![0].outline.curves.length).toBe(3);
 });

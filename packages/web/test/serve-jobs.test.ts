@@ -23,9 +23,20 @@ afterEach(() => {
 });
 
 const settle = () => new Promise((done) => setTimeout(done, 0));
-const messages = () => said.map((s) => s.message);
+/** What was said, but for that a job has arrived, which is said at once. */
+const messages = () => said.map((s) => s.message).filter((m) => !("begun" in m));
 
 describe("jobs in a worker", () => {
+  test("are said to have arrived at once, though another is being done", () => {
+    serveJobs({ slow: () => new Promise(() => undefined) });
+    hear({ data: { id: 1, kind: "slow", input: 0 } });
+    hear({ data: { id: 2, kind: "slow", input: 0 } });
+    expect(said.map((s) => s.message)).toEqual([
+      { id: 1, begun: true },
+      { id: 2, begun: true },
+    ]);
+  });
+
   test("are done in the order in which they are asked for, each answered once", async () => {
     const done: unknown[] = [];
     serveJobs({
@@ -90,6 +101,6 @@ describe("jobs in a worker", () => {
     serveJobs({ shape: () => ({ result: buffer, handOver: [buffer] }) });
     hear({ data: { id: 1, kind: "shape", input: 0 } });
     await settle();
-    expect(said[0].handed).toEqual([buffer]);
+    expect(said.at(-1)!.handed).toEqual([buffer]);
   });
 });

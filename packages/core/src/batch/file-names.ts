@@ -15,13 +15,16 @@ export function patternProblem(pattern: string): string | undefined {
   return /[{}]/.test(pattern.replace(/\{[^{}]*\}/g, "")) ? "A brace stands alone in the pattern." : undefined;
 }
 
-/** Letters, digits, spaces, dots and dashes; names that some systems keep for themselves get a dash before them. */
+/** Letters, digits, spaces, dots and dashes; names that some systems keep for themselves get a line before them. */
 export function safeName(text: string): string {
   const name = text
     .replace(/[^\p{L}\p{N} ._-]+/gu, "_")
     .replace(/^[ .]+|[ .]+$/g, "")
     .slice(0, 100);
-  return /^(con|prn|aux|nul|com\d|lpt\d)$/i.test(name) ? `_${name}` : name || "part";
+  // What stands before the first dot counts: `aux.txt` is the device too.
+  return /^(con|prn|aux|nul|com\d|lpt\d|conin\$|conout\$|clock\$)\s*(\.|$)/i.test(name)
+    ? `_${name}`
+    : name || "part";
 }
 
 /** A file's name by a pattern, without its ending. */

@@ -26,6 +26,7 @@ import { idleStepRule } from "./idle-step.ts";
 import { longBendRule } from "./long-bend.ts";
 import { massRule } from "./mass.ts";
 import { narrowSlitRule } from "./narrow-slit.ts";
+import { noMetal } from "./no-metal.ts";
 import { openingInBendRule } from "./opening-in-bend.ts";
 import { openingToBendRule } from "./opening-to-bend.ts";
 import { overlapRule } from "./overlap.ts";
@@ -136,7 +137,7 @@ export function createExaminer(rules?: ShopRules): (document: PartDocument, say?
     const said = askRules(build, rules ?? rulesOf(cardOf(document.stock)?.rules)).map((f) =>
       inUnits(f, document.units),
     );
-    const all = markAccepted([...build.findings, ...said], document.accepted);
+    const all = markAccepted([...build.findings, ...said, ...noMetal(build)], document.accepted);
     return { ...build, findings: sortFindings(all, document.steps) };
   };
 }

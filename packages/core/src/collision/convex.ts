@@ -151,6 +151,9 @@ export function overlapDepth(a: Convex, b: Convex, enough = 0): number {
   return least;
 }
 
+/** Faces that are no farther apart lie in one plane, mm. */
+const IN_PLANE = 1e-9;
+
 /** What is left of a flat polygon behind every face of a body. `strict`: what lies in a face of the same normal is left out. */
 function clipped(polygon: readonly Vector[], by: Convex, normal: Vector, strict: boolean): Vector[] {
   let left = [...polygon];
@@ -158,8 +161,9 @@ function clipped(polygon: readonly Vector[], by: Convex, normal: Vector, strict:
     if (left.length === 0) return;
     const limit = dotV(n, by.corners[by.faces[i][0]]);
     const heights = left.map((p) => dotV(n, p) - limit);
-    if (strict && dotV(n, normal) > 1 - 1e-12 && heights.every((h) => Math.abs(h) < 1e-9)) {
-      left = [];
+    if (dotV(n, normal) > 1 - 1e-12 && heights.every((h) => Math.abs(h) < IN_PLANE)) {
+      // In the plane of a side of the other: one of the two faces is kept, however rounding has put them.
+      if (strict) left = [];
       return;
     }
     const kept: Vector[] = [];
@@ -192,17 +196,28 @@ export function sharedFaces(a: Convex, b: Convex): Vector[][] {
   return [...of(a, b, false), ...of(b, a, true)];
 }
 
-/** Volume within a closed border of flat polygons, mm³, summed about one of its points. */
-export function volumeWithin(faces: readonly (readonly Vector[])[]): number {
+/** A border is closed where its areas, each along its normal, cancel out to this share of their sum, or to this many mm². */
+const CLOSED = 1e-6;
+const CLOSED_AREA = 1e-8;
+
+/** Volume within a border of flat polygons, mm³, summed about one of its points; nothing where the border does not close. */
+export function volumeWithin(faces: readonly (readonly Vector[])[]): number | undefined {
   if (faces.length === 0) return 0;
   const about = faces[0][0];
   let six = 0;
+  let open: Vector = [0, 0, 0];
+  let whole = 0;
   for (const face of faces) {
     const p = minus(face[0], about);
-    for (let i = 1; i + 1 < face.length; i++)
+    let area: Vector = [0, 0, 0];
+    for (let i = 1; i + 1 < face.length; i++) {
       six += dotV(p, crossV(minus(face[i], about), minus(face[i + 1], about)));
+      area = addV(area, crossV(minus(face[i], face[0]), minus(face[i + 1], face[0])));
+    }
+    open = addV(open, area);
+    whole += lengthV(area);
   }
-  return six / 6;
+  return lengthV(open) <= Math.max(CLOSED * whole, CLOSED_AREA) ? six / 6 : undefined;
 }
 
 /** Two points, one on each body, and how far they are apart, mm. */

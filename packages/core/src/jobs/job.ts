@@ -15,6 +15,8 @@ export type SayProgress = (share: number, doing: string) => void;
 
 /** What comes back from where the work is done. */
 export type JobMessage =
+  /** It has arrived where it is done: a place that says nothing when it is asked is there no more. */
+  | { readonly id: number; readonly begun: true }
   | { readonly id: number; readonly progress: number; readonly doing?: string }
   | { readonly id: number; readonly result: unknown }
   | { readonly id: number; readonly failure: string };

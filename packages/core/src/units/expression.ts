@@ -1,6 +1,7 @@
 import jsep from "jsep";
 import { KeptTexts } from "../kept.ts";
 import { fail, ok, type Result } from "../result.ts";
+import { nearestNames } from "./nearest-names.ts";
 import { ANGLE_UNITS, type Dimension, type DimensionedNumber, LENGTH_UNITS } from "./quantity.ts";
 import { bare, plainSigns, type Quantity, type Token, tokensOf } from "./tokens.ts";
 
@@ -14,6 +15,12 @@ const DEEPEST = 60;
 
 const isPlain = (q: Quantity) => q.length === 0 && q.angle === 0;
 const isBare = (q: Quantity) => isPlain(q) && !q.share;
+
+/** So many names are offered where one is unknown; the others are counted. */
+const MOST_OFFERED = 8;
+/** Names in messages are cut to so many letters. */
+const LETTERS = 24;
+const shortName = (name: string): string => (name.length > LETTERS ? `${name.slice(0, LETTERS - 1)}…` : name);
 
 /** Looks a name up. Returns nothing when the name is unknown; an error when its own value is wrong. */
 export type Names = (name: string) => Result<DimensionedNumber> | undefined;
@@ -237,8 +244,11 @@ function evaluateName(name: string, context: ExpressionContext): Quantity {
   if (Object.hasOwn(LENGTH_UNITS, name)) return dimensionOf("length", LENGTH_UNITS[name]);
   if (Object.hasOwn(ANGLE_UNITS, name)) return dimensionOf("angle", ANGLE_UNITS[name]);
   if (name === "pi") return bare(Math.PI);
-  const known = context.known?.length ? ` Known here: ${context.known.join(", ")}.` : "";
-  throw new Wrong(`"${name}" is not a unit or a name known here.${known}`);
+  const { known = [] } = context;
+  const offered = nearestNames(name, known, MOST_OFFERED).map(shortName);
+  const more = known.length > offered.length ? ` and ${known.length - offered.length} more` : "";
+  const told = offered.length > 0 ? ` Known here: ${offered.join(", ")}${more}.` : "";
+  throw new Wrong(`"${shortName(name)}" is not a unit or a name known here.${told}`);
 }
 
 const PLAIN = /^[+-]?(\d+\.?\d*|\.\d+)$/;

@@ -44,6 +44,8 @@ export function evaluateNamed<T extends NamedValue>(
   const byName = new Map(variables.map((v) => [v.name, v]));
   const done = new Map<string, Result<number>>();
   const open: string[] = [];
+  /** Of a value that is wrong because others are, the one where that begins. */
+  const roots = new Map<string, string>();
   const circles = new Map<string, readonly string[]>();
   const all = [...known, ...byName.keys()];
   const names: Names = (name) => {
@@ -51,7 +53,12 @@ export function evaluateNamed<T extends NamedValue>(
     if (!variable) return outer(name);
     const result = evaluate(variable);
     // Its own message stands at the value itself; repeated here it would grow with every link of a chain.
-    if (!result.ok) return fail(`the value "${name}" is wrong`);
+    if (!result.ok) {
+      const last = roots.get(name) ?? name;
+      const user = open[open.length - 1];
+      if (user !== undefined) roots.set(user, last);
+      return fail(`the value "${name}" is wrong${last === name ? "" : `, because "${last}" is`}`);
+    }
     return ok({ value: result.value, dimension: variable.measures ?? "length" });
   };
   const evaluate = (v: T): Result<number> => {

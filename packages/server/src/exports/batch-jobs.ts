@@ -16,6 +16,7 @@ import {
 import type { Logger } from "pino";
 import type { BuildPool } from "../builds/build-pool.ts";
 import type { Asker } from "../builds/turns.ts";
+import { DamagedRow } from "../damaged-row.ts";
 import type { PartService } from "../parts/part-service.ts";
 import type { ExportLog } from "./export-log.ts";
 import type { BatchWritten } from "./export-work.ts";
@@ -155,8 +156,13 @@ export class BatchJobs {
     const one = async () => {
       for (let i = next++; i < order.parts.length; i = next++) {
         if (job.ending.signal.aborted) throw new Cancelled();
-        const stored = await this.parts.read(order.parts[i].id);
-        if (!stored)
+        const stored = await this.parts.read(order.parts[i].id).catch((error: unknown) => {
+          if (error instanceof DamagedRow) return error;
+          throw error;
+        });
+        if (stored instanceof DamagedRow)
+          say({ refused: [...job.state.refused, { part: order.parts[i].id, why: stored.message }] });
+        else if (!stored)
           say({
             refused: [
               ...job.state.refused,

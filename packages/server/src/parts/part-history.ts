@@ -1,5 +1,6 @@
-import { type PartCommand, type PartDocument, patchBetween, readDocument } from "@hillcrest/core";
+import { type PartCommand, type PartDocument, patchBetween, readDocument, stepKind } from "@hillcrest/core";
 import type { DataSource, EntityManager } from "typeorm";
+import { DamagedRow } from "../damaged-row.ts";
 import { inTurn } from "../write-turns.ts";
 import { RevisionRow } from "./revision.entity.ts";
 import { thinnedOut } from "./thinning.ts";
@@ -41,7 +42,7 @@ export class PartHistory {
   async read(part: string, number: number): Promise<StoredRevision | undefined> {
     const row = await this.source.manager.findOneBy(RevisionRow, { part, number });
     if (!row) return undefined;
-    const document = documentOf(row.document);
+    const document = documentOf(row);
     return { ...entry(row), document, commands: commandsOf(row, document) };
   }
 
@@ -83,7 +84,15 @@ export class PartHistory {
       `SELECT "part" FROM "revision" GROUP BY "part" HAVING COUNT(*) > 20`,
     );
     let gone = 0;
-    for (const { part } of many) gone += await this.thin(part, now);
+    let damaged: unknown;
+    for (const { part } of many)
+      try {
+        gone += await this.thin(part, now);
+      } catch (error) {
+        // One that cannot be read keeps all its revisions; the others are thinned.
+        damaged = error;
+      }
+    if (damaged !== undefined && !(damaged instanceof DamagedRow)) throw damaged;
     return gone;
   }
 }
@@ -101,7 +110,7 @@ async function mergeBetween(manager: EntityManager, part: string, from: number, 
     [from, to].map((number) => manager.findOneByOrFail(RevisionRow, { part, number })),
   );
   const said = rows.flatMap((r) => saidOf(r.said));
-  const patch = patchBetween(documentOf(first.document), documentOf(last.document));
+  const patch = patchBetween(documentOf(first), documentOf(last));
   await manager.update(
     RevisionRow,
     { part, number: to },
@@ -126,13 +135,52 @@ const entry = ({ number, madeAt, said, name }: RevisionRow): RevisionEntry => ({
 });
 
 function commandsOf({ commands }: RevisionRow, document: PartDocument): PartCommand[] {
-  if (commands !== null) return JSON.parse(commands) as PartCommand[];
+  if (commands !== null) {
+    try {
+      const list: unknown = JSON.parse(commands);
+      if (Array.isArray(list)) return list as PartCommand[];
+    } catch {
+      // What it became is known all the same.
+    }
+  }
   return [{ do: "replace", document }];
 }
 
-/** A kept document may be of an earlier version: it is migrated as it is read. */
-export function documentOf(text: string): PartDocument {
-  const raw: unknown = JSON.parse(text);
+/**
+ * The document of a revision; it may be of an earlier version, and is migrated as it is read. Throws a `DamagedRow` where
+ * what is there is no document.
+ */
+export function documentOf({
+  number,
+  document: text,
+}: Pick<RevisionRow, "number" | "document">): PartDocument {
+  const damaged = (why: string) =>
+    new DamagedRow(
+      `Revision ${number} of this part is damaged in the database (${why}). Take an earlier revision back, from its history.`,
+    );
+  let raw: unknown;
+  try {
+    raw = JSON.parse(text);
+  } catch {
+    throw damaged("it is no JSON");
+  }
   const read = readDocument(raw);
-  return read.ok ? read.value : (raw as PartDocument);
+  if (read.ok) return read.value;
+  // What an earlier version let pass can be opened and put right; what has not even steps cannot.
+  if (isDocument(raw)) return raw as PartDocument;
+  const [first] = read.error;
+  throw damaged(`${first.path ? `${first.path}: ` : ""}${first.message}`);
 }
+
+const isRecord = (v: unknown): v is Record<string, unknown> => typeof v === "object" && v !== null;
+
+/** Whether something has the form of a document, whatever its values: only such a one can be built. */
+const isDocument = (raw: unknown): boolean =>
+  isRecord(raw) &&
+  typeof raw.name === "string" &&
+  isRecord(raw.stock) &&
+  Array.isArray(raw.steps) &&
+  raw.steps.every(
+    (s) =>
+      isRecord(s) && typeof s.id === "string" && typeof s.kind === "string" && stepKind(s.kind) !== undefined,
+  );

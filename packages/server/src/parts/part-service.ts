@@ -1,6 +1,7 @@
 import { randomUUID } from "node:crypto";
 import { applyCommands, followingCopy, type PartCommand, type PartDocument, sayAll } from "@hillcrest/core";
 import type { DataSource, EntityManager, Repository } from "typeorm";
+import { DamagedRow } from "../damaged-row.ts";
 import { inTurn } from "../write-turns.ts";
 import { PartRow } from "./part.entity.ts";
 import { documentOf } from "./part-history.ts";
@@ -41,6 +42,10 @@ interface Change {
   readonly said: readonly string[];
 }
 
+/** Columns as JSON takes them, whatever a damaged row holds: bytes would break the list of all. */
+const text = (column: string) => `CASE typeof("${column}") WHEN 'blob' THEN '(damaged)' ELSE "${column}" END`;
+const whole = (column: string) => `CASE typeof("${column}") WHEN 'integer' THEN "${column}" ELSE 0 END`;
+
 /** Keeps parts. Saving compares revisions in one statement, so that no two saves can both win. */
 export class PartService {
   private readonly rows: Repository<PartRow>;
@@ -58,15 +63,17 @@ export class PartService {
 
   /** The list as text: of thousands the database writes it in a tenth of the time that making records of them takes. */
   async listText(binned: boolean): Promise<string> {
-    const [{ text }]: { text: string }[] = await this.source.query(
+    const [{ text: list }]: { text: string }[] = await this.source.query(
       `SELECT json_group_array(json_object(
-         'id', "id", 'name', "name", 'revision', "revision", 'updatedAt', "updatedAt", 'binnedAt', "binnedAt",
-         'pictured', "pictured", 'summary', CASE WHEN json_valid("summary") THEN json("summary") END)) AS "text"
+         'id', ${text("id")}, 'name', ${text("name")}, 'revision', ${whole("revision")},
+         'updatedAt', ${text("updatedAt")}, 'binnedAt', ${text("binnedAt")}, 'pictured', ${whole("pictured")},
+         'summary', CASE WHEN typeof("summary") = 'text' AND json_valid("summary") THEN json("summary") END))
+         AS "text"
        FROM (SELECT "id", "name", "revision", "updatedAt", "binnedAt", "pictured", "summary"
              FROM "part" WHERE "binnedAt" IS ${binned ? "NOT NULL" : "NULL"}
              ORDER BY "updatedAt" DESC, "name" ASC)`,
     );
-    return text;
+    return list;
   }
 
   /** The pictures that there are of a part, and the revision they are of. */
@@ -102,6 +109,12 @@ export class PartService {
         .where("id = :id AND pictured < :revision AND revision >= :revision", { id, revision })
         .execute(),
     );
+  }
+
+  /** Says of a part that cannot be read what is wrong with it. */
+  async keepDamaged(id: string, preview: PartPreview): Promise<void> {
+    const row = await this.rows.findOneBy({ id });
+    if (row) await this.keepPreview(id, row.revision, preview);
   }
 
   async read(id: string): Promise<StoredPart | undefined> {
@@ -158,7 +171,7 @@ export class PartService {
     const row = await this.source.manager.findOneBy(RevisionRow, { part: id, number: from });
     if (!row) return { kind: "missing" };
     const said = row.name ? `Taken back to “${row.name}”` : `Taken back to revision ${from}`;
-    return this.save(id, revision, documentOf(row.document), [said]);
+    return this.save(id, revision, documentOf(row), [said]);
   }
 
   /** Writes the next revision if nobody has since. One transaction: the row and what points at it. */
@@ -218,8 +231,12 @@ function parsed<T>(text: string): T | undefined {
 
 async function readPart(manager: EntityManager, id: string): Promise<StoredPart | undefined> {
   const row = await manager.findOneBy(PartRow, { id });
-  const newest = row && (await manager.findOneBy(RevisionRow, { part: id, number: row.revision }));
-  return newest ? stored(row, documentOf(newest.document)) : undefined;
+  if (!row) return undefined;
+  const newest = await manager.findOneBy(RevisionRow, { part: id, number: row.revision });
+  if (newest) return stored(row, documentOf(newest));
+  throw new DamagedRow(
+    `Revision ${row.revision} of this part is missing in the database. Take an earlier revision back, from its history.`,
+  );
 }
 
 const revisionRow = (

@@ -1,5 +1,6 @@
 import type { Logger } from "pino";
 import type { BuildPool } from "../builds/build-pool.ts";
+import { DamagedRow } from "../damaged-row.ts";
 import type { PartService } from "./part-service.ts";
 import { emptyPreview } from "./preview.ts";
 
@@ -58,7 +59,9 @@ export class PreviewMaker {
         this.log.error({ part: id, message: outcome.message }, "a build failed");
       await this.parts.keepPreview(id, part.revision, preview);
     } catch (error) {
-      if (!this.closed) this.log.error({ err: error, part: id }, "no preview could be made");
+      if (error instanceof DamagedRow)
+        await this.parts.keepDamaged(id, emptyPreview(undefined, error.message));
+      else if (!this.closed) this.log.error({ err: error, part: id }, "no preview could be made");
     }
   }
 

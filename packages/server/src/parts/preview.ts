@@ -42,15 +42,15 @@ const stockText = (document: PartDocument, thickness?: number): string => {
 };
 
 /** The preview of a part that could not be built in time. */
-export const emptyPreview = (document: PartDocument, problem: string): PartPreview => ({
+export const emptyPreview = (document: PartDocument | undefined, problem: string): PartPreview => ({
   pictures: { folded: "", blank: "" },
   summary: {
     size: null,
     blankSize: null,
-    stock: stockText(document),
+    stock: document ? stockText(document) : "",
     mass: null,
     bends: 0,
-    steps: document.steps.length,
+    steps: document?.steps.length ?? 0,
     findings: { stop: 1, warn: 0, note: 0 },
     problem,
   },

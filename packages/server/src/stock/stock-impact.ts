@@ -2,6 +2,7 @@ import { setImmediate as immediate } from "node:timers/promises";
 import { type CardSnapshot, cardOf, type StockItem, type StockSection, sameSnapshot } from "@hillcrest/core";
 import type { BuildPool } from "../builds/build-pool.ts";
 import type { Asker } from "../builds/turns.ts";
+import { DamagedRow } from "../damaged-row.ts";
 import type { PartService } from "../parts/part-service.ts";
 import { type CardChange, withCard } from "./card-change.ts";
 import type { StockService } from "./stock-service.ts";
@@ -21,6 +22,11 @@ export type PartChange = { readonly id: string } & (CardChange | { readonly prob
 
 /** What is told of an impact, line by line: first the parts, then what it does to each as it is known. */
 export type ImpactLine = { readonly parts: readonly PartBehind[] } | PartChange;
+
+/** A part that cannot be read is not changed, and keeps no other from being. */
+function skipDamaged(error: unknown): undefined {
+  if (!(error instanceof DamagedRow)) throw error;
+}
 
 /** So many parts are looked at ahead of the one that is told next. */
 const AHEAD = 4;
@@ -57,7 +63,7 @@ export async function* stockImpact(
   for (const [i, { id, name }] of (await parts.list(false)).entries()) {
     if (i % TURN === TURN - 1) await immediate();
     if (by.signal?.aborted) return;
-    const part = await parts.read(id);
+    const part = await parts.read(id).catch(skipDamaged);
     const held = part && cardOf(part.document.stock);
     const now = held && cards.get(held.id);
     if (!part || !held || !now || part.document.follows || sameSnapshot(held, now)) continue;

@@ -50,7 +50,7 @@ export class StockService {
 
   async read(section: StockSection, id: string): Promise<StockEntry | undefined> {
     const row = await this.source.manager.findOneBy(StockItemRow, { section, id });
-    return row ? entry(row) : undefined;
+    return row && isReadable(row) ? entry(row) : undefined;
   }
 
   /** Everything as one library, as it is exported. */
@@ -58,8 +58,10 @@ export class StockService {
     return libraryOf(await this.rows(manager));
   }
 
-  private rows(manager: EntityManager): Promise<StockItemRow[]> {
-    return manager.find(StockItemRow, { order: { section: "ASC", place: "ASC", name: "ASC" } });
+  /** All items that can be read: a damaged one costs itself only. */
+  private async rows(manager: EntityManager): Promise<StockItemRow[]> {
+    const rows = await manager.find(StockItemRow, { order: { section: "ASC", place: "ASC", name: "ASC" } });
+    return rows.filter(isReadable);
   }
 
   async isEmpty(): Promise<boolean> {
@@ -170,6 +172,15 @@ async function raiseCards(
     const now = snapshotOf(after, card, 1);
     if (was.ok && now.ok && sameSnapshot(was.value, now.value)) continue;
     await manager.increment(StockItemRow, { section: "cards", id: card.id }, "revision", 1);
+  }
+}
+
+function isReadable({ item }: StockItemRow): boolean {
+  try {
+    const value: unknown = JSON.parse(item);
+    return typeof value === "object" && value !== null;
+  } catch {
+    return false;
   }
 }
 

@@ -27,7 +27,8 @@ export type Saving =
   | { readonly at: "saved" }
   | { readonly at: "waiting" }
   | { readonly at: "saving" }
-  | { readonly at: "unreachable"; readonly tries: number }
+  /** The server is away, or cannot write just now, for a reason that it gives: it is tried again. */
+  | { readonly at: "unreachable"; readonly tries: number; readonly why?: string }
   | { readonly at: "refused"; readonly message: string };
 
 /** The newer part that another window saved meanwhile. */
@@ -49,6 +50,8 @@ export interface PartState {
   readonly trail: Trail<PartCommand>;
   readonly lastEdited?: string;
   readonly saving: Saving;
+  /** Whether what is unsaved is in this browser alone in this window: its storage is full or forbidden. */
+  readonly unkept?: boolean;
   readonly conflict?: Conflict;
 }
 
@@ -180,6 +183,10 @@ export const partActions = {
       sending: [],
       saving: { at: document === state.document ? "saved" : "waiting" },
     }),
+  ),
+  /** Whether the browser has kept what is not saved yet. */
+  draftKept: action<boolean>("draftKept", (state, kept) =>
+    (state.unkept ?? false) === !kept ? state : { ...state, unkept: !kept },
   ),
   conflictFound: action<Conflict>("conflictFound", (state, conflict) => ({ ...state, conflict })),
   /** Goes on from the newer revision: with the own document, or with the other one. */

@@ -7,6 +7,8 @@ import { store, whenChanged } from "./store.ts";
 
 const PAUSE_MS = 500;
 const LONGEST_RETRY_MS = 15_000;
+/** The server says that it cannot write just now. */
+const CANNOT_WRITE = 507;
 
 /** Where the saving of one part stands: the next save that is planned, and the one under way. */
 interface Turn {
@@ -72,8 +74,35 @@ async function run(id: string, turn: Turn, { document, revision: from, commands 
 function landed(id: string, { revision, document }: Draft): void {
   store.dispatch(partActions.saveLanded({ revision, document }, id));
   const rest = unsaved(id);
-  keepDraft(id, rest && { revision, document: rest.document });
+  keep(id, rest && { revision, document: rest.document });
 }
+
+/** Drafts that the browser had no room for are tried again after so long, ms. */
+const ROOM_MS = 5000;
+let waitingForRoom: ReturnType<typeof setInterval> | undefined;
+
+/** Keeps a draft, and says in the part whether it could: while it could not, closing the page would lose what was typed. */
+function keep(id: string, draft: Draft | undefined): void {
+  const kept = keepDraft(id, draft);
+  if (partNow(id)) store.dispatch(partActions.draftKept(kept, id));
+  if (!kept) waitingForRoom ??= setInterval(keepUnkept, ROOM_MS);
+}
+
+/** Tries to keep what had no room. */
+function keepUnkept(): void {
+  const unkept = Object.entries(store.getState().parts.parts).filter(([, part]) => part.unkept);
+  for (const [id] of unkept) {
+    const job = unsaved(id);
+    keep(id, job && { revision: job.revision, document: job.document });
+  }
+  if (unkept.length > 0) return;
+  clearInterval(waitingForRoom);
+  waitingForRoom = undefined;
+}
+
+/** Whether closing the page now would lose something: it is not saved, and this browser has not kept it. */
+export const wouldLose = (parts: PartsState["parts"]): boolean =>
+  Object.entries(parts).some(([id, part]) => part.unkept === true && unsaved(id) !== undefined);
 
 const retryDelay = ({ tries }: Turn) => Math.min(LONGEST_RETRY_MS, 500 * 2 ** Math.min(tries, 6));
 
@@ -91,6 +120,10 @@ function saveFailed(id: string, turn: Turn, mine: PartDocument, error: unknown):
   } else if (error instanceof Unreachable) {
     turn.tries++;
     store.dispatch(failed({ at: "unreachable", tries: turn.tries }, id));
+  } else if (error instanceof Refused && error.status === CANNOT_WRITE) {
+    // No room on the disk, or another program holds the database: that passes, and nothing is wrong with the part.
+    turn.tries++;
+    store.dispatch(failed({ at: "unreachable", tries: turn.tries, why: error.message }, id));
   } else store.dispatch(failed({ at: "refused", message: (error as Error).message }, id));
 }
 
@@ -105,9 +138,9 @@ function changed(id: string, part: PartState): void {
   const job = unsaved(id);
   if (job) {
     const { sending } = turnOf(id);
-    keepDraft(id, { revision: job.revision, document: job.document, ...(sending ? { sending } : {}) });
+    keep(id, { revision: job.revision, document: job.document, ...(sending ? { sending } : {}) });
     schedule(id, part.saving.at === "unreachable" ? retryDelay(turnOf(id)) : PAUSE_MS);
-  } else if (part.saving.at === "saved") keepDraft(id, undefined);
+  } else if (part.saving.at === "saved") keep(id, undefined);
 }
 
 const each = (parts: PartsState["parts"], visit: (id: string, part: PartState) => void): void => {
@@ -125,6 +158,9 @@ export function startSaving(): void {
   );
   const all = () => store.getState().parts.parts;
   window.addEventListener("online", () => each(all(), (id) => schedule(id, 0)));
+  window.addEventListener("beforeunload", (e) => {
+    if (wouldLose(all())) e.preventDefault();
+  });
   window.addEventListener("pagehide", () =>
     each(all(), (id) => {
       const job = unsaved(id);

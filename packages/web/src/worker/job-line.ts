@@ -36,6 +36,10 @@ interface Job {
   wanted: boolean;
 }
 
+/** A worker says within so long (ms) that a job has arrived, and a little longer where the page hears late. */
+const HEARD_MS = 4000;
+const HEARD_LATE_MS = 200;
+
 /**
  * One worker and the jobs that wait for it. One job is done at a time; a newer one of the same kind and part
  * takes the place of one that waits, and whoever asked for the older is told at once. Every job is answered.
@@ -46,6 +50,9 @@ export class JobLine {
   private waiting: Job[] = [];
   private nextId = 1;
   private watch: ReturnType<typeof setTimeout> | undefined;
+  /** Whether the worker has answered that a job arrived: from then on it is missed when it does not. */
+  private answers = false;
+  private unheard: ReturnType<typeof setTimeout> | undefined;
 
   constructor(
     private readonly open: () => JobPlace,
@@ -100,6 +107,16 @@ export class JobLine {
     const { depart = (_kind, input) => input } = this.line;
     const place = this.worker();
     place.postMessage({ ...job.request, input: depart(job.request.kind, job.request.input) });
+    // A page that was held up for long hears late: what has arrived by then is heard first.
+    if (this.answers)
+      this.unheard = setTimeout(() => setTimeout(() => this.missed(job), HEARD_LATE_MS), HEARD_MS);
+  }
+
+  /** The worker has closed itself, unheard: another does the job. */
+  private missed(job: Job): void {
+    if (this.current !== job || this.unheard === undefined) return;
+    this.waiting.unshift(job);
+    this.replace();
   }
 
   private worker(): JobPlace {
@@ -118,6 +135,12 @@ export class JobLine {
   private heard(message: JobMessage): void {
     const job = this.current;
     if (!job || message.id !== job.request.id) return;
+    clearTimeout(this.unheard);
+    this.unheard = undefined;
+    if ("begun" in message) {
+      this.answers = true;
+      return;
+    }
     if ("progress" in message) {
       if (job.wanted) job.options.onProgress?.(message.progress, message.doing ?? "");
       return;
@@ -147,6 +170,9 @@ export class JobLine {
 
   private end(): void {
     clearTimeout(this.watch);
+    clearTimeout(this.unheard);
+    this.unheard = undefined;
+    this.answers = false;
     if (this.place) {
       // A message that is on its way already is no answer any more.
       this.place.onmessage = null;

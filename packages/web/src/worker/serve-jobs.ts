@@ -46,6 +46,7 @@ export function serveJobs(kinds: Readonly<Record<string, Work>>): void {
     }
   };
   self.addEventListener("message", ({ data }: MessageEvent<JobRequest>) => {
+    say({ id: data.id, begun: true });
     turn = turn.then(() => perform(data));
   });
 }

@@ -1,7 +1,7 @@
 /** A cell of a table in CSV: in quotes where it holds what parts cells, and never taken for a formula. */
 export function csvCell(value: string | number): string {
   const text = String(value);
-  const safe = typeof value === "string" && /^[=+\-@\t\r]/.test(text) ? `'${text}` : text;
+  const safe = typeof value === "string" && /^\s*[=+\-@]|^[\t\r\n]/.test(text) ? `'${text}` : text;
   return /[",\r\n]/.test(safe) ? `"${safe.replaceAll('"', '""')}"` : safe;
 }
 
