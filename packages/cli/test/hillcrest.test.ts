@@ -742,6 +742,62 @@ describe("hillcrest export", () => {
   });
 });
 
+describe("files that nobody meant", () => {
+  test("ten thousand brackets are told with their place, as every command reads files", () => {
+    const deep = put("deep.json", "[".repeat(5000));
+    const closed = put("deep-closed.json", `${"[".repeat(5000)}${"]".repeat(5000)}`);
+    for (const file of [deep, closed])
+      for (const command of ["blank", "check", "validate", "outlines"]) {
+        const { status, err } = hillcrest(command, file);
+        expect([command, status, err]).toEqual([
+          command,
+          2,
+          expect.stringMatching(/: Line 1, column 65: it nests deeper than 64 levels\.\n$/),
+        ]);
+      }
+  });
+
+  test("a drawing with a number that is none, or half a line, is told with its line; one that takes too long is given up", () => {
+    const tray = "demo/battery-tray.json";
+    const dxf = (entities: string) =>
+      put("wrong.dxf", `0\nSECTION\n2\nENTITIES\n${entities}0\nENDSEC\n0\nEOF\n`);
+    for (const [entities, says] of [
+      ["0\nCIRCLE\n10\nabc\n20\n0\n40\n3\n", /line 6: "abc" in a CIRCLE \(group 10\) is no number/],
+      ["0\nLINE\n10\n0\n20\n0\n", /line 6: this LINE has no end \(group 11\)/],
+    ] as const) {
+      const { status, err } = hillcrest("compare", tray, dxf(entities));
+      expect([status, err]).toEqual([2, expect.stringMatching(says)]);
+    }
+    const late = hillcrest("compare", tray, dxf(""), "--limit", "0.001");
+    expect([late.status, late.err]).toEqual([
+      2,
+      expect.stringContaining("it takes longer than 0.001 s and was given up"),
+    ]);
+    expect(hillcrest("compare", tray, dxf(""), "--limit", "soon").status).toBe(2);
+  });
+
+  test("a part without steps is stopped: there is no metal", () => {
+    const { status, out } = hillcrest("check", put("empty.json", newPart("Nothing")));
+    expect([status, out]).toEqual([1, expect.stringContaining("stop: There is no metal yet")]);
+  });
+
+  test("a chain of five hundred names that ends in an unknown one is told in short, by its first and its last link", () => {
+    const variables = Array.from({ length: 500 }, (_, i) => ({
+      key: `k${i}`,
+      name: `link${i}`,
+      value: i === 499 ? "nowhere" : `link${i + 1} + 1`,
+    }));
+    const steps = [{ id: "s1", kind: "plate", width: "link0", depth: "50" }];
+    const { status, out } = hillcrest("check", put("chain.json", { ...newPart("Chain"), variables, steps }));
+    expect(status).toBe(1);
+    for (const line of out.split("\n")) expect(line.length).toBeLessThan(320);
+    expect(out).toContain('the value "link0" is wrong, because "link499" is');
+    expect(out).toMatch(
+      /Value link499: .*"nowhere" is not a unit or a name known here\. Known here: .* and \d+ more\./,
+    );
+  });
+});
+
 describe("hillcrest compare", () => {
   const tray = "demo/battery-tray.json";
   const dxf = join(folder, "came-back.dxf");

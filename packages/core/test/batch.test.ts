@@ -3,6 +3,8 @@ import {
   type BatchOrder,
   batchDrawing,
   batchPart,
+  curvesBounds,
+  curvesOfShape,
   cutListCsv,
   DEFAULT_PATTERN,
   distinctNames,
@@ -14,10 +16,11 @@ import {
   proveDxf,
   safeName,
   sideBySide,
+  togetherFiles,
   tooManyTogether,
   writeDxf,
 } from "../src/index.ts";
-import { drawnOf, part, plate, presetWith } from "./plain-parts.ts";
+import { drawnOf, part, plate, presetWith, shapesIn } from "./plain-parts.ts";
 
 const order: BatchOrder = { format: "dxf", preset: presetWith(), apart: false, anyway: false };
 const small = part(plate("40", "20", [{ key: "h", x: "0", y: "0", d: "5" }]));
@@ -35,7 +38,9 @@ describe("names of many files", () => {
     expect(nameBy(DEFAULT_PATTERN, words)).toBe("Tray_Steel_1.5_3");
     expect(nameBy("{number} {part}", { ...words, part: "../../etc/<x>" })).toBe("7 _.._etc_x_");
     expect(safeName("   ")).toBe("part");
-    expect(safeName("CON")).toBe("_CON");
+    for (const kept of ["CON", "aux.txt", "COM1.dxf", "nul", "Lpt9.tar.gz", "prn "])
+      expect(safeName(kept), kept).toBe(`_${kept.trim()}`);
+    for (const plain of ["console", "aux-plate", "com10", "COMMON.txt"]) expect(safeName(plain)).toBe(plain);
     expect(safeName("x".repeat(5000)).length).toBe(100);
     expect(nameBy("{part}", { ...words, part: "" })).toBe("-");
   });
@@ -135,6 +140,72 @@ describe("blanks side by side", () => {
     );
     const { maxX, maxY } = drawing.bounds;
     expect(Math.max(maxX, maxY) / Math.min(maxX, maxY)).toBeLessThan(1.4);
+  });
+});
+
+describe("blanks of several stocks", () => {
+  const of = (name: string, thickness: string, width: string) => ({
+    ...part(plate(width, "40")),
+    name,
+    stock: { material: "Steel", thickness },
+  });
+  const answers = [of("Wide", "2", "90"), of("Lid", "1", "60"), of("Long", "2", "120")].map((document, i) => {
+    const { drawn, row } = batchDrawing({ document, quantity: i + 1 }, order);
+    return { drawn: drawn!, row };
+  });
+  const together = (stocks: "files" | "groups", text: "text" | "strokes" = "text") => {
+    const made = togetherFiles(answers, { preset: presetWith({ text }), spacing: 5, stocks });
+    if (!made.ok) throw new Error(made.error);
+    return made.value;
+  };
+
+  it("leave as a file for each, with the stock of each part beside it", () => {
+    const files = together("files");
+    expect(files.map((f) => [f.name, f.parts])).toEqual([
+      ["Steel 2 mm", [0, 2]],
+      ["Steel 1 mm", [1]],
+    ]);
+    for (const { text, proof } of files)
+      expect([text.length > 0, proof.every((l) => l.holds)]).toEqual([true, true]);
+    expect(files[0].text.match(/Wide, Steel 2 mm|Long, Steel 2 mm/g)?.length).toBe(4);
+    expect(files[0].text).not.toContain("Lid");
+    expect(together("files", "strokes")[0].text).not.toContain("Wide, Steel");
+  });
+
+  it("or in one file as groups, each under its stock's name, a wide gap from the next and no label over a blank", () => {
+    const [file, ...others] = together("groups");
+    expect(others).toEqual([]);
+    expect(file.proof.every((l) => l.holds)).toBe(true);
+    const { shapes, layers } = shapesIn(file.text);
+    const boxes = shapes.flatMap((s, i) =>
+      layers![i] === "OUTLINE" ? [curvesBounds(curvesOfShape(s))] : [],
+    );
+    expect(boxes.length).toBe(6);
+    const thin = boxes.filter((b) => Math.abs(b.maxX - b.minX - 60) < 1e-6);
+    const thick = boxes.filter((b) => !thin.includes(b));
+    const gap = Math.min(...thin.map((b) => b.minY)) - Math.max(...thick.map((b) => b.maxY));
+    expect(gap).toBeGreaterThan(20);
+    const texts = [
+      ...file.text.matchAll(
+        /TEXT\r\n[\s\S]*? 10\r\n([^\r]+)\r\n 20\r\n([^\r]+)\r\n[\s\S]*? {2}1\r\n([^\r]+)/g,
+      ),
+    ];
+    expect(texts.map((t) => t[3]).filter((t) => /^Steel \d mm$/.test(t))).toEqual([
+      "Steel 2 mm",
+      "Steel 1 mm",
+    ]);
+    for (const [, x, y] of texts)
+      for (const b of boxes)
+        expect(
+          Number(x) > b.minX + 1e-6 && Number(x) < b.maxX - 1e-6 && Number(y) > b.minY && Number(y) < b.maxY,
+        ).toBe(false);
+  });
+
+  it("of which there are none are refused in words", () => {
+    expect(togetherFiles([], { preset: presetWith(), spacing: 5, stocks: "files" })).toEqual({
+      ok: false,
+      error: "None of these parts can be written.",
+    });
   });
 });
 

@@ -1,8 +1,13 @@
 import { describe, expect, it } from "vitest";
 import {
+  allLayers,
   BUILT_IN_PRESETS,
   type ExportPreset,
   emptyLibrary,
+  examinePart,
+  exportDxf,
+  isDrawable,
+  layersOf,
   PLAIN_PRESET,
   presetDocument,
   presetOf,
@@ -38,6 +43,32 @@ describe("an export preset", () => {
     expect(read.ok && read.value).toMatchObject({ name: "Short", units: "mm", curves: "joined" });
   });
 
+  it("has what its list of layers leaves out on the layers of the plain one, and turns off only what it says", () => {
+    const document = part(plate("120", "60"), {
+      ...{ id: "s2", kind: "flange", edges: [{ key: "a", at: "s1.north" }], length: "25" },
+    });
+    const own = [
+      { content: "outline", name: "CUT", colour: 3, lines: "continuous" },
+      { content: "openings", name: "bends_up", colour: 2, lines: "dotted" },
+      { content: "bendsDown", name: "DOWN", colour: 5, lines: "dashed", leftOut: true },
+    ] as const;
+    const read = readPresetText(text({ layers: own, partName: true }));
+    if (!read.ok) throw new Error(read.error[0].message);
+    const layers = layersOf(read.value);
+    expect([...layers.keys()].sort()).toEqual(
+      [...layersOf(PLAIN_PRESET).keys()].filter((c) => c !== "bendsDown").sort(),
+    );
+    // On a layer that it names itself the look is its own.
+    expect(layers.get("bendsUp")).toMatchObject({ name: "bends_up", colour: 2, lines: "dotted" });
+    const build = examinePart(document);
+    if (!isDrawable(build)) throw new Error("no blank");
+    const { drawn, proof } = exportDxf({ document, build, preset: read.value });
+    expect(proof.lines.filter((l) => !l.holds)).toEqual([]);
+    const contents = new Set(drawn.drawing.entities.map((e) => e.content));
+    expect([contents.has("bendsUp"), contents.has("marks")]).toEqual([true, true]);
+    expect(allLayers(PLAIN_PRESET)).toBe(PLAIN_PRESET.layers);
+  });
+
   const layers = (...own: object[]) => ({ layers: own });
   const outline = { content: "outline", name: "OUTLINE", colour: 7, lines: "continuous" };
   it.each([
@@ -66,7 +97,10 @@ describe("an export preset", () => {
     expect(read.ok && read.value.presets).toEqual([]);
     const kept = readLibrary({ ...emptyLibrary(), presets: [{ ...PLAIN_PRESET, id: "ours", name: "Ours" }] });
     expect(kept.ok).toBe(true);
-    const bad = readLibrary({ ...emptyLibrary(), presets: [{ ...PLAIN_PRESET, layers: [] }] });
+    const bad = readLibrary({
+      ...emptyLibrary(),
+      presets: [{ ...PLAIN_PRESET, layers: [{ ...outline, leftOut: true }] }],
+    });
     expect(bad.ok || bad.error[0].path).toBe("/presets/0/layers");
   });
 

@@ -1,5 +1,5 @@
 import { readFileSync } from "node:fs";
-import { unzipSync } from "fflate";
+import { strFromU8, unzipSync } from "fflate";
 import { describe, expect, it } from "vitest";
 import { xmlText } from "../src/formats/xml-text.ts";
 import {
@@ -17,8 +17,10 @@ import {
   foldedSurface,
   line,
   makeFile,
+  notSearched,
   type PartDocument,
   readDocumentText,
+  type StepDocument,
   writeGlb,
 } from "../src/index.ts";
 import { drawnOf, part, plate, presetWith } from "./plain-parts.ts";
@@ -55,6 +57,64 @@ function solid(positions: ArrayLike<number>, triangles: ArrayLike<number>) {
   const closed = [...edges].every(([key, n]) => n === 1 && edges.has(key.split(" ").reverse().join(" ")));
   return { volume, closed };
 }
+
+describe("a part that a collision stops", () => {
+  const walls = ["west", "east"].map(
+    (edge, i): StepDocument => ({
+      ...{ id: `s${i + 2}`, kind: "flange", edges: [{ key: "a", at: `s1.${edge}` }], length: "60" },
+      angle: "120",
+    }),
+  );
+  const collided = part(plate("40", "80"), ...walls);
+  const SAID = "Findings stop this part: Plate";
+  const build = examineFully(collided);
+  const order = (format: string, anyway: boolean): FileOrder => ({ format, preset: presetWith(), anyway });
+
+  it.each(
+    FILE_FORMATS.map((f) => [f.key, f.forMaking] as const),
+  )("is no %s unless it is told to be, or says in it what stops it", (key, forMaking) => {
+    const refused = makeFile(collided, build, order(key, false));
+    if (forMaking)
+      expect(refused).toMatchObject({
+        ok: false,
+        error: { stopped: true, why: expect.stringMatching(/^a finding stops it: Plate/) },
+      });
+    const made = makeFile(collided, build, order(key, true));
+    if (!made.ok) throw new Error(made.error.why);
+    const { content, proof } = made.value;
+    const bytes = typeof content === "string" ? new TextEncoder().encode(content) : content;
+    const text =
+      key === "3mf"
+        ? strFromU8(unzipSync(bytes)["3D/3dmodel.model"])
+        : new TextDecoder("latin1").decode(bytes);
+    expect(text).toContain(key === "stl" ? "STOPPED: Plate" : SAID);
+    expect(proof?.lines.some((l) => l.text.startsWith(SAID))).toBe(true);
+    // Accepted as it is, nothing stops it.
+    const [found] = build.findings.filter((f) => f.level === "stop");
+    const accepted = {
+      ...build,
+      findings: build.findings.map((f) =>
+        f === found ? { ...f, accepted: { key: "a", reason: "r", by: "b" } } : f,
+      ),
+    };
+    expect(makeFile(collided, accepted, order(key, false)).ok).toBe(true);
+  });
+
+  it("is no file of any kind where its search did not end, unless it is told to be", () => {
+    const unknown = { ...build, findings: [notSearched("It takes longer than 60 s.")] };
+    const made = makeFile(collided, unknown, order("dxf", false));
+    expect(made).toMatchObject({
+      ok: false,
+      error: { why: "a finding stops it: Collisions could not be looked for: It takes longer than 60 s." },
+    });
+    expect(makeFile(collided, unknown, order("dxf", true)).ok).toBe(true);
+  });
+
+  it("is searched once where what was found is known", () => {
+    expect(examineFully(collided, undefined, []).findings.some((f) => f.rule === "collision")).toBe(false);
+    expect(examineFully(collided, undefined, build.collisions).findings).toEqual(build.findings);
+  });
+});
 
 describe("every kind of file", () => {
   it("has a key, an ending and a type of its own, and makes something of every demo part", () => {
@@ -234,5 +294,8 @@ describe("the bend list as CSV", () => {
     expect(csvText([["a,b", 'say "x"', "two\nlines", "=1+1", "-x", -1]])).toBe(
       `"a,b","say ""x""","two\nlines",'=1+1,'-x,-1\r\n`,
     );
+    for (const sly of [" =1+1", "\n=1", "\t@x", "  +2", "\r-3", " \n @SUM"])
+      expect(csvText([[sly]]).replace(/^"/, "")[0], JSON.stringify(sly)).toBe("'");
+    for (const plain of [" x", "a=1", "", " 3"]) expect(csvText([[plain]])).toBe(`${plain}\r\n`);
   });
 });

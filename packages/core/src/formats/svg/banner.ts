@@ -15,7 +15,7 @@ export function bannered(svg: string, said: readonly string[]): string {
   const head = HEAD.exec(svg);
   if (said.length === 0 || !head) return svg;
   const [x, y, w, h] = head[2].split(" ").map(Number);
-  const text = said[0].length > LETTERS ? `${said[0].slice(0, LETTERS - 1)}…` : said[0];
+  const text = said[0].length > LETTERS ? `${said[0].slice(0, LETTERS - 3)}...` : said[0];
   const band = Math.max(w, h) * SHARE;
   const height = Math.min(band * 0.4, (w * 0.94) / Math.max(1, textWidth(text, 1)));
   const at = { x: x + w * 0.03, y: -(y - band / 2 + height / 2) };

@@ -328,7 +328,7 @@ function Saving({ preset, pieces }: { preset: ExportPreset; pieces: number }) {
     void (how.piece === undefined ? send(saveFile(format, how)) : saveApart(true));
   return (
     <div className="space-y-2 border-t border-hairline px-4 py-3">
-      {stopped && (
+      {stopped && !(outcome && "refused" in outcome) && (
         <p className="leading-snug">
           <FindingMark level="stop" /> Findings stop this part from being made as it stands.
         </p>

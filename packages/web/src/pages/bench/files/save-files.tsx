@@ -99,7 +99,7 @@ function FilesCard({ writable, refused, onSave }: FilesCardProps) {
         </div>
       )}
       {writable && <LiveProof preset={preset} />}
-      {stopped && (
+      {stopped && !refused && (
         <p className="mt-2 leading-snug">
           <FindingMark level="stop" /> Findings stop this part from being made as it stands.
         </p>
