@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { drawn, isSaved, openPart } from "./harness.ts";
+import { drawn, isSaved, openPart, savedFile } from "./harness.ts";
 import { opened } from "./opened.ts";
 
 const { bench, page } = await opened();
@@ -57,6 +57,13 @@ test("what stands in other metal fully folded stops the part, while it is typed 
   await expect.poll(shownRed).toBeGreaterThan(8);
   const save = page.locator('button:has-text("Save DXF")');
   expect(await save.innerText()).toContain("■");
+  // It does not leave unless that is meant: one more press, and the file says why.
+  await page.keyboard.press("Control+e");
+  await page.waitForSelector('[data-saved="false"]:has-text("A finding stops it: Plate")');
+  const { text } = await savedFile(page, () => page.click("[data-save-anyway]"));
+  expect(text).toMatch(/^ *999\r\nFindings stop this part: Plate/m);
+  await page.keyboard.press("Escape");
+  await page.waitForSelector("[data-save-anyway]", { state: "detached" });
   await page.keyboard.press("Control+z");
   await page.waitForSelector('[data-step="s5"] [role="alert"]', { state: "detached" });
   await expect.poll(() => save.innerText()).not.toContain("■");

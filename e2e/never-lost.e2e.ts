@@ -127,7 +127,7 @@ test("a file that cannot be read is refused with every place, and one that can i
     "[data-files='parts']",
     put("later.json", '{"format":"hillcrest-part","version":12}'),
   );
-  await page.waitForSelector("[role=dialog] >> text=reads up to version 3");
+  await page.waitForSelector("[role=dialog] >> text=reads up to version 4");
   await page.click("[role=dialog] button:has-text('All right')");
   expect(await page.locator("[data-part]").count()).toBe(count);
   const name =

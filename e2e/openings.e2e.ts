@@ -240,6 +240,25 @@ test("tabs and their slots are made by picks and numbers, and come out of the fi
   expect([of(9.4), of(1.9), of(9), of(1.5)]).toEqual([6, 6, 3, 6]);
 });
 
+test("an opening that cuts an edge in two is measured from the whole of it, not from what it makes itself", async () => {
+  await show("Bracket", { units: "in" }, [
+    {
+      ...{ id: "s2", kind: "cut", plate: [{ key: "a", at: "s1" }], form: "round", diameter: "7.14375" },
+      ...{ x: "5", y: "-50" },
+    },
+  ]);
+  await step("s2").click({ position: { x: 12, y: 12 } });
+  await choose("s2", "placed", "edges");
+  await expect.poll(() => note("s2")).toMatch(/from A south/);
+  await settled(page);
+  expect(await note("s2")).not.toMatch(/@|beyond the cut|any more/);
+  expect(await step("s2").locator('[role="alert"]:has-text("no edge")').count()).toBe(0);
+  // It stays where it is: so far below the middle and over the edge as before.
+  await type("s2", "off1", ".25");
+  await expect.poll(() => note("s2")).toMatch(/0?\.25/);
+  expect(await step("s2").locator('[role="alert"]').count()).toBe(0);
+});
+
 test("further places are typed key by key in an inch part, each with a turn and a width of its own", async () => {
   await show("Slots", { units: "in" }, [
     {

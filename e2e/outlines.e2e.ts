@@ -1,6 +1,6 @@
 import { readFileSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
-import { join } from "node:path";
+import { dirname, join } from "node:path";
 import { expect, test } from "vitest";
 import { isSaved, root, savedFile } from "./harness.ts";
 import { opened } from "./opened.ts";
@@ -160,6 +160,17 @@ function dxf(units?: number): string {
   ];
   return pairs.join("\n");
 }
+
+test("a damaged drawing is told with its line, and the page goes on", async () => {
+  const cut = join(dirname(file), "cut.dxf");
+  writeFileSync(cut, "0\nSECTION\n2\nENTITIES\n0\nPOLYLINE\n8\n0\n66\n1\n0\nVERTEX\n10\n0\n20\n0\n");
+  await page.setInputFiles('[data-files="outlines"]', cut);
+  await page.waitForSelector("text=cut.dxf cannot be read as a DXF: line 17: the file ends without EOF");
+  const svg = join(dirname(file), "cut.svg");
+  writeFileSync(svg, '<svg xmlns="http://www.w3.org/2000/svg"><rect width="5"');
+  await page.setInputFiles('[data-files="outlines"]', svg);
+  await page.waitForSelector("text=cut.svg cannot be read as an SVG");
+});
 
 test("a DXF is read in: its units asked for, what is no line told, and what holds in it related", async () => {
   const drawing = file.replace(/json$/, "dxf");

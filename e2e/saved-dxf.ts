@@ -10,11 +10,25 @@ export function shapesIn(text: string): DrawnShapes {
   return read.value;
 }
 
+/** Asks for the DXF, by its key if nothing else is said; of a part that findings stop, it is asked for anyway. */
+export async function saveByKey(
+  page: Page,
+  ask: () => Promise<void> = () => page.keyboard.press("Control+e"),
+): Promise<void> {
+  const anyway = page.locator("[data-save-anyway]");
+  const asked = Promise.race([
+    page.waitForEvent("download").then(() => undefined),
+    anyway.waitFor().then(() => anyway.click()),
+  ]);
+  await ask();
+  await asked;
+}
+
 /** The file of the part on the Bench as a laser reads it: its loops by layer, and the sizes of its outline. */
 export async function savedDxf(page: Page) {
   await settled(page);
   await isSaved(page);
-  const { text } = await savedFile(page, () => page.keyboard.press("Control+e"));
+  const { text } = await savedFile(page, () => saveByKey(page));
   const file = new DxfParser().parseSync(text)!;
   const on = (layer: string): IEntity[] => file.entities.filter((e) => e.layer === layer);
   const outlines = on("OUTLINE") as ILwpolylineEntity[];

@@ -1,6 +1,7 @@
 import { newPart, type PartDocument, type StepDocument } from "@hillcrest/core";
 import type { Locator, Page } from "playwright-core";
 import { drawn, isSaved, savedFile, settled } from "./harness.ts";
+import { saveByKey } from "./saved-dxf.ts";
 
 /** What a person does to the steps of a part, by mouse and keys alone. */
 export function stepsByHand(page: Page, base: string) {
@@ -46,7 +47,9 @@ export function stepsByHand(page: Page, base: string) {
     /** The DXF as it leaves by its button. */
     async dxf(): Promise<string> {
       await isSaved(page);
-      const { text } = await savedFile(page, () => page.click('button:has-text("Save DXF")'));
+      const { text } = await savedFile(page, () =>
+        saveByKey(page, () => page.click('button:has-text("Save DXF")')),
+      );
       return text;
     },
   };

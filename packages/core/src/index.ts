@@ -111,6 +111,7 @@ export {
   withCollisions,
 } from "./check/check.ts";
 export { mendCommand } from "./check/mends.ts";
+export { NO_METAL } from "./check/no-metal.ts";
 export { clearanceBetween, clearanceWithin, type LeastGap } from "./collision/clearance.ts";
 export type { Nearest } from "./collision/convex.ts";
 export { CONTACT, clearanceOf, collide, type Shared, sharedOf, wayApart } from "./collision/pair.ts";

@@ -1,5 +1,6 @@
 import {
   type Finding,
+  NO_METAL,
   notSearched,
   type PartBuild,
   type PartDocument,
@@ -76,7 +77,8 @@ export interface LastEdit {
  */
 function keepsShape(state: BuildState, build: PartBuild, { step, mark }: LastEdit): boolean {
   if (!state.shown) return false;
-  if (!build.sheet) return build.findings.length > 0;
+  // Where all steps were taken out there is nothing to show; else one that is wrong makes nothing just now.
+  if (!build.sheet) return build.findings.some((f) => f.rule !== NO_METAL);
   const wrong = wrongSteps(build);
   if (wrong.size === 0) return false;
   const before = wrongSteps(state.latest);

@@ -22,14 +22,22 @@ let last: Promise<void> = Promise.resolve();
  * the same part is still open.
  */
 export async function checkedNow(): Promise<boolean> {
-  let same = true;
-  for (let awaited: Promise<void> | undefined; awaited !== last; ) {
-    same &&= await builtNow();
-    awaited = last;
+  for (let idle = 0; idle < MOST_IDLE; ) {
+    if (!(await builtNow())) return false;
+    const awaited = last;
     await awaited;
+    if (awaited !== last) continue;
+    if (!isChecking(openBuild(store.getState()))) return true;
+    // The shape has just come: its search begins in a moment.
+    idle++;
+    await new Promise((soon) => setTimeout(soon, IDLE_MS));
   }
-  return same;
+  return true;
 }
+
+/** A search that has not begun is looked for again after so long (ms), and so often. */
+const IDLE_MS = 20;
+const MOST_IDLE = 100;
 
 async function check(): Promise<void> {
   const { id: part } = openPart(store.getState());
