@@ -355,6 +355,7 @@ export { type BendQuestion, whyBend } from "./part/why/why-bend.ts";
 export { whyBlankArea, whyBlankSize } from "./part/why/why-blank.ts";
 export { whyFlange } from "./part/why/why-flange.ts";
 export { whyDistance, whyEdge, whyFoldedSize, whyMass, whyPlate } from "./part/why/why-size.ts";
+export { type Affine, after, placeOn, UNMOVED, wayOn } from "./plane/affine.ts";
 export { combine, intersectLoops, overlapOf, subtractLoops } from "./plane/boolean.ts";
 export {
   arcAngles,

@@ -1,22 +1,7 @@
-import type { DrawnShapes, Shape } from "@hillcrest/core";
+import { type Affine, after, type DrawnShapes, placeOn, type Shape, UNMOVED, wayOn } from "@hillcrest/core";
 import svgpath from "svgpath";
 
 type Place = readonly [number, number];
-/** x' = a·x + c·y + e, y' = b·x + d·y + f, as SVG writes it. */
-type Matrix = readonly [number, number, number, number, number, number];
-
-const ONE: Matrix = [1, 0, 0, 1, 0, 0];
-const times = ([a, b, c, d, e, f]: Matrix, [g, h, i, j, k, l]: Matrix): Matrix => [
-  a * g + c * h,
-  b * g + d * h,
-  a * i + c * j,
-  b * i + d * j,
-  a * k + c * l + e,
-  b * k + d * l + f,
-];
-const place = ([a, b, c, d, e, f]: Matrix, [x, y]: Place): Place => [a * x + c * y + e, b * x + d * y + f];
-const turned = ([a, b, c, d]: Matrix, [x, y]: Place): Place => [a * x + c * y, b * x + d * y];
-
 /** Elements whose content is drawn nowhere by itself. */
 const UNSEEN = new Set([
   "defs",
@@ -85,7 +70,7 @@ function scaleOf(root: SvgElement): number | undefined {
 
 function gather(
   e: SvgElement,
-  around: Matrix,
+  around: Affine,
   found: { shapes: Shape[]; others: Map<string, number> },
   depth: number,
 ): void {
@@ -96,7 +81,7 @@ function gather(
     found.others.set(deep, (found.others.get(deep) ?? 0) + 1);
     return;
   }
-  const m = times(around, transformOf(e.getAttribute("transform") ?? ""));
+  const m = after(around, transformOf(e.getAttribute("transform") ?? ""));
   if (GROUPS.has(name)) {
     for (const child of Array.from(e.childNodes)) if (isElement(child)) gather(child, m, found, depth + 1);
     return;
@@ -104,7 +89,7 @@ function gather(
   if (name === "circle" && circular(m, 1, 1)) {
     const [r, c] = [
       numberIn(e, "r") * Math.hypot(m[0], m[1]),
-      place(m, [numberIn(e, "cx"), numberIn(e, "cy")]),
+      placeOn(m, [numberIn(e, "cx"), numberIn(e, "cy")]),
     ];
     if (r > 0) found.shapes.push({ kind: "circle", c, r });
     return;
@@ -115,20 +100,20 @@ function gather(
 }
 
 /** What a list of transforms comes to, the last one first. */
-function transformOf(text: string): Matrix {
-  let m = ONE;
+function transformOf(text: string): Affine {
+  let m = UNMOVED;
   for (const [, name, list] of text.matchAll(/(\w+)\s*\(([^)]*)\)/g)) {
     const v = list
       .trim()
       .split(/[\s,]+/)
       .map(Number);
     if (!v.every(Number.isFinite)) throw new Error(`transform="${text.slice(0, 60)}" cannot be read`);
-    m = times(m, transform(name, v));
+    m = after(m, transform(name, v));
   }
   return m;
 }
 
-function transform(name: string, v: readonly number[]): Matrix {
+function transform(name: string, v: readonly number[]): Affine {
   const turn = ((v[0] ?? 0) * Math.PI) / 180;
   const [c, s] = [Math.cos(turn), Math.sin(turn)];
   switch (name) {
@@ -140,7 +125,7 @@ function transform(name: string, v: readonly number[]): Matrix {
       return [v[0], 0, 0, v[1] ?? v[0], 0, 0];
     case "rotate": {
       const [x, y] = [v[1] ?? 0, v[2] ?? 0];
-      return times(times([1, 0, 0, 1, x, y], [c, s, -s, c, 0, 0]), [1, 0, 0, 1, -x, -y]);
+      return after(after([1, 0, 0, 1, x, y], [c, s, -s, c, 0, 0]), [1, 0, 0, 1, -x, -y]);
     }
     case "skewX":
       return [1, 0, Math.tan(turn), 1, 0, 0];
@@ -185,7 +170,7 @@ const roundPath = (x: number, y: number, rx: number, ry: number): string =>
     ? `M${x - rx} ${y}A${rx} ${ry} 0 1 1 ${x + rx} ${y}A${rx} ${ry} 0 1 1 ${x - rx} ${y}Z`
     : "";
 
-function alongPath(d: string, m: Matrix): Shape[] {
+function alongPath(d: string, m: Affine): Shape[] {
   const path = svgpath(d).abs().unshort();
   const problem = (path as unknown as { err?: string }).err;
   if (problem) throw new Error(`a path cannot be read: ${problem}`);
@@ -196,7 +181,7 @@ function alongPath(d: string, m: Matrix): Shape[] {
     const from: Place = [x, y];
     const line = (to: Place) => {
       if (to[0] !== from[0] || to[1] !== from[1])
-        shapes.push({ kind: "line", a: place(m, from), b: place(m, to) });
+        shapes.push({ kind: "line", a: placeOn(m, from), b: placeOn(m, to) });
     };
     if (kind === "M") start = [v[0], v[1]];
     else if (kind === "L") line([v[0], v[1]]);
@@ -211,8 +196,8 @@ function alongPath(d: string, m: Matrix): Shape[] {
 }
 
 /** A Bézier curve of any degree, by halving towards t (de Casteljau). */
-function bezier(points: readonly Place[], m: Matrix): Shape {
-  const placed = points.map((p) => place(m, p));
+function bezier(points: readonly Place[], m: Affine): Shape {
+  const placed = points.map((p) => placeOn(m, p));
   const between = (list: readonly Place[], t: number): Place[] =>
     list.slice(1).map((q, i) => [list[i][0] + (q[0] - list[i][0]) * t, list[i][1] + (q[1] - list[i][1]) * t]);
   const leads = (t: number): readonly Place[] => {
@@ -238,14 +223,14 @@ function bezier(points: readonly Place[], m: Matrix): Shape {
 function arcPiece(
   from: Place,
   [rx0, ry0, rotation, large, sweep, x, y]: readonly number[],
-  m: Matrix,
+  m: Affine,
 ): Shape[] {
   const to: Place = [x, y];
-  const chord: Shape = { kind: "line", a: place(m, from), b: place(m, to) };
+  const chord: Shape = { kind: "line", a: placeOn(m, from), b: placeOn(m, to) };
   if (from[0] === x && from[1] === y) return [];
   if (rx0 === 0 || ry0 === 0) return [chord];
   const turn = (rotation * Math.PI) / 180;
-  const axes: Matrix = [Math.cos(turn), Math.sin(turn), -Math.sin(turn), Math.cos(turn), 0, 0];
+  const axes: Affine = [Math.cos(turn), Math.sin(turn), -Math.sin(turn), Math.cos(turn), 0, 0];
   const half: Place = [(from[0] - x) / 2, (from[1] - y) / 2];
   const own: Place = [axes[0] * half[0] + axes[1] * half[1], axes[2] * half[0] + axes[3] * half[1]];
   const size = (own[0] / rx0) ** 2 + (own[1] / ry0) ** 2;
@@ -259,17 +244,20 @@ function arcPiece(
   const whole = 2 * Math.PI;
   const ahead = (((angle([-own[0], -own[1]]) - a0) % whole) + whole) % whole;
   const swept = sweep ? ahead : ahead - whole;
-  const middle = turned(axes, centre);
+  const middle = wayOn(axes, centre);
   const o: Place = [middle[0] + (from[0] + x) / 2, middle[1] + (from[1] + y) / 2];
-  const all = times(m, times([1, 0, 0, 1, ...o], axes));
-  const on = (t: number): Place => place(all, [rx * Math.cos(a0 + swept * t), ry * Math.sin(a0 + swept * t)]);
+  const all = after(m, after([1, 0, 0, 1, ...o], axes));
+  const on = (t: number): Place =>
+    placeOn(all, [rx * Math.cos(a0 + swept * t), ry * Math.sin(a0 + swept * t)]);
   const way = (t: number): Place =>
-    turned(all, [-rx * swept * Math.sin(a0 + swept * t), ry * swept * Math.cos(a0 + swept * t)]);
-  return [circular(all, rx, ry) ? roundArc(on, place(all, [0, 0]), swept) : { kind: "smooth", at: on, way }];
+    wayOn(all, [-rx * swept * Math.sin(a0 + swept * t), ry * swept * Math.cos(a0 + swept * t)]);
+  return [
+    circular(all, rx, ry) ? roundArc(on, placeOn(all, [0, 0]), swept) : { kind: "smooth", at: on, way },
+  ];
 }
 
 /** Whether a circle stays one: both axes as long, and square to one another. */
-function circular([a, b, c, d]: Matrix, rx: number, ry: number): boolean {
+function circular([a, b, c, d]: Affine, rx: number, ry: number): boolean {
   const [u, v] = [Math.hypot(a, b) * rx, Math.hypot(c, d) * ry];
   return Math.abs(u - v) < 1e-9 * u && Math.abs(a * c + b * d) * rx * ry < 1e-9 * u * v;
 }

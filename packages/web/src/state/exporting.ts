@@ -11,6 +11,7 @@ import { createSelector } from "@reduxjs/toolkit";
 import { type NewExport, partsApi } from "../api/parts-api.ts";
 import { requestFile } from "../worker/build-client.ts";
 import { collisionsOf, openBuild } from "./build-slice.ts";
+import { builtNow } from "./building.ts";
 import { checkedNow } from "./checking.ts";
 import { download } from "./download.ts";
 import { setPartValues } from "./edits.ts";
@@ -99,17 +100,24 @@ export const saveFile =
     return "saved" in outcome;
   };
 
+const LEFT: SaveOutcome = {
+  refused: "Another part was opened before this one was built: it was not saved.",
+};
+const WRONG_STEP: SaveOutcome = {
+  refused: "A step is wrong: the shape on screen is not what the steps say.",
+};
+
 const madeFile =
   (key: string, how: HowSaved): Thunk<Promise<SaveOutcome>> =>
   async (_send, getState) => {
     // Whether a step is wrong shows once the last keys are built, and what stops it once it is searched.
-    if (!(await checkedNow()))
-      return { refused: "Another part was opened before this one was built: it was not saved." };
+    if (!(await builtNow())) return LEFT;
+    if (openBuild(getState()).stale) return WRONG_STEP;
+    if (!(await checkedNow())) return LEFT;
     const { id, document } = openPart(getState());
     const format = fileFormat(key);
     if (id === undefined || !document || !format) return { refused: "There is no part open." };
-    if (openBuild(getState()).stale)
-      return { refused: "A step is wrong: the shape on screen is not what the steps say." };
+    if (openBuild(getState()).stale) return WRONG_STEP;
     if (getState().stock.entries === undefined) await loadStock();
     const { preset, gone } = partPreset(getState());
     if (gone && format.of === "blank") return { refused: PRESET_GONE };

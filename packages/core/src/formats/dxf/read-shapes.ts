@@ -1,9 +1,10 @@
 import type { Shape } from "../../outline/from-shapes.ts";
+import { type Affine, after, UNMOVED } from "../../plane/affine.ts";
 import { fail, ok, type Result } from "../../result.ts";
-import { type Affine, after, moveShape, UNMOVED } from "./reading/affine.ts";
 import { type DxfEntity, type DxfFile, parseDxf } from "./reading/dxf-file.ts";
 import { DxfProblem } from "./reading/dxf-problem.ts";
 import { planeOf, shapesOfEntity } from "./reading/entity-shapes.ts";
+import { moveShape } from "./reading/move-shape.ts";
 import { numberNeeded, numberOf, textOf } from "./reading/records.ts";
 
 /** What a drawing file holds, in its own units, and what those are. */

@@ -1,6 +1,7 @@
 import type { Shape } from "../../../outline/from-shapes.ts";
-import { type Affine, moveShape, sweepOf, UNMOVED } from "./affine.ts";
+import { type Affine, UNMOVED } from "../../../plane/affine.ts";
 import type { DxfEntity } from "./dxf-file.ts";
+import { moveShape, sweepOf } from "./move-shape.ts";
 import { type DxfRecord, numberNeeded, numberOf, numbersOf, readNumber } from "./records.ts";
 import { splineShapes } from "./spline.ts";
 

@@ -33,7 +33,11 @@ export function SaveFiles() {
   const refused = outcome && "refused" in outcome ? outcome : undefined;
   const send = useSend();
   const stopped = useApp(partIsStopped);
-  const save = (key: string, how?: HowSaved) => send(saveFile(key, how));
+  const save = async (key: string, how?: HowSaved) => {
+    const saved = await send(saveFile(key, how));
+    // What was asked about is answered: the card no longer stands over what is worked on.
+    if (saved && how?.anyway) setOpen(false);
+  };
   // Why nothing was saved is told where it was asked for, by whatever hand.
   useEffect(() => {
     if (refused) setOpen(true);
