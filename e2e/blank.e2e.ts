@@ -1,3 +1,4 @@
+import { newPart } from "@hillcrest/core";
 import DxfParser, { type ICircleEntity, type ILineEntity } from "dxf-parser";
 import { unzipSync } from "fflate";
 import type { Page } from "playwright-core";
@@ -395,6 +396,37 @@ test("on paper it is as large as it is, or reduced to a common scale, with a rul
     await page.evaluate(() => window.dispatchEvent(new Event("afterprint")));
     await page.waitForSelector("[data-printed-page]", { state: "detached" });
   }
+});
+
+test("of a part that a collision stops every way out says so: paper, file and each of its pieces", async () => {
+  const walls = ["west", "east"].map((edge, i) => ({
+    ...{ id: `s${i + 2}`, kind: "flange", edges: [{ key: "a", at: `s1.${edge}` }], length: "60" },
+    angle: "120",
+  }));
+  const document = {
+    ...newPart("Station cowl"),
+    steps: [{ id: "s1", kind: "plate", width: "40", depth: "80" }, ...walls],
+  };
+  const made = await page.request.post(`${bench.base}/api/parts`, { data: { document } });
+  const { id } = (await made.json()) as { id: string };
+  await page.goto(`${bench.base}/parts/${id}/blank`);
+  await page.waitForSelector("text=Findings stop this part from being made");
+  await page.click('text="Print…"');
+  await page.click("[data-print]");
+  await page.waitForSelector('[data-printed-stop]:has-text("Findings stop this part: Plate")', {
+    state: "attached",
+  });
+  await page.evaluate(() => window.dispatchEvent(new Event("afterprint")));
+  for (const format of ["svg", "stl", "3mf"]) {
+    await page.click(`[data-format="${format}"]`);
+    await page.waitForSelector('[data-saved="false"]:has-text("A finding stops it: Plate")');
+    const { name } = await savedFile(page, () => page.click("[data-save-anyway]"));
+    expect(name).toBe(`Station cowl.${format}`);
+    await page.waitForSelector("[data-saved]:has-text('is saved')");
+  }
+  // The bend list is no file for making: it is saved, and says so.
+  const list = await savedFile(page, () => page.click('[data-format="csv"]'));
+  expect(list.text).toMatch(/^stopped,"?Findings stop this part: Plate/m);
 });
 
 test("bends are formed in the order that is put in by hand; their numbers stay", async () => {

@@ -6,12 +6,16 @@ import {
   type PartBuild,
   type PartDocument,
   type Point,
+  STOP_WORDS,
+  stops,
   type Units,
   unitName,
 } from "@hillcrest/core";
 import { type ReactNode, useEffect } from "react";
 import { createPortal } from "react-dom";
 import type { ExportEntry } from "../../api/parts-api.ts";
+import { findingsOf, openBuild } from "../../state/build-slice.ts";
+import { useApp } from "../../state/store.ts";
 import { BendTable } from "./blank-drawer.tsx";
 import { BlankDrawing } from "./blank-drawing.tsx";
 import { ProofLines } from "./file-panel.tsx";
@@ -138,6 +142,7 @@ function PrintFoot({
   const place =
     pages.length > 1 ? ` · row ${page.row + 1}, column ${page.column + 1} of ${pages.length} pages` : "";
   const thickness = build.stock?.thickness;
+  const stopped = useApp((s) => findingsOf(openBuild(s))).filter(stops);
   return (
     <div
       className="flex items-end justify-between gap-6 border-t border-black/40 pt-1 text-[11px]"
@@ -145,6 +150,11 @@ function PrintFoot({
     >
       <div className="min-w-0 leading-snug">
         <b className="block truncate text-[13px]">{document.name}</b>
+        {stopped.length > 0 && (
+          <b data-printed-stop className="block truncate">
+            ■ {STOP_WORDS} {stopped[0].message}
+          </b>
+        )}
         {thickness !== undefined && `${formatShort(thickness, 3)} mm · `}side {side} up · {sayScale(scale)}
         {place}
       </div>
