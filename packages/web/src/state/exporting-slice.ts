@@ -24,19 +24,23 @@ export interface ExportingState {
   readonly outcome?: SaveOutcome;
   /** So many files have left since the window was opened. */
   readonly count: number;
+  /** A file was asked for and is not there yet: the part is still built or searched for collisions. */
+  readonly waiting: boolean;
 }
 
-const initialState: ExportingState = { count: 0 };
+const initialState: ExportingState = { count: 0, waiting: false };
 
 const slice = createSlice({
   name: "exporting",
   initialState,
   reducers: {
+    fileBegun: (s) => ({ ...s, waiting: true }),
     fileAsked: (s, { payload }: PayloadAction<SaveOutcome>) => ({
+      waiting: false,
       outcome: payload,
       count: s.count + ("saved" in payload ? 1 : 0),
     }),
-    outcomeForgotten: (s) => ({ count: s.count }),
+    outcomeForgotten: ({ count, waiting }) => ({ count, waiting }),
   },
 });
 

@@ -95,7 +95,10 @@ const PRESET_GONE =
 export const saveFile =
   (key: string, how: HowSaved = {}): Thunk<Promise<boolean>> =>
   async (send) => {
-    const outcome = await send(madeFile(key, how));
+    send(exportingActions.fileBegun());
+    const outcome = await send(madeFile(key, how)).catch(
+      (error: unknown): SaveOutcome => ({ refused: error instanceof Error ? error.message : String(error) }),
+    );
     send(exportingActions.fileAsked(outcome));
     return "saved" in outcome;
   };

@@ -319,6 +319,7 @@ function Saving({ preset, pieces }: { preset: ExportPreset; pieces: number }) {
   const stopped = useApp((s) => findingsOf(openBuild(s)).some(stops));
   const wrong = presetProblems(preset, "").length > 0;
   const outcome = useApp((s) => s.exporting.outcome);
+  const waiting = useApp((s) => s.exporting.waiting);
   const saveApart = async (anyway = false) => {
     for (let piece = 0; piece < pieces; piece++)
       if (!(await send(saveFile("dxf", { piece, anyway })))) return;
@@ -341,7 +342,7 @@ function Saving({ preset, pieces }: { preset: ExportPreset; pieces: number }) {
         data-save-dxf
         onClick={() => void send(saveFile("dxf"))}
       >
-        Save DXF
+        {waiting ? "Save DXF: looking for collisions…" : "Save DXF"}
       </Button>
       {pieces > 1 && (
         <Button className="w-full" disabled={wrong} onClick={() => void saveApart()}>

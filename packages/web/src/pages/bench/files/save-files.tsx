@@ -30,6 +30,7 @@ export function SaveFiles() {
   const writable = useApp(isWritable);
   const [open, setOpen] = useState(false);
   const outcome = useApp((s) => s.exporting.outcome);
+  const waiting = useApp((s) => s.exporting.waiting);
   const refused = outcome && "refused" in outcome ? outcome : undefined;
   const send = useSend();
   const stopped = useApp(partIsStopped);
@@ -48,13 +49,18 @@ export function SaveFiles() {
         kind="primary"
         className="rounded-r-none"
         disabled={!writable}
+        aria-busy={waiting}
         title={
-          writable ? "Save the blank as DXF (Ctrl + E)" : "There is nothing to cut yet, or a step is wrong"
+          waiting
+            ? "Looking for collisions before it is saved"
+            : writable
+              ? "Save the blank as DXF (Ctrl + E)"
+              : "There is nothing to cut yet, or a step is wrong"
         }
         onClick={() => void save("dxf")}
       >
         {stopped && <span title="Findings stop this part from being made as it stands">■</span>}
-        Save DXF
+        {waiting ? "Save DXF…" : "Save DXF"}
       </Button>
       <Popover
         label="Files"
