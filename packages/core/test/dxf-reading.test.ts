@@ -57,7 +57,7 @@ describe("a DXF by another writer", () => {
         expect(Math.abs(off), `box of file ${i}`).toBeLessThan(0.03);
       });
     });
-  }, 120_000);
+  }, 3000 * Math.max(40, WRITTEN));
 });
 
 describe("entities seen from below", () => {

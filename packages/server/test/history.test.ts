@@ -95,7 +95,7 @@ describe("a part that is changed by commands", () => {
       [{ do: "set", step: "s1", values: { id: "s9" } }, '/commands/values/id: "id" cannot be changed'],
       [
         JSON.parse('{"do":"set","step":"__proto__","values":{"__proto__":1}}'),
-        'there is no step "__proto__"',
+        'The request may not name "__proto__".',
       ],
       [Array.from({ length: 501 }, () => length("30")), "at most 500 entries"],
     ];
