@@ -36,6 +36,9 @@ const FROM_BELOW = [
   [230, -1],
 ] as const;
 
+/** How long all of them may take together (ms). */
+const WRITING_TIME = 3000 * Math.max(40, WRITTEN);
+
 describe("a DXF by another writer", () => {
   it("draws what that writer reckons: splines with weights, blocks in blocks, mirrored, in rows", () => {
     const script = new URL("./make_dxf.py", import.meta.url).pathname;
@@ -57,7 +60,7 @@ describe("a DXF by another writer", () => {
         expect(Math.abs(off), `box of file ${i}`).toBeLessThan(0.03);
       });
     });
-  }, 3000 * Math.max(40, WRITTEN));
+  }, WRITING_TIME);
 });
 
 describe("entities seen from below", () => {
