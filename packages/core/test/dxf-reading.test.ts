@@ -40,27 +40,31 @@ const FROM_BELOW = [
 const WRITING_TIME = 3000 * Math.max(40, WRITTEN);
 
 describe("a DXF by another writer", () => {
-  it("draws what that writer reckons: splines with weights, blocks in blocks, mirrored, in rows", () => {
-    const script = new URL("./make_dxf.py", import.meta.url).pathname;
-    const answer = execFileSync("/usr/bin/python3", [script, String(WRITTEN), "7"], {
-      maxBuffer: 1 << 30,
-      encoding: "utf8",
-    });
-    const files = JSON.parse(answer) as { text: string; length: number; low: number[]; high: number[] }[];
-    expect(files.length).toBe(WRITTEN);
-    files.forEach(({ text, length, low, high }, i) => {
-      const drawn = shapesIn(text);
-      expect([...drawn.others], `file ${i}`).toEqual([]);
-      const curves = drawn.shapes.flatMap((s) => curvesOfShape(s, 1e-3));
-      const sum = curves.reduce((s, c) => s + curveLength(c), 0);
-      // Its chords are within four thousandths.
-      expect(Math.abs(sum / length - 1), `length of file ${i}`).toBeLessThan(2e-3);
-      const { minX, minY, maxX, maxY } = curvesBounds(curves);
-      [minX - low[0], minY - low[1], maxX - high[0], maxY - high[1]].forEach((off) => {
-        expect(Math.abs(off), `box of file ${i}`).toBeLessThan(0.03);
+  it(
+    "draws what that writer reckons: splines with weights, blocks in blocks, mirrored, in rows",
+    () => {
+      const script = new URL("./make_dxf.py", import.meta.url).pathname;
+      const answer = execFileSync("/usr/bin/python3", [script, String(WRITTEN), "7"], {
+        maxBuffer: 1 << 30,
+        encoding: "utf8",
       });
-    });
-  }, WRITING_TIME);
+      const files = JSON.parse(answer) as { text: string; length: number; low: number[]; high: number[] }[];
+      expect(files.length).toBe(WRITTEN);
+      files.forEach(({ text, length, low, high }, i) => {
+        const drawn = shapesIn(text);
+        expect([...drawn.others], `file ${i}`).toEqual([]);
+        const curves = drawn.shapes.flatMap((s) => curvesOfShape(s, 1e-3));
+        const sum = curves.reduce((s, c) => s + curveLength(c), 0);
+        // Its chords are within four thousandths.
+        expect(Math.abs(sum / length - 1), `length of file ${i}`).toBeLessThan(2e-3);
+        const { minX, minY, maxX, maxY } = curvesBounds(curves);
+        [minX - low[0], minY - low[1], maxX - high[0], maxY - high[1]].forEach((off) => {
+          expect(Math.abs(off), `box of file ${i}`).toBeLessThan(0.03);
+        });
+      });
+    },
+    WRITING_TIME,
+  );
 });
 
 describe("entities seen from below", () => {
