@@ -629,16 +629,7 @@ describe("hillcrest blank --format", () => {
 describe("a part whose walls run into one another", () => {
   const collided = {
     ...newPart("Collided"),
-    steps: [
-      { id: "s1", kind: "plate", width: "40", depth: "80" },
-      ...["west", "east"].map((edge, i) => ({
-        id: `s${i + 2}`,
-        kind: "flange",
-        edges: [{ key: "a", at: `s1.${edge}` }],
-        length: "60",
-        angle: "120",
-      })),
-    ],
+    steps: JSON.parse(readFileSync(join(root, "packages/core/test/cases/colliding-walls.json"), "utf8")),
   };
   const file = put("collided.json", collided);
   const SAID = "a finding stops it: Plate";

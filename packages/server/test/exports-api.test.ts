@@ -1,8 +1,15 @@
 import { createHash } from "node:crypto";
-import { mkdtempSync, readdirSync, rmSync } from "node:fs";
+import { mkdtempSync, readdirSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { FILE_FORMATS, newPart, type PartDocument, PLAIN_PRESET, presetDocument } from "@hillcrest/core";
+import {
+  FILE_FORMATS,
+  newPart,
+  type PartDocument,
+  PLAIN_PRESET,
+  presetDocument,
+  type StepDocument,
+} from "@hillcrest/core";
 import {
   addDemoParts,
   addDemoStock,
@@ -60,18 +67,11 @@ const zipOf = async (id: string) =>
   unzipSync(new Uint8Array(await (await fetched(`/exports/${id}/file`)).arrayBuffer()));
 
 describe("a part whose walls run into one another", () => {
+  const file = new URL("../../core/test/cases/colliding-walls.json", import.meta.url);
+  const walls = JSON.parse(readFileSync(file, "utf8")) as StepDocument[];
   const collided = (name: string, width = "40"): PartDocument => ({
     ...newPart(name),
-    steps: [
-      { id: "s1", kind: "plate", width, depth: "80" },
-      ...["west", "east"].map((edge, i) => ({
-        id: `s${i + 2}`,
-        kind: "flange",
-        edges: [{ key: "a", at: `s1.${edge}` }],
-        length: "60",
-        angle: "120",
-      })),
-    ],
+    steps: walls.map((s) => (s.kind === "plate" ? { ...s, width } : s)),
   });
   const SAID = "a finding stops it: Plate";
 

@@ -17,8 +17,8 @@ export function setUp(command: Command): void {
       const build = examineFully(document);
       tellFindings(document, build);
       const { at: fold, anyway } = options;
-      await writePart(options.stl, formatNamed("stl"), document, build, { fold, anyway });
-      process.exitCode = isStopped(build) ? STOPPED : FINE;
+      const written = await writePart(options.stl, formatNamed("stl"), document, build, { fold, anyway });
+      process.exitCode = written && !isStopped(build) ? FINE : STOPPED;
     });
 }
 

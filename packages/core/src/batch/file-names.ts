@@ -15,7 +15,7 @@ export function patternProblem(pattern: string): string | undefined {
   return /[{}]/.test(pattern.replace(/\{[^{}]*\}/g, "")) ? "A brace stands alone in the pattern." : undefined;
 }
 
-/** Letters, digits, spaces, dots and dashes; names that some systems keep for themselves get a line before them. */
+/** Letters, digits, spaces, dots and dashes; names that some systems reserve get an underscore in front. */
 export function safeName(text: string): string {
   const name = text
     .replace(/[^\p{L}\p{N} ._-]+/gu, "_")

@@ -16,8 +16,7 @@ export interface Measured {
   readonly share: number;
   /** The least shift that parts the two, mm. */
   readonly depth: number;
-  /** The metal that they share, mm³. */
-  /** Nothing where rounding leaves its border open. */
+  /** The metal that they share, mm³; not known where rounding leaves its surface open. */
   readonly volume?: number;
   /** Which legs could be made longer or shorter so that they do so no longer; none of what is free at the end. */
   readonly lengths: readonly LengthChange[];

@@ -39,11 +39,11 @@ export interface FileFormat {
   readonly type: string;
   /** What is made is an SVG that whoever asks for it turns into dots. */
   readonly asDots?: boolean;
-  /** Whether metal is cut or solids are made by it: of a part that findings stop it is then refused, unless told otherwise. */
+  /** Whether a part can be made from it. Such a file is refused for a stopped part, unless it is wanted anyway. */
   readonly forMaking: boolean;
 }
 
-/** How meshes in files stand off their surfaces at most, mm. */
+/** Meshes in files are no farther than this from the true surfaces, mm. */
 const CHORD = 0.02;
 
 const surface = ({ build, document, fold = 1 }: FileJob) =>

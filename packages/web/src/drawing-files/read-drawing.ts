@@ -12,13 +12,10 @@ export interface DrawingText {
   readonly kind: "DXF" | "SVG";
 }
 
-/** What a drawing holds, with arcs along its smooth curves. */
-export type PlainDrawing = DrawnShapes;
-
-/** A drawing as it was read: what it is called, and what it draws. */
+/** A drawing as it was read: what it is called, and what it draws, with arcs along its smooth curves. */
 export interface ReadDrawing {
   readonly name: string;
-  readonly drawn: PlainDrawing;
+  readonly drawn: DrawnShapes;
 }
 
 const line = new JobLine(
@@ -43,7 +40,7 @@ export async function readDrawing(file: File): Promise<Result<ReadDrawing>> {
     return refuse(error instanceof Error ? error.message : String(error));
   }
   const question: DrawingText = { text, kind };
-  const outcome = await line.run<Result<PlainDrawing>>("read", question, { part: `file ${count++}` });
+  const outcome = await line.run<Result<DrawnShapes>>("read", question, { part: `file ${count++}` });
   if (outcome.kind === "limit")
     return refuse(`it takes longer than ${READ_LIMIT / 1000} s. Save only what is wanted of it.`);
   if (outcome.kind !== "result")

@@ -1,7 +1,7 @@
-import { fail, ok, plainShapes, type Result, readDxfShapes } from "@hillcrest/core";
+import { type DrawnShapes, fail, ok, plainShapes, type Result, readDxfShapes } from "@hillcrest/core";
 import { DOMParser, ParseError } from "@xmldom/xmldom";
 import { serveJobs } from "../worker/serve-jobs.ts";
-import type { DrawingText, PlainDrawing } from "./read-drawing.ts";
+import type { DrawingText } from "./read-drawing.ts";
 import { readSvgShapes, type SvgElement } from "./svg-shapes.ts";
 
 /** How far arcs may be from the curves that they are drawn along, mm. */
@@ -10,7 +10,7 @@ const TOLERANCE = 0.01;
 const LARGEST_UNIT = 25.4;
 
 /** What a drawing holds, free of functions, so that it can be sent to the page. */
-function readPlain({ text, kind }: DrawingText): Result<PlainDrawing> {
+function readPlain({ text, kind }: DrawingText): Result<DrawnShapes> {
   const read = kind === "SVG" ? readSvg(text) : readDxfShapes(text);
   if (!read.ok) return read;
   const { shapes, scale } = read.value;
@@ -18,7 +18,7 @@ function readPlain({ text, kind }: DrawingText): Result<PlainDrawing> {
 }
 
 /** Reads an SVG; nothing in it runs or is fetched. */
-function readSvg(text: string): Result<PlainDrawing> {
+function readSvg(text: string): Result<DrawnShapes> {
   try {
     const { documentElement } = new DOMParser({ onError: refuseErrors }).parseFromString(
       text,

@@ -5,7 +5,7 @@ import {
   PLAIN_PRESET,
   patternProblem,
 } from "@hillcrest/core";
-import { useEffect, useRef, useState } from "react";
+import { type ReactNode, useEffect, useRef, useState } from "react";
 import { type BatchState, exportsApi, type ManyRequest } from "../../api/exports-api.ts";
 import { lastName } from "../../state/own-name.ts";
 import { useItems, useStock } from "../../state/stock.ts";
@@ -104,6 +104,33 @@ export function ExportDialog({ chosen, onClose }: { chosen: Chosen; onClose: () 
 const LINE = "grid grid-cols-[11rem_1fr] items-center gap-3 py-1";
 const BOX = "h-8 min-w-0 rounded border border-hairline bg-raised px-2";
 
+/** A list of which one is chosen, with its name before it. */
+function Choice({
+  label,
+  value,
+  onChoose,
+  children,
+}: {
+  label: string;
+  value: string;
+  onChoose: (value: string) => void;
+  children: ReactNode;
+}) {
+  return (
+    <label className={LINE}>
+      {label}
+      <select
+        aria-label={label}
+        className={BOX}
+        value={value}
+        onChange={(e) => onChoose(e.currentTarget.value)}
+      >
+        {children}
+      </select>
+    </label>
+  );
+}
+
 function Wishes({
   wish,
   onPut,
@@ -116,51 +143,27 @@ function Wishes({
   const presets = [...useItems("presets"), ...BUILT_IN_PRESETS];
   return (
     <>
-      <label className={LINE}>
-        As
-        <select
-          aria-label="As"
-          className={BOX}
-          value={wish.as}
-          onChange={(e) => onPut({ as: e.currentTarget.value as Wish["as"] })}
-        >
-          <option value="zip">a file each, in a zip with cut list and proofs</option>
-          <option value="together">all side by side in a DXF</option>
-        </select>
-      </label>
+      <Choice label="As" value={wish.as} onChoose={(as) => onPut({ as: as as Wish["as"] })}>
+        <option value="zip">a file each, in a zip with cut list and proofs</option>
+        <option value="together">all side by side in a DXF</option>
+      </Choice>
       {wish.as === "zip" && (
-        <label className={LINE}>
-          Files
-          <select
-            aria-label="Files"
-            className={BOX}
-            value={wish.format}
-            onChange={(e) => onPut({ format: e.currentTarget.value })}
-          >
-            {FILE_FORMATS.map((f) => (
-              <option key={f.key} value={f.key}>
-                {f.label}
-                {f.of === "folded" ? ", folded" : ""}
-              </option>
-            ))}
-          </select>
-        </label>
-      )}
-      <label className={LINE}>
-        Preset
-        <select
-          aria-label="Preset"
-          className={BOX}
-          value={String(wish.preset)}
-          onChange={(e) => onPut({ preset: e.currentTarget.value })}
-        >
-          {presets.map((p) => (
-            <option key={p.id} value={p.id}>
-              {p.name}
+        <Choice label="Files" value={wish.format} onChoose={(format) => onPut({ format })}>
+          {FILE_FORMATS.map((f) => (
+            <option key={f.key} value={f.key}>
+              {f.label}
+              {f.of === "folded" ? ", folded" : ""}
             </option>
           ))}
-        </select>
-      </label>
+        </Choice>
+      )}
+      <Choice label="Preset" value={String(wish.preset)} onChoose={(preset) => onPut({ preset })}>
+        {presets.map((p) => (
+          <option key={p.id} value={p.id}>
+            {p.name}
+          </option>
+        ))}
+      </Choice>
       {wish.as === "zip" ? (
         <>
           <label className={LINE}>
@@ -188,18 +191,14 @@ function Wishes({
         </>
       ) : (
         <>
-          <label className={LINE}>
-            Stocks
-            <select
-              aria-label="Stocks"
-              className={BOX}
-              value={wish.stocks}
-              onChange={(e) => onPut({ stocks: e.currentTarget.value as Wish["stocks"] })}
-            >
-              <option value="files">a DXF for each material and thickness</option>
-              <option value="groups">one DXF, each material and thickness in a group</option>
-            </select>
-          </label>
+          <Choice
+            label="Stocks"
+            value={wish.stocks}
+            onChoose={(stocks) => onPut({ stocks: stocks as Wish["stocks"] })}
+          >
+            <option value="files">a DXF for each material and thickness</option>
+            <option value="groups">one DXF, each material and thickness in a group</option>
+          </Choice>
           <div className={LINE}>
             Spacing
             <span className="justify-self-start">
@@ -282,24 +281,32 @@ function Progress({ job }: { job: BatchState }) {
           <FindingMark level="stop" /> {problem}
         </p>
       )}
-      <PartList parts={refused} said="not written" />
-      <PartList parts={stopped} said="written although findings stop them" />
+      <PartList parts={refused} level="warn" said="not written" />
+      <PartList parts={stopped} level="stop" said="written in spite of findings" />
     </div>
   );
 }
 
 /** Parts that were not written, or not as they should be, each with the reason. */
-function PartList({ parts, said }: { parts: BatchState["refused"]; said: string }) {
+function PartList({
+  parts,
+  level,
+  said,
+}: {
+  parts: BatchState["refused"];
+  level: "stop" | "warn";
+  said: string;
+}) {
   if (parts.length === 0) return null;
   return (
     <>
       <p className="mt-2 font-semibold">
-        {parts.length} {parts.length === 1 ? "part was" : "parts were"} {said}:
+        {parts.length} {parts.length === 1 ? "part" : "parts"} {said}:
       </p>
       <ul>
         {parts.slice(0, 40).map((r, i) => (
           <li key={i} className="leading-snug">
-            <FindingMark level={said === "not written" ? "warn" : "stop"} /> {r.part}: {r.why}
+            <FindingMark level={level} /> {r.part}: {r.why}
           </li>
         ))}
         {parts.length > 40 && <li className="text-quiet">… and {parts.length - 40} more, in the cut list</li>}
