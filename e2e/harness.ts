@@ -34,8 +34,8 @@ export interface Bench {
   readonly browser: Browser;
   /** `late`: what is asked of workers gets to them so much later, ms, as if all they do took longer. */
   newPage(options?: { theme?: "light" | "dark"; sharp?: boolean; late?: number }): Promise<Page>;
-  /** Ends the server, as a crash would, and starts it again on the same file and port. */
-  stopServer(): Promise<void>;
+  /** Ends the server, as a crash would where it is killed, and starts it again on the same file and port. */
+  stopServer(by?: "SIGTERM" | "SIGKILL"): Promise<void>;
   startServer(): Promise<void>;
   close(): Promise<void>;
 }
@@ -82,9 +82,9 @@ export async function openBench(options: { demo?: boolean; measured?: boolean } 
     });
     server.removeAllListeners("exit");
   };
-  const stopServer = async () => {
+  const stopServer = async (by: "SIGTERM" | "SIGKILL" = "SIGTERM") => {
     const ended = new Promise((done) => server?.once("exit", done));
-    server?.kill("SIGTERM");
+    server?.kill(by);
     await ended;
   };
   await startServer();

@@ -307,7 +307,7 @@ test("unsaved changes of the stock outlive the window, and the library leaves an
   await page.waitForSelector("text=0 added, 6 replaced");
 });
 
-test("a card behind a hundred parts is changed without waiting for their numbers, and all take it over by one press", async () => {
+test("a card behind a hundred parts is changed without waiting for their numbers; all take it over, though the page is left and the server killed", async () => {
   const tray = (await documentOf("Battery tray")).document;
   const more = Array.from({ length: 100 }, (_, i) => ({ ...tray, name: `Tray of row ${i + 1}` }));
   for (const document of more)
@@ -339,9 +339,22 @@ test("a card behind a hundred parts is changed without waiting for their numbers
   await expect.poll(() => behind.locator("[data-impact] tbody tr").count()).toBe(count);
   await behind.locator('[aria-label="All parts"]').check();
   await behind.locator(`button:has-text("Take over in ${count} parts")`).click();
-  await behind.locator(`text=/Taken over by \\d+ of ${count} parts/`).waitFor();
-  await behind.locator(`[role=status]:has-text("${count} taken over.")`).waitFor();
+  await page.locator("[data-taking-over=working]").waitFor();
+  await page.goto(bench.base);
+  const far = async () => (await (await fetch(`${bench.base}/api/stock/take-over`)).json())[0];
+  await expect.poll(async () => (await far()).done, { interval: 10 }).toBeGreaterThan(3);
+  await bench.stopServer("SIGKILL");
+  await bench.startServer();
+  await page.goto(`${bench.base}/stock/cards/${card}`);
+  await page.locator(`[data-taking-over=finished]:has-text("Taken over by ${count} parts.")`).waitFor();
   await behind.locator("text=None: every part that uses it").waitFor();
+  await page.click("text=Show the parts");
+  expect(await page.locator("[data-changed] li").count()).toBe(count);
+  await page.click("[role=dialog] >> text=All right");
+  await page.click("[data-taking-over] >> text=Close");
+  await page.reload();
+  await behind.waitFor();
+  expect(await page.locator("[data-taking-over]").count()).toBe(0);
   const last = (await documentOf("Tray of row 100")).document;
   expect((last.stock.card as CardSnapshot).radii[0]).toBe(typed);
 });

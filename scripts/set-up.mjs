@@ -46,7 +46,7 @@ function once(name, inputs, results, work) {
   writeFileSync(stamp, now);
 }
 
-const manifests = ["core", "server", "web", "cli"].map((p) => `packages/${p}/package.json`);
+const manifests = ["core", "server", "web", "cli", "client-check"].map((p) => `packages/${p}/package.json`);
 
 const sources = (name) => ["src", "tsconfig.json", "package.json"].map((part) => `packages/${name}/${part}`);
 

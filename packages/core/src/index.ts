@@ -291,11 +291,11 @@ export {
   namesIn,
   type PartBuild,
 } from "./part/build.ts";
-export { applyCommand, applyCommands } from "./part/commands/apply.ts";
+export { type AppliedAll, applyCommand, applyCommands } from "./part/commands/apply.ts";
 export type { PartCommand, PatchCommand } from "./part/commands/command.ts";
 export { withCommand } from "./part/commands/join.ts";
 export { patchBetween } from "./part/commands/patch.ts";
-export { readCommands, readCommandText } from "./part/commands/read-command.ts";
+export { commandSchema, readCommands, readCommandText } from "./part/commands/read-command.ts";
 export { sayAll, sayCommand } from "./part/commands/say-command.ts";
 export {
   DOCUMENT_FORMAT,
@@ -321,13 +321,14 @@ export {
   removeStep,
 } from "./part/edit.ts";
 export { broughtUpToDate, followingCopy, isFollowed } from "./part/follow.ts";
+export { notesOfChange, UNKNOWN_VALUE, unknownInPart, type ValueNote } from "./part/idle-values.ts";
 export { groupCommand, groupOf, type PickedThing } from "./part/kept-group.ts";
 export { migrate } from "./part/migrate.ts";
 export { cornersBefore, plateBefore } from "./part/offered.ts";
 export { readDocument, readDocumentText } from "./part/read.ts";
 export { picksIn, plateLabels } from "./part/references.ts";
 export type { StepOutcome } from "./part/run-steps.ts";
-export { documentSchema } from "./part/schema.ts";
+export { documentSchema, type Naming } from "./part/schema.ts";
 export { type HardwareCount, hardwareOf } from "./part/set-in.ts";
 export {
   allowsRadius,

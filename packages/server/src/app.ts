@@ -10,6 +10,7 @@ import type { DataSource } from "typeorm";
 import { checkBodyShape } from "./body-shape.ts";
 import type { BuildPool } from "./builds/build-pool.ts";
 import { DamagedRow } from "./damaged-row.ts";
+import { isReadOnly } from "./data-source.ts";
 import { databaseTrouble } from "./database-trouble.ts";
 import { addDemoParts, addDemoStock } from "./demo.ts";
 import { BatchJobs } from "./exports/batch-jobs.ts";
@@ -21,9 +22,11 @@ import { PartHistory } from "./parts/part-history.ts";
 import { PartService } from "./parts/part-service.ts";
 import { partsRouter } from "./parts/parts-router.ts";
 import { PreviewMaker } from "./parts/preview-maker.ts";
+import { answerProblem, type ProblemKind } from "./problem.ts";
 import { guardRequests, knownNames } from "./request-guard.ts";
 import { stockRouter } from "./stock/stock-router.ts";
 import { StockService } from "./stock/stock-service.ts";
+import { TakeOverJobs } from "./stock/take-over-jobs.ts";
 
 /** A drawing that came back may have so many bytes. */
 const LARGEST_RETURNED = 40_000_000;
@@ -85,16 +88,24 @@ export function createApp({ source, pool, file, host, names, log, pages, demo }:
   const left = new ExportLog(source);
   const jobs = new BatchJobs(parts, pool, left, log);
   pool.onClose(() => jobs.close());
+  const takeOvers = new TakeOverJobs(source, parts, stock, log);
+  pool.onClose(() => takeOvers.close());
+  if (!isReadOnly(source))
+    void takeOvers
+      .resume()
+      .catch((error: unknown) => log.error({ err: error }, "jobs were not gone on with"));
   app.use("/api/parts/:id", partFilesRouter(parts, stock, pool, left));
   app.use("/api/exports", exportsRouter(jobs, stock));
   app.use("/api/parts", partsRouter(parts, history, pool));
-  app.use("/api/stock", stockRouter(stock, parts, pool));
+  app.use("/api/stock", stockRouter(stock, parts, pool, takeOvers));
   app.post("/api/demo", async (_req, res) => {
-    if (!demo) return void res.status(404).json({ message: "This server has no demo parts." });
+    if (!demo) return void answerProblem(res, "not-found", { detail: "This server has no demo parts." });
     if (await stock.isEmpty()) await addDemoStock(stock, demo);
     res.status(201).json({ added: await addDemoParts(parts, demo) });
   });
-  app.use("/api", (_req, res) => void res.status(404).json({ message: "There is nothing at this address." }));
+  app.use("/api", (_req, res) =>
+    answerProblem(res, "not-found", { detail: "There is nothing at this address." }),
+  );
   if (pages && existsSync(join(pages, "index.html"))) servePages(app, pages);
   app.use(answerErrors(log, file));
   return app;
@@ -115,28 +126,39 @@ const answerErrors =
   (log: Logger, file: string): ErrorRequestHandler =>
   (error, _req, res, next) => {
     if (res.headersSent) return next(error);
-    if (error instanceof DamagedRow) return void res.status(422).json({ message: error.message });
+    if (error instanceof DamagedRow)
+      return void answerProblem(res, "not-possible", { detail: error.message });
     const trouble = databaseTrouble(error, file);
-    const { status, message } = trouble
-      ? { status: 507, message: `${trouble} Nothing was changed.` }
-      : explain(error);
-    if (status >= 500) log.error({ err: error }, "request failed");
-    res.status(status).json({ message });
+    if (trouble) {
+      log.error({ err: error }, "request failed");
+      return void answerProblem(res, "database-trouble", { detail: `${trouble} Nothing was changed.` });
+    }
+    const { kind, ...details } = explain(error);
+    if (kind === "server-error") log.error({ err: error }, "request failed");
+    answerProblem(res, kind, details);
   };
 
 function explain(error: { type?: string; status?: number; message?: string }): {
-  status: number;
-  message: string;
+  kind: ProblemKind;
+  detail: string;
+  status?: number;
 } {
   if (error.type === "entity.too.large") {
     return {
-      status: 413,
-      message: `The request is too large: a part document can have at most ${LARGEST_DOCUMENT / 1e6} MB, a stock library ${LARGEST_LIBRARY / 1e6} MB.`,
+      kind: "too-large",
+      detail: `The request is too large: a part document can have at most ${LARGEST_DOCUMENT / 1e6} MB, a stock library ${LARGEST_LIBRARY / 1e6} MB.`,
     };
   }
   if (error.type === "entity.parse.failed")
-    return { status: 400, message: `The request is not valid JSON: ${error.message}` };
+    return { kind: "invalid-request", detail: `The request is not valid JSON: ${error.message}` };
   if (error.status && error.status < 500)
-    return { status: error.status, message: error.message ?? "The request is wrong." };
-  return { status: 500, message: "The server could not do this; nothing was changed. Its log says why." };
+    return {
+      kind: "invalid-request",
+      detail: error.message ?? "The request is wrong",
+      status: error.status,
+    };
+  return {
+    kind: "server-error",
+    detail: "The server could not do this; nothing was changed. Its log says why.",
+  };
 }

@@ -1,4 +1,5 @@
 import type { RequestHandler } from "express";
+import { answerProblem } from "./problem.ts";
 
 /** No document of ours nests deeper, nor has an object more names: more is an attack or an accident. */
 const DEEPEST = 64;
@@ -34,6 +35,6 @@ function problemOf(body: object): string | undefined {
 export const checkBodyShape: RequestHandler = (req, res, next) => {
   const { body } = req as { body?: unknown };
   const problem = typeof body === "object" && body !== null ? problemOf(body) : undefined;
-  if (problem) return void res.status(400).json({ message: problem });
+  if (problem) return void answerProblem(res, "invalid-request", { detail: problem });
   next();
 };

@@ -1,11 +1,6 @@
 import { plainToInstance } from "class-transformer";
 import { ValidateBy, type ValidationArguments, type ValidationError, validateSync } from "class-validator";
-
-/** One thing wrong with a request, and the path of the value. */
-export interface BodyProblem {
-  readonly path: string;
-  readonly message: string;
-}
+import type { BodyProblem } from "./problem.ts";
 
 /** The name of the rule whose message is a list of problems, as JSON, with paths of their own. */
 const CARRIED_RULE = "carried";

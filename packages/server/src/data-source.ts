@@ -13,10 +13,12 @@ import { CreateRevision1764100000004 } from "./migrations/0004-create-revision.t
 import { CreateExport1764200000005 } from "./migrations/0005-create-export.ts";
 import { ListParts1764300000006 } from "./migrations/0006-list-parts.ts";
 import { CreateSearched1764400000007 } from "./migrations/0007-create-searched.ts";
+import { CreateTakeOver1764500000008 } from "./migrations/0008-create-take-over.ts";
 import { PartRow } from "./parts/part.entity.ts";
 import { RevisionRow } from "./parts/revision.entity.ts";
 import { SearchedRow } from "./parts/searched.entity.ts";
 import { StockItemRow } from "./stock/stock-item.entity.ts";
+import { TakeOverPartRow, TakeOverRow } from "./stock/take-over.entity.ts";
 
 const MIGRATIONS = [
   CreatePart1760000000001,
@@ -26,6 +28,7 @@ const MIGRATIONS = [
   CreateExport1764200000005,
   ListParts1764300000006,
   CreateSearched1764400000007,
+  CreateTakeOver1764500000008,
 ];
 
 /** Whether a file may be written, or made. A new one needs its folder to be. */
@@ -65,7 +68,7 @@ export async function openDatabase(path: string): Promise<DataSource> {
     type: "better-sqlite3",
     driver: libsql,
     database: opened,
-    entities: [PartRow, RevisionRow, StockItemRow, ExportRow, SearchedRow],
+    entities: [PartRow, RevisionRow, StockItemRow, ExportRow, SearchedRow, TakeOverRow, TakeOverPartRow],
     migrations: MIGRATIONS,
     migrationsRun: false,
     synchronize: false,
@@ -91,6 +94,10 @@ export async function openDatabase(path: string): Promise<DataSource> {
   }
   return source;
 }
+
+/** Whether a database may be read and not written. */
+export const isReadOnly = ({ options }: DataSource): boolean =>
+  options.type === "better-sqlite3" && options.readonly === true;
 
 /** Moves everything into the one file, so that a copy of it is whole, and lets go of it. */
 export async function closeDatabase(source: DataSource): Promise<void> {

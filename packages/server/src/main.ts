@@ -5,7 +5,7 @@ import { pino } from "pino";
 import type { DataSource } from "typeorm";
 import { createApp } from "./app.ts";
 import { BuildPool } from "./builds/build-pool.ts";
-import { closeDatabase, openDatabase } from "./data-source.ts";
+import { closeDatabase, isReadOnly, openDatabase } from "./data-source.ts";
 import { databaseTrouble } from "./database-trouble.ts";
 import { addDemoParts, addDemoStock } from "./demo.ts";
 import { PartHistory } from "./parts/part-history.ts";
@@ -39,7 +39,7 @@ async function openShop(): Promise<DataSource> {
     const stock = new StockService(opened);
     const withDemo = process.env.HILLCREST_DEMO !== "none";
     // What may only be read is shown as it is.
-    if (opened.options.type === "better-sqlite3" && opened.options.readonly) return opened;
+    if (isReadOnly(opened)) return opened;
     if (await stock.isEmpty()) await (withDemo ? addDemoStock(stock, demo) : stock.take(startingLibrary()));
     if (withDemo && (await parts.isEmpty())) await addDemoParts(parts, demo);
     return opened;

@@ -1,6 +1,7 @@
 import { isIP } from "node:net";
 import { networkInterfaces } from "node:os";
 import type { RequestHandler } from "express";
+import { answerProblem } from "./problem.ts";
 
 const LOOPBACK = ["localhost", "127.0.0.1", "::1"];
 
@@ -33,17 +34,17 @@ export function guardRequests(isKnown: (name: string) => boolean): RequestHandle
   return (req, res, next) => {
     const { host = "", origin } = req.headers;
     if (!isKnown(hostName(host)))
-      return void res.status(421).json({
-        message: `This server is not known by the name “${hostName(host).slice(0, 100)}”. Open it by the address that it printed, or start it with that name in HILLCREST_NAMES.`,
+      return void answerProblem(res, "refused-host", {
+        detail: `This server is not known by the name “${hostName(host).slice(0, 100)}”. Open it by the address that it printed, or start it with that name in HILLCREST_NAMES.`,
       });
     if (["GET", "HEAD", "OPTIONS"].includes(req.method)) return next();
     const site = req.headers["sec-fetch-site"];
     const crossed = site === "cross-site" || site === "same-site";
     const foreign = origin !== undefined && !sameHost(origin, host);
     if (crossed || foreign)
-      return void res
-        .status(403)
-        .json({ message: "Only Hillcrest's own pages may change anything here. Nothing was changed." });
+      return void answerProblem(res, "foreign-page", {
+        detail: "Only Hillcrest's own pages may change anything here. Nothing was changed.",
+      });
     next();
   };
 }

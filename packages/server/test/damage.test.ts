@@ -31,8 +31,8 @@ const made = async (name: string) =>
 /** Changes the database behind the server's back. */
 const damage = (sql: string, ...values: unknown[]) => api.source.query(sql, values);
 const message = async (method: string, path: string, body?: unknown) => {
-  const { status, body: answer } = await api.ask<{ message?: string }>(method, path, body);
-  return [status, answer?.message ?? ""] as const;
+  const { status, body: answer } = await api.ask<{ detail?: string }>(method, path, body);
+  return [status, answer?.detail ?? ""] as const;
 };
 
 describe("a name that every object has", () => {

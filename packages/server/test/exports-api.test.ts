@@ -62,7 +62,7 @@ async function ended(id: string): Promise<BatchState> {
   }
   throw new Error("The export never ended.");
 }
-const begun = async (body: object) => api.ask<BatchState & { message: string }>("POST", "/exports", body);
+const begun = async (body: object) => api.ask<BatchState & { detail: string }>("POST", "/exports", body);
 const zipOf = async (id: string) =>
   unzipSync(new Uint8Array(await (await fetched(`/exports/${id}/file`)).arrayBuffer()));
 
@@ -191,7 +191,7 @@ describe("a part as a file", () => {
     ] as const) {
       const answer = await fetched(path);
       expect([path, answer.status]).toEqual([path, status]);
-      expect(((await answer.json()) as { message: string }).message).toContain(said);
+      expect(((await answer.json()) as { detail: string }).detail).toContain(said);
     }
     expect((await fetched(`/parts/${await made(stopped)}/files/dxf?anyway=1`)).status).toBe(200);
   });
@@ -230,11 +230,11 @@ describe("what has left of a part", () => {
     [{ facts: { width: "wide" } }, "/facts"],
     [{ facts: { ...entry.facts, bends: [{ number: 1 }] } }, "/facts"],
   ])("that is wrong is refused with its place (%#)", async (change, at) => {
-    const answer = await api.ask<{ message: string }>("POST", `/parts/${idOf("Logger box")}/exports`, {
+    const answer = await api.ask<{ detail: string }>("POST", `/parts/${idOf("Logger box")}/exports`, {
       ...entry,
       ...change,
     });
-    expect([answer.status, answer.body.message]).toEqual([400, expect.stringContaining(at)]);
+    expect([answer.status, answer.body.detail]).toEqual([400, expect.stringContaining(at)]);
     expect((await api.ask("GET", `/parts/${idOf("Logger box")}/exports`)).body).toEqual([]);
   });
 
@@ -429,6 +429,6 @@ describe("many parts at once", () => {
     ],
   ])("that are asked for wrongly are refused with the place (%#)", async (body, said) => {
     const answer = await begun(body);
-    expect([answer.status, answer.body.message]).toEqual([400, expect.stringContaining(said)]);
+    expect([answer.status, answer.body.detail]).toEqual([400, expect.stringContaining(said)]);
   });
 });

@@ -70,16 +70,16 @@ describe("bodies that no request of ours has", () => {
     ["a name that every object has", `{"constructor":{}}`, 'may not name "constructor"'],
   ])("%s are refused at once, with the reason", async (_what, body, reason) => {
     const begun = performance.now();
-    const answer = await api.ask<{ message: string }>("POST", "/parts", body);
+    const answer = await api.ask<{ detail: string }>("POST", "/parts", body);
     expect(answer.status).toBe(400);
-    expect(answer.body.message).toContain(reason);
+    expect(answer.body.detail).toContain(reason);
     expect(performance.now() - begun).toBeLessThan(2000);
   });
 
   test("a revision that is no number is refused", async () => {
     const { body } = await api.ask<StoredPart>("POST", "/parts", { document: document("x") });
     for (const revision of [true, "1", 1.5, null, [1]]) {
-      const answer = await api.ask<{ message: string }>("PUT", `/parts/${body.id}`, {
+      const answer = await api.ask<{ detail: string }>("PUT", `/parts/${body.id}`, {
         revision,
         document: document("y"),
       });
@@ -104,9 +104,9 @@ describe("bodies that no request of ours has", () => {
         numbers: "text",
       },
     };
-    const answer = await api.ask<{ message: string }>("PUT", "/stock/charts/odd", { revision: 0, item });
+    const answer = await api.ask<{ detail: string }>("PUT", "/stock/charts/odd", { revision: 0, item });
     expect(answer.status).toBe(400);
-    expect(answer.body.message).toContain("/rule/numbers");
+    expect(answer.body.detail).toContain("/rule/numbers");
   });
 });
 
@@ -436,12 +436,12 @@ describe("the program", () => {
     const other = new libsql(file);
     other.exec("BEGIN IMMEDIATE");
     try {
-      const saved = await first.ask<{ message: string }>("PUT", `/parts/${body.id}`, {
+      const saved = await first.ask<{ detail: string }>("PUT", `/parts/${body.id}`, {
         revision: 1,
         document: document("changed"),
       });
       expect(saved.status).toBe(507);
-      expect(saved.body.message).toContain("is in use by another program");
+      expect(saved.body.detail).toContain("is in use by another program");
       expect((await first.ask<StoredPart>("GET", `/parts/${body.id}`)).body.document.name).toBe("held");
     } finally {
       other.exec("ROLLBACK");

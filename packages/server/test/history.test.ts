@@ -36,7 +36,7 @@ const document = (name: string, width = "120"): PartDocument => ({
 const create = async (name: string) =>
   (await api.ask<StoredPart>("POST", "/parts", { document: document(name) })).body;
 const patch = (id: string, revision: number, commands: unknown) =>
-  api.ask<{ revision: number; message: string; current?: StoredPart; problems?: { path: string }[] }>(
+  api.ask<{ revision: number; detail: string; current?: StoredPart; errors?: { pointer: string }[] }>(
     "PATCH",
     `/parts/${id}`,
     { revision, commands },
@@ -102,7 +102,7 @@ describe("a part that is changed by commands", () => {
     for (const [commands, words] of cases) {
       const { status, body } = await patch(id, 1, commands);
       expect(status).toBe(400);
-      expect(body.message).toContain(words);
+      expect(body.detail).toContain(words);
     }
     expect((await revisions(id)).length).toBe(1);
     expect((await patch("nowhere", 1, length("5"))).status).toBe(404);
@@ -165,7 +165,7 @@ describe("an earlier revision", () => {
     const { id } = await create("Named");
     await patch(id, 1, length("21"));
     const name = (to: unknown) =>
-      api.ask<{ message: string }>("PUT", `/parts/${id}/revisions/1/name`, { name: to });
+      api.ask<{ detail: string }>("PUT", `/parts/${id}/revisions/1/name`, { name: to });
     expect((await name("As ordered")).status).toBe(204);
     expect((await revisions(id))[1]).toMatchObject({ number: 1, name: "As ordered" });
     await api.ask("POST", `/parts/${id}/revisions/1/restore`, { revision: 2 });

@@ -130,9 +130,9 @@ describe("saving", () => {
     ],
   ])("%s is refused with the place, and the part stays as it was", async (_name, body, status, place) => {
     const { id } = await create("Steady");
-    const answer = await ask<{ message: string }>("PUT", `/parts/${id}`, body);
+    const answer = await ask<{ detail: string }>("PUT", `/parts/${id}`, body);
     expect(answer.status).toBe(status);
-    expect(answer.body.message).toContain(place);
+    expect(answer.body.detail).toContain(place);
     expect((await ask<StoredPart>("GET", `/parts/${id}`)).body).toMatchObject({
       revision: 1,
       document: document("Steady"),
@@ -154,9 +154,9 @@ test("an address with nothing at it is told as such", async () => {
     ["POST", "/parts/none/copy"],
     ["GET", "/nowhere"],
   ] as const) {
-    const answer = await ask<{ message: string }>(method, path);
+    const answer = await ask<{ detail: string }>(method, path);
     expect(answer.status).toBe(404);
-    expect(answer.body.message).toMatch(/^There is no/);
+    expect(answer.body.detail).toMatch(/^There is no/);
   }
 });
 
@@ -230,6 +230,6 @@ test("a copy follows its part when it is asked to, and says which revision it ha
     revision: 1,
     steps: made.body.document.steps.length,
   });
-  const wrong = await ask<{ message: string }>("POST", `/parts/${made.body.id}/copy`, { follows: "yes" });
+  const wrong = await ask<{ detail: string }>("POST", `/parts/${made.body.id}/copy`, { follows: "yes" });
   expect(wrong.status).toBe(400);
 });

@@ -4,6 +4,7 @@ import { fileURLToPath } from "node:url";
 import { BuildPool, closeDatabase, createApp, openDatabase } from "@hillcrest/server";
 import { pino } from "pino";
 import type { DataSource } from "typeorm";
+import { notAsDescribed } from "./described.ts";
 
 export const demo = fileURLToPath(new URL("../../../demo", import.meta.url));
 
@@ -18,7 +19,7 @@ export interface RunningServer {
   readonly close: () => Promise<void>;
 }
 
-/** The API on a database file, listening on a free port. `prepare` fills the database first. */
+/** The API on a database file, listening on a free port. Every answer is held to what the server says of itself. `prepare` fills the database first. */
 export async function runServer(
   file: string,
   prepare: (source: DataSource) => Promise<void> = async () => undefined,
@@ -49,6 +50,9 @@ export async function runServer(
       const sent = body === undefined ? {} : { body: text, headers };
       const response = await fetch(base + path, { method, ...sent });
       const answer = response.status === 204 ? undefined : await response.json();
+      const type = response.headers.get("content-type");
+      const wrong = notAsDescribed(method, `/api${path}`, response.status, type, answer);
+      if (wrong) throw new Error(wrong);
       return { status: response.status, body: answer as T };
     },
     close: async () => {

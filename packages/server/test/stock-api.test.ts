@@ -26,6 +26,7 @@ import {
   type StockEntry,
   StockService,
   type StoredPart,
+  type TakeOverState,
 } from "@hillcrest/server";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { demo, type RunningServer, runServer } from "./running-server.ts";
@@ -122,8 +123,11 @@ describe("changing what parts stand on", () => {
     const parts = (await impactOf({ section: "cards", item: { ...other.item, thickness: 3.2 } })).parts;
     expect(parts.filter((p) => USING.includes(p.name))).toEqual([]);
     expect(parts.length).toBeGreaterThan(0);
-    const done = await ask("POST", "/stock/take-over", { parts: behind.map((p) => p.id) });
-    expect(done.body).toEqual({ changed: USING.length, skipped: [] });
+    const { id } = (await ask<TakeOverState>("POST", "/stock/take-over", { parts: behind.map((p) => p.id) }))
+      .body;
+    await expect
+      .poll(async () => (await ask<TakeOverState>("GET", `/stock/take-over/${id}`)).body)
+      .toMatchObject({ state: "finished", done: USING.length, skipped: [] });
     const tray = await partOf("Battery tray");
     expect((tray.document.stock.card as CardSnapshot).revision).toBe(2);
     const build = examinePart(tray.document);
@@ -139,9 +143,9 @@ describe("changing what parts stand on", () => {
       item,
     });
     expect(stale).toMatchObject({ status: 409, body: { current: { revision: 2 } } });
-    const removed = await ask<{ message: string }>("DELETE", "/stock/charts/ridge-brake");
+    const removed = await ask<{ detail: string }>("DELETE", "/stock/charts/ridge-brake");
     expect(removed.status).toBe(409);
-    expect(removed.body.message).toContain("Galvanised 1.5");
+    expect(removed.body.detail).toContain("Galvanised 1.5");
     expect((await ask("DELETE", "/stock/cards/ridge-stainless-1")).status).toBe(204);
     expect((await ask("GET", "/stock/cards/ridge-stainless-1")).status).toBe(404);
   });
@@ -184,7 +188,7 @@ describe("bad input is refused with its place, and nothing is kept", () => {
     ],
     ["cards", { id: "k" }, "Name"],
   ])("%s %j: %s", async (section, item, said) => {
-    const { status, body } = await ask<{ message: string }>(
+    const { status, body } = await ask<{ detail: string }>(
       "PUT",
       `/stock/${section}/${(item as { id: string }).id}`,
       {
@@ -193,18 +197,18 @@ describe("bad input is refused with its place, and nothing is kept", () => {
       },
     );
     expect(status).toBe(400);
-    expect(body.message).toContain(said);
+    expect(body.detail).toContain(said);
     expect((await ask("GET", `/stock/${section}/${(item as { id: string }).id}`)).status).toBe(404);
   });
 
   test("a card may not refer to what is not there", async () => {
     const { item } = await entry("cards", "ridge-galvanised-1");
-    const { status, body } = await ask<{ message: string }>("PUT", "/stock/cards/new", {
+    const { status, body } = await ask<{ detail: string }>("PUT", "/stock/cards/new", {
       revision: 0,
       item: { ...item, id: "new", chart: "gone" },
     });
     expect(status).toBe(400);
-    expect(body.message).toContain("bend chart that is not there");
+    expect(body.detail).toContain("bend chart that is not there");
   });
 
   test("a library with one bad row is not taken in at all", async () => {
@@ -215,9 +219,9 @@ describe("bad input is refused with its place, and nothing is kept", () => {
       materials: before.materials.map((m) => ({ ...m, density: 1 })),
       charts: [{ ...chart, rule: { ...chart.rule, rows: [[1, 1, 360, 0.4]] } }, ...before.charts.slice(1)],
     };
-    const { status, body } = await ask<{ message: string }>("POST", "/stock/library", { library: bad });
+    const { status, body } = await ask<{ detail: string }>("POST", "/stock/library", { library: bad });
     expect(status).toBe(400);
-    expect(body.message).toContain("Row 1, angle");
+    expect(body.detail).toContain("Row 1, angle");
     expect(await library()).toEqual(before);
   });
 });

@@ -53,7 +53,7 @@ describe("an answer that comes line by line", () => {
   });
 
   test("that is refused says why, and one that is cut off is no answer", async () => {
-    answers([bytes('{"message":"There is no such card."}')], { status: 400 });
+    answers([bytes('{"detail":"There is no such card."}')], { status: 400 });
     await expect(take()).rejects.toThrow(Refused);
     await expect(take()).rejects.toThrow("There is no such card.");
     answers([bytes('{"n":1}\n{"n"'), bytes(":\n")]);

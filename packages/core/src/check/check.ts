@@ -4,6 +4,7 @@ import { markAccepted } from "../part/accepted.ts";
 import type { PartBuild } from "../part/build.ts";
 import { createPartBuilder, sortFindings } from "../part/build.ts";
 import type { PartDocument } from "../part/document.ts";
+import { unknownFindings } from "../part/idle-values.ts";
 import { cardOf } from "../part/stock.ts";
 import { type Finding, stops } from "../steps/finding.ts";
 import { rulesOf } from "../stock/shop-rule-set.ts";
@@ -137,7 +138,10 @@ export function createExaminer(rules?: ShopRules): (document: PartDocument, say?
     const said = askRules(build, rules ?? rulesOf(cardOf(document.stock)?.rules)).map((f) =>
       inUnits(f, document.units),
     );
-    const all = markAccepted([...build.findings, ...said, ...noMetal(build)], document.accepted);
+    const all = markAccepted(
+      [...build.findings, ...said, ...noMetal(build), ...unknownFindings(document)],
+      document.accepted,
+    );
     return { ...build, findings: sortFindings(all, document.steps) };
   };
 }

@@ -53,6 +53,18 @@ export interface Describing extends Where {
   readonly object: (fields: readonly FieldSpec[], first: Schema) => Schema;
 }
 
+/** An object that stands within a field's value: a row of a table, what is picked, its own values. */
+export interface ObjectWithin {
+  readonly fields: readonly FieldSpec[];
+  readonly values: unknown;
+  /** Its place from the record that holds the field: `holes/2`. */
+  readonly path: string;
+  /** Keys that may stand beside the fields. */
+  readonly also: readonly string[];
+  /** Whether its values stand for those of the record itself. */
+  readonly own?: boolean;
+}
+
 /**
  * Everything that can be asked of a kind of field. Answers that a kind has none of are `undefined`: a text has no
  * number, nothing is picked in a choice.
@@ -81,6 +93,10 @@ export interface FieldKind<F extends FieldSpec> {
   /** What is picked in it. */
   readonly picks:
     | ((field: F, raw: RawValues) => { readonly field: PicksField; readonly picks: readonly PickEntry[] })
+    | undefined;
+  /** The objects within a value, `among` the fields that stand beside it. */
+  readonly within:
+    | ((field: F, value: unknown, among: readonly FieldSpec[]) => readonly ObjectWithin[])
     | undefined;
   /** The items of the stock library that it names. */
   readonly items: ((field: F, value: unknown) => readonly ItemReference[]) | undefined;

@@ -19,6 +19,7 @@ import type {
   FieldKind,
   ItemReference,
   LastValues,
+  ObjectWithin,
 } from "./field-kind.ts";
 import { drawnKind } from "./kinds/drawn.ts";
 import { itemKind } from "./kinds/item.ts";
@@ -113,6 +114,10 @@ export const picksOfFields = (
   raw: RawValues,
 ): { readonly field: PicksField; readonly picks: readonly PickEntry[] }[] =>
   fields.flatMap((f) => kindOf(f).picks?.(f, raw) ?? []);
+
+/** The objects that stand within the values of fields: rows, picks and what is different in one. */
+export const objectsWithin = (fields: readonly FieldSpec[], raw: RawValues): readonly ObjectWithin[] =>
+  fields.flatMap((f) => (raw[f.key] === undefined ? [] : (kindOf(f).within?.(f, raw[f.key], fields) ?? [])));
 
 /** The items of the stock library that fields name. */
 export const itemsOfFields = (fields: readonly FieldSpec[], raw: RawValues): ItemReference[] =>

@@ -69,7 +69,7 @@ export const MAKERS: readonly Maker[] = [
     label: "DXF",
     of: "blank",
     ending: "dxf",
-    type: "application/dxf",
+    type: "image/vnd.dxf",
     make: (job) => {
       const { text, proof } = exportDxf(job);
       return { content: text, proof };

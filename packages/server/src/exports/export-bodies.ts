@@ -15,7 +15,8 @@ import {
   Min,
   type ValidationArguments,
 } from "class-validator";
-import { type BodyProblem, HoldsTo } from "../check-body.ts";
+import { HoldsTo } from "../check-body.ts";
+import type { BodyProblem } from "../problem.ts";
 
 const isPlain = (v: unknown): v is Record<string, unknown> =>
   typeof v === "object" && v !== null && !Array.isArray(v);

@@ -16,14 +16,16 @@ import type { BuildPool } from "../builds/build-pool.ts";
 import { checkBody } from "../check-body.ts";
 import { askerOf } from "../client-left.ts";
 import type { PartService } from "../parts/part-service.ts";
+import { answerInvalid, answerProblem, type BodyProblem } from "../problem.ts";
 import type { StockService } from "../stock/stock-service.ts";
 import type { BatchJobs } from "./batch-jobs.ts";
 import { ExportManyBody, RecordExportBody } from "./export-bodies.ts";
 import type { ExportLog, NewExport } from "./export-log.ts";
 import type { FileQuestion } from "./export-work.ts";
 
-const missing = (res: Response) => res.status(404).json({ message: "There is no part with this address." });
-const wrong = (res: Response, message: string) => res.status(400).json({ message });
+const missing = (res: Response) =>
+  answerProblem(res, "not-found", { detail: "There is no part with this address." });
+const wrong = (res: Response, detail: string) => answerProblem(res, "invalid-request", { detail });
 
 /** All presets there are: the shop's, and those that are always there. */
 async function presetsOf(stock: StockService): Promise<ExportPreset[]> {
@@ -94,17 +96,19 @@ export function partFilesRouter(
     if (!part) return void missing(res);
     const format = fileFormat(key);
     if (!format)
-      return void res.status(404).json({
-        message: `There is no format "${key}"; there are ${FILE_FORMATS.map((f) => f.key).join(", ")}.`,
+      return void answerProblem(res, "not-found", {
+        detail: `There is no format "${key}"; there are ${FILE_FORMATS.map((f) => f.key).join(", ")}.`,
       });
     const asked = await fileAsked(stock, part.document, key, req.query);
     if (typeof asked === "string") return void wrong(res, asked);
     const outcome = await pool.makeFile(asked, askerOf(res));
-    if (outcome.kind === "cancelled") return void res.status(503).json({ message: "It was not made." });
-    if (outcome.kind !== "result") return void res.status(422).json({ message: outcome.message });
+    if (outcome.kind === "cancelled")
+      return void answerProblem(res, "not-done", { detail: "It was not made." });
+    if (outcome.kind !== "result")
+      return void answerProblem(res, "not-possible", { detail: outcome.message });
     const made = outcome.value;
     if ("refused" in made)
-      return void res.status(422).json({ message: `No file was made: ${made.refused}.` });
+      return void answerProblem(res, "not-possible", { detail: `No file was made: ${made.refused}` });
     res.attachment(`${safeName(part.document.name)}.${format.ending}`);
     res.type(format.type).send(typeof made.content === "string" ? made.content : Buffer.from(made.content));
   });
@@ -135,9 +139,12 @@ export function partFilesRouter(
     if (off === undefined) return void wrong(res, `"within" must be a number of mm up to 100.`);
     const preset = (await presetNamed(stock, part.document, undefined))!;
     const outcome = await pool.compare({ document: part.document, preset, dxf, within: off }, askerOf(res));
-    if (outcome.kind === "cancelled") return void res.status(503).json({ message: "It was not compared." });
-    if (outcome.kind !== "result") return void res.status(422).json({ message: outcome.message });
-    if ("refused" in outcome.value) return void res.status(422).json({ message: outcome.value.refused });
+    if (outcome.kind === "cancelled")
+      return void answerProblem(res, "not-done", { detail: "It was not compared." });
+    if (outcome.kind !== "result")
+      return void answerProblem(res, "not-possible", { detail: outcome.message });
+    if ("refused" in outcome.value)
+      return void answerProblem(res, "not-possible", { detail: outcome.value.refused });
     res.json(outcome.value);
   });
 
@@ -148,7 +155,7 @@ export function partFilesRouter(
 export function exportsRouter(jobs: BatchJobs, stock: StockService): Router {
   const router = Router();
   const gone = (res: Response) =>
-    res.status(404).json({ message: "There is no such export, or it was fetched long ago." });
+    answerProblem(res, "not-found", { detail: "There is no such export, or it was fetched long ago." });
 
   router.get("/formats", (_req, res) => {
     res.json(FILE_FORMATS.map(({ key, label, of, ending, type }) => ({ key, label, of, ending, type })));
@@ -194,7 +201,5 @@ export function exportsRouter(jobs: BatchJobs, stock: StockService): Router {
   return router;
 }
 
-function invalid(res: Response, problems: readonly { path: string; message: string }[]): void {
-  const [first] = problems;
-  res.status(400).json({ message: `${first.path}: ${first.message}`, problems });
-}
+const invalid = (res: Response, problems: readonly BodyProblem[]) =>
+  answerInvalid(res, "Nothing was exported", problems);

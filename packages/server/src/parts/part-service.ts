@@ -1,5 +1,13 @@
 import { randomUUID } from "node:crypto";
-import { applyCommands, followingCopy, type PartCommand, type PartDocument, sayAll } from "@hillcrest/core";
+import {
+  applyCommands,
+  followingCopy,
+  notesOfChange,
+  type PartCommand,
+  type PartDocument,
+  sayAll,
+  type ValueNote,
+} from "@hillcrest/core";
 import type { DataSource, EntityManager, Repository } from "typeorm";
 import { DamagedRow } from "../damaged-row.ts";
 import { inTurn } from "../write-turns.ts";
@@ -29,7 +37,7 @@ export interface StoredPart {
 }
 
 export type SaveOutcome =
-  | { readonly kind: "saved"; readonly part: StoredPart }
+  | { readonly kind: "saved"; readonly part: StoredPart; readonly notes: readonly ValueNote[] }
   | { readonly kind: "stale"; readonly current: StoredPart }
   | { readonly kind: "missing" };
 
@@ -37,7 +45,7 @@ export type SaveOutcome =
 export type EditOutcome = SaveOutcome | { readonly kind: "refused"; readonly message: string };
 
 /** What a save was, for the history: its commands, or nothing when the document came whole, and the words. */
-interface Change {
+export interface Change {
   readonly commands: readonly PartCommand[] | null;
   readonly said: readonly string[];
 }
@@ -152,7 +160,8 @@ export class PartService {
     document: PartDocument,
     said: readonly string[] = ["Saved as a whole"],
   ): Promise<SaveOutcome> {
-    return this.accept(id, await this.kept(id, revision, document, { commands: null, said }));
+    const kept = await this.kept(id, revision, document, { commands: null, said });
+    return this.accept(id, kept, notesOfChange(undefined, document));
   }
 
   /** Saves by commands, done to the revision that they were made for. All of them, or none. */
@@ -163,7 +172,8 @@ export class PartService {
     const done = applyCommands(part.document, commands);
     if (!done.ok) return { kind: "refused", message: done.error };
     const change = { commands, said: sayAll(commands, part.document) };
-    return this.accept(id, await this.kept(id, revision, done.value.document, change));
+    const kept = await this.kept(id, revision, done.value.document, change);
+    return this.accept(id, kept, done.value.notes);
   }
 
   /** Makes the document of an earlier revision the newest one. */
@@ -176,25 +186,34 @@ export class PartService {
 
   /** Writes the next revision if nobody has since. One transaction: the row and what points at it. */
   private kept(id: string, revision: number, document: PartDocument, change: Change): Promise<boolean> {
-    return inTurn(this.source, async (manager) => {
-      const updatedAt = new Date().toISOString();
-      const result = await manager.update(
-        PartRow,
-        { id, revision },
-        { name: document.name, revision: revision + 1, updatedAt },
-      );
-      if (result.affected !== 1) return false;
-      await manager.insert(RevisionRow, revisionRow(id, revision + 1, updatedAt, document, change));
-      return true;
-    });
+    return inTurn(this.source, (manager) => this.write(manager, id, revision, document, change));
   }
 
-  private async accept(id: string, kept: boolean): Promise<SaveOutcome> {
+  /** The same within a transaction that writes something else too; `onSaved` is told by whoever ends it. */
+  async write(
+    manager: EntityManager,
+    id: string,
+    revision: number,
+    document: PartDocument,
+    change: Change,
+  ): Promise<boolean> {
+    const updatedAt = new Date().toISOString();
+    const result = await manager.update(
+      PartRow,
+      { id, revision },
+      { name: document.name, revision: revision + 1, updatedAt },
+    );
+    if (result.affected !== 1) return false;
+    await manager.insert(RevisionRow, revisionRow(id, revision + 1, updatedAt, document, change));
+    return true;
+  }
+
+  private async accept(id: string, kept: boolean, notes: readonly ValueNote[]): Promise<SaveOutcome> {
     const current = await this.read(id);
     if (!current) return { kind: "missing" };
     if (!kept) return { kind: "stale", current };
     this.onSaved(id);
-    return { kind: "saved", part: current };
+    return { kind: "saved", part: current, notes };
   }
 
   /** A copy that goes its own way, or one that follows the part it was made from. */
@@ -229,7 +248,8 @@ function parsed<T>(text: string): T | undefined {
   }
 }
 
-async function readPart(manager: EntityManager, id: string): Promise<StoredPart | undefined> {
+/** A part as it stands, within a transaction or outside of one. */
+export async function readPart(manager: EntityManager, id: string): Promise<StoredPart | undefined> {
   const row = await manager.findOneBy(PartRow, { id });
   if (!row) return undefined;
   const newest = await manager.findOneBy(RevisionRow, { part: id, number: row.revision });

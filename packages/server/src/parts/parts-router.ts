@@ -1,8 +1,9 @@
-import type { PartCommand, PartDocument } from "@hillcrest/core";
+import { notesOfChange, type PartCommand, type PartDocument } from "@hillcrest/core";
 import { type Response, Router } from "express";
 import type { BuildPool } from "../builds/build-pool.ts";
 import { checkBody } from "../check-body.ts";
 import { askerOf } from "../client-left.ts";
+import { answerInvalid, answerProblem, type BodyProblem } from "../problem.ts";
 import {
   CallRevisionBody,
   CopyPartBody,
@@ -15,13 +16,15 @@ import type { PartHistory } from "./part-history.ts";
 import type { EditOutcome, PartService } from "./part-service.ts";
 import { emptyPreview } from "./preview.ts";
 
-const missing = (res: Response) => res.status(404).json({ message: "There is no part with this address." });
+const missing = (res: Response) =>
+  answerProblem(res, "not-found", { detail: "There is no part with this address." });
 
 /** Parts over HTTP: list, read, create, save, edit, copy, into the bin and back, and their history. */
 export function partsRouter(parts: PartService, history: PartHistory, pool: BuildPool): Router {
   const router = Router();
   router.use("/:id/revisions", revisionsRouter(parts, history, pool));
   router.use("/:id/findings", findingsRouter(parts, pool));
+  addReadingRoutes(router, parts);
 
   router.get("/", async (req, res) => {
     res.type("application/json").send(await parts.listText(req.query.bin === "1"));
@@ -30,29 +33,14 @@ export function partsRouter(parts: PartService, history: PartHistory, pool: Buil
   router.post("/", async (req, res) => {
     const body = checkBody(CreatePartBody, req.body);
     if ("problems" in body) return void invalid(res, body.problems);
-    res.status(201).json(await parts.create(body.value.document as PartDocument));
+    const document = body.value.document as PartDocument;
+    res.status(201).json({ ...(await parts.create(document)), notes: notesOfChange(undefined, document) });
   });
 
   router.get("/:id", async (req, res) => {
     const part = await parts.read(req.params.id);
     if (!part) return void missing(res);
     res.json(part);
-  });
-
-  router.get("/:id/pictures", async (req, res) => {
-    const found = await parts.pictures(req.params.id);
-    if (!found) return void missing(res);
-    // The address names a revision: what was drawn of it never changes.
-    const settled = req.query.revision === String(found.pictured);
-    res.set("cache-control", settled ? "private, max-age=31536000, immutable" : "no-store");
-    res.json(found.pictures);
-  });
-
-  router.get("/:id/file", async (req, res) => {
-    const part = await parts.read(req.params.id);
-    if (!part) return void missing(res);
-    res.attachment(`${part.document.name.replace(/[^\w .-]+/g, "_").slice(0, 80) || "part"}.json`);
-    res.type("application/json").send(JSON.stringify(part.document, null, 2));
   });
 
   router.put("/:id", async (req, res) => {
@@ -91,6 +79,25 @@ export function partsRouter(parts: PartService, history: PartHistory, pool: Buil
   return router;
 }
 
+/** What is only read of a part: its pictures, its document as a file. */
+function addReadingRoutes(router: Router, parts: PartService): void {
+  router.get("/:id/pictures", async (req, res) => {
+    const found = await parts.pictures(req.params.id);
+    if (!found) return void missing(res);
+    // The address names a revision: what was drawn of it never changes.
+    const settled = req.query.revision === String(found.pictured);
+    res.set("cache-control", settled ? "private, max-age=31536000, immutable" : "no-store");
+    res.json(found.pictures);
+  });
+
+  router.get("/:id/file", async (req, res) => {
+    const part = await parts.read(req.params.id);
+    if (!part) return void missing(res);
+    res.attachment(`${part.document.name.replace(/[^\w .-]+/g, "_").slice(0, 80) || "part"}.json`);
+    res.type("application/json").send(JSON.stringify(part.document, null, 2));
+  });
+}
+
 /** What the checks find on a part. */
 function findingsRouter(parts: PartService, pool: BuildPool): Router {
   const router = Router({ mergeParams: true });
@@ -99,8 +106,10 @@ function findingsRouter(parts: PartService, pool: BuildPool): Router {
     const part = await parts.read(id);
     if (!part) return void missing(res);
     const outcome = await pool.findings(part.document, askerOf(res));
-    if (outcome.kind === "cancelled") return void res.status(503).json({ message: "It was not checked." });
-    if (outcome.kind !== "result") return void res.status(422).json({ message: outcome.message });
+    if (outcome.kind === "cancelled")
+      return void answerProblem(res, "not-done", { detail: "It was not checked." });
+    if (outcome.kind !== "result")
+      return void answerProblem(res, "not-possible", { detail: outcome.message });
     res.json({ revision: part.revision, findings: outcome.value });
   });
   return router;
@@ -110,7 +119,9 @@ function findingsRouter(parts: PartService, pool: BuildPool): Router {
 function revisionsRouter(parts: PartService, history: PartHistory, pool: BuildPool): Router {
   const router = Router({ mergeParams: true });
   const noRevision = (res: Response) =>
-    res.status(404).json({ message: "There is no such revision of this part, or it was thinned out." });
+    answerProblem(res, "not-found", {
+      detail: "There is no such revision of this part, or it was thinned out.",
+    });
   const places = (params: unknown): { id: string; number: number } => {
     const { id, number } = params as { id: string; number?: string };
     return { id, number: /^\d{1,9}$/.test(number ?? "") ? Number(number) : -1 };
@@ -120,7 +131,9 @@ function revisionsRouter(parts: PartService, history: PartHistory, pool: BuildPo
     const { id } = places(req.params);
     const before = Number(req.query.before ?? Number.MAX_SAFE_INTEGER);
     if (!Number.isSafeInteger(before))
-      return void res.status(400).json({ message: '"before" must be the number of a revision.' });
+      return void answerProblem(res, "invalid-request", {
+        detail: '"before" must be the number of a revision.',
+      });
     const list = await history.list(id, before);
     if (list.length === 0 && !(await parts.read(id))) return void missing(res);
     res.json(list);
@@ -139,7 +152,8 @@ function revisionsRouter(parts: PartService, history: PartHistory, pool: BuildPo
     if (!found) return void noRevision(res);
     const { document } = found;
     const outcome = await pool.largePreview(document, askerOf(res));
-    if (outcome.kind === "cancelled") return void res.status(503).json({ message: "It was not built." });
+    if (outcome.kind === "cancelled")
+      return void answerProblem(res, "not-done", { detail: "It was not built." });
     const preview = outcome.kind === "result" ? outcome.value : emptyPreview(document, outcome.message);
     res.set("cache-control", "private, max-age=3600");
     res.json(preview);
@@ -169,18 +183,22 @@ function answerSave(res: Response, outcome: EditOutcome): void {
     case "missing":
       return void missing(res);
     case "refused":
-      return void res.status(400).json({ message: `The part was not changed: ${outcome.message}.` });
+      return void answerProblem(res, "invalid-request", {
+        detail: `The part was not changed: ${outcome.message}`,
+      });
     case "saved":
-      return void res.json({ revision: outcome.part.revision, updatedAt: outcome.part.updatedAt });
+      return void res.json({
+        revision: outcome.part.revision,
+        updatedAt: outcome.part.updatedAt,
+        notes: outcome.notes,
+      });
     case "stale":
-      res.status(409).json({
-        message: `This part was saved elsewhere since: it now has revision ${outcome.current.revision}.`,
+      answerProblem(res, "stale", {
+        detail: `This part was saved elsewhere since: it now has revision ${outcome.current.revision}.`,
         current: outcome.current,
       });
   }
 }
 
-function invalid(res: Response, problems: readonly { path: string; message: string }[]): void {
-  const first = problems[0];
-  res.status(400).json({ message: `The part was not saved: ${first.path}: ${first.message}`, problems });
-}
+const invalid = (res: Response, problems: readonly BodyProblem[]) =>
+  answerInvalid(res, "The part was not saved", problems);

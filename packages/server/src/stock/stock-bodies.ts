@@ -21,6 +21,20 @@ const libraryRules = ({ value }: ValidationArguments) => {
   return read.ok ? [] : read.error;
 };
 
+const allOf =
+  (...rules: readonly PropertyDecorator[]): PropertyDecorator =>
+  (target, key) => {
+    for (const rule of rules) rule(target, key);
+  };
+
+/** Parts by their addresses. */
+const PartList = (): PropertyDecorator =>
+  allOf(
+    IsArray({ message: "The parts must be a list of addresses." }),
+    ArrayMaxSize(10_000, { message: "At most 10000 parts can take a change over at once." }),
+    IsString({ each: true, message: "Each part must be named by its address." }),
+  );
+
 const SECTION = { message: `The section must be one of ${STOCK_SECTIONS.join(", ")}.` };
 
 /** `PUT /api/stock/:section/:id` */
@@ -34,6 +48,11 @@ export class SaveStockItemBody {
 
   @HoldsTo(itemRules)
   item: unknown;
+
+  /** The parts that are to take the change over. */
+  @IsOptional()
+  @PartList()
+  parts?: string[];
 }
 
 /** `POST /api/stock/impact` */
@@ -53,9 +72,7 @@ export class StockImpactBody {
 
 /** `POST /api/stock/take-over` */
 export class TakeOverBody {
-  @IsArray({ message: "The parts must be a list of addresses." })
-  @ArrayMaxSize(10_000, { message: "At most 10000 parts can be brought up to date at once." })
-  @IsString({ each: true, message: "Each part must be named by its address." })
+  @PartList()
   parts: string[];
 }
 

@@ -4,7 +4,7 @@ import type { BuildPool } from "../builds/build-pool.ts";
 import type { Asker } from "../builds/turns.ts";
 import { DamagedRow } from "../damaged-row.ts";
 import type { PartService } from "../parts/part-service.ts";
-import { type CardChange, withCard } from "./card-change.ts";
+import type { CardChange } from "./card-change.ts";
 import type { StockService } from "./stock-service.ts";
 
 /** A part that is made by an older or other state of its card. */
@@ -85,28 +85,4 @@ export async function* stockImpact(
     if (under.length >= AHEAD) yield await under.shift()!;
   }
   for (const one of under) yield await one;
-}
-
-/** Brings parts to the present state of their cards. Says how many were, and which could not be. */
-export async function takeOver(
-  parts: PartService,
-  stock: StockService,
-  ids: readonly string[],
-): Promise<{ changed: number; skipped: string[] }> {
-  let changed = 0;
-  const skipped: string[] = [];
-  const cards = new Map((await stock.snapshots()).map((c) => [c.id, c]));
-  for (const id of ids) {
-    const part = await parts.read(id);
-    const held = part && cardOf(part.document.stock);
-    const now = held && cards.get(held.id);
-    if (!part || !now) {
-      skipped.push(part?.document.name ?? id);
-      continue;
-    }
-    const outcome = await parts.save(id, part.revision, withCard(part.document, now));
-    if (outcome.kind === "saved") changed++;
-    else skipped.push(part.document.name);
-  }
-  return { changed, skipped };
 }

@@ -68,8 +68,17 @@ export class StockService {
     return (await this.source.manager.count(StockItemRow)) === 0;
   }
 
-  /** Saves an item against the revision it started from; 0 makes a new one. */
-  async save(section: StockSection, revision: number, item: StockItem): Promise<StockSaveOutcome> {
+  /**
+   * Saves an item against the revision it started from; 0 makes a new one.
+   *
+   * @param also What is written in the same transaction, once it is saved.
+   */
+  async save(
+    section: StockSection,
+    revision: number,
+    item: StockItem,
+    also?: (manager: EntityManager) => Promise<void>,
+  ): Promise<StockSaveOutcome> {
     return inTurn(this.source, async (manager): Promise<StockSaveOutcome> => {
       const current = await manager.findOneBy(StockItemRow, { section, id: item.id });
       if (!current && revision > 0) return { kind: "missing" };
@@ -85,6 +94,7 @@ export class StockService {
       const row = rowOf(section, item, revision + 1, current?.place ?? (before[section] as unknown[]).length);
       await manager.save(StockItemRow, row);
       await raiseCards(manager, before, after, section === "cards" ? [item.id] : []);
+      await also?.(manager);
       return { kind: "saved", entry: entry(row) };
     });
   }
@@ -142,8 +152,11 @@ export class StockService {
    * Every card as it is, or as it would be after a change, with the revision it would have. Cards that
    * the change alters count one up.
    */
-  async snapshots(change?: { section: StockSection; item: StockItem }): Promise<CardSnapshot[]> {
-    const rows = await this.rows(this.source.manager);
+  async snapshots(
+    change?: { section: StockSection; item: StockItem },
+    manager: EntityManager = this.source.manager,
+  ): Promise<CardSnapshot[]> {
+    const rows = await this.rows(manager);
     const before = libraryOf(rows);
     const after = change ? withItem(before, change.section, change.item) : before;
     return after.cards.flatMap((card) => {

@@ -1,19 +1,18 @@
-/** What the server says when it refuses: a sentence, every problem with its place, and what it has now. */
-export interface Answer {
-  readonly message?: string;
-  readonly problems?: readonly { readonly path: string; readonly message: string }[];
+/** What the server says when it refuses, as a problem document (RFC 9457), and what it has now. */
+export interface Problem {
+  readonly detail?: string;
   readonly current?: unknown;
 }
 
 /** The server answered that something is wrong with the request. */
 export class Refused extends Error {
   readonly status: number;
-  readonly body: Answer;
+  readonly problem: Problem;
 
-  constructor(status: number, body: Answer) {
-    super(body.message ?? `The server answered ${status}.`);
+  constructor(status: number, problem: Problem) {
+    super(problem.detail ?? `The server answered ${status}.`);
     this.status = status;
-    this.body = body;
+    this.problem = problem;
   }
 }
 

@@ -108,8 +108,8 @@ const retryDelay = ({ tries }: Turn) => Math.min(LONGEST_RETRY_MS, 500 * 2 ** Ma
 
 function saveFailed(id: string, turn: Turn, mine: PartDocument, error: unknown): void {
   const failed = partActions.saveFailed;
-  if (error instanceof Refused && error.status === 409 && error.body.current) {
-    const { revision, document } = error.body.current as StoredPart;
+  if (error instanceof Refused && error.status === 409 && error.problem.current) {
+    const { revision, document } = error.problem.current as StoredPart;
     // What this window sent as it was left may have come in after it was opened again: then it is saved.
     if (sameValue(document, mine)) {
       landed(id, { revision, document: mine });

@@ -11,6 +11,7 @@ import { drawingReducer } from "./drawing-slice.ts";
 import { exportingReducer } from "./exporting-slice.ts";
 import { partsReducer } from "./part-slice.ts";
 import { rememberDrafts, stockReducer } from "./stock-slice.ts";
+import { takeOverReducer } from "./take-over-slice.ts";
 import { rememberView, viewReducer, viewToKeep } from "./view-slice.ts";
 
 const listeners = createListenerMiddleware();
@@ -27,6 +28,7 @@ export const store = configureStore({
     drawing: drawingReducer,
     stock: stockReducer,
     exporting: exportingReducer,
+    takeOvers: takeOverReducer,
   },
   // Documents are frozen by convention and meshes are large typed arrays: walking them on every action would cost more than it finds.
   middleware: (standard) =>

@@ -15,5 +15,6 @@ export const drawnKind: FieldKind<DrawnField> = {
   evaluate: undefined,
   mapExpressions: undefined,
   picks: undefined,
+  within: undefined,
   items: undefined,
 };

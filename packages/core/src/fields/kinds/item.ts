@@ -28,5 +28,6 @@ export const itemKind: FieldKind<ItemField> = {
   evaluate: undefined,
   mapExpressions: undefined,
   picks: undefined,
+  within: undefined,
   items: undefined,
 };

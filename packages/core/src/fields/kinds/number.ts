@@ -28,6 +28,7 @@ export const numberKind: FieldKind<NumberField> = {
   evaluate: undefined,
   mapExpressions: undefined,
   picks: undefined,
+  within: undefined,
   items: undefined,
 };
 

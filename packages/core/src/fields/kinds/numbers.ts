@@ -23,5 +23,6 @@ export const numbersKind: FieldKind<NumbersField> = {
   evaluate: undefined,
   mapExpressions: undefined,
   picks: undefined,
+  within: undefined,
   items: undefined,
 };

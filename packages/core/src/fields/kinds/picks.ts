@@ -1,25 +1,54 @@
 import { checkEntries, isPlain, KEY_SCHEMA, neededInWhole } from "../checking.ts";
 import { type PickOf, type PicksField, picksOf } from "../field.ts";
-import type { FieldKind } from "../field-kind.ts";
+import type { FieldKind, ObjectWithin } from "../field-kind.ts";
 
 export const MOST_PICKS = 500;
 
 const NAME = "[A-Za-z0-9_-]+";
 const ROLE = "[A-Za-z0-9_@-]+";
-const PICK_FORMS: Readonly<Record<PickOf, { form: RegExp; example: string; what: string }>> = {
+
+interface PickForm {
+  readonly form: RegExp;
+  readonly what: string;
+  /** How such a name is made, in sentences. */
+  readonly explained: string;
+  readonly examples: readonly string[];
+}
+
+const PLATES =
+  "A plate is called like the step that makes it from nothing (s1), or like a step and the key of its pick (s2a)";
+
+const PICK_FORMS: Readonly<Record<PickOf, PickForm>> = {
   edge: {
     form: new RegExp(`^${NAME}\\.${ROLE}$`),
-    example: "s1.north",
     what: "An edge is named <plate>.<edge>",
+    explained: `<plate>.<edge>. ${PLATES}. Its edges are north, east, south and west of a rectangle; end, left and right of a flange, seen with the flange pointing away and side B towards the eye; <step>-<side> of an opening or a lug. A piece of an edge that was cut in two is <edge>@<what cut it>.`,
+    examples: ["s1.north", "s2a.end", "s1.s4-west"],
   },
   corner: {
     form: new RegExp(`^${NAME}\\.${ROLE}\\+${ROLE}$`),
-    example: "s1.north+east",
     what: "A corner is named <plate>.<edge>+<edge>",
+    explained: `<plate>.<edge>+<edge>, the edges clockwise round the plate, each named as an edge of that plate is.`,
+    examples: ["s1.north+east", "s2a.end+right"],
   },
-  bend: { form: new RegExp(`^${NAME}$`), example: "s2a", what: "A bend has one name" },
-  plate: { form: new RegExp(`^${NAME}$`), example: "s2a", what: "A plate has one name" },
-  step: { form: new RegExp(`^${NAME}$`), example: "s3", what: "A step has one name" },
+  bend: {
+    form: new RegExp(`^${NAME}$`),
+    what: "A bend has one name",
+    explained: "A bend is called like the plate that it carries.",
+    examples: ["s2a"],
+  },
+  plate: {
+    form: new RegExp(`^${NAME}$`),
+    what: "A plate has one name",
+    explained: `${PLATES}.`,
+    examples: ["s1", "s2a"],
+  },
+  step: {
+    form: new RegExp(`^${NAME}$`),
+    what: "A step has one name",
+    explained: "A step is named by its id.",
+    examples: ["s3"],
+  },
 };
 
 const mostOf = (f: PicksField) => (f.single ? 1 : MOST_PICKS);
@@ -29,9 +58,9 @@ export const picksKind: FieldKind<PicksField> = {
   fresh: () => [],
   check: (f, value, at, { say, among, within }) =>
     checkEntries(value, at, mostOf(f), say, (entry, place) => {
-      const { form, example, what } = PICK_FORMS[f.of];
+      const { form, examples, what } = PICK_FORMS[f.of];
       if (typeof entry.at !== "string" || !form.test(entry.at))
-        say(`${place}/at`, `${what}, for example "${example}".`);
+        say(`${place}/at`, `${what}, for example "${examples[0]}".`);
       if (entry.own === undefined) return;
       if (!isPlain(entry.own)) return say(`${place}/own`, "This must be an object.");
       const own = among.filter((o) => f.own?.includes(o.key));
@@ -46,7 +75,12 @@ export const picksKind: FieldKind<PicksField> = {
       required: ["key", "at"],
       properties: {
         key: KEY_SCHEMA,
-        at: { type: "string", description: `The name of one ${f.of}` },
+        at: {
+          type: "string",
+          pattern: PICK_FORMS[f.of].form.source,
+          description: PICK_FORMS[f.of].explained,
+          examples: PICK_FORMS[f.of].examples,
+        },
         ...(f.own ? { own: { type: "object", description: "Values that differ here" } } : {}),
       },
     },
@@ -57,6 +91,21 @@ export const picksKind: FieldKind<PicksField> = {
   },
   mapExpressions: (f, value, _map, within) =>
     picksOf({ [f.key]: value }, f.key).map((p) => (p.own ? { ...p, own: within(p.own) } : p)),
+  within: (f, value, among) =>
+    Array.isArray(value)
+      ? value.flatMap((entry: unknown, i): ObjectWithin[] => {
+          const path = `${f.key}/${i}`;
+          const pick = {
+            fields: [],
+            values: entry,
+            path,
+            also: f.own ? ["key", "at", "own"] : ["key", "at"],
+          };
+          if (!f.own || !isPlain(entry) || entry.own === undefined) return [pick];
+          const fields = among.filter((o) => f.own!.includes(o.key));
+          return [pick, { fields, values: entry.own, path: `${path}/own`, also: [], own: true }];
+        })
+      : [],
   picks: (f, raw) => ({ field: f, picks: picksOf(raw, f.key) }),
   items: undefined,
 };

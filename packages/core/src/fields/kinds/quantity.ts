@@ -30,6 +30,7 @@ export const quantityKind: FieldKind<QuantityField> = {
   },
   mapExpressions: (_f, value, map) => map(value),
   picks: undefined,
+  within: undefined,
   items: undefined,
 };
 

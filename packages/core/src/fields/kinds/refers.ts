@@ -19,6 +19,7 @@ export const refersKind: FieldKind<RefersField> = {
   evaluate: undefined,
   mapExpressions: undefined,
   picks: undefined,
+  within: undefined,
   items: (f, value) => (isId(value) ? [{ section: f.section, id: value }] : []),
 };
 
@@ -42,6 +43,7 @@ export const refersManyKind: FieldKind<RefersManyField> = {
   evaluate: undefined,
   mapExpressions: undefined,
   picks: undefined,
+  within: undefined,
   items: (f, value) =>
     Array.isArray(value) ? value.filter(isId).map((id) => ({ section: f.section, id })) : [],
 };

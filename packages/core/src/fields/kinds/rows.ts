@@ -46,6 +46,15 @@ export const rowsKind: FieldKind<RowsField> = {
   mapExpressions: (f, value, _map, within) =>
     rowsOf({ [f.key]: value }, f.key).map((row) => within(row, f.columns)),
   picks: undefined,
+  within: (f, value) =>
+    Array.isArray(value)
+      ? value.map((values, i) => ({
+          fields: f.columns,
+          values,
+          path: `${f.key}/${i}`,
+          also: f.keyless ? [] : ["key"],
+        }))
+      : [],
   items: undefined,
 };
 

@@ -32,6 +32,7 @@ export const choiceKind: FieldKind<ChoiceField> = {
   },
   mapExpressions: undefined,
   picks: undefined,
+  within: undefined,
   items: undefined,
 };
 
@@ -54,6 +55,7 @@ export const textKind: FieldKind<TextField> = {
   evaluate: undefined,
   mapExpressions: undefined,
   picks: undefined,
+  within: undefined,
   items: undefined,
 };
 
@@ -68,5 +70,6 @@ export const yesKind: FieldKind<YesField> = {
   evaluate: undefined,
   mapExpressions: undefined,
   picks: undefined,
+  within: undefined,
   items: undefined,
 };

@@ -2,6 +2,7 @@ import { fail, ok, type Result } from "../../result.ts";
 import { withValues } from "../../values.ts";
 import type { PartDocument } from "../document.ts";
 import { addSteps, moveProblem, moveStep, pasteSteps, removeStep } from "../edit.ts";
+import { notesOfChange, unknownInValues, type ValueNote } from "../idle-values.ts";
 import { readDocument } from "../read.ts";
 import { nameProblem, renameVariable, variablesOf } from "../variables.ts";
 import type { PartCommand, PatchCommand } from "./command.ts";
@@ -11,6 +12,11 @@ import { applyPatch, noStep, patchBetween } from "./patch.ts";
 export interface Applied {
   readonly document: PartDocument;
   readonly undo: PatchCommand;
+}
+
+/** The same of several commands, with what they have brought in that does nothing. */
+export interface AppliedAll extends Applied {
+  readonly notes: readonly ValueNote[];
 }
 
 /**
@@ -46,6 +52,8 @@ function perform(doc: PartDocument, command: PartCommand): Done {
     case "add": {
       const { step, at } = command;
       if (doc.steps.some((s) => s.id === step.id)) return `there is a step "${step.id}" already`;
+      const unknown = unknownInValues({ step }, step);
+      if (unknown) return unknown;
       if (at === undefined) return { document: addSteps(doc, [step]) };
       if (at > doc.steps.length) return `place ${at} is beyond the ${doc.steps.length} steps that there are`;
       return { document: { ...doc, steps: doc.steps.toSpliced(at, 0, step) } };
@@ -70,9 +78,13 @@ function perform(doc: PartDocument, command: PartCommand): Done {
       return problem ?? { document: renameVariable(doc, one.key, command.name) };
     }
     case "stock":
-      return { document: { ...doc, stock: withValues(doc.stock, command.values) } };
+      return (
+        unknownInValues("stock", command.values) ?? {
+          document: { ...doc, stock: withValues(doc.stock, command.values) },
+        }
+      );
     case "part":
-      return { document: withValues(doc, command.values) };
+      return unknownInValues("part", command.values) ?? { document: withValues(doc, command.values) };
     case "patch":
       return applyPatch(doc, command);
     case "several": {
@@ -94,12 +106,15 @@ function perform(doc: PartDocument, command: PartCommand): Done {
 const hasStep = (doc: PartDocument, id: string): boolean => doc.steps.some((s) => s.id === id);
 
 function setValues(doc: PartDocument, id: string, values: Readonly<Record<string, unknown>>): Done {
-  if (!hasStep(doc, id)) return noStep(id, doc);
+  const step = doc.steps.find((s) => s.id === id);
+  if (!step) return noStep(id, doc);
+  const unknown = unknownInValues({ step }, values);
+  if (unknown) return unknown;
   return { document: { ...doc, steps: doc.steps.map((s) => (s.id === id ? withValues(s, values) : s)) } };
 }
 
 /** Does commands one after another, and holds what comes out to the format of a part. */
-export function applyCommands(before: PartDocument, commands: readonly PartCommand[]): Result<Applied> {
+export function applyCommands(before: PartDocument, commands: readonly PartCommand[]): Result<AppliedAll> {
   let document = before;
   for (const [i, command] of commands.entries()) {
     const done = afterCommand(document, command);
@@ -111,5 +126,6 @@ export function applyCommands(before: PartDocument, commands: readonly PartComma
     const [{ path, message }] = read.error;
     return fail(`what it makes is no part: ${path}: ${message}`);
   }
-  return ok({ document: read.value, undo: patchBetween(read.value, before) });
+  const undo = patchBetween(read.value, before);
+  return ok({ document: read.value, undo, notes: notesOfChange(before, read.value) });
 }

@@ -18,10 +18,10 @@ import {
 } from "@hillcrest/core";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
-import { stockApi } from "../../api/stock-api.ts";
 import { once } from "../../state/once.ts";
-import { loadStock, useItems } from "../../state/stock.ts";
-import { useApp } from "../../state/store.ts";
+import { useItems } from "../../state/stock.ts";
+import { useApp, useSend } from "../../state/store.ts";
+import { beginTakeOver } from "../../state/taking-over.ts";
 import { Button } from "../../ui/button.tsx";
 import { Popover } from "../../ui/popover.tsx";
 import { WhyNumber } from "../../ui/why-card.tsx";
@@ -220,6 +220,7 @@ function whysOfDie({ die, material, thickness }: DieProps): Record<"radius" | "l
 /** Parts that still stand on an earlier state of the card, and the button that brings them along. */
 function BehindParts({ card }: { card: string }) {
   const entries = useApp((s) => s.stock.entries);
+  const send = useSend();
   const { impact, look } = useImpact();
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [told, setTold] = useState<string>();
@@ -233,12 +234,9 @@ function BehindParts({ card }: { card: string }) {
   }, [entries, card, look]);
   const take = async () => {
     try {
-      const { changed, skipped } = await stockApi.takeOver([...chosen], (done) =>
-        setTold(`Taken over by ${done} of ${counted(chosen.size)}…`),
-      );
-      setTold(`${changed} taken over${skipped.length > 0 ? `, but not by ${skipped.join(", ")}` : ""}.`);
+      await send(beginTakeOver([...chosen]));
+      setTold(undefined);
       setChosen(new Set());
-      await loadStock();
     } catch (error) {
       setTold((error as Error).message);
     }

@@ -12,6 +12,7 @@ import { useTheme, useTitle } from "../../ui/theme.ts";
 import { ItemEditor } from "./item-editor.tsx";
 import { LibraryFiles } from "./library-files.tsx";
 import { newItem, SECTION_TABS, sayItem } from "./sections.ts";
+import { TakeOverBars } from "./take-over-bar.tsx";
 
 /** The page of what a shop has: cards, charts, test bends, materials, dies and lists of thicknesses. */
 export function StockPage() {
@@ -45,6 +46,7 @@ export function StockPage() {
         <LibraryFiles />
       </PageHead>
       <SectionTabs section={section} />
+      <TakeOverBars />
       {problem && (
         <p role="alert" className="flex items-center gap-3 border-b border-hairline bg-panel px-4 py-2">
           <FindingMark level="stop" /> {problem}

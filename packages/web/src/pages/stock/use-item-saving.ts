@@ -6,6 +6,7 @@ import { stockApi } from "../../api/stock-api.ts";
 import { loadStock } from "../../state/stock.ts";
 import { draftName, stockActions } from "../../state/stock-slice.ts";
 import { useApp, useSend } from "../../state/store.ts";
+import { takeOverActions } from "../../state/take-over-slice.ts";
 import { useImpact } from "./use-impact.ts";
 
 /** Saving and removing an item, and what has to be asked or told on the way. */
@@ -24,7 +25,7 @@ export function useItemSaving(section: StockSection, item: StockItem, revision: 
     try {
       await work();
     } catch (error) {
-      const current = error instanceof Refused && error.status === 409 ? error.body.current : undefined;
+      const current = error instanceof Refused && error.status === 409 ? error.problem.current : undefined;
       if (current)
         setStale({ message: (error as Error).message, revision: (current as { revision: number }).revision });
       else setTold((error as Error).message);
@@ -35,17 +36,10 @@ export function useItemSaving(section: StockSection, item: StockItem, revision: 
   const store = (parts: readonly string[]) =>
     attempt(async () => {
       letGo();
-      await stockApi.save(section, draft?.revision ?? 0, item);
+      const { takeOver } = await stockApi.save(section, draft?.revision ?? 0, item, parts);
       send(stockActions.draftDropped(name));
-      try {
-        const { skipped } = await stockApi.takeOver(parts, (done) =>
-          setDoing(`Taken over by ${done} of ${parts.length}…`),
-        );
-        if (skipped.length > 0) setTold(`Saved, but not taken over by ${skipped.join(", ")}.`);
-      } finally {
-        // It is saved, however many have taken it over.
-        await loadStock();
-      }
+      if (takeOver) send(takeOverActions.takeOverTold(takeOver));
+      await loadStock();
     });
   /** Saves it, unless parts would change by it: that is asked first. */
   const save = () => {
