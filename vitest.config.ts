@@ -61,16 +61,6 @@ export default defineConfig({
       },
       {
         test: {
-          ...paired,
-          name: "client",
-          root: "packages/client-check",
-          server: BUILT,
-          include: ["test/**/*.test.ts"],
-          testTimeout: 120_000,
-        },
-      },
-      {
-        test: {
           ...browsers,
           ...BROWSED,
           name: "e2e",

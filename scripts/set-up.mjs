@@ -46,8 +46,6 @@ function once(name, inputs, results, work) {
   writeFileSync(stamp, now);
 }
 
-const manifests = ["core", "server", "web", "cli", "client-check"].map((p) => `packages/${p}/package.json`);
-
 const sources = (name) => ["src", "tsconfig.json", "package.json"].map((part) => `packages/${name}/${part}`);
 
 export function installDependencies() {
@@ -56,15 +54,32 @@ export function installDependencies() {
     process.stderr.write(`Hillcrest needs Node 20 or later; this is ${process.version}.\n`);
     process.exit(1);
   }
-  once("dependencies", ["package-lock.json", "package.json", ...manifests], ["node_modules/.bin/tsc"], () => {
-    process.stdout.write("Installing dependencies…\n");
-    run("npm", ["ci", "--no-audit", "--no-fund", "--loglevel=error"]);
-  });
+  if (isInstalled()) return;
+  process.stdout.write("Installing dependencies…\n");
+  run("npm", ["ci", "--no-audit", "--no-fund", "--loglevel=error"]);
 }
 
-export function buildAll() {
+/** Whether what the lock file names is what npm says that it has installed, whoever has called it. */
+function isInstalled() {
+  const kept = join(root, "node_modules", ".package-lock.json");
+  if (!existsSync(kept)) return false;
+  const packages = (file) => JSON.parse(readFileSync(file, "utf8")).packages ?? {};
+  const there = packages(kept);
+  return Object.entries(packages(join(root, "package-lock.json"))).every(
+    ([path, { version, link, optional, peer }]) =>
+      // The workspaces themselves are links; what is optional is there on some machines only.
+      !path.includes("node_modules/") ||
+      optional ||
+      peer ||
+      (link ? path in there : there[path]?.version === version),
+  );
+}
+
+const configs = ["tsconfig.base.json", "package-lock.json"];
+
+/** What runs on Node: types and programs together, so that neither is older than the other. */
+export function buildPrograms() {
   const programs = ["core", "server", "cli"];
-  const configs = ["tsconfig.base.json", "package-lock.json"];
   const built = [...configs, "packages/core/vite.config.ts", ...programs.flatMap(sources)];
   const results = [
     "packages/core/dist/index.js",
@@ -73,9 +88,13 @@ export function buildAll() {
   ];
   once("programs", built, results, () => {
     process.stdout.write("Building core, server and command line…\n");
-    run(bin("tsc"), ["-b", ...programs.map((p) => `packages/${p}`)]);
     run(bin("vite"), ["build", "packages/core", "--logLevel", "warn"]);
+    run(bin("tsc"), ["-b", ...programs.map((p) => `packages/${p}`)]);
   });
+}
+
+export function buildAll() {
+  buildPrograms();
   once(
     "pages",
     [

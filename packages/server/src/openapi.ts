@@ -2,7 +2,7 @@ import { commandSchema, documentSchema, librarySchema, type Naming } from "@hill
 import { exportPaths, exportSchemas } from "./exports/exports-openapi.ts";
 import { json, notFound, object, problem, ref, TEXT, WHOLE, YES } from "./openapi-pieces.ts";
 import { partPaths, partSchemas } from "./parts/parts-openapi.ts";
-import { PROBLEMS } from "./problem.ts";
+import { PROBLEMS, sentence } from "./problem.ts";
 import { stockPaths, stockSchemas } from "./stock/stock-openapi.ts";
 
 /** The schemas that core makes of its field declarations, each under its name. */
@@ -57,6 +57,13 @@ const otherPaths = {
       responses: { 200: { description: "It is", ...json(object({ ok: YES })) } },
     },
   },
+  "/api/openapi.json": {
+    get: {
+      operationId: "getDescription",
+      summary: "This description",
+      responses: { 200: { description: "OpenAPI 3.1", ...json({ type: "object" }) } },
+    },
+  },
   "/api/demo": {
     post: {
       operationId: "addDemo",
@@ -89,8 +96,30 @@ const withDefaults = (paths: Paths): object =>
     ]),
   );
 
+/**
+ * A schema as makers of clients read it. What stands in `default` would be taken for a value that must be given: it is said
+ * in words. An object whose properties are not listed may hold any.
+ */
+function readable(value: unknown): unknown {
+  if (Array.isArray(value)) return value.map(readable);
+  if (typeof value !== "object" || value === null) return value;
+  const { default: otherwise, ...rest } = value as Record<string, unknown>;
+  const out = Object.fromEntries(Object.entries(rest).map(([key, one]) => [key, readable(one)]));
+  if (typeof otherwise === "object" && !Array.isArray(otherwise) && otherwise !== null)
+    return { ...out, default: readable(otherwise) };
+  if (otherwise !== undefined) {
+    const said = `If nothing is said: ${JSON.stringify(otherwise)}`;
+    out.description = out.description ? `${sentence(String(out.description))} ${said}` : said;
+  }
+  if (out.type === "object" && !("properties" in out) && !("additionalProperties" in out))
+    out.additionalProperties = true;
+  return out;
+}
+
 /** The OpenAPI 3.1 description of the server: it is all that a client needs. */
-export function openApi(): object {
+export const openApi = (): object => readable(description()) as object;
+
+function description(): object {
   return {
     openapi: "3.1.0",
     info: {

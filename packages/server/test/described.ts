@@ -7,7 +7,7 @@ interface Described {
 
 const api = openApi() as Described;
 const ajv = new Ajv2020({ strict: false, validateFormats: false });
-ajv.addSchema({ ...api, $id: "urn:api" });
+ajv.addSchema({ ...api, $id: "urn:hillcrest:api" });
 const known = new Map<string, ValidateFunction>();
 
 const templates = Object.keys(api.paths).map((path) => ({
@@ -19,7 +19,7 @@ const templates = Object.keys(api.paths).map((path) => ({
 
 /** The pointer to a schema of the description. */
 const pointer = (...names: string[]) =>
-  `urn:api#/${names.map((n) => encodeURIComponent(n.replace(/~/g, "~0").replace(/\//g, "~1"))).join("/")}`;
+  `urn:hillcrest:api#/${names.map((n) => encodeURIComponent(n.replace(/~/g, "~0").replace(/\//g, "~1"))).join("/")}`;
 
 /**
  * What of an answer is not as `/api/openapi.json` describes it; nothing where it is. Addresses and methods that there are
@@ -36,7 +36,7 @@ export function notAsDescribed(
   const fitting = templates.filter((t) => t.form.test(place)).sort((a, b) => a.blanks - b.blanks);
   const verb = method.toLowerCase();
   const found = fitting.find((t) => api.paths[t.path][verb]);
-  if (!found) return status === 404 ? undefined : `${method} ${place} is not described`;
+  if (!found) return status >= 400 ? undefined : `${method} ${place} is not described`;
   const { responses } = api.paths[found.path][verb] as {
     responses: Record<string, { content?: Record<string, unknown> }>;
   };

@@ -200,6 +200,7 @@ test("the file is in write-ahead mode and carries its migrations", () => {
     "CreateExport",
     "ListParts",
     "CreateSearched",
+    "CreateTakeOver",
   ]);
   db.close();
 });

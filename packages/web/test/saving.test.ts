@@ -156,7 +156,7 @@ describe("saving", () => {
     set("110");
     await vi.advanceTimersByTimeAsync(600);
     const current = { revision: 5, document: documentOf("300") };
-    sent[0].fail(new Refused(409, { message: "newer", current }));
+    sent[0].fail(new Refused(409, { detail: "newer", current }));
     await vi.advanceTimersByTimeAsync(30_000);
     expect(openPart(store.getState()).conflict).toEqual(current);
     expect(sent.length).toBe(1);
@@ -173,7 +173,7 @@ describe("saving", () => {
     set("110");
     await vi.advanceTimersByTimeAsync(600);
     sent[0].fail(
-      new Refused(409, { message: "newer", current: { revision: 2, document: documentOf("110") } }),
+      new Refused(409, { detail: "newer", current: { revision: 2, document: documentOf("110") } }),
     );
     await settled();
     expect(openPart(store.getState())).toMatchObject({ revision: 2, saving: { at: "saved" } });
@@ -199,7 +199,7 @@ describe("saving", () => {
     open("a");
     set("110");
     await vi.advanceTimersByTimeAsync(600);
-    sent[0].fail(new Refused(400, { message: "It does not go." }));
+    sent[0].fail(new Refused(400, { detail: "It does not go." }));
     await vi.advanceTimersByTimeAsync(60_000);
     expect(sent.length).toBe(1);
     expect(openPart(store.getState()).saving).toEqual({ at: "refused", message: "It does not go." });
@@ -213,7 +213,7 @@ describe("saving", () => {
     open("a");
     set("110");
     await vi.advanceTimersByTimeAsync(600);
-    sent[0].fail(new Refused(507, { message: "There is no room left." }));
+    sent[0].fail(new Refused(507, { detail: "There is no room left." }));
     await settled();
     expect(openPart(store.getState()).saving).toEqual({
       at: "unreachable",

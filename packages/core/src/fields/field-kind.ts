@@ -49,6 +49,10 @@ export interface EvaluatedRow {
 
 /** How a schema is made of fields. */
 export interface Describing extends Where {
+  /** The fields that stand beside it. */
+  readonly among: readonly FieldSpec[];
+  /** The schemas of fields by their keys. */
+  readonly properties: (fields: readonly FieldSpec[]) => Schema;
   /** An object with these fields, beginning with others. */
   readonly object: (fields: readonly FieldSpec[], first: Schema) => Schema;
 }

@@ -75,6 +75,8 @@ export function describeFields(
 ): { readonly properties: Schema; readonly required: readonly string[] } {
   const describing: Describing = {
     ...where,
+    among: fields,
+    properties: (own) => describeFields(own, where).properties,
     object: (columns, first) => {
       const { properties, required } = describeFields(columns, { ...where, row: true });
       return {

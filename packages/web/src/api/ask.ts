@@ -1,6 +1,7 @@
 /** What the server says when it refuses, as a problem document (RFC 9457), and what it has now. */
 export interface Problem {
   readonly detail?: string;
+  readonly errors?: readonly { readonly pointer: string; readonly detail: string }[];
   readonly current?: unknown;
 }
 

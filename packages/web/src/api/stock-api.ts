@@ -20,7 +20,7 @@ export const stockApi = {
   list: () => ask<StockEntry[]>("GET", "/stock"),
   read: (section: StockSection, id: string) => ask<StockEntry>("GET", `/stock/${section}/${id}`),
   /** Saves an item and has parts take the change over: both are kept, or neither. */
-  save: (section: StockSection, revision: number, item: StockItem, parts: readonly string[]) =>
+  save: (section: StockSection, revision: number, item: StockItem, parts: readonly string[] = []) =>
     ask<StockSaved>("PUT", `/stock/${section}/${item.id}`, { revision, item, parts }),
   remove: (section: StockSection, id: string) => ask<void>("DELETE", `/stock/${section}/${id}`),
   snapshot: (card: string) => ask<CardSnapshot>("GET", `/stock/cards/${card}/snapshot`),

@@ -18,7 +18,11 @@ export const itemKind: FieldKind<ItemField> = {
   },
   schema: (f) => ({
     title: f.label,
-    oneOf: [{ type: "string", enum: f.own.map(({ id }) => id) }, { type: "object" }],
+    description: "One that every shop has, by its id, or the whole of one",
+    oneOf: [
+      { enum: ["", ...f.own.map(({ id }) => id)].filter((id) => id !== "" || f.default === "") },
+      { type: "object" },
+    ].filter((s) => s.enum?.length !== 0),
     default: f.default,
   }),
   word: (f, raw) => {

@@ -66,7 +66,7 @@ export const picksKind: FieldKind<PicksField> = {
       const own = among.filter((o) => f.own?.includes(o.key));
       within(own, entry.own, `${place}/own`, false);
     }),
-  schema: (f) => ({
+  schema: (f, { among, properties }) => ({
     title: f.label,
     type: "array",
     maxItems: mostOf(f),
@@ -81,7 +81,15 @@ export const picksKind: FieldKind<PicksField> = {
           description: PICK_FORMS[f.of].explained,
           examples: PICK_FORMS[f.of].examples,
         },
-        ...(f.own ? { own: { type: "object", description: "Values that differ here" } } : {}),
+        ...(f.own
+          ? {
+              own: {
+                type: "object",
+                description: "Values that differ here",
+                properties: properties(among.filter((o) => f.own!.includes(o.key))),
+              },
+            }
+          : {}),
       },
     },
   }),

@@ -13,8 +13,8 @@ import { type Told, ToldDialog } from "../../ui/told-dialog.tsx";
 export function LibraryFiles() {
   const [told, setTold] = useState<Told>();
   const fail = (title: string, error: unknown) => {
-    const problems = error instanceof Refused ? error.body.problems : undefined;
-    const lines = problems?.map((p) => `${p.path.replace(/^\/library/, "")} ${p.message}`.trim());
+    const errors = error instanceof Refused ? error.problem.errors : undefined;
+    const lines = errors?.map((e) => `${e.pointer.replace(/^\/library/, "")} ${e.detail}`.trim());
     setTold({ title, lines: lines ?? [(error as Error).message] });
   };
   const save = async () => {

@@ -1,14 +1,17 @@
 import { execFile } from "node:child_process";
 import { mkdirSync, writeFileSync } from "node:fs";
+import { createRequire } from "node:module";
 import { dirname, join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { promisify } from "node:util";
 import { expect, test } from "vitest";
-import { runServer } from "../../server/test/running-server.ts";
+import { runServer } from "./running-server.ts";
 
 const run = promisify(execFile);
-const here = fileURLToPath(new URL("..", import.meta.url));
-const packageOf = (name: string) => dirname(fileURLToPath(import.meta.resolve(`${name}/package.json`)));
+/** A workspace of its own: its TypeScript is the one that the maker of clients reads. */
+const here = fileURLToPath(new URL("../../client-check/", import.meta.url));
+const { resolve } = createRequire(join(here, "package.json"));
+const packageOf = (name: string) => dirname(resolve(`${name}/package.json`));
 
 test("a client made from the description alone makes a part, changes, checks and exports it", async () => {
   const server = await runServer(":memory:");
