@@ -1,18 +1,16 @@
 import { readFileSync, renameSync, rmSync, writeFileSync } from "node:fs";
 import {
+  type AppliedAll,
   applyCommands,
   type PartCommand,
   type PartDocument,
-  type PatchCommand,
   readCommandText,
   sayAll,
 } from "@hillcrest/core";
 import { UnreadableFile } from "./unreadable-file.ts";
 
 /** What came of some commands: the part, what takes them back, and what each did in words. */
-export interface Edited {
-  readonly document: PartDocument;
-  readonly undo: PatchCommand;
+export interface Edited extends AppliedAll {
   readonly said: readonly string[];
 }
 

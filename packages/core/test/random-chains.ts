@@ -184,15 +184,25 @@ const hold: fc.Arbitrary<Recipe> = among("hold", "fold").map((does) => () => ({ 
 
 const again: fc.Arbitrary<Recipe> = fc
   .record({
-    kind: among("pattern", "mirror"),
+    kind: fc.constant("pattern"),
     back: fc.integer({ min: 1, max: 3 }),
     form: among("row", "grid", "round"),
     count: fc.integer({ min: 1, max: 3 }),
     pitch: mm(5, 30),
+  })
+  .map(({ back, ...p }) => (_b, index) => ({ ...p, steps: picks(`s${Math.max(2, index - back)}`) }));
+
+const mirror: fc.Arbitrary<Recipe> = fc
+  .record({
+    back: fc.integer({ min: 1, max: 3 }),
     about: among("across", "along"),
     what: among("steps", "steps", "hand"),
   })
-  .map(({ back, ...p }) => (_b, index) => ({ ...p, steps: picks(`s${Math.max(2, index - back)}`) }));
+  .map(({ back, ...m }) => (_b, index) => ({
+    kind: "mirror",
+    ...m,
+    steps: picks(`s${Math.max(2, index - back)}`),
+  }));
 
 const split: fc.Arbitrary<Recipe> = fc
   .record({ line, gap: among(0, 0.5, 3) })
@@ -210,6 +220,7 @@ const recipe = fc.oneof(
   { weight: 1, arbitrary: bend },
   { weight: 1, arbitrary: hold },
   { weight: 2, arbitrary: again },
+  { weight: 1, arbitrary: mirror },
   { weight: 1, arbitrary: split },
 );
 

@@ -117,7 +117,11 @@ function readable(value: unknown): unknown {
 }
 
 /** The OpenAPI 3.1 description of the server: it is all that a client needs. */
-export const openApi = (): object => readable(description()) as object;
+export function openApi(): object {
+  made ??= readable(description()) as object;
+  return made;
+}
+let made: object | undefined;
 
 function description(): object {
   return {

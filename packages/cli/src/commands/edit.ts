@@ -18,12 +18,16 @@ export function setUp(command: Command): void {
     .option("--undo <path>", "write the command that takes the changes back")
     .option("--json", "print what was done, and the command that takes it back, as JSON")
     .action((file: string, options: EditOptions) => {
-      const { document, undo, said } = editPart(file, readPart(file), readCommandArguments(options.command));
+      const { document, undo, said, notes } = editPart(
+        file,
+        readPart(file),
+        readCommandArguments(options.command),
+      );
       const build = examineFully(document);
       replaceFile(options.out ?? file, `${JSON.stringify(document, null, 2)}\n`);
       if (options.undo) replaceFile(options.undo, `${JSON.stringify(undo)}\n`);
-      if (options.json) print(JSON.stringify({ said, undo, findings: build.findings }, null, 2));
-      else for (const words of said) print(words);
+      if (options.json) print(JSON.stringify({ said, undo, notes, findings: build.findings }, null, 2));
+      else for (const words of [...said, ...notes.map((n) => `note: ${n.path}: ${n.message}`)]) print(words);
       tellFindings(document, build);
       process.exitCode = isStopped(build) ? STOPPED : FINE;
     });

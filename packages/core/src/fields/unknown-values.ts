@@ -55,7 +55,9 @@ export function unknownValues(
 
 /** The keys of values that do not matter with the choices made beside them. */
 function hiddenKeys(fields: readonly FieldSpec[], raw: Plain, given: Plain): string[] {
-  const hiding = fields.filter((f) => f.shown && given[f.key] !== undefined);
+  const says = (value: unknown) =>
+    value !== undefined && value !== "" && !(Array.isArray(value) && value.length === 0);
+  const hiding = fields.filter((f) => f.shown && says(given[f.key]));
   if (hiding.length === 0) return [];
   const choices = choicesOf(fields, raw);
   return hiding.filter((f) => !f.shown!(choices)).map((f) => f.key);

@@ -61,8 +61,8 @@ let described: Readonly<Record<string, Schema>> | undefined;
 /** What a part says besides its steps and its stock, as its format describes it. */
 function ofPart(): Readonly<Record<string, Schema>> {
   if (!described) {
-    const { stock: _stock, steps: _steps, ...others } = documentSchema().properties as Record<string, Schema>;
-    described = others;
+    const all = Object.entries(documentSchema().properties as Record<string, Schema>);
+    described = Object.fromEntries(all.filter(([key]) => !TOP.includes(key)));
   }
   return described;
 }
@@ -81,7 +81,8 @@ function unknownBySchema(schema: Schema, value: unknown, path: string): IdleValu
   return [...unknownKeys(value, Object.keys(properties), path), ...inner];
 }
 
-const TOP = ["stock", "steps"];
+/** Keys of a part that are looked at by themselves, or of which there is nothing to choose. */
+const TOP = ["stock", "steps", "format", "version"];
 function unknownOfPart(values: Plain): IdleValue[] {
   const properties = ofPart();
   const named = Object.fromEntries(Object.entries(values).filter(([key]) => !TOP.includes(key)));
