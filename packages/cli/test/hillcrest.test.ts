@@ -483,6 +483,7 @@ describe("hillcrest edit", () => {
         '{"do":"set","step":"s2","values":{"length":{"no":1}}}',
         "not changed, what it makes is no part: /steps/1/length",
       ],
+      ['{"do":"set","step":"s2","values":{"lenght":"35"}}', 'did you mean "length"?'],
     ];
     for (const [command, words] of cases) {
       const { status, err } = hillcrest("edit", file, "--command", command);

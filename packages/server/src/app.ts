@@ -58,6 +58,8 @@ export function createApp({ source, pool, file, host, names, log, pages, demo }:
     .catch((error: unknown) => log.error({ err: error }, "previews were not asked for"));
   const stock = new StockService(source);
   app.disable("x-powered-by");
+  // Answers are made anew for each question; to hash them all would cost more than it ever saves.
+  app.disable("etag");
   app.use(pinoHttp({ logger: log, autoLogging: { ignore: (req) => !req.url?.startsWith("/api/") } }));
   app.use(guardRequests(knownNames(host ?? "127.0.0.1", names ?? [])));
   // What is made anew for each request is packed in the least time; pages, which stand still, are packed well.

@@ -13,16 +13,33 @@ const PAUSE = 40;
  * Does something in a transaction of its own. All of them share one connection, so they take turns:
  * what one writes can be no part of another that is taken back. Where another program holds the database, it is tried again
  * for a while; who reads need not wait for that.
+ *
+ * @param lost What a machine that fails the moment after may cost: nothing; or what is made again, such as a picture, which
+ * need not wait for the disk.
  */
-export function inTurn<T>(source: DataSource, work: (manager: EntityManager) => Promise<T>): Promise<T> {
+export function inTurn<T>(
+  source: DataSource,
+  work: (manager: EntityManager) => Promise<T>,
+  lost: "never" | "made again" = "never",
+): Promise<T> {
   const before = turns.get(source) ?? Promise.resolve();
-  const turn = before.then(() => onceFree(source, work));
+  const turn = before.then(() => (lost === "never" ? onceFree(source, work) : unhurried(source, work)));
   // The next one waits for the end of this, however it ended.
   turns.set(
     source,
     turn.catch(() => undefined),
   );
   return turn;
+}
+
+/** Writes without waiting for the disk. The next who waits for it has this written too. */
+async function unhurried<T>(source: DataSource, work: (manager: EntityManager) => Promise<T>): Promise<T> {
+  await source.query("PRAGMA synchronous = NORMAL");
+  try {
+    return await onceFree(source, work);
+  } finally {
+    await source.query("PRAGMA synchronous = FULL");
+  }
 }
 
 async function onceFree<T>(source: DataSource, work: (manager: EntityManager) => Promise<T>): Promise<T> {

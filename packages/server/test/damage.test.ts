@@ -5,7 +5,14 @@ import { join } from "node:path";
 import { setTimeout as wait } from "node:timers/promises";
 import { fileURLToPath } from "node:url";
 import { newPart, type PartDocument } from "@hillcrest/core";
-import { type BatchState, BuildPool, type PartEntry, type StoredPart, Turns } from "@hillcrest/server";
+import {
+  type Asker,
+  type BatchState,
+  BuildPool,
+  type PartEntry,
+  type StoredPart,
+  Turns,
+} from "@hillcrest/server";
 import libsql from "libsql";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { type RunningServer, runServer } from "./running-server.ts";
@@ -226,11 +233,57 @@ describe("turns on threads", () => {
     ends[0]();
     await wait(0);
     // Whoever has had a turn comes after those who wait for their first.
-    expect(order[2]).toBe("greedy");
+    expect(order[2]).toBe("third");
     ends[1]();
     await wait(0);
-    expect(order[3]).toBe("third");
+    expect(order[3]).toBe("greedy");
     expect(turns.waiting).toBe(2);
+  });
+
+  /** Works off what every asker always wants, each piece of it so long (ms); the time that each has had after `total`. */
+  async function shared(askers: readonly (Asker & { takes: number })[], total: number) {
+    let now = 0;
+    const turns = new Turns(2, () => now);
+    const had = new Map<string, number>();
+    const running: { until: number; end: () => void }[] = [];
+    const want = ({ takes, ...asker }: Asker & { takes: number }) =>
+      void turns.take(asker).then((end) => {
+        had.set(asker.client, (had.get(asker.client) ?? 0) + takes);
+        running.push({
+          until: now + takes,
+          end: () => {
+            want({ ...asker, takes });
+            end!();
+          },
+        });
+      });
+    // Each always has two that wait.
+    for (const one of [...askers, ...askers]) want(one);
+    while (now < total) {
+      await wait(0);
+      running.sort((a, b) => a.until - b.until);
+      const next = running.shift()!;
+      now = next.until;
+      next.end();
+    }
+    return had;
+  }
+
+  test("are shared out by time: by kind, and within a kind by client, however long or many their jobs are", async () => {
+    const pictures = Array.from(
+      { length: 20 },
+      (_, i) => ({ client: `p${i}`, kind: "picture", takes: 20 }) as const,
+    );
+    const had = await shared([...pictures, { client: "export", kind: "export", takes: 60 }], 6000);
+    // Of two threads an export may have one: it has it the whole time.
+    expect(had.get("export")).toBeGreaterThan(5500);
+    for (const { client } of pictures) expect(had.get(client)).toBeCloseTo(300, -2);
+    const asked = [10, 100].map((takes) => ({ client: `a${takes}`, takes }));
+    const same = await shared([...asked, ...pictures], 6000);
+    expect(same.get("a10")! / same.get("a100")!).toBeCloseTo(1, 0);
+    const pictured = pictures.reduce((sum, { client }) => sum + (same.get(client) ?? 0), 0);
+    // Four parts of five go to who waits.
+    expect(pictured / 12_000).toBeCloseTo(0.2, 1);
   });
 
   test("are given up by who leaves, and given back once", async () => {

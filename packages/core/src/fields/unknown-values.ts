@@ -34,6 +34,17 @@ export const unknownKeys = (record: Plain, known: readonly string[], path: strin
       return { path: `${path}/${key}`, key, ...(near ? { near } : { known }) };
     });
 
+const keySets = new WeakMap<readonly FieldSpec[], ReadonlySet<string>>();
+
+function keysOf(fields: readonly FieldSpec[]): ReadonlySet<string> {
+  let keys = keySets.get(fields);
+  if (!keys) {
+    keys = new Set(fields.map((f) => f.key));
+    keySets.set(fields, keys);
+  }
+  return keys;
+}
+
 /**
  * Values that no field knows, also those within rows and picks.
  *
@@ -45,8 +56,10 @@ export function unknownValues(
   path: string,
   also: readonly string[],
 ): IdleValue[] {
-  const known = [...fields.map((f) => f.key), ...also];
-  const own = Object.keys(raw).every((key) => known.includes(key)) ? [] : unknownKeys(raw, known, path);
+  const keys = keysOf(fields);
+  const own = Object.keys(raw).every((key) => keys.has(key) || also.includes(key))
+    ? []
+    : unknownKeys(raw, [...keys, ...also], path);
   const inner = objectsWithin(fields, raw).flatMap((o) =>
     isPlain(o.values) ? unknownValues(o.fields, o.values, `${path}/${o.path}`, o.also) : [],
   );

@@ -31,7 +31,7 @@ export const BUILD_LIMIT = 20_000;
 const MOST_MEMORY_MB = 1500;
 /** One that takes long never holds up all others. */
 const THREADS = Math.max(2, Math.min(4, availableParallelism() - 1));
-const PREVIEWS: Asker = { client: "previews" };
+const PREVIEWS: Asker = { client: "previews", kind: "picture" };
 
 /** Builds parts on threads of their own, so that no request ever waits for one. Every job is answered. */
 export class BuildPool {

@@ -18,7 +18,7 @@ import type { BuildPool } from "../builds/build-pool.ts";
 import type { Asker } from "../builds/turns.ts";
 import { DamagedRow } from "../damaged-row.ts";
 import type { PartService } from "../parts/part-service.ts";
-import type { ExportLog } from "./export-log.ts";
+import type { ExportLog, LeftFile } from "./export-log.ts";
 import type { BatchWritten } from "./export-work.ts";
 
 /** What many parts are to leave as. */
@@ -197,7 +197,7 @@ export class BatchJobs {
 
   /** An export is a client of its own, so that it never holds up whoever waits at a page. */
   private asker(job: Job): Asker {
-    return { client: `export ${job.state.id}`, signal: job.ending.signal };
+    return { client: `export ${job.state.id}`, kind: "export", signal: job.ending.signal };
   }
 
   private async zip(
@@ -230,11 +230,13 @@ export class BatchJobs {
       ...(files.some((f) => f.proof.length > 0) ? [{ name: "proofs.txt", text: proofsText(proofs) }] : []),
     ]);
     let at = 0;
-    for (const { answer, revision, place } of answers)
-      for (const f of answer.files) {
+    const left = answers.flatMap(({ answer: { files: own, facts }, revision, place }) =>
+      own.flatMap((file) => {
         const { name } = files[at++];
-        if (answer.facts) await this.note(order, place, revision, name, f, answer.facts);
-      }
+        return facts ? [leftFile(order, place, revision, name, file, facts)] : [];
+      }),
+    );
+    await this.log.addAll(left);
   }
 
   /** Puts files and texts into a zip, which is there when all of it is written. */
@@ -291,38 +293,26 @@ export class BatchJobs {
         { name: "proofs.txt", text: proofsText(files) },
       ]);
     }
-    for (const file of files)
-      for (const k of file.parts)
-        await this.note(
-          order,
-          wanted[k].place,
-          wanted[k].revision,
-          single ? name : file.name,
-          file,
-          wanted[k].facts,
-        );
+    const left = files.flatMap((file) =>
+      file.parts.map((k) => {
+        const { place, revision, facts } = wanted[k];
+        return leftFile(order, place, revision, single ? name : file.name, file, facts);
+      }),
+    );
+    await this.log.addAll(left);
     return name;
   }
+}
 
-  /** Keeps with each part that it has left. */
-  private async note(
-    order: ManyOrder,
-    place: number,
-    revision: number,
-    file: string,
-    { proof, sha256 }: Pick<BatchWritten["files"][number], "proof" | "sha256">,
-    facts: BlankFacts,
-  ): Promise<void> {
-    const { format, preset, by } = order;
-    await this.log.add(order.parts[place].id, {
-      by,
-      revision,
-      format,
-      file,
-      sha256,
-      preset: preset.name,
-      proof,
-      facts,
-    });
-  }
+/** What is kept with a part that has left. */
+function leftFile(
+  { format, preset, by, parts }: ManyOrder,
+  place: number,
+  revision: number,
+  file: string,
+  { proof, sha256 }: Pick<BatchWritten["files"][number], "proof" | "sha256">,
+  facts: BlankFacts,
+): LeftFile {
+  const entry = { by, revision, format, file, sha256, preset: preset.name, proof, facts };
+  return { part: parts[place].id, entry };
 }

@@ -1,3 +1,4 @@
+import { setImmediate as immediate } from "node:timers/promises";
 import type { BlankFacts, ProofLine } from "@hillcrest/core";
 import type { DataSource } from "typeorm";
 import { inTurn } from "../write-turns.ts";
@@ -19,7 +20,23 @@ export interface ExportEntry {
 
 export type NewExport = Omit<ExportEntry, "id" | "madeAt">;
 
+/** A file, and the part that it is of. */
+export interface LeftFile {
+  readonly part: string;
+  readonly entry: NewExport;
+}
+
 const MOST_LISTED = 100;
+/** So many are written in one transaction. */
+const AT_ONCE = 20;
+
+const rowOf = ({ part, entry }: LeftFile, madeAt: string) => ({
+  ...entry,
+  part,
+  madeAt,
+  proof: JSON.stringify(entry.proof),
+  facts: JSON.stringify(entry.facts),
+});
 
 /** Keeps what has left of every part. */
 export class ExportLog {
@@ -28,15 +45,19 @@ export class ExportLog {
   async add(part: string, entry: NewExport): Promise<ExportEntry> {
     const madeAt = new Date().toISOString();
     return inTurn(this.source, async (manager) => {
-      const row = await manager.save(ExportRow, {
-        ...entry,
-        part,
-        madeAt,
-        proof: JSON.stringify(entry.proof),
-        facts: JSON.stringify(entry.facts),
-      });
-      return { ...entry, madeAt, id: row.id };
+      const { identifiers } = await manager.insert(ExportRow, rowOf({ part, entry }, madeAt));
+      return { ...entry, madeAt, id: identifiers[0].id as number };
     });
+  }
+
+  /** Keeps many at once; whoever saves something in between need not wait for all of them. */
+  async addAll(left: readonly LeftFile[]): Promise<void> {
+    const madeAt = new Date().toISOString();
+    for (let from = 0; from < left.length; from += AT_ONCE) {
+      const rows = left.slice(from, from + AT_ONCE).map((file) => rowOf(file, madeAt));
+      await inTurn(this.source, (manager) => manager.insert(ExportRow, rows));
+      await immediate();
+    }
   }
 
   /** The newest first. */

@@ -50,12 +50,16 @@ export class KnownFindings {
   /** Keeps what was found. Where that cannot be written, the next who asks searches again. */
   async keep(document: PartDocument, findings: readonly Finding[]): Promise<void> {
     const row = { key: this.keyOf(document), findings: JSON.stringify(findings) };
-    await inTurn(this.source, async (manager) => {
-      await manager.upsert(SearchedRow, row, ["key"]);
-      if (++this.kept % THIN_EVERY === 0)
-        await manager.query(
-          `DELETE FROM "searched" WHERE rowid <= (SELECT MAX(rowid) FROM "searched") - ${MOST_KEPT}`,
-        );
-    }).catch(() => undefined);
+    await inTurn(
+      this.source,
+      async (manager) => {
+        await manager.upsert(SearchedRow, row, ["key"]);
+        if (++this.kept % THIN_EVERY === 0)
+          await manager.query(
+            `DELETE FROM "searched" WHERE rowid <= (SELECT MAX(rowid) FROM "searched") - ${MOST_KEPT}`,
+          );
+      },
+      "made again",
+    ).catch(() => undefined);
   }
 }

@@ -158,6 +158,8 @@ export function documentOf({
     new DamagedRow(
       `Revision ${number} of this part is damaged in the database (${why}). Take an earlier revision back, from its history.`,
     );
+  const known = lately.get(text);
+  if (known) return known;
   let raw: unknown;
   try {
     raw = JSON.parse(text);
@@ -165,11 +167,27 @@ export function documentOf({
     throw damaged("it is no JSON");
   }
   const read = readDocument(raw);
-  if (read.ok) return read.value;
+  if (read.ok) {
+    remember(text, read.value);
+    return read.value;
+  }
   // What an earlier version let pass can be opened and put right; what has not even steps cannot.
   if (isDocument(raw)) return raw as PartDocument;
   const [first] = read.error;
   throw damaged(`${first.path ? `${first.path}: ` : ""}${first.message}`);
+}
+
+/** Documents that were read lately, by their texts: one that is saved is read again for its picture and its next save. */
+const lately = new Map<string, PartDocument>();
+const MOST_LATELY = 300;
+/** Longer ones are read each time: they would hold too much memory, characters. */
+const LONGEST_LATELY = 100_000;
+
+function remember(text: string, document: PartDocument): void {
+  if (text.length > LONGEST_LATELY) return;
+  const [oldest] = lately.keys();
+  if (lately.size >= MOST_LATELY) lately.delete(oldest);
+  lately.set(text, document);
 }
 
 const isRecord = (v: unknown): v is Record<string, unknown> => typeof v === "object" && v !== null;

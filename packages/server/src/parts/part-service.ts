@@ -13,6 +13,7 @@ import { DamagedRow } from "../damaged-row.ts";
 import { inTurn } from "../write-turns.ts";
 import { PartRow } from "./part.entity.ts";
 import { documentOf } from "./part-history.ts";
+import { PartList } from "./part-list.ts";
 import type { PartPictures, PartPreview, PartSummary } from "./preview.ts";
 import { RevisionRow } from "./revision.entity.ts";
 
@@ -37,7 +38,12 @@ export interface StoredPart {
 }
 
 export type SaveOutcome =
-  | { readonly kind: "saved"; readonly part: StoredPart; readonly notes: readonly ValueNote[] }
+  | {
+      readonly kind: "saved";
+      readonly revision: number;
+      readonly updatedAt: string;
+      readonly notes: readonly ValueNote[];
+    }
   | { readonly kind: "stale"; readonly current: StoredPart }
   | { readonly kind: "missing" };
 
@@ -50,38 +56,22 @@ export interface Change {
   readonly said: readonly string[];
 }
 
-/** Columns as JSON takes them, whatever a damaged row holds: bytes would break the list of all. */
-const text = (column: string) => `CASE typeof("${column}") WHEN 'blob' THEN '(damaged)' ELSE "${column}" END`;
-const whole = (column: string) => `CASE typeof("${column}") WHEN 'integer' THEN "${column}" ELSE 0 END`;
-
 /** Keeps parts. Saving compares revisions in one statement, so that no two saves can both win. */
 export class PartService {
   private readonly rows: Repository<PartRow>;
+  /** The list of all as it is answered. */
+  readonly listed: PartList;
 
   /** Told of every part that was saved, once the save is durable. */
   onSaved: (id: string) => void = () => undefined;
 
   constructor(private readonly source: DataSource) {
     this.rows = source.getRepository(PartRow);
+    this.listed = new PartList(source);
   }
 
   async list(binned: boolean): Promise<PartEntry[]> {
-    return JSON.parse(await this.listText(binned)) as PartEntry[];
-  }
-
-  /** The list as text: of thousands the database writes it in a tenth of the time that making records of them takes. */
-  async listText(binned: boolean): Promise<string> {
-    const [{ text: list }]: { text: string }[] = await this.source.query(
-      `SELECT json_group_array(json_object(
-         'id', ${text("id")}, 'name', ${text("name")}, 'revision', ${whole("revision")},
-         'updatedAt', ${text("updatedAt")}, 'binnedAt', ${text("binnedAt")}, 'pictured', ${whole("pictured")},
-         'summary', CASE WHEN typeof("summary") = 'text' AND json_valid("summary") THEN json("summary") END))
-         AS "text"
-       FROM (SELECT "id", "name", "revision", "updatedAt", "binnedAt", "pictured", "summary"
-             FROM "part" WHERE "binnedAt" IS ${binned ? "NOT NULL" : "NULL"}
-             ORDER BY "updatedAt" DESC, "name" ASC)`,
-    );
-    return list;
+    return JSON.parse((await this.listed.ask(binned)).list) as PartEntry[];
   }
 
   /** The pictures that there are of a part, and the revision they are of. */
@@ -109,13 +99,16 @@ export class PartService {
   /** Keeps what was made of a revision, unless a later one has been pictured meanwhile. */
   async keepPreview(id: string, revision: number, { pictures, summary }: PartPreview): Promise<void> {
     const made = { preview: JSON.stringify(pictures), summary: JSON.stringify(summary), pictured: revision };
-    await inTurn(this.source, (manager) =>
-      manager
-        .createQueryBuilder()
-        .update(PartRow)
-        .set(made)
-        .where("id = :id AND pictured < :revision AND revision >= :revision", { id, revision })
-        .execute(),
+    await inTurn(
+      this.source,
+      (manager) =>
+        manager
+          .createQueryBuilder()
+          .update(PartRow)
+          .set(made)
+          .where("id = :id AND pictured < :revision AND revision >= :revision", { id, revision })
+          .execute(),
+      "made again",
     );
   }
 
@@ -161,7 +154,7 @@ export class PartService {
     said: readonly string[] = ["Saved as a whole"],
   ): Promise<SaveOutcome> {
     const kept = await this.kept(id, revision, document, { commands: null, said });
-    return this.accept(id, kept, notesOfChange(undefined, document));
+    return this.accept(id, revision, kept, notesOfChange(undefined, document));
   }
 
   /** Saves by commands, done to the revision that they were made for. All of them, or none. */
@@ -173,7 +166,7 @@ export class PartService {
     if (!done.ok) return { kind: "refused", message: done.error };
     const change = { commands, said: sayAll(commands, part.document) };
     const kept = await this.kept(id, revision, done.value.document, change);
-    return this.accept(id, kept, done.value.notes);
+    return this.accept(id, revision, kept, done.value.notes);
   }
 
   /** Makes the document of an earlier revision the newest one. */
@@ -184,8 +177,13 @@ export class PartService {
     return this.save(id, revision, documentOf(row), [said]);
   }
 
-  /** Writes the next revision if nobody has since. One transaction: the row and what points at it. */
-  private kept(id: string, revision: number, document: PartDocument, change: Change): Promise<boolean> {
+  /** Writes the next revision if nobody has since, and says when. One transaction: the row and what points at it. */
+  private kept(
+    id: string,
+    revision: number,
+    document: PartDocument,
+    change: Change,
+  ): Promise<string | undefined> {
     return inTurn(this.source, (manager) => this.write(manager, id, revision, document, change));
   }
 
@@ -196,24 +194,30 @@ export class PartService {
     revision: number,
     document: PartDocument,
     change: Change,
-  ): Promise<boolean> {
+  ): Promise<string | undefined> {
     const updatedAt = new Date().toISOString();
     const result = await manager.update(
       PartRow,
       { id, revision },
       { name: document.name, revision: revision + 1, updatedAt },
     );
-    if (result.affected !== 1) return false;
+    if (result.affected !== 1) return undefined;
     await manager.insert(RevisionRow, revisionRow(id, revision + 1, updatedAt, document, change));
-    return true;
+    return updatedAt;
   }
 
-  private async accept(id: string, kept: boolean, notes: readonly ValueNote[]): Promise<SaveOutcome> {
-    const current = await this.read(id);
-    if (!current) return { kind: "missing" };
-    if (!kept) return { kind: "stale", current };
+  private async accept(
+    id: string,
+    revision: number,
+    updatedAt: string | undefined,
+    notes: readonly ValueNote[],
+  ): Promise<SaveOutcome> {
+    if (updatedAt === undefined) {
+      const current = await this.read(id);
+      return current ? { kind: "stale", current } : { kind: "missing" };
+    }
     this.onSaved(id);
-    return { kind: "saved", part: current, notes };
+    return { kind: "saved", revision: revision + 1, updatedAt, notes };
   }
 
   /** A copy that goes its own way, or one that follows the part it was made from. */
@@ -250,10 +254,14 @@ function parsed<T>(text: string): T | undefined {
 
 /** A part as it stands, within a transaction or outside of one. */
 export async function readPart(manager: EntityManager, id: string): Promise<StoredPart | undefined> {
-  const row = await manager.findOneBy(PartRow, { id });
+  // The question that is asked most: one, without making entities of the answer.
+  const [row] = (await manager.query(
+    `SELECT p."id", p."revision", p."updatedAt", p."binnedAt", r."document"
+     FROM "part" p LEFT JOIN "revision" r ON r."part" = p."id" AND r."number" = p."revision" WHERE p."id" = ?`,
+    [id],
+  )) as [(Omit<StoredPart, "document"> & { readonly document: string | null }) | undefined];
   if (!row) return undefined;
-  const newest = await manager.findOneBy(RevisionRow, { part: id, number: row.revision });
-  if (newest) return stored(row, documentOf(newest));
+  if (row.document !== null) return stored(row, documentOf({ number: row.revision, document: row.document }));
   throw new DamagedRow(
     `Revision ${row.revision} of this part is missing in the database. Take an earlier revision back, from its history.`,
   );
@@ -275,7 +283,7 @@ const revisionRow = (
   name: null,
 });
 
-const stored = (row: PartRow, document: PartDocument): StoredPart => ({
+const stored = (row: Omit<StoredPart, "document">, document: PartDocument): StoredPart => ({
   id: row.id,
   revision: row.revision,
   updatedAt: row.updatedAt,

@@ -27,7 +27,10 @@ export function partsRouter(parts: PartService, history: PartHistory, pool: Buil
   addReadingRoutes(router, parts);
 
   router.get("/", async (req, res) => {
-    res.type("application/json").send(await parts.listText(req.query.bin === "1"));
+    const { list, tag } = await parts.listed.ask(req.query.bin === "1");
+    res.set("etag", tag).set("cache-control", "private, no-cache");
+    if (req.get("if-none-match") === tag) return void res.status(304).end();
+    res.type("application/json").send(list);
   });
 
   router.post("/", async (req, res) => {
@@ -188,8 +191,8 @@ function answerSave(res: Response, outcome: EditOutcome): void {
       });
     case "saved":
       return void res.json({
-        revision: outcome.part.revision,
-        updatedAt: outcome.part.updatedAt,
+        revision: outcome.revision,
+        updatedAt: outcome.updatedAt,
         notes: outcome.notes,
       });
     case "stale":

@@ -244,7 +244,8 @@ export class TakeOverJobs {
     if (held.revision > now.revision) return { why: "it stands on a later state already" };
     const said = `Took over ${now.name}, revision ${now.revision}`;
     const document = withCard(part.document, now);
-    if (!(await this.parts.write(manager, id, part.revision, document, { commands: null, said: [said] })))
+    const change = { commands: null, said: [said] };
+    if ((await this.parts.write(manager, id, part.revision, document, change)) === undefined)
       throw new Error(`“${part.document.name}” was changed in the same moment.`);
     return { revision: part.revision + 1 };
   }
