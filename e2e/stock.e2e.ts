@@ -346,7 +346,7 @@ test("a card behind a hundred parts is changed without waiting for their numbers
   await bench.stopServer("SIGKILL");
   await bench.startServer();
   await page.goto(`${bench.base}/stock/cards/${card}`);
-  await page.locator(`[data-taking-over=finished]:has-text("Taken over by ${count} parts.")`).waitFor();
+  await page.locator(`[data-taking-over=finished]:has-text("${count} parts updated.")`).waitFor();
   await behind.locator("text=None: every part that uses it").waitFor();
   await page.click("text=Show the parts");
   expect(await page.locator("[data-changed] li").count()).toBe(count);

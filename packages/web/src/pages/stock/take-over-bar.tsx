@@ -69,11 +69,12 @@ function TakeOverBar({ job, unknown }: TakeOverBarProps) {
 
 /** How far it is, or what came of it. */
 function saying({ state, done, total, changed, skipped }: TakeOverState): string {
-  if (state === "working") return `Taken over by ${done} of ${counted(total)}. You may leave this page.`;
-  const left = skipped.length > 0 ? ` ${counted(skipped.length)} stayed as they were.` : "";
-  if (state === "cancelled")
-    return `Cancelled after ${done} of ${counted(total)}: taken over by ${counted(changed.length)}.${left}`;
-  return `Taken over by ${counted(changed.length)}.${left}`;
+  if (state === "working") return `Stock change: ${done} of ${counted(total)} done. You may leave this page.`;
+  const unchanged = skipped.length > 0 ? `, ${skipped.length} left unchanged` : "";
+  const result = `${counted(changed.length)} updated${unchanged}.`;
+  return state === "cancelled"
+    ? `Stock change cancelled after ${done} of ${counted(total)}: ${result}`
+    : `Stock change: ${result}`;
 }
 
 interface TakenPartsProps {
@@ -89,7 +90,7 @@ function TakenParts({ job: { changed, skipped, startedAt }, open, onClose }: Tak
       open={open}
       wide
       onClose={onClose}
-      title={`Change of stock of ${new Date(startedAt).toLocaleString()}`}
+      title={`Stock change of ${new Date(startedAt).toLocaleString()}`}
       actions={
         <Button kind="primary" onClick={onClose}>
           All right
@@ -98,7 +99,7 @@ function TakenParts({ job: { changed, skipped, startedAt }, open, onClose }: Tak
     >
       {skipped.length > 0 && (
         <>
-          <p className="font-bold">{counted(skipped.length)} stayed as they were</p>
+          <p className="font-bold">Left unchanged: {counted(skipped.length)}</p>
           <ul className="mb-3" data-skipped>
             {skipped.map((p) => (
               <li key={p.id} className="break-words">
@@ -108,7 +109,7 @@ function TakenParts({ job: { changed, skipped, startedAt }, open, onClose }: Tak
           </ul>
         </>
       )}
-      <p className="font-bold">{counted(changed.length)} took it over</p>
+      <p className="font-bold">Updated: {counted(changed.length)}</p>
       <ul data-changed>
         {changed.map((p) => (
           <li key={p.id} className="flex items-baseline gap-2">
