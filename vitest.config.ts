@@ -8,6 +8,12 @@ const alone = { maxWorkers: 1, sequence: { groupOrder: 2 } } as const;
 
 /** How long it takes is said in these. */
 const BY_THE_CLOCK = ["forms.e2e.ts", "many-openings.e2e.ts", "shelf.e2e.ts"];
+const SERVER_BY_THE_CLOCK = [
+  "test/responsive.test.ts",
+  "test/load-script.test.ts",
+  "test/exports-api.test.ts",
+  "test/hardening.test.ts",
+];
 const BROWSED = {
   root: "e2e",
   testTimeout: 120_000,
@@ -41,11 +47,22 @@ export default defineConfig({
       { test: { ...paired, name: "core with a kind of its own", root: "packages/core", include: [MADE_UP] } },
       {
         test: {
-          ...alone,
+          ...paired,
           name: "server",
           root: "packages/server",
           server: BUILT,
           include: ["test/**/*.test.ts"],
+          exclude: SERVER_BY_THE_CLOCK,
+          testTimeout: 60_000,
+        },
+      },
+      {
+        test: {
+          ...alone,
+          name: "server by the clock",
+          root: "packages/server",
+          server: BUILT,
+          include: SERVER_BY_THE_CLOCK,
           testTimeout: 60_000,
         },
       },

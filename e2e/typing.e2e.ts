@@ -12,7 +12,7 @@ import { opened } from "./opened.ts";
 
 const { bench, page } = await opened({ demo: false, cards: false });
 
-const PLATE: StepDocument = { id: "s1", kind: "plate", width: "120", height: "80" };
+const PLATE: StepDocument = { id: "s1", kind: "plate", width: "120", depth: "80" };
 const FLANGE: StepDocument = {
   id: "s2",
   kind: "flange",
@@ -102,16 +102,23 @@ async function point(selector: string, at?: { x: number; y: number }): Promise<v
 
 /** Types into a field as a person does: a click, then one key after another. Returns what stands there. */
 async function typeInto(selector: string, text: string, delay: number): Promise<string> {
-  const focused = () => page.locator(selector).evaluate((e) => e === document.activeElement);
-  // A sentence that says what is wrong may come while the hand is on its way.
-  for (let tries = 0; tries < 3 && !(await focused()); tries++) await point(selector);
+  // A sentence that says what is wrong may come while the hand is on its way: the page has to be at rest.
+  await page.waitForSelector("[data-looking]", { state: "detached" });
+  await point(selector);
   await page.keyboard.type(text, { delay });
   const input = page.locator(selector);
   expect(await input.evaluate((e) => e === document.activeElement), `${selector} lost the focus`).toBe(true);
   return input.inputValue();
 }
 
-describe.each(STEP_KINDS.map((k) => [k.kind, k] as const))("typing into a %s step", (name, kind) => {
+/** Every field of every kind is typed into where PROPERTY_RUNS asks for all; else those of a kind's first step, and of one more. */
+const ALL = process.env.PROPERTY_RUNS === "full";
+const sampled = <T>(variants: readonly T[], nth: number): readonly T[] =>
+  ALL ? variants : variants.filter((_, i) => i === 0 || i === 1 + (nth % (variants.length - 1)));
+
+describe.each(
+  STEP_KINDS.map((k, nth) => [k.kind, k, nth] as const),
+)("typing into a %s step", (name, kind, nth) => {
   // Only the blank is shown: 1 and 2 as keys of the views would bring the folded part back, and it draws slowly.
   beforeAll(() => showOnly("blank"));
   afterAll(() => showOnly("both"));
@@ -123,7 +130,7 @@ describe.each(STEP_KINDS.map((k) => [k.kind, k] as const))("typing into a %s ste
   test.each(
     slow ? ways : ways.slice(0, 1),
   )("of a part in %s keeps every key, and gives none to the views", async (units, text, delay) => {
-    const variants = variantsOf(kind);
+    const variants = sampled(variantsOf(kind), nth);
     const steps = [PLATE, FLANGE, ...variants.map((v) => v.step)];
     const id = await put({ ...newPart(`Typing ${kind.kind} ${units}`), units, steps });
     await page.goto(`${bench.base}/parts/${id}`);

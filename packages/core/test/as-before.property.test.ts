@@ -5,7 +5,7 @@ import { asBefore } from "../src/plane/as-before.ts";
 import type { Curve } from "../src/plane/curve.ts";
 import type { Loop } from "../src/plane/loop.ts";
 import { expectGrowth } from "./growth.ts";
-import { sameCases } from "./random-cases.ts";
+import { casesOf, sameCases } from "./random-cases.ts";
 
 sameCases(72);
 
@@ -35,7 +35,7 @@ describe("borders as they were before", () => {
         expect(says(out)).toBe(says(now));
         for (const c of out.flat()) expect(known.has(c)).toBe(texts.has(says(c)));
       }),
-      { numRuns: 1000 },
+      { numRuns: casesOf(1000) },
     );
   });
 

@@ -5,10 +5,10 @@ import { pointAt } from "../src/plane/curve.ts";
 import { bendPiece } from "../src/sheet/pieces/bend-piece.ts";
 import type { OwnFrame } from "../src/sheet/pieces/piece-kind.ts";
 import { inverse, type Motion, moveV, STILL, type Vector } from "../src/space/vector.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 
 sameCases(20261127);
-const RUNS = Math.max(50, Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 100));
+const RUNS = Math.max(50, casesOf(100));
 
 const T = 1.5;
 

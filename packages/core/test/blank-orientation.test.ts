@@ -17,7 +17,7 @@ import {
   smallestRectangle,
 } from "../src/index.ts";
 import { drawnOf, part, plate } from "./plain-parts.ts";
-import { sameCases } from "./random-cases.ts";
+import { casesOf, sameCases } from "./random-cases.ts";
 
 sameCases(88);
 
@@ -178,7 +178,7 @@ describe("the bend list in full", () => {
           expect(row.legs[1]).toBeCloseTo(length, 9);
         },
       ),
-      { numRuns: 80 },
+      { numRuns: casesOf(80) },
     );
   });
 

@@ -15,7 +15,7 @@ import {
 } from "../src/plane/opening-loops.ts";
 import { point } from "../src/plane/point.ts";
 import { part, plate, told } from "./plain-parts.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 
 sameCases(101);
 
@@ -76,7 +76,7 @@ describe("two openings with arcs", () => {
         same(area(overlapOf([a, b]).flatMap((r) => [r.outer, ...r.holes])), area(both));
         for (const loop of [...both, ...any, ...first, ...second]) expect(isClosed(loop)).toBe(true);
       }),
-      { numRuns: Number(process.env.PROPERTY_RUNS ?? 600) },
+      { numRuns: casesOf(600) },
     );
   });
 
@@ -88,7 +88,7 @@ describe("two openings with arcs", () => {
         const again = combine([[...rest, ...shared]], ([p]) => p > 0);
         expect(Math.abs(area(again) - loopArea(a))).toBeLessThan(1e-6 * Math.max(1, loopArea(a)));
       }),
-      { numRuns: Number(process.env.PROPERTY_RUNS ?? 300) },
+      { numRuns: casesOf(300) },
     );
   });
 });

@@ -3,10 +3,10 @@ import { describe, expect, test } from "vitest";
 import { boxGap, boxIn, cornersOf } from "../src/collision/box.ts";
 import { convexOf, nearest, overlapDepth } from "../src/collision/convex.ts";
 import { crossV, scaleV, type Vector } from "../src/space/vector.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 
 sameCases(20261126);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 500);
+const RUNS = casesOf(500);
 
 const unit = (v: Vector): Vector => scaleV(v, 1 / Math.hypot(...v));
 const vector = (most: number) =>

@@ -29,14 +29,14 @@ import {
 } from "../src/index.ts";
 import { dot, subtract } from "../src/plane/point.ts";
 import { kindOf } from "../src/sheet/pieces/piece-kinds.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 import { randomChain } from "./random-chains.ts";
 
 // Every run of the suite asks the same parts, so that it tells what a change has done; with
 // PROPERTY_RUNS it looks elsewhere each time.
 sameCases(20261123);
 // The full run asks 2,000 parts of each: PROPERTY_RUNS=2000.
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 180);
+const RUNS = casesOf(180);
 const share = spread(0, 1);
 const sheetOf = (document: PartDocument) => buildPart(document).sheet;
 

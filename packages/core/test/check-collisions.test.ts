@@ -18,11 +18,11 @@ import {
 } from "../src/index.ts";
 import { forget, manifoldsOf, sharedVolume } from "./pieces-of-manifold.ts";
 import { part, withChange } from "./plain-parts.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 import { crowdedPart } from "./random-parts.ts";
 
 sameCases(20261126);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 12);
+const RUNS = casesOf(12);
 
 const at = (...names: string[]) => names.map((n, i) => ({ key: "abcdef"[i], at: n }));
 const plate: StepDocument = { id: "s1", kind: "plate", width: "120", depth: "80" };

@@ -1,10 +1,10 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { cleanSurface } from "../src/formats/stl/clean-surface.ts";
-import { sameCases } from "./random-cases.ts";
+import { casesOf, sameCases } from "./random-cases.ts";
 
 sameCases(20261128);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 80);
+const RUNS = casesOf(80);
 
 type XYZ = readonly [number, number, number];
 

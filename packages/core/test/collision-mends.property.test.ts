@@ -1,11 +1,11 @@
 import fc from "fast-check";
 import { expect, test } from "vitest";
 import { applyCommand, examineFully, type Finding, mendCommand, type PartDocument } from "../src/index.ts";
-import { sameCases } from "./random-cases.ts";
+import { casesOf, sameCases } from "./random-cases.ts";
 import { crowdedPart } from "./random-parts.ts";
 
 sameCases(20261129);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 20);
+const RUNS = casesOf(20);
 
 const about = (f: Finding): string => (f.pieces ?? []).map((p) => `${p.kind} ${p.id}`).join(", ");
 const meeting = (document: PartDocument): Finding[] =>

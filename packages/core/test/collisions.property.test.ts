@@ -13,11 +13,11 @@ import {
   wayApart,
 } from "../src/index.ts";
 import { CHORD, forget, manifoldsOf, sharedVolume } from "./pieces-of-manifold.ts";
-import { sameCases } from "./random-cases.ts";
+import { casesOf, sameCases } from "./random-cases.ts";
 import { crowdedPart } from "./random-parts.ts";
 
 sameCases(20261126);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 30);
+const RUNS = casesOf(30);
 const STATES = [0.2, 0.4, 0.6, 0.8, 1];
 
 /** Directions spread evenly over the ball. */

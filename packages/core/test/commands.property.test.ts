@@ -23,11 +23,11 @@ import {
   withCommand,
 } from "../src/index.ts";
 import { hole, part, plate } from "./plain-parts.ts";
-import { sameCases } from "./random-cases.ts";
+import { casesOf, sameCases } from "./random-cases.ts";
 import { randomChain } from "./random-chains.ts";
 
 sameCases(20261127);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 150);
+const RUNS = casesOf(150);
 
 /** A wish for a command: which one, and shares by which it finds its step, its field and its value. */
 const wish = fc.record({

@@ -18,7 +18,7 @@ import {
   writeDxf,
 } from "../src/index.ts";
 import { part, plate, presetWith, shapesIn } from "./plain-parts.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 import { randomPart } from "./random-parts.ts";
 
 sameCases(77);
@@ -182,7 +182,7 @@ describe("a file that came back", () => {
         if (Math.min(off, 360 - off) < 1) expect(Math.min(off, 360 - off)).toBeLessThan(1e-4);
         expect(found.same).toBe(true);
       }),
-      { numRuns: 60 },
+      { numRuns: casesOf(60) },
     );
   });
 });

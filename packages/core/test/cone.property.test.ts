@@ -20,10 +20,10 @@ import {
 } from "../src/index.ts";
 import type { Loop } from "../src/plane/loop.ts";
 import { moveV, turnV, type Vector } from "../src/space/vector.ts";
-import { sameCases } from "./random-cases.ts";
+import { casesOf, sameCases } from "./random-cases.ts";
 
 sameCases(20261128);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 200);
+const RUNS = casesOf(200);
 const T = 1.5;
 
 interface Shape {

@@ -10,11 +10,11 @@ import { mirrorWhole } from "../src/sheet/shaping/replicate.ts";
 import { type Motion, moveV, type Vector } from "../src/space/vector.ts";
 import { draftOf } from "./draft-of.ts";
 import { part } from "./plain-parts.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 import { randomChain } from "./random-chains.ts";
 
 sameCases(20261126);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 120);
+const RUNS = casesOf(120);
 
 const plate: StepDocument = { id: "s1", kind: "plate", width: "120", depth: "80" };
 const at = (name: string) => [{ key: "a", at: name }];

@@ -1,11 +1,11 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { type ChainPiece, filletCorner } from "../src/plane/corner-fillet.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 
 sameCases(20261126);
 // It is quick: a change of the program is tried against many corners too.
-const RUNS = Math.max(120, Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 300));
+const RUNS = Math.max(120, casesOf(300));
 
 type XY = readonly [number, number];
 const DEGREE = Math.PI / 180;

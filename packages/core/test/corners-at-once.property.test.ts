@@ -5,7 +5,7 @@ import { flangeCornerName, flangeCorners } from "../src/sheet/corners/meeting-le
 import { reopen } from "../src/sheet/draft.ts";
 import { draftOf } from "./draft-of.ts";
 import { part, plate } from "./plain-parts.ts";
-import { sameCases } from "./random-cases.ts";
+import { casesOf, sameCases } from "./random-cases.ts";
 
 sameCases(83);
 
@@ -63,7 +63,7 @@ describe("corners that are closed and relieved by one step", () => {
         expect(one.area).toBeCloseTo(four.area, 6);
         expect(one.outlines.map((l) => l.length)).toEqual(four.outlines.map((l) => l.length));
       }),
-      { numRuns: 40 },
+      { numRuns: casesOf(40) },
     );
   });
 

@@ -1,10 +1,10 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { packetBytes, Receiver, Sender } from "../src/index.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 
 sameCases(20261201);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 80);
+const RUNS = casesOf(80);
 
 interface Item {
   readonly id: number;

@@ -4,7 +4,7 @@ import { arcCovers, type Curve, curveBounds, line, pointAt, reversed, withEnds }
 import { loopArea } from "../src/plane/loop.ts";
 import { hypotenuse, point } from "../src/plane/point.ts";
 import { stitchLoops } from "../src/plane/stitch.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 
 sameCases(211);
 
@@ -46,7 +46,7 @@ describe("curves", () => {
           expect(found).toBeGreaterThanOrEqual(looked - hair);
         }
       }),
-      { numRuns: 300 },
+      { numRuns: casesOf(300) },
     );
   });
 
@@ -59,7 +59,7 @@ describe("curves", () => {
         expect(arcCovers(arc, angleTo(pointAt(arc, share)))).toBe(true);
         expect(arcCovers(arc, angleTo(pointAt(rest, share)))).toBe(false);
       }),
-      { numRuns: 300 },
+      { numRuns: casesOf(300) },
     );
   });
 
@@ -72,7 +72,7 @@ describe("curves", () => {
           expect(reversed(reversed(c))).toEqual(c);
         }
       }),
-      { numRuns: 200 },
+      { numRuns: casesOf(200) },
     );
   });
 
@@ -126,7 +126,7 @@ describe("curves that are chained to loops", () => {
         const turned = [...curves.slice(first), ...curves.slice(0, first)];
         expect(kept(turned)).toEqual(isHole ? ["-300.000000"] : Array(6).fill("50.000000"));
       }),
-      { numRuns: 200 },
+      { numRuns: casesOf(200) },
     );
   });
 

@@ -4,11 +4,11 @@ import { examinePart, type PartDocument, toRadians } from "../src/index.ts";
 import { convexHull } from "../src/plane/hull.ts";
 import { NearCurves } from "../src/plane/near-curves.ts";
 import { boundsMeet } from "../src/plane/point.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 import { at, cardWith, HAIR, isLimit, part, plate, rules, said, step, wall } from "./ruled-parts.ts";
 
 sameCases(20261127);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 300);
+const RUNS = casesOf(300);
 const text = (v: number) => String(v);
 const cut = (id: string, values: object) =>
   step(id, "cut", { plate: at("s1"), form: "rectangle", x: "0", y: "0", ...values });

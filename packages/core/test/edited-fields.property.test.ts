@@ -12,10 +12,10 @@ import {
   Sender,
   type StepDocument,
 } from "../src/index.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 
 sameCases(20261129);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 60);
+const RUNS = casesOf(60);
 const SIDE = 9;
 const PITCH = 10;
 

@@ -8,10 +8,10 @@ import {
   type StepDocument,
 } from "../src/index.ts";
 import { hole, part, plate } from "./plain-parts.ts";
-import { sameCases } from "./random-cases.ts";
+import { casesOf, sameCases } from "./random-cases.ts";
 
 sameCases(20261127);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 150);
+const RUNS = casesOf(150);
 
 interface Place {
   readonly x: number;

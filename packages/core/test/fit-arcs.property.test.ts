@@ -2,10 +2,10 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { outlineFromShapes, outlineRegions, type Shape, solveOutline } from "../src/index.ts";
 import { arcsAlong, type Smooth } from "../src/outline/fit-arcs.ts";
-import { sameCases } from "./random-cases.ts";
+import { casesOf, sameCases } from "./random-cases.ts";
 
 sameCases(20261127);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 100);
+const RUNS = casesOf(100);
 const ellipse = (a: number, b: number, turn = 2 * Math.PI): Smooth => ({
   at: (t) => [a * Math.cos(turn * t), b * Math.sin(turn * t)],
   way: (t) => [-a * Math.sin(turn * t), b * Math.cos(turn * t)],

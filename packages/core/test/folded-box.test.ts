@@ -13,6 +13,7 @@ import {
   platesOf,
   type StepDocument,
 } from "../src/index.ts";
+import { casesOf } from "./random-cases.ts";
 
 const at = (...names: string[]) => names.map((n, i) => ({ key: "abcdef"[i], at: n }));
 const build = (stock: object, ...steps: StepDocument[]): PartBuild => {
@@ -78,7 +79,7 @@ describe("the box of a folded part", () => {
           }
         },
       ),
-      { numRuns: 60 },
+      { numRuns: casesOf(60) },
     );
   });
 

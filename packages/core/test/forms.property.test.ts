@@ -16,10 +16,10 @@ import {
 import { OWN_FORMS } from "../src/stock/forms/own-forms.ts";
 import { expectGrowth } from "./growth.ts";
 import { part, plate } from "./plain-parts.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 
 sameCases(20261127);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 150);
+const RUNS = casesOf(150);
 
 /** A form with its values off those that it begins with, somewhere on a plate with a leg. */
 const anyForm = fc

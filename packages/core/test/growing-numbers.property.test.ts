@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { growingFloats, growingWholes } from "../src/sheet/meshes/growing-numbers.ts";
-import { sameCases } from "./random-cases.ts";
+import { casesOf, sameCases } from "./random-cases.ts";
 
 sameCases(223);
 
@@ -23,7 +23,7 @@ describe("growing numbers", () => {
           expect([...growing.all()]).toEqual(plain);
           for (const [i, value] of plain.entries()) expect(growing.at(i)).toBe(value);
         }),
-        { numRuns: 200 },
+        { numRuns: casesOf(200) },
       );
     });
 

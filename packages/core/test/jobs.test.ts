@@ -13,6 +13,7 @@ import {
   Sender,
 } from "../src/index.ts";
 import { withChange } from "./plain-parts.ts";
+import { casesOf } from "./random-cases.ts";
 
 /** What crosses between two threads is cloned. */
 const crossed = <T>(value: T): T => structuredClone(value);
@@ -51,7 +52,7 @@ describe("a result that is sent after another", () => {
           last = value;
         }
       }),
-      { numRuns: 300 },
+      { numRuns: casesOf(300) },
     );
   });
 
@@ -185,7 +186,7 @@ describe("typed arrays", () => {
           expect([...a]).toEqual(other);
         },
       ),
-      { numRuns: 500 },
+      { numRuns: casesOf(500) },
     );
   });
 });

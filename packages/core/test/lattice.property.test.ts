@@ -8,7 +8,7 @@ import { circleLoop, flattenLoop, type Loop, loopArea } from "../src/plane/loop.
 import { keyholeLoop, polygonCorners, rectangleCorners, roundedPolygon } from "../src/plane/opening-loops.ts";
 import { type Point, point } from "../src/plane/point.ts";
 import { type Region, regionLoops } from "../src/plane/region.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 
 sameCases(91);
 
@@ -151,7 +151,7 @@ describe("openings that touch the border", () => {
           expect([found.length, d / 2]).toEqual(byFormula(d / 2, lattice, fits));
         }
       }),
-      { numRuns: 18 },
+      { numRuns: casesOf(18) },
     );
   });
 
@@ -193,7 +193,7 @@ describe("an area that is filled with openings", () => {
           }
         expect([...names]).toEqual([]);
       }),
-      { numRuns: Number(process.env.PROPERTY_RUNS ?? 30) },
+      { numRuns: casesOf(30) },
     );
     expect(held).toBeGreaterThan(100);
   }, 900_000);
@@ -269,7 +269,7 @@ test("a loop reaches as far from a point as the farthest place on it", () => {
       expect(reachFrom(loop, from)).toBeGreaterThanOrEqual(far - 1e-9);
       expect(reachFrom(loop, from)).toBeLessThan(far + 1e-3);
     }),
-    { numRuns: 200 },
+    { numRuns: casesOf(200) },
   );
 });
 
@@ -288,6 +288,6 @@ test("rounded polygons are closed, smooth where they are round, and lose what cl
       const k = sides * Math.tan(Math.PI / sides);
       expect(loopArea(loop)).toBeCloseTo((k * across * across) / 4 - (k - Math.PI) * r * r, 6);
     }),
-    { numRuns: 300 },
+    { numRuns: casesOf(300) },
   );
 });

@@ -5,7 +5,7 @@ import { extentAlong, line, type Point, point, polygonLoop } from "../src/index.
 import { moveLoop, rotation } from "../src/plane/isometry.ts";
 import { slotLoop } from "../src/plane/opening-loops.ts";
 import { expectGrowth } from "./growth.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 
 sameCases(59);
 
@@ -34,7 +34,7 @@ describe("the least width of an opening", () => {
         const found = leastWidth(polygonLoop(points));
         expect(Math.abs(found - overAllPairs(points))).toBeLessThan(1e-9);
       }),
-      { numRuns: 500 },
+      { numRuns: casesOf(500) },
     );
   });
 
@@ -46,7 +46,7 @@ describe("the least width of an opening", () => {
         fc.pre(points.some((p) => (b.x - a.x) * (p.y - a.y) !== (b.y - a.y) * (p.x - a.x)));
         expect(Math.abs(leastWidth(polygonLoop(points)) - overAllPairs(points))).toBeLessThan(1e-9);
       }),
-      { numRuns: 500 },
+      { numRuns: casesOf(500) },
     );
   });
 
@@ -61,7 +61,7 @@ describe("the least width of an opening", () => {
         const loop = polygonLoop(clockwise ? star.reverse() : star);
         expect(surelyWide(loop)).toBeLessThanOrEqual(leastWidth(loop) + 1e-9);
       }),
-      { numRuns: 500 },
+      { numRuns: casesOf(500) },
     );
   });
 

@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { commonEnds, listDifference } from "../src/list-difference.ts";
+import { casesOf } from "./random-cases.ts";
 
 /** Records that may stand in either list, each once, in any order. */
 const lists = fc.nat(12).chain((n) => {
@@ -17,7 +18,7 @@ describe("how two lists of records differ", () => {
           come: now.filter((one) => !before.includes(one)),
         });
       }),
-      { numRuns: 2000 },
+      { numRuns: casesOf(2000) },
     );
   });
 
@@ -34,7 +35,7 @@ describe("how two lists of records differ", () => {
           expect(p[p.length - 1 - last]).not.toBe(q[q.length - 1 - last]);
         }
       }),
-      { numRuns: 2000 },
+      { numRuns: casesOf(2000) },
     );
   });
 

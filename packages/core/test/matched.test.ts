@@ -16,7 +16,7 @@ import { point } from "../src/plane/point.ts";
 import { insideLoop } from "../src/plane/stitch.ts";
 import { expectGrowth } from "./growth.ts";
 import { part, plate, told } from "./plain-parts.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 
 sameCases(311);
 
@@ -75,7 +75,7 @@ describe("a loop that is grown", () => {
         const area = grownLoop(loop, by).reduce((sum, l) => sum + loopArea(l), 0);
         expect(area).toBeGreaterThan(loopArea(loop));
       }),
-      { numRuns: Number(process.env.PROPERTY_RUNS ?? 150) },
+      { numRuns: casesOf(150) },
     );
   });
 });

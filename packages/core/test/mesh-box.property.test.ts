@@ -11,12 +11,12 @@ import {
   writeStl,
 } from "../src/index.ts";
 import { flawsOfStl, volumeOfStl } from "./manifold.ts";
-import { sameCases } from "./random-cases.ts";
+import { casesOf, sameCases } from "./random-cases.ts";
 import { randomChain } from "./random-chains.ts";
 import { randomPart } from "./random-parts.ts";
 
 sameCases(811);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? 150);
+const RUNS = casesOf(150);
 const CHORD = 0.02;
 /** Single precision rounds, and points that touch are parted into their metal, by so much at the most, mm. */
 const ROUNDING = 2e-4;

@@ -11,12 +11,12 @@ import {
   meshSheet,
 } from "../src/index.ts";
 import { meshPieces, neighboursOf, type SheetMesh } from "../src/sheet/meshes/mesh.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 import { randomChain } from "./random-chains.ts";
 import { randomPart } from "./random-parts.ts";
 
 sameCases(20261203);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 80);
+const RUNS = casesOf(80);
 const CHORD = 0.1;
 
 /** The faces and walls of a piece by where they are, in no order. */

@@ -5,7 +5,7 @@ import { regionLoops } from "../src/plane/region.ts";
 import { type Span, spansInside } from "../src/plane/span.ts";
 import { hasMetal, type Metal, type MetalOp, metalSpans, shapeMetal } from "../src/sheet/shaping/metal.ts";
 import { withWork } from "../src/sheet/shaping/metal-boxes.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 
 sameCases(53);
 
@@ -58,7 +58,7 @@ describe("where there is metal along a line", () => {
           metalSpans(counted, point(x, y), axis, window),
         );
       }),
-      { numRuns: 300 },
+      { numRuns: casesOf(300) },
     );
   });
 
@@ -72,7 +72,7 @@ describe("where there is metal along a line", () => {
         for (const metal of [longer, b, a, shared])
           expect(hasMetal(metal, point(x, y))).toBe(hasMetal([...metal], point(x, y)));
       }),
-      { numRuns: 300 },
+      { numRuns: casesOf(300) },
     );
   });
 });

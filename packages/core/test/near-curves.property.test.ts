@@ -3,7 +3,7 @@ import { describe, expect, test } from "vitest";
 import { NearCurves } from "../src/plane/near-curves.ts";
 import { type Bounds, boundsMeet } from "../src/plane/point.ts";
 import { expectGrowth } from "./growth.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 
 sameCases(417);
 
@@ -42,7 +42,7 @@ describe("things by where they lie", () => {
           }
         },
       ),
-      { numRuns: 200 },
+      { numRuns: casesOf(200) },
     );
   });
 

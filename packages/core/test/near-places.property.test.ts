@@ -3,7 +3,7 @@ import { describe, expect, test } from "vitest";
 import { NearPlaces, NumberedPlaces } from "../src/plane/near-places.ts";
 import { distance, type Point } from "../src/plane/point.ts";
 import { expectGrowth } from "./growth.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 
 sameCases(61);
 
@@ -22,7 +22,7 @@ describe("places in the plane", () => {
         const wanted = all.flatMap((at, i) => (distance(moved(at), moved(p)) <= within ? [i] : []));
         expect(found.sort((a, b) => a - b)).toEqual(wanted);
       }),
-      { numRuns: 500 },
+      { numRuns: casesOf(500) },
     );
   });
 
@@ -40,7 +40,7 @@ describe("places in the plane", () => {
         expect(places.near({ x: border + v - cell * 0.99, y: 7 }, cell).length).toBe(1);
         expect(places.near({ x: border + cell * 1.01, y: 7 }, cell).length).toBe(0);
       }),
-      { numRuns: 2000 },
+      { numRuns: casesOf(2000) },
     );
   });
 
@@ -59,7 +59,7 @@ describe("places in the plane", () => {
         }
         for (const [id, p] of numbered.at.entries()) expect(numbered.of(p)).toBe(id);
       }),
-      { numRuns: 300 },
+      { numRuns: casesOf(300) },
     );
   });
 

@@ -17,7 +17,7 @@ import {
   textWidth,
 } from "../src/index.ts";
 import { drawnOf, part, plate } from "./plain-parts.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 
 sameCases(61);
 
@@ -79,7 +79,7 @@ describe("places for notes", () => {
           for (const q of found.slice(i + 1)) for (const at of inside(p)) expect(isIn(q, at)).toBe(false);
         });
       }),
-      { numRuns: 150 },
+      { numRuns: casesOf(150) },
     );
   });
 

@@ -5,11 +5,11 @@ import { Equations, sweepOf } from "../src/outline/equations.ts";
 import type { Outline } from "../src/outline/outline.ts";
 import { equationsOf, solveOutline } from "../src/outline/solve.ts";
 import { linearise } from "../src/outline/sparse.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 import { anyKnownOutline } from "./random-outlines.ts";
 
 sameCases(20261201);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 100);
+const RUNS = casesOf(100);
 
 const at = (
   outline: Outline,

@@ -16,11 +16,11 @@ import {
   type TypedNumbers,
   type XY,
 } from "../src/index.ts";
-import { sameCases } from "./random-cases.ts";
+import { casesOf, sameCases } from "./random-cases.ts";
 import { nothingDrawn } from "./random-outlines.ts";
 
 sameCases(20261126);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 60);
+const RUNS = casesOf(60);
 
 const edge: Backdrop = {
   name: "s1.south",

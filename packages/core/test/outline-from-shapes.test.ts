@@ -8,10 +8,10 @@ import {
   type Shape,
   solveOutline,
 } from "../src/index.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 
 sameCases(20261203);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 100);
+const RUNS = casesOf(100);
 
 const read = (shapes: readonly Shape[], options = {}) => {
   const made = outlineFromShapes("Read", shapes, options);

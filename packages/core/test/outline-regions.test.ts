@@ -10,11 +10,11 @@ import {
   removeFrom,
   solveOutline,
 } from "../src/index.ts";
-import { sameCases } from "./random-cases.ts";
+import { casesOf, sameCases } from "./random-cases.ts";
 import { anyKnownOutline, numbersFrom } from "./random-outlines.ts";
 
 sameCases(20261202);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 100);
+const RUNS = casesOf(100);
 
 type Place = readonly [number, number];
 

@@ -4,11 +4,11 @@ import { Equations } from "../src/outline/equations.ts";
 import type { Outline, OutlineDimension, Relation } from "../src/outline/outline.ts";
 import { equationsOf, solveOutline } from "../src/outline/solve.ts";
 import { linearise } from "../src/outline/sparse.ts";
-import { sameCases } from "./random-cases.ts";
+import { casesOf, sameCases } from "./random-cases.ts";
 import { anyKnownOutline, type KnownOutline } from "./random-outlines.ts";
 
 sameCases(20261130);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 100);
+const RUNS = casesOf(100);
 
 /** What everything is off by at points, radii being what they come to there; mm. */
 function offOf(outline: Outline, points: Outline["points"], radii: Readonly<Record<string, number>>): number {

@@ -23,12 +23,12 @@ import {
 } from "../src/index.ts";
 import type { Vector } from "../src/space/vector.ts";
 import { spentOn } from "./plain-parts.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 import { crowdedPart, randomPart } from "./random-parts.ts";
 import { at, cardWith, HAIR, part, plate, rules, said, saidFully, step, T, wall } from "./ruled-parts.ts";
 
 sameCases(20261128);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 300);
+const RUNS = casesOf(300);
 const text = (v: number) => String(v);
 
 /** A document after the mends of some findings are taken as one edit. */

@@ -12,11 +12,11 @@ import {
   regionLoops,
 } from "../src/index.ts";
 import { moveLoop } from "../src/plane/isometry.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 import { crowdedPart } from "./random-parts.ts";
 
 sameCases(20261126);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 100);
+const RUNS = casesOf(100);
 
 const STRIPS = 1000;
 

@@ -19,6 +19,7 @@ import {
   stepKind,
 } from "../src/index.ts";
 import { part } from "./plain-parts.ts";
+import { casesOf } from "./random-cases.ts";
 import { randomChain } from "./random-chains.ts";
 
 const at = (...names: string[]) => names.map((n, i) => ({ key: "abcdef"[i], at: n }));
@@ -153,7 +154,7 @@ describe("a cut is placed", () => {
         );
         expect(centres(b)).toEqual([close(x, y)]);
       }),
-      { numRuns: 40 },
+      { numRuns: casesOf(40) },
     );
   });
 
@@ -259,7 +260,7 @@ describe("corners that are offered", () => {
           expect(lost?.message, corner.name).toBeUndefined();
         }
       }),
-      { numRuns: 25 },
+      { numRuns: casesOf(25) },
     );
   });
 });

@@ -11,6 +11,7 @@ import {
   point,
   rectangleLoop,
 } from "../src/index.ts";
+import { casesOf } from "./random-cases.ts";
 
 const coordinate = fc.integer({ min: -40, max: 40 });
 const size = fc.integer({ min: 1, max: 40 });
@@ -53,7 +54,7 @@ describe("combining areas of lines and arcs agrees with a clipping library on fi
           const exact = area(combine([a, b], keep));
           expect(Math.abs(exact - byChords(type, a, b))).toBeLessThan(0.05);
         }),
-        { numRuns: 400 },
+        { numRuns: casesOf(400) },
       );
     });
   }
@@ -66,7 +67,7 @@ describe("combining areas of lines and arcs agrees with a clipping library on fi
         const cut = area(combine([a, b], ([p, q]) => p > 0 && q > 0));
         expect(left + cut).toBeCloseTo(whole, 5);
       }),
-      { numRuns: 400 },
+      { numRuns: casesOf(400) },
     );
   });
 });

@@ -9,11 +9,11 @@ import {
   regionArea,
   solveOutline,
 } from "../src/index.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 import { anyKnownOutline, nothingDrawn } from "./random-outlines.ts";
 
 sameCases(20261128);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 60);
+const RUNS = casesOf(60);
 /** A foot: level, upright, fixed, driven along X and Y and by a value of its own. */
 const foot: Outline = {
   ...nothingDrawn,

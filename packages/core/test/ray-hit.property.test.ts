@@ -14,12 +14,12 @@ import {
 } from "../src/index.ts";
 import { addV, crossV, dotV, scaleV, type Vector } from "../src/space/vector.ts";
 import { part, plate } from "./plain-parts.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 import { randomChain } from "./random-chains.ts";
 import { randomPart } from "./random-parts.ts";
 
 sameCases(20261128);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 120);
+const RUNS = casesOf(120);
 const CHORD = 0.01;
 const minus = (a: Vector, b: Vector): Vector => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
 

@@ -19,11 +19,11 @@ import { type OpenDraft, reopen } from "../src/sheet/draft.ts";
 import { mirrorWhole } from "../src/sheet/shaping/replicate.ts";
 import { draftOf } from "./draft-of.ts";
 import { part, withChange } from "./plain-parts.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 import { randomChain } from "./random-chains.ts";
 
 sameCases(20261125);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 120);
+const RUNS = casesOf(120);
 const share = spread(0, 0.999);
 const at = <T>(list: readonly T[], s: number): T => list[Math.floor(s * list.length)];
 

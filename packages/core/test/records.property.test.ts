@@ -4,7 +4,7 @@ import { bendsFrom, bendTo, type DraftBend, newDraft, reopen } from "../src/shee
 import { DraftBends } from "../src/sheet/draft-bends.ts";
 import { Records } from "../src/sheet/records.ts";
 import { expectGrowth } from "./growth.ts";
-import { sameCases } from "./random-cases.ts";
+import { casesOf, sameCases } from "./random-cases.ts";
 
 sameCases(71);
 
@@ -56,7 +56,7 @@ describe("records that share what stays the same with their copies", () => {
           for (const [key, r] of then) expect([kept.get(key), kept.has(key)]).toEqual([r, true]);
         }
       }),
-      { numRuns: 400 },
+      { numRuns: casesOf(400) },
     );
   });
 
@@ -101,7 +101,7 @@ describe("the bends of a draft", () => {
             expect(bendTo(draft, at)).toBe(list.find((b) => b.child === at));
           }
       }),
-      { numRuns: 400 },
+      { numRuns: casesOf(400) },
     );
   });
 

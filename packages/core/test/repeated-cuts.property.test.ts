@@ -2,10 +2,10 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { examinePart, loopArea, type PartBuild, type StepDocument } from "../src/index.ts";
 import { part, plate, told } from "./plain-parts.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 
 sameCases(20261202);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 60);
+const RUNS = casesOf(60);
 const ONE = [{ key: "a", at: "s1" }];
 
 interface Wish {

@@ -14,7 +14,7 @@ import {
   STARTS,
   STRAIGHT,
 } from "../src/plane/rings.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 
 sameCases(227);
 
@@ -49,7 +49,7 @@ describe("a loop as a ring of points", () => {
         expect(edgesWith(ring, GOES_ON)).toBe(0);
         expect(ring.round).toBe(edgesWith(ring, STRAIGHT) === 0);
       }),
-      { numRuns: 200 },
+      { numRuns: casesOf(200) },
     );
   });
 
@@ -74,7 +74,7 @@ describe("a loop as a ring of points", () => {
           }
         }
       }),
-      { numRuns: 100 },
+      { numRuns: casesOf(100) },
     );
   });
 

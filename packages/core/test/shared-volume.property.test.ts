@@ -3,10 +3,10 @@ import { describe, expect, test } from "vitest";
 import { convexOf, sharedFaces, volumeWithin } from "../src/collision/convex.ts";
 import { examineFully, type Vector } from "../src/index.ts";
 import { part, plate } from "./plain-parts.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 
 sameCases(310);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? 3000);
+const RUNS = casesOf(3000);
 
 /** A box between two of its corners, turned about z and then x, and moved. */
 function box(low: Vector, high: Vector, [about, over]: readonly [number, number], by: Vector) {

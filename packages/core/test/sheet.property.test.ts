@@ -33,13 +33,13 @@ import {
   subtractLoops,
   unfoldPoint,
 } from "../src/index.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 import { randomPart } from "./random-parts.ts";
 
 // Every run of the suite asks the same parts, so that it tells what a change has done; with
 // PROPERTY_RUNS it looks elsewhere each time.
 sameCases(20261123);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 280);
+const RUNS = casesOf(280);
 const share = spread(0, 1);
 
 const sheetOf = (document: PartDocument): Sheet => buildPart(document).sheet!;

@@ -17,11 +17,11 @@ import {
 } from "../src/index.ts";
 import type { Curve } from "../src/plane/curve.ts";
 import { gapBetween } from "../src/plane/curve-gap.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 import { at, DIE, HAIR, isLimit, part, plate, R, rules, said, step, T, wall } from "./ruled-parts.ts";
 
 sameCases(20261126);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 300);
+const RUNS = casesOf(300);
 
 describe("a leg that is too short for its die", () => {
   const least = leastLeg(DIE, Math.PI / 2)!;

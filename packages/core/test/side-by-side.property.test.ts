@@ -9,7 +9,7 @@ import { takenBy } from "../src/sheet/growing/site.ts";
 import { BoxLog } from "../src/sheet/shaping/box-log.ts";
 import { expectGrowth } from "./growth.ts";
 import { part, plate } from "./plain-parts.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 
 sameCases(229);
 
@@ -40,7 +40,7 @@ describe("boxes that are written down one after the other", () => {
         found(all.length);
         found(Math.floor(all.length * 0.7));
       }),
-      { numRuns: 150 },
+      { numRuns: casesOf(150) },
     );
   });
 
@@ -113,7 +113,7 @@ describe("bends on an edge", () => {
           expect(row.innermost).toBe(Math.min(Infinity, ...list.map((b) => dot(b.origin, b.out))));
         },
       ),
-      { numRuns: 500 },
+      { numRuns: casesOf(500) },
     );
   });
 
@@ -148,7 +148,7 @@ describe("bends on an edge", () => {
           expect(takenBy(draft, plate, { role: "east" }, 20, 50)).toBe(first?.grownOn);
         }
       }),
-      { numRuns: 300 },
+      { numRuns: casesOf(300) },
     );
   });
 

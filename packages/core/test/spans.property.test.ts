@@ -5,10 +5,10 @@ import { curveBounds } from "../src/plane/curve.ts";
 import { boundsMeet } from "../src/plane/point.ts";
 import { commonSpans, joinSpans, type Span, spansAt, spansLength } from "../src/plane/span.ts";
 import { expectGrowth } from "./growth.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 
 sameCases(20261130);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 400);
+const RUNS = casesOf(400);
 
 const span: fc.Arbitrary<Span> = fc
   .tuple(spread(-20, 20), spread(0.001, 8))

@@ -3,7 +3,7 @@ import { describe, expect, test } from "vitest";
 import { along, cross, dot, type Point, point, subtract } from "../src/plane/point.ts";
 import { type Stretch, Stretches } from "../src/plane/stretches.ts";
 import { expectGrowth } from "./growth.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 
 sameCases(43);
 
@@ -67,7 +67,7 @@ describe("stretches of lines", () => {
             expect(Math.abs(cross(item.axis, subtract(p, item.origin)))).toBeLessThan(1e-5);
         },
       ),
-      { numRuns: 600 },
+      { numRuns: casesOf(600) },
     );
   });
 

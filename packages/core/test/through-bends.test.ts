@@ -9,6 +9,7 @@ import { insideLoop } from "../src/plane/stitch.ts";
 import { type Bend, bendsOf } from "../src/sheet/sheet.ts";
 import { expectGrowth } from "./growth.ts";
 import { channelSteps, part, plate, told } from "./plain-parts.ts";
+import { casesOf } from "./random-cases.ts";
 
 const T = 1.5;
 const RADIUS = 1.5;
@@ -122,7 +123,7 @@ describe("chords", () => {
           }
         },
       ),
-      { numRuns: 120 },
+      { numRuns: casesOf(120) },
     );
   });
 

@@ -22,13 +22,13 @@ import {
 } from "../src/index.ts";
 import { circleLoop, type Loop } from "../src/plane/loop.ts";
 import { withChange } from "./plain-parts.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 import { randomChain } from "./random-chains.ts";
 import { randomPart } from "./random-parts.ts";
 import { areaOfSideB, openEdges } from "./tiled.ts";
 
 sameCases(20261127);
-const RUNS = Number(process.env.PROPERTY_RUNS ?? process.env.PROPERTY_FIXED ?? 100);
+const RUNS = casesOf(100);
 const CHORD = 0.05;
 // What 32-bit numbers tell apart on parts of a metre.
 const WELD = 1e-3;

@@ -3,7 +3,7 @@ import { describe, expect, test } from "vitest";
 import type { Region } from "../src/plane/region.ts";
 import { triangulate } from "../src/sheet/meshes/triangulation.ts";
 import { expectGrowth } from "./growth.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 
 sameCases(47);
 
@@ -122,7 +122,7 @@ describe("a region with many openings", () => {
         const whole = rings.reduce((sum, points) => sum + areaOf(points), 0);
         expect(Math.abs(area - whole)).toBeLessThan(1e-9 * Math.abs(whole) + 1e-9);
       }),
-      { numRuns: 60 },
+      { numRuns: casesOf(60) },
     );
   });
 

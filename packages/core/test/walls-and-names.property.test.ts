@@ -14,7 +14,7 @@ import {
 } from "../src/index.ts";
 import { intoFrame } from "../src/plane/isometry.ts";
 import { part, plate } from "./plain-parts.ts";
-import { sameCases, spread } from "./random-cases.ts";
+import { casesOf, sameCases, spread } from "./random-cases.ts";
 import { randomChain } from "./random-chains.ts";
 import { randomPart } from "./random-parts.ts";
 
@@ -76,7 +76,7 @@ describe("the middle of a wall", () => {
         const said = [x, y].map(Math.abs).sort((p, q) => p - q);
         expect(off).toEqual(said.map((v) => expect.closeTo(v, 6)));
       }),
-      { numRuns: 60 },
+      { numRuns: casesOf(60) },
     );
   });
 
@@ -174,7 +174,7 @@ describe("messages", () => {
       ...build.steps.flatMap((s) => Object.values(s.notes ?? {}).map(String)),
     ];
   };
-  const RUNS = Number(process.env.PROPERTY_RUNS ?? 120);
+  const RUNS = casesOf(120);
 
   test("never hold a name that is used within a part, also where references are lost", () => {
     const lost = fc
