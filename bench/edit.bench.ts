@@ -1,6 +1,7 @@
 // From an edit to both views drawn, in the browser, for the battery tray: what the page's own thread spends on it, and
 // what the first visit to the Shelf loads.
-import { openBench, openPart } from "../e2e/harness.ts";
+import { newPart } from "@hillcrest/core";
+import { drawn, openBench, openPart } from "../e2e/harness.ts";
 import { median } from "./compare.ts";
 import { QUICK, tell } from "./tell.ts";
 
@@ -28,6 +29,37 @@ tell({
   unit: "kB",
 });
 await shelf.close();
+
+/** How long a part takes from a cold page, with nothing kept in the browser, to its views at rest, ms. */
+async function firstPicture(id: string, isDrawn: boolean): Promise<number> {
+  const cold = await bench.newPage();
+  await cold.goto(`${bench.base}/parts/${id}`);
+  if (isDrawn) await drawn(cold);
+  await cold.waitForSelector('[data-views][aria-busy="false"]');
+  const took = await cold.evaluate(() => performance.now());
+  await cold.context().close();
+  return took;
+}
+const parts = (await (await fetch(`${bench.base}/api/parts`)).json()) as { id: string; name: string }[];
+const tray = parts.find((p) => p.name === "Battery tray")!.id;
+const made = await fetch(`${bench.base}/api/parts`, {
+  method: "POST",
+  headers: { "content-type": "application/json" },
+  body: JSON.stringify({ document: newPart("Nothing yet") }),
+});
+const { id: empty } = (await made.json()) as { id: string };
+const [whole, nothing]: [number[], number[]] = [[], []];
+for (let i = 0; i < (QUICK ? 3 : 7); i++) {
+  nothing.push(await firstPicture(empty, false));
+  whole.push(await firstPicture(tray, true));
+}
+tell({
+  name: "the first picture of the battery tray from a cold page, against an empty part",
+  value: median(whole) / median(nothing),
+  most: 1.5,
+  unit: "×",
+  detail: `${median(whole).toFixed(0)} ms against ${median(nothing).toFixed(0)} ms`,
+});
 
 const page = await bench.newPage();
 await openPart(page, bench.base, "Battery tray");

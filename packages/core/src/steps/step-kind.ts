@@ -138,7 +138,9 @@ export interface StepHistory {
 
 /** Whether a piece of an edge is there because a step has cut it off, or an edge because a step has made it. */
 export const isOwnPiece = (role: string, step: string): boolean =>
-  role.startsWith(`${step}-`) || new RegExp(`@(.*[^A-Za-z0-9])?${step}([^A-Za-z0-9]|$)`).test(role);
+  role.startsWith(`${step}-`) ||
+  // Most edges are whole: no pattern is made for them.
+  (role.includes("@") && new RegExp(`@(.*[^A-Za-z0-9])?${step}([^A-Za-z0-9]|$)`).test(role));
 
 /** Finds the edge that a pick names; when it is gone the step is told so. */
 export function pickedEdge(
