@@ -1,7 +1,7 @@
 import { newPart } from "@hillcrest/core";
 import type { Locator } from "playwright-core";
 import { expect, test } from "vitest";
-import { clickEdge, drawn, isSaved, openPart, savedFile } from "./harness.ts";
+import { atRest, clickEdge, drawn, isSaved, openPart, savedFile } from "./harness.ts";
 import { opened } from "./opened.ts";
 
 const { bench, page } = await opened();
@@ -11,14 +11,7 @@ const field = (step: string, key: string) => page.locator(`[data-step="${step}"]
 
 /** Where a thing is once it has stopped moving: handles follow the shape, which follows the worker. */
 async function settled(thing: Locator): Promise<{ x: number; y: number; width: number; height: number }> {
-  let last = await thing.boundingBox();
-  for (let quiet = 0; quiet < 3; ) {
-    await page.waitForTimeout(120);
-    const now = await thing.boundingBox();
-    quiet = JSON.stringify(now) === JSON.stringify(last) ? quiet + 1 : 0;
-    last = now;
-  }
-  return last!;
+  return (await atRest(page, () => thing.boundingBox()))!;
 }
 
 test("a wrong value keeps the last good shape, says what works, and mends when it does", async () => {
@@ -245,8 +238,8 @@ test("steps are paused, moved, copied and removed with what hangs on them", asyn
   await page.waitForSelector("[data-gap]", { state: "attached" });
   const gap = (await page.locator('[data-gap="4"]').boundingBox())!;
   await page.mouse.move(gap.x + 120, gap.y + gap.height / 2, { steps: 6 });
-  // While the browser drags, the page draws no frames that could be waited for.
-  await page.waitForTimeout(300);
+  // While the browser drags, the page draws no frames that could be waited for: the hand moves once more.
+  await page.mouse.move(gap.x + 121, gap.y + gap.height / 2);
   await page.mouse.up();
   await page.waitForFunction(() => {
     const rows = [...document.querySelectorAll<HTMLElement>("[data-step]")].map((r) => r.dataset.step);

@@ -16,7 +16,9 @@ interface Violation {
 /** What is wrong on the page as it stands, each with the first elements that it is wrong of. */
 async function violations(page: Page): Promise<Violation[]> {
   // A colour that is still fading is none of the page's.
-  await page.waitForTimeout(250);
+  await page.evaluate(() =>
+    Promise.all(document.getAnimations().map((a) => a.finished.catch(() => undefined))),
+  );
   await page.evaluate(axe.source);
   return page.evaluate(async () => {
     const rules = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22a", "wcag22aa"];

@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { drawn, isSaved, openPart, savedFile } from "./harness.ts";
+import { drawn, frames, isSaved, openPart, savedFile } from "./harness.ts";
 import { opened } from "./opened.ts";
 
 const { bench, page } = await opened();
@@ -164,7 +164,7 @@ test("a mend is shown before it is taken, taken by a click, and taken back by on
   expect(await lines.count()).toBe(before);
   await expect.poll(blank).toBe(size);
   // Its line has come back under the pointer, which has not moved: the part stays as it is until it does.
-  await page.waitForTimeout(700);
+  await frames(page, 30);
   expect(await blank()).toBe(size);
   const box = (await button.boundingBox())!;
   await page.mouse.move(box.x + 9, box.y + 5);

@@ -160,6 +160,33 @@ export async function settled(page: Page): Promise<void> {
   });
 }
 
+/** So many pictures of the page pass: what it draws of what was just done is drawn. */
+export const frames = (page: Page, many = 2): Promise<void> =>
+  page.evaluate(
+    (n) =>
+      new Promise<void>((done) => {
+        const next = (left: number) => (left > 0 ? requestAnimationFrame(() => next(left - 1)) : done());
+        next(n);
+      }),
+    many,
+  );
+
+/** What is read of the page, once it is the same at three looks, some pictures apart. */
+export async function atRest<T>(page: Page, read: () => Promise<T>): Promise<T> {
+  let last = await read();
+  for (let same = 0; same < 2; ) {
+    await frames(page, 4);
+    const now = await read();
+    same = JSON.stringify(now) === JSON.stringify(last) ? same + 1 : 0;
+    last = now;
+  }
+  return last;
+}
+
+/** The next save of a part, once the server has answered it. */
+export const nextSave = (page: Page) =>
+  page.waitForResponse((r) => r.request().method() === "PATCH" && r.url().includes("/api/parts/"));
+
 /** Clicks the middle of an edge on the blank, by its stable name. */
 export async function clickEdge(page: Page, edge: string, modifiers: "Shift"[] = []): Promise<void> {
   await settled(page);

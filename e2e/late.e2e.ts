@@ -133,7 +133,7 @@ test("what is pressed twice before the server answers is done once", async () =>
   await slow.dblclick("text=New part");
   await slow.waitForSelector("text=Nothing on the Bench");
   // One that was asked for a second time would be there by now.
-  await slow.waitForTimeout(1500);
+  await slow.waitForLoadState("networkidle");
   expect((await parts()).length).toBe(before + 2);
   await slow.keyboard.press("p");
   await slow.click('[data-step="s1"] [data-field="form"]');
@@ -143,7 +143,7 @@ test("what is pressed twice before the server answers is done once", async () =>
   await slow.click('[data-drawer="outlines"]');
   await slow.dblclick("[data-keep]");
   await slow.waitForSelector("[data-keep]", { state: "detached" });
-  await slow.waitForTimeout(1500);
+  await slow.waitForLoadState("networkidle");
   expect(await slow.locator("[data-outlines] [role=alert]").count()).toBe(0);
   await slow.context().close();
 });
@@ -161,7 +161,8 @@ test("keys go to the drawing that a choice has opened, however late its list clo
   await busy.click('[data-step="s1"] [data-field="form"]');
   await busy.click('[data-option="drawn"]');
   await busy.waitForSelector("[data-point=c]");
-  await busy.waitForTimeout(900);
+  // What was put off before this has come then.
+  await busy.evaluate(() => new Promise((done) => setTimeout(done, 0)));
   await busy.keyboard.press("Enter");
   await busy.waitForSelector('[data-view="blank"] [data-edge="s1.north"]', { state: "attached" });
   // A list that is closed without a choice gives the keys back to what opened it.

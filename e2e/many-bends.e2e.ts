@@ -1,6 +1,6 @@
 import { newPart, type PartDocument, type StepDocument } from "@hillcrest/core";
 import { beforeAll, expect, test } from "vitest";
-import { canvasAt, drawn, isSaved, onBlank } from "./harness.ts";
+import { atRest, canvasAt, drawn, frames, isSaved, onBlank } from "./harness.ts";
 import { opened } from "./opened.ts";
 
 const { bench, page } = await opened({ demo: false, cards: false });
@@ -57,7 +57,7 @@ async function wheelTo(n: number): Promise<void> {
     // The row that somebody is at is there wherever the list is: the others say where that is.
     const middle = seen[seen.length >> 1];
     await page.mouse.wheel(0, middle > n ? -400 : 400);
-    await page.waitForTimeout(60);
+    await frames(page);
   }
   await row(n).waitFor();
 }
@@ -86,7 +86,7 @@ test("the bend list has the rows that are in sight, its columns stand still, and
     for (const n of await rows.evaluateAll((all) => all.map((e) => Number((e as HTMLElement).dataset.bend))))
       seen.add(n);
     await page.mouse.wheel(0, -200);
-    await page.waitForTimeout(60);
+    await frames(page);
   }
   expect(seen.size).toBe(MANY);
 });
@@ -141,7 +141,7 @@ test("a blank of many bends is drawn by the canvas: what is clicked on it is pic
   const start = await onBlank(page, left, north);
   await page.mouse.move(start.x, start.y);
   for (let i = 0; i < 7; i++) await page.mouse.wheel(0, -200);
-  await page.waitForTimeout(300);
+  await atRest(page, () => onBlank(page, left, north));
   const middle = left + wide / 2;
   const what: [name: string, x: number, y: number][] = [
     ["Bend 81", middle - 2, north - 2.3 - 1.5 + bend / 2 + 1.2],
@@ -249,7 +249,7 @@ test("where frames are slow what a pointer comes to rest at is lit all the same"
   // The first is lit at once, and found to have been slow.
   await page.mouse.move(box.x + 200, box.y + 40);
   await page.waitForFunction(() => (window as unknown as { frames: number }).frames > 0);
-  await page.waitForTimeout(700);
+  await atRest(page, drawn);
   for (const y of [66, 92, 118]) {
     const before = await drawn();
     await page.mouse.move(box.x + 200, box.y + y);

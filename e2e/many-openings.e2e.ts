@@ -1,6 +1,6 @@
 import { newPart, type PartDocument } from "@hillcrest/core";
 import { expect, test } from "vitest";
-import { canvasAt, drawn, isSaved, onBlank, savedFile } from "./harness.ts";
+import { atRest, canvasAt, drawn, isSaved, onBlank, savedFile } from "./harness.ts";
 import { opened } from "./opened.ts";
 
 const { bench, page } = await opened({ demo: false });
@@ -52,7 +52,7 @@ test("of thousands of openings the canvas draws all, and the pointer finds each,
     await page.mouse.move(web.x, web.y);
     await page.mouse.wheel(0, -200);
   }
-  await page.waitForTimeout(200);
+  await atRest(page, () => onBlank(page, at(20), at(30)));
   const closer = await onBlank(page, at(20) + PITCH / 2, at(30) + PITCH / 2);
   // The wheel zooms to the pointer, which stands on whole pixels: at first a good millimetre each.
   expect(Math.hypot(closer.x - web.x, closer.y - web.y)).toBeLessThan(120);
@@ -113,7 +113,7 @@ test("the canvas has metal between the openings and nothing within them, and lig
   await page.mouse.move(far.x, far.y);
   for (let i = 0; i < 5; i++) await page.mouse.wheel(0, -200);
   await page.mouse.move(2, 2);
-  await page.waitForTimeout(300);
+  await atRest(page, () => onBlank(page, place.x, place.y));
   const web = await onBlank(page, place.x, place.y);
   const middle = await onBlank(page, at(12), at(12));
   const plain = await inkAt(web);
@@ -207,7 +207,7 @@ test("on the blank's own page the canvas draws thousands of openings; a dimensio
   await page.mouse.move(start.x, start.y);
   for (let i = 0; i < 5; i++) await page.mouse.wheel(0, -200);
   await page.mouse.move(2, 2);
-  await page.waitForTimeout(300);
+  await atRest(page, () => on(at(20), at(20)));
   const [web, hole] = [await on(at(20) + PITCH / 2, at(20) + PITCH / 2), await on(at(20), at(20))];
   expect((await inkAt(web))[3]).toBe(255);
   expect((await inkAt(hole))[3]).toBe(0);

@@ -1,6 +1,6 @@
 import { newPart, type PartDocument, type StepDocument } from "@hillcrest/core";
 import { beforeAll, expect, test } from "vitest";
-import { drawn, isSaved } from "./harness.ts";
+import { atRest, drawn, frames, isSaved } from "./harness.ts";
 import { opened } from "./opened.ts";
 
 const { bench, page } = await opened({ demo: false, cards: false });
@@ -57,16 +57,13 @@ async function wheelTo(nth: number): Promise<void> {
     const at = await top(nth);
     if (at > 90 && at < 700) break;
     await page.mouse.wheel(0, Math.max(-2500, Math.min(2500, at - 300)));
-    await page.waitForTimeout(40);
+    await frames(page);
   }
   await standsStill(nth);
 }
 
 async function standsStill(nth: number): Promise<void> {
-  for (let was = Number.NaN, is = await top(nth); was !== is; is = await top(nth)) {
-    was = is;
-    await page.waitForTimeout(120);
-  }
+  await atRest(page, () => top(nth));
 }
 
 /** Clicks into a field where it stands, takes all of it and types. */

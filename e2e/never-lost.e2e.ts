@@ -3,7 +3,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { Page } from "playwright-core";
 import { expect, test } from "vitest";
-import { isSaved, openPart, savedFile } from "./harness.ts";
+import { isSaved, nextSave, openPart, savedFile } from "./harness.ts";
 import { opened } from "./opened.ts";
 
 const { bench, ...first } = await opened();
@@ -39,11 +39,12 @@ test("what had not reached the server when the window closed is there when it op
 
 test("what is done while a save is under way is saved too, when the part is left at once", async () => {
   await page.route("**/api/parts/*", async (route) => {
-    if (route.request().method() === "PUT") await new Promise((done) => setTimeout(done, 1200));
+    if (route.request().method() === "PATCH") await new Promise((done) => setTimeout(done, 1200));
     await route.continue();
   });
+  const underWay = page.waitForRequest((r) => r.method() === "PATCH");
   await width(page).fill("261");
-  await page.waitForTimeout(800);
+  await underWay;
   await width(page).fill("262");
   await page.click('[aria-label="Shelf"]');
   // The Shelf waits for what was just left, and shows it.
@@ -53,9 +54,8 @@ test("what is done while a save is under way is saved too, when the part is left
   await page.click('[data-part="Cable cover"] a');
   await page.waitForSelector('[data-size="folded"]:has-text("262.00")');
   await isSaved(page);
-  await width(page).fill("260");
+  await Promise.all([nextSave(page), width(page).fill("260")]);
   await page.waitForSelector('[data-size="folded"]:has-text("260.00")');
-  await page.waitForTimeout(900);
   await isSaved(page);
 });
 
@@ -64,9 +64,7 @@ test("a part saved in two windows asks, and keeps either or both", async () => {
   await other.goto(page.url());
   await other.waitForSelector('[data-size="folded"]:has-text("260.00")');
   const meet = async (mine: string, theirs: string) => {
-    await width(other).fill(theirs);
-    await isSaved(other);
-    await other.waitForTimeout(900);
+    await Promise.all([nextSave(other), width(other).fill(theirs)]);
     await isSaved(other);
     await width(page).fill(mine);
     await page.waitForSelector("[role=dialog] >> text=saved elsewhere too");

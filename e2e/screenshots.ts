@@ -1,11 +1,11 @@
 // One picture of each main view, from the demo parts. Run by `npm run screenshots`.
 import { join } from "node:path";
 import type { Page } from "playwright-core";
-import { clickEdge, openBench, openPart, root } from "./harness.ts";
+import { clickEdge, frames, openBench, openPart, root } from "./harness.ts";
 
 const bench = await openBench();
 const shoot = async (page: Page, name: string) => {
-  await page.waitForTimeout(900);
+  await frames(page, 60);
   await page.screenshot({ path: join(root, "docs/screenshots", `${name}.png`) });
 };
 
@@ -19,7 +19,7 @@ await page.waitForFunction(() => !document.body.innerText.includes("being drawn"
 await shoot(page, "shelf");
 
 await openPart(page, bench.base, "Battery tray");
-await page.waitForTimeout(800);
+await frames(page, 60);
 await clickEdge(page, "s2b.end");
 await shoot(page, "bench-pick");
 await page.keyboard.press("Escape");
@@ -65,7 +65,7 @@ await shoot(page, "blank-compared");
 await openPart(page, bench.base, "Rain gauge hood, first draft");
 await page.click('[data-drawer="findings"]');
 await page.click("[data-first-contact]");
-await page.waitForTimeout(1200);
+await frames(page, 60);
 await page.locator('[aria-label="Fold dial"]').focus();
 for (let i = 0; i < 20; i++) await page.keyboard.press("ArrowRight");
 await shoot(page, "bench-findings");
@@ -80,11 +80,11 @@ await shoot(page, "bench-profile");
 
 await page.fill('[data-step="s1"] [data-field="leg-length"] >> nth=0', "44");
 await page.keyboard.press("Enter");
-await page.waitForTimeout(900);
+await frames(page, 60);
 await page.click("[data-stock]");
 await page.click('[data-units="in"]');
 await page.keyboard.press("Escape");
-await page.waitForTimeout(900);
+await frames(page, 60);
 await page.click('[aria-label="History"]');
 await page.waitForSelector('[data-looked] [aria-label="Folded"] svg');
 await page.fill("[data-revision-name]", "Second clamp, longer ears");

@@ -1,6 +1,6 @@
 import type { ICircleEntity, ILineEntity, ILwpolylineEntity } from "dxf-parser";
 import { expect, test } from "vitest";
-import { clickEdge, Hand, isSaved, openPart } from "./harness.ts";
+import { clickEdge, Hand, isSaved, openPart, settled } from "./harness.ts";
 import { opened } from "./opened.ts";
 import { savedDxf } from "./saved-dxf.ts";
 
@@ -102,7 +102,7 @@ test("an arm clamp: a profile from its table, with an arc, its end dragged in th
   await page.mouse.up();
   const dragged = Number(await cell("a", "length").inputValue());
   expect(dragged).toBeGreaterThan(25);
-  await page.waitForTimeout(400);
+  await settled(page);
   const { on, spans } = await savedDxf(page);
   expect(on("BENDS_UP").length + on("BENDS_DOWN").length).toBe(3);
   const arc = Math.PI * (16 - 1.5 + 0.42 * 1.5);
@@ -131,7 +131,7 @@ test("a solar-panel foot: a jog from an edge, slots mirrored, corners rounded", 
   await addStep("round");
   await hand.choose("s5", "which", "all");
   await field("s5", "radius").fill("6");
-  await page.waitForTimeout(500);
+  await settled(page);
   await page.waitForSelector('[data-drawer="findings"]:has-text("0")');
   const { on, outlines } = await savedDxf(page);
   expect(on("OPENINGS").length).toBe(2);

@@ -7,7 +7,7 @@ import {
   type StepKind,
 } from "@hillcrest/core";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import { clickEdge, isSaved, settled } from "./harness.ts";
+import { atRest, clickEdge, isSaved, settled } from "./harness.ts";
 import { opened } from "./opened.ts";
 
 const { bench, page } = await opened({ demo: false, cards: false });
@@ -329,16 +329,7 @@ describe("what is found above, while somebody is at a row further down", () => {
     await page.waitForSelector(field);
   };
   /** The wheel turns on for some pictures after the hand is still. */
-  const scrolled = async () => {
-    for (
-      let was = Number.NaN, is = await top('[data-step="s9"]');
-      was !== is;
-      is = await top('[data-step="s9"]')
-    ) {
-      was = is;
-      await page.waitForTimeout(150);
-    }
-  };
+  const scrolled = () => atRest(page, () => top('[data-step="s9"]'));
   beforeAll(() => showOnly("blank"));
   afterAll(async () => {
     await page.setViewportSize({ width: 1280, height: 800 });
