@@ -43,7 +43,25 @@ const against = (name: string, most: number, document: PartDocument, rounds: num
   );
 };
 against("200 flanges on one edge", 4, comb(200), QUICK ? 2 : 5);
-against("500 flanges, each on the last", 5, chain(500), QUICK ? 2 : 5);
+/**
+ * The same flanges, each on a part of its own: what reading a step, bending, merging and meshing cost where nothing else is
+ * there. See docs/decisions/where-the-time-of-a-chain-goes.md.
+ */
+const againstSingle = (name: string, n: number, made: (n: number) => PartDocument) => {
+  const [all, one] = [made(n), made(1)];
+  const built = (document: PartDocument) => void meshSheet(buildPart({ ...document }).sheet!, CHORD);
+  compare(
+    `${name}: build + mesh against ${n} parts of one flange`,
+    1,
+    () => {
+      for (let i = 0; i < n; i++) built(one);
+    },
+    () => built(all),
+    QUICK ? 2 : 5,
+  );
+};
+againstSingle("500 flanges, each on the last", 500, chain);
+againstSingle("800 flanges on one edge", 800, comb);
 if (!QUICK) against("800 flanges on one edge", 4, comb(800), 3);
 against("a plate with 10,000 holes", 1.5, field(10_000), QUICK ? 2 : 3);
 if (!QUICK) {
