@@ -3,6 +3,10 @@ import type { DataSource, EntityManager } from "typeorm";
 import { isBusy } from "./database-trouble.ts";
 
 const turns = new WeakMap<DataSource, Promise<unknown>>();
+const takenBack = new WeakMap<DataSource, number>();
+
+/** How often something was taken back: what was read of it while it was being written does not hold. */
+export const timesTakenBack = (source: DataSource): number => takenBack.get(source) ?? 0;
 
 /** Another program may hold the database for so long (ms) before a save is refused. */
 const PATIENCE = 5000;
@@ -47,6 +51,7 @@ async function onceFree<T>(source: DataSource, work: (manager: EntityManager) =>
     try {
       return await source.transaction(work);
     } catch (error) {
+      takenBack.set(source, timesTakenBack(source) + 1);
       if (!isBusy(error) || performance.now() > end) throw error;
     }
   }

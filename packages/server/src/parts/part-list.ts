@@ -1,4 +1,5 @@
 import type { DataSource } from "typeorm";
+import { timesTakenBack } from "../write-turns.ts";
 
 /** Columns as JSON takes them, whatever a damaged row holds: bytes would break the list of all. */
 const text = (column: string) => `CASE typeof("${column}") WHEN 'blob' THEN '(damaged)' ELSE "${column}" END`;
@@ -35,6 +36,7 @@ export class PartList {
   private rows = new Map<string, Listed>();
   private readonly texts = new Map<boolean, string>();
   private version = -1;
+  private back = 0;
   private noting = false;
   /** Questions take turns: each brings the rows up to date by itself. */
   private line: Promise<unknown> = Promise.resolve();
@@ -68,8 +70,9 @@ export class PartList {
     const changed = (
       (await this.source.query(`DELETE FROM temp."part_written" RETURNING "id"`)) as { id: string }[]
     ).map((r) => r.id);
-    if (version === this.version && changed.length === 0) return;
-    const all = version !== this.version || changed.length > MOST_CHANGED;
+    const back = timesTakenBack(this.source);
+    if (version === this.version && back === this.back && changed.length === 0) return;
+    const all = version !== this.version || back !== this.back || changed.length > MOST_CHANGED;
     const rows = (await this.source.query(
       all ? ENTRIES : `${ENTRIES} WHERE "id" IN (${changed.map(() => "?").join(",")})`,
       all ? [] : changed,
@@ -78,6 +81,7 @@ export class PartList {
     else for (const id of changed) this.rows.delete(id);
     for (const row of rows) this.rows.set(row.id, row);
     this.version = version;
+    this.back = back;
     this.texts.clear();
     this.changes++;
   }
