@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { newPart } from "@hillcrest/core";
-import type { PartEntry } from "@hillcrest/server";
+import { inTurn, type PartEntry } from "@hillcrest/server";
 import libsql from "libsql";
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { type RunningServer, runServer } from "./running-server.ts";
@@ -46,18 +46,13 @@ test("is what the database holds, whoever wrote it, and however", async () => {
 test("what is taken back was never in it for longer than that", async () => {
   const id = await create("Stays");
   await names();
-  // A revision that is there already makes the next save fail after the part's own row was written.
-  await api.source.query(
-    `INSERT INTO "revision" SELECT "part", 2, "madeAt", "document", "commands", "said", "name" FROM "revision" WHERE "part" = ?`,
-    [id],
-  );
-  const saving = api.ask("PATCH", `/parts/${id}`, {
-    revision: 1,
-    commands: { do: "part", values: { name: "Taken back" } },
+  const failing = inTurn(api.source, async (manager) => {
+    await manager.query(`UPDATE "part" SET "name" = 'Taken back' WHERE "id" = ?`, [id]);
+    // Asked in between, on the connection that all share.
+    await names();
+    throw new Error("The disk is full.");
   });
-  const meanwhile = Array.from({ length: 20 }, () => names());
-  expect((await saving).status).toBe(500);
-  await Promise.all(meanwhile);
+  await expect(failing).rejects.toThrow("The disk is full.");
   expect((await names())[0]).toBe("Stays");
 });
 
