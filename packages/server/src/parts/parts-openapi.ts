@@ -36,7 +36,10 @@ const partAddresses = {
       parameters: [
         { name: "bin", in: "query", schema: { enum: ["0", "1"] }, description: "1: those in the bin" },
       ],
-      responses: { 200: { description: "Parts with what the Shelf says of them", ...listOf("PartEntry") } },
+      responses: {
+        200: { description: "Parts with what the Shelf says of them", ...listOf("PartEntry") },
+        304: { description: "The list is the one of the tag in If-None-Match" },
+      },
     },
     post: {
       operationId: "createPart",
