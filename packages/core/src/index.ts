@@ -144,6 +144,7 @@ export {
 } from "./fields/field.ts";
 export { choicesOf, freshValues, shownFields } from "./fields/field-kinds.ts";
 export { numberProblem } from "./fields/kinds/number.ts";
+export { nearestName } from "./fields/unknown-values.ts";
 export { firstPlace } from "./first-place.ts";
 export {
   COMPARE_WITHIN,

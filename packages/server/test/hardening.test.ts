@@ -76,6 +76,23 @@ describe("bodies that no request of ours has", () => {
     expect(performance.now() - begun).toBeLessThan(2000);
   });
 
+  test("a misspelt name is refused with the place and the nearest known one, as a problem document", async () => {
+    const order = { parts: [{ id: "x", quantity: 1 }], as: "zip", anway: true };
+    const { status, body } = await api.ask("POST", "/exports", order);
+    const said = '"anway" is not a value of this request; did you mean "anyway"?';
+    expect([status, body]).toEqual([
+      400,
+      {
+        type: "urn:hillcrest:problem:invalid-request",
+        title: "The request is wrong",
+        status: 400,
+        detail: `Nothing was exported: /anway: ${said}`,
+        instance: "/api/exports",
+        errors: [{ pointer: "/anway", field: "anway", detail: said }],
+      },
+    ]);
+  });
+
   test("a revision that is no number is refused", async () => {
     const { body } = await api.ask<StoredPart>("POST", "/parts", { document: document("x") });
     for (const revision of [true, "1", 1.5, null, [1]]) {
