@@ -102,9 +102,13 @@ async function point(selector: string, at?: { x: number; y: number }): Promise<v
 
 /** Types into a field as a person does: a click, then one key after another. Returns what stands there. */
 async function typeInto(selector: string, text: string, delay: number): Promise<string> {
-  // A sentence that says what is wrong may come while the hand is on its way: the page has to be at rest.
-  await page.waitForSelector("[data-looking]", { state: "detached" });
+  const focused = () => page.locator(selector).evaluate((e) => e === document.activeElement);
   await point(selector);
+  if (!(await focused())) {
+    // A sentence that says what is wrong came while the hand was on its way: somebody who sees that clicks once more.
+    await page.waitForSelector("[data-looking]", { state: "detached" });
+    await point(selector);
+  }
   await page.keyboard.type(text, { delay });
   const input = page.locator(selector);
   expect(await input.evaluate((e) => e === document.activeElement), `${selector} lost the focus`).toBe(true);
