@@ -349,7 +349,7 @@ test("a card behind a hundred parts is changed without waiting for their numbers
   await page.locator(`[data-taking-over=finished]:has-text("${count} parts updated.")`).waitFor();
   await behind.locator("text=None: every part that uses it").waitFor();
   await page.click("text=Show the parts");
-  expect(await page.locator("[data-changed] li").count()).toBe(count);
+  await expect.poll(() => page.locator("[data-changed] li").count()).toBe(count);
   await page.click("[role=dialog] >> text=All right");
   await page.click("[data-taking-over] >> text=Close");
   await page.reload();

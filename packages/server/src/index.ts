@@ -16,5 +16,10 @@ export { thinnedOut } from "./parts/thinning.ts";
 export type { CardChange, PartNumbers } from "./stock/card-change.ts";
 export { type ImpactLine, type PartBehind, type PartChange, stockImpact } from "./stock/stock-impact.ts";
 export { type StockEntry, StockService } from "./stock/stock-service.ts";
-export { type TakenPart, TakeOverJobs, type TakeOverState } from "./stock/take-over-jobs.ts";
+export {
+  type TakenPart,
+  type TakeOverEntry,
+  TakeOverJobs,
+  type TakeOverState,
+} from "./stock/take-over-jobs.ts";
 export { inTurn } from "./write-turns.ts";

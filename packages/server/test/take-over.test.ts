@@ -60,9 +60,11 @@ describe("parts take a change of stock over", () => {
       state: "finished",
       total: 5,
       done: 5,
-      changed: [{ id: plain, name: tray.name, revision: 2 }],
+      changed: 1,
+      skipped: 4,
+      changedParts: [{ id: plain, name: tray.name, revision: 2 }],
     });
-    expect(job.skipped.map(({ id, why }) => [id, why])).toEqual([
+    expect(job.skippedParts.map(({ id, why }) => [id, why])).toEqual([
       [binned, "it is in the bin"],
       [own, "it does not use a card of the stock"],
       [follower, "it follows another part, which takes it over"],
@@ -73,7 +75,7 @@ describe("parts take a change of stock over", () => {
     const [{ said }] = (await api.ask<{ said: string[] }[]>("GET", `/parts/${plain}/revisions`)).body;
     expect(said).toEqual([`Took over ${older.name}, revision ${cardOf(body).revision}`]);
     const again = await ended((await begin([plain])).id);
-    expect(again.skipped[0].why).toBe("it stands on the present state already");
+    expect(again.skippedParts[0].why).toBe("it stands on the present state already");
   });
 
   test("what is saved of a part meanwhile is kept, and the card is that of when it was asked for", async () => {
@@ -86,7 +88,7 @@ describe("parts take a change of stock over", () => {
       commands: { do: "part", values: { name: "Renamed meanwhile" } },
     });
     await changeCard(1.2, []);
-    expect((await ended(job.id)).changed).toHaveLength(12);
+    expect((await ended(job.id)).changedParts).toHaveLength(12);
     const { body } = await api.ask<StoredPart>("GET", `/parts/${last}`);
     expect(cardOf(body).radii).toEqual([1.3]);
     if (renamed.status === 200) expect(body.document.name).toBe("Renamed meanwhile");
@@ -103,7 +105,7 @@ describe("parts take a change of stock over", () => {
     const revisions = await Promise.all(
       ids.map(async (part) => (await api.ask<StoredPart>("GET", `/parts/${part}`)).body.revision),
     );
-    expect(job.changed.map((p) => p.id)).toEqual(ids.filter((_, i) => revisions[i] === 2));
+    expect(job.changedParts.map((p) => p.id)).toEqual(ids.filter((_, i) => revisions[i] === 2));
     expect(job.done).toBeLessThan(40);
     expect((await api.ask("GET", "/stock/take-over/none")).status).toBe(404);
   });
@@ -169,13 +171,13 @@ test("however often the server is killed in the middle, every part is changed on
           job = await ask(`/stock/take-over/${takeOver.id}`);
           if (job.done > 0 && job.done < count) inTheMiddle++;
           // What it says it has changed is changed, and nothing else.
-          for (const { id, revision: made } of job.changed)
+          for (const { id, revision: made } of job.changedParts)
             expect((await ask<StoredPart>(`/parts/${id}`)).revision).toBe(made);
         } else await wait(50);
         job = await ask(`/stock/take-over/${takeOver.id}`);
       }
       revision++;
-      expect(job.changed.map((p) => p.id)).toEqual(ids);
+      expect(job.changedParts.map((p) => p.id)).toEqual(ids);
       for (const id of ids) {
         const part = await ask<StoredPart>(`/parts/${id}`);
         expect([part.revision, cardOf(part).radii]).toEqual([revision, item.radii]);

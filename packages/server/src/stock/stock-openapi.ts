@@ -20,6 +20,7 @@ import {
 const section = { type: "string", enum: [...STOCK_SECTIONS] };
 const parts = { type: "array", maxItems: 10_000, items: TEXT, description: "Parts by their ids" };
 const takeOver = (description: string) => ({ description, ...json(ref("TakeOver")) });
+const takeOverParts = (description: string) => ({ description, ...json(ref("TakeOverParts")) });
 const job = { name: "job", in: "path", required: true, schema: TEXT };
 
 const libraryAddresses = {
@@ -148,7 +149,7 @@ const changeAddresses = {
     get: {
       operationId: "getTakeOver",
       summary: "How far a change is, and which parts it has changed",
-      responses: { 200: takeOver("Its state"), 404: notFound },
+      responses: { 200: takeOverParts("Its state, with every part that is done"), 404: notFound },
     },
     delete: {
       operationId: "cancelTakeOver",
@@ -185,6 +186,15 @@ export const stockSchemas = {
     },
     ["revision", "why"],
   ),
+  TakeOverParts: {
+    allOf: [
+      ref("TakeOver"),
+      object({
+        changedParts: taken("Parts that were changed, with the revisions made"),
+        skippedParts: taken("Parts that were left as they are, and why"),
+      }),
+    ],
+  },
   TakeOver: object(
     {
       id: TEXT,
@@ -193,8 +203,8 @@ export const stockSchemas = {
       endedAt: orNull(TIME),
       total: WHOLE,
       done: WHOLE,
-      changed: taken("Parts that were changed, with the revisions made"),
-      skipped: taken("Parts that were left as they are, and why"),
+      changed: { type: "integer", description: "How many parts were changed" },
+      skipped: { type: "integer", description: "How many were left as they are" },
       problem: { type: "string", description: "Why it does not go on just now; it is tried again" },
     },
     ["problem"],

@@ -92,9 +92,9 @@ function takeOverRouter(jobs: TakeOverJobs): Router {
 
   router.delete("/:job", async (req, res) => {
     await jobs.cancel(req.params.job);
-    const state = await jobs.state(req.params.job);
-    if (!state) return void missingJob(res);
-    res.json(state);
+    const entry = await jobs.entry(req.params.job);
+    if (!entry) return void missingJob(res);
+    res.json(entry);
   });
 
   return router;
@@ -130,7 +130,7 @@ function addItemRoutes(router: Router, stock: StockService, jobs: TakeOverJobs):
       return void res.json({
         revision: outcome.entry.revision,
         updatedAt: outcome.entry.updatedAt,
-        ...(job === undefined ? {} : { takeOver: await jobs.state(job) }),
+        ...(job === undefined ? {} : { takeOver: await jobs.entry(job) }),
       });
     answerProblem(res, "stale", {
       detail: `“${outcome.current.item.name}” was saved elsewhere since: it now has revision ${outcome.current.revision}.`,

@@ -21,8 +21,8 @@ export interface TakenPart {
   readonly why?: string;
 }
 
-/** How far taking a change of stock over is. */
-export interface TakeOverState {
+/** How far taking a change of stock over is, in numbers of parts. */
+export interface TakeOverEntry {
   readonly id: string;
   readonly state: TakeOverRow["state"];
   readonly startedAt: string;
@@ -30,10 +30,16 @@ export interface TakeOverState {
   readonly total: number;
   /** How many parts are done: changed, or left as they are with the reason. */
   readonly done: number;
-  readonly changed: readonly TakenPart[];
-  readonly skipped: readonly TakenPart[];
+  readonly changed: number;
+  readonly skipped: number;
   /** Why it does not go on just now; it is tried again by itself. */
   readonly problem?: string;
+}
+
+/** The same with every part that is done. */
+export interface TakeOverState extends TakeOverEntry {
+  readonly changedParts: readonly TakenPart[];
+  readonly skippedParts: readonly TakenPart[];
 }
 
 /** The newest are listed; so many are kept. */
@@ -73,10 +79,10 @@ export class TakeOverJobs {
   }
 
   /** Begins to bring parts to the present state of their cards. */
-  async start(parts: readonly string[]): Promise<TakeOverState> {
+  async start(parts: readonly string[]): Promise<TakeOverEntry> {
     const id = await inTurn(this.source, (manager) => this.enter(manager, parts));
     this.queue(id);
-    return (await this.state(id))!;
+    return (await this.entry(id))!;
   }
 
   /** Enters a job within a transaction, as that of the change itself. It is begun by `queue`. */
@@ -125,13 +131,27 @@ export class TakeOverJobs {
       );
   }
 
-  async state(id: string): Promise<TakeOverState | undefined> {
+  async entry(id: string): Promise<TakeOverEntry | undefined> {
     const row = await this.source.manager.findOneBy(TakeOverRow, { id });
     return row ? this.told(row) : undefined;
   }
 
+  /** A job with every part that is done. */
+  async state(id: string): Promise<TakeOverState | undefined> {
+    const entry = await this.entry(id);
+    if (!entry) return undefined;
+    const lines = await this.source.manager.find(TakeOverPartRow, {
+      where: { job: id },
+      order: { place: "ASC" },
+    });
+    const of = (state: TakeOverPartRow["state"]) => lines.filter((l) => l.state === state).map(takenPart);
+    const [changedParts, skippedParts] = [of("changed"), of("skipped")];
+    const [changed, skipped] = [changedParts.length, skippedParts.length];
+    return { ...entry, changed, skipped, done: changed + skipped, changedParts, skippedParts };
+  }
+
   /** The newest first. */
-  async list(): Promise<TakeOverState[]> {
+  async list(): Promise<TakeOverEntry[]> {
     const rows = await this.source.manager.find(TakeOverRow, {
       order: { startedAt: "DESC" },
       take: MOST_LISTED,
@@ -154,28 +174,18 @@ export class TakeOverJobs {
     await this.line;
   }
 
-  private async told({ cards: _cards, ...row }: TakeOverRow): Promise<TakeOverState> {
-    const lines = await this.source.manager.find(TakeOverPartRow, {
-      where: { job: row.id },
-      order: { place: "ASC" },
-    });
-    const of = (state: TakeOverPartRow["state"]) =>
-      lines
-        .filter((l) => l.state === state)
-        .map(
-          ({ part, name, revision, why }): TakenPart => ({
-            id: part,
-            name,
-            ...(revision === null ? {} : { revision }),
-            ...(why === null ? {} : { why }),
-          }),
-        );
+  private async told({ cards: _cards, ...row }: TakeOverRow): Promise<TakeOverEntry> {
+    const counts = (await this.source.manager.query(
+      `SELECT "state", COUNT(*) AS "parts" FROM "take_over_part" WHERE "job" = ? GROUP BY "state"`,
+      [row.id],
+    )) as { state: TakeOverPartRow["state"]; parts: number }[];
+    const of = (state: TakeOverPartRow["state"]) => counts.find((c) => c.state === state)?.parts ?? 0;
     const [changed, skipped] = [of("changed"), of("skipped")];
     const problem = this.problems.get(row.id);
     return {
       ...row,
-      total: lines.length,
-      done: changed.length + skipped.length,
+      total: changed + skipped + of("waiting"),
+      done: changed + skipped,
       changed,
       skipped,
       ...(problem && row.state === "working" ? { problem } : {}),
@@ -264,5 +274,12 @@ export class TakeOverJobs {
       }
   }
 }
+
+const takenPart = ({ part, name, revision, why }: TakeOverPartRow): TakenPart => ({
+  id: part,
+  name,
+  ...(revision === null ? {} : { revision }),
+  ...(why === null ? {} : { why }),
+});
 
 type Cards = Readonly<Record<string, CardSnapshot>>;

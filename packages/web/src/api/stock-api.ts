@@ -1,8 +1,15 @@
 import type { CardSnapshot, StockItem, StockLibrary, StockSection } from "@hillcrest/core";
-import type { ImpactLine, PartBehind, PartChange, StockEntry, TakeOverState } from "@hillcrest/server";
+import type {
+  ImpactLine,
+  PartBehind,
+  PartChange,
+  StockEntry,
+  TakeOverEntry,
+  TakeOverState,
+} from "@hillcrest/server";
 import { ask, askLines } from "./ask.ts";
 
-export type { PartBehind, PartChange, StockEntry, TakeOverState };
+export type { PartBehind, PartChange, StockEntry, TakeOverEntry, TakeOverState };
 
 /** An item as it would be, or a card as it is. */
 export type ImpactAsked =
@@ -13,7 +20,7 @@ interface StockSaved {
   readonly revision: number;
   readonly updatedAt: string;
   /** How far the parts that take it over are. */
-  readonly takeOver?: TakeOverState;
+  readonly takeOver?: TakeOverEntry;
 }
 
 export const stockApi = {
@@ -29,9 +36,11 @@ export const stockApi = {
     asked: ImpactAsked,
     how: { readonly signal: AbortSignal; readonly onLines: (lines: readonly ImpactLine[]) => void },
   ) => askLines<ImpactLine>("/stock/impact", asked, how),
-  takeOver: (parts: readonly string[]) => ask<TakeOverState>("POST", "/stock/take-over", { parts }),
-  takeOvers: () => ask<TakeOverState[]>("GET", "/stock/take-over"),
-  cancelTakeOver: (job: string) => ask<TakeOverState>("DELETE", `/stock/take-over/${job}`),
+  takeOver: (parts: readonly string[]) => ask<TakeOverEntry>("POST", "/stock/take-over", { parts }),
+  takeOvers: () => ask<TakeOverEntry[]>("GET", "/stock/take-over"),
+  /** One with every part that is done. */
+  takeOverParts: (job: string) => ask<TakeOverState>("GET", `/stock/take-over/${job}`),
+  cancelTakeOver: (job: string) => ask<TakeOverEntry>("DELETE", `/stock/take-over/${job}`),
   library: () => ask<StockLibrary>("GET", "/stock/library"),
   take: (library: unknown) => ask<{ added: number; replaced: number }>("POST", "/stock/library", { library }),
 };

@@ -1,9 +1,9 @@
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
-import type { TakeOverState } from "../api/stock-api.ts";
+import type { TakeOverEntry } from "../api/stock-api.ts";
 
 export interface TakeOversState {
   /** The newest first; nothing until they were asked for. */
-  readonly jobs?: readonly TakeOverState[];
+  readonly jobs?: readonly TakeOverEntry[];
   /** Why nothing newer is known of them. */
   readonly problem?: string;
   /** Those that were put away, by their ids. */
@@ -29,12 +29,12 @@ const slice = createSlice({
   name: "takeOvers",
   initialState,
   reducers: {
-    takeOversTold: ({ closed }, { payload }: PayloadAction<readonly TakeOverState[]>) => ({
+    takeOversTold: ({ closed }, { payload }: PayloadAction<readonly TakeOverEntry[]>) => ({
       closed,
       jobs: payload,
     }),
     /** One that was begun or cancelled here. */
-    takeOverTold: (s, { payload }: PayloadAction<TakeOverState>) => ({
+    takeOverTold: (s, { payload }: PayloadAction<TakeOverEntry>) => ({
       ...s,
       jobs: [payload, ...(s.jobs ?? []).filter((j) => j.id !== payload.id)],
     }),
@@ -59,7 +59,7 @@ export function rememberClosed(closed: readonly string[]): void {
 }
 
 /** What is shown of them: those under way, and the last one that has ended, until it is put away. */
-export function shownTakeOvers({ jobs = [], closed }: TakeOversState): TakeOverState[] {
+export function shownTakeOvers({ jobs = [], closed }: TakeOversState): TakeOverEntry[] {
   const ended = jobs.find((j) => j.state !== "working");
   return jobs.filter((j) => j.state === "working" || (j === ended && !closed.includes(j.id)));
 }

@@ -1,5 +1,5 @@
 import { useEffect } from "react";
-import { stockApi, type TakeOverState } from "../api/stock-api.ts";
+import { stockApi, type TakeOverEntry } from "../api/stock-api.ts";
 import { loadStock } from "./stock.ts";
 import { type Thunk, useApp, useSend, whenChanged } from "./store.ts";
 import { rememberClosed, takeOverActions } from "./take-over-slice.ts";
@@ -7,7 +7,7 @@ import { rememberClosed, takeOverActions } from "./take-over-slice.ts";
 /** How far those under way are is asked again after so long, ms. */
 const ASKED_EVERY = 500;
 
-const anyWorking = (jobs: readonly TakeOverState[] = []) => jobs.some((j) => j.state === "working");
+const anyWorking = (jobs: readonly TakeOverEntry[] = []) => jobs.some((j) => j.state === "working");
 
 /** Asks how far changes of stock are. Once one has ended, what the page says of parts is read anew. */
 const askTakeOvers = (): Thunk<Promise<void>> => async (send, getState) => {

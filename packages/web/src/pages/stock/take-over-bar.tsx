@@ -1,6 +1,6 @@
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { Link } from "react-router";
-import type { TakeOverState } from "../../api/stock-api.ts";
+import { stockApi, type TakeOverEntry, type TakeOverState } from "../../api/stock-api.ts";
 import { useApp, useSend } from "../../state/store.ts";
 import { shownTakeOvers, takeOverActions } from "../../state/take-over-slice.ts";
 import { cancelTakeOver, useTakeOvers } from "../../state/taking-over.ts";
@@ -20,7 +20,7 @@ export function TakeOverBars() {
 }
 
 interface TakeOverBarProps {
-  readonly job: TakeOverState;
+  readonly job: TakeOverEntry;
   /** Why nothing newer is known. */
   readonly unknown?: string;
 }
@@ -45,7 +45,7 @@ function TakeOverBar({ job, unknown }: TakeOverBarProps) {
         />
       )}
       <span className="min-w-0 grow truncate">
-        {(trouble || job.skipped.length > 0) && <FindingMark level="warn" />} {saying(job)}
+        {(trouble || job.skipped > 0) && <FindingMark level="warn" />} {saying(job)}
         {trouble && ` ${trouble}`}
       </span>
       {job.done > 0 && (
@@ -62,32 +62,45 @@ function TakeOverBar({ job, unknown }: TakeOverBarProps) {
           Close
         </Button>
       )}
-      <TakenParts job={job} open={open} onClose={() => setOpen(false)} />
+      {open && <TakenParts job={job} onClose={() => setOpen(false)} />}
     </div>
   );
 }
 
 /** How far it is, or what came of it. */
-function saying({ state, done, total, changed, skipped }: TakeOverState): string {
+function saying({ state, done, total, changed, skipped }: TakeOverEntry): string {
   if (state === "working") return `Stock change: ${done} of ${counted(total)} done. You may leave this page.`;
-  const unchanged = skipped.length > 0 ? `, ${skipped.length} left unchanged` : "";
-  const result = `${counted(changed.length)} updated${unchanged}.`;
+  const unchanged = skipped > 0 ? `, ${skipped} left unchanged` : "";
+  const result = `${counted(changed)} updated${unchanged}.`;
   return state === "cancelled"
     ? `Stock change cancelled after ${done} of ${counted(total)}: ${result}`
     : `Stock change: ${result}`;
 }
 
 interface TakenPartsProps {
-  readonly job: TakeOverState;
-  readonly open: boolean;
+  readonly job: TakeOverEntry;
   readonly onClose: () => void;
 }
 
 /** Exactly which parts were changed, and which were not and why. */
-function TakenParts({ job: { changed, skipped, startedAt }, open, onClose }: TakenPartsProps) {
+function TakenParts({ job: { id, done, startedAt }, onClose }: TakenPartsProps) {
+  const [parts, setParts] = useState<TakeOverState>();
+  const [failed, setFailed] = useState<string>();
+  // While it goes on the list grows with it.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: how many are done says that there is more to read
+  useEffect(() => {
+    let left = false;
+    stockApi.takeOverParts(id).then(
+      (now) => !left && setParts(now),
+      (error: Error) => !left && setFailed(error.message),
+    );
+    return () => {
+      left = true;
+    };
+  }, [id, done]);
   return (
     <Dialog
-      open={open}
+      open
       wide
       onClose={onClose}
       title={`Stock change of ${new Date(startedAt).toLocaleString()}`}
@@ -97,11 +110,25 @@ function TakenParts({ job: { changed, skipped, startedAt }, open, onClose }: Tak
         </Button>
       }
     >
-      {skipped.length > 0 && (
+      {failed && (
+        <p role="alert">
+          <FindingMark level="warn" /> {failed}
+        </p>
+      )}
+      {!parts && !failed && <p className="text-quiet">Reading the parts…</p>}
+      {parts && <PartLists {...parts} />}
+    </Dialog>
+  );
+}
+
+function PartLists({ changedParts, skippedParts }: TakeOverState) {
+  return (
+    <>
+      {skippedParts.length > 0 && (
         <>
-          <p className="font-bold">Left unchanged: {counted(skipped.length)}</p>
+          <p className="font-bold">Left unchanged: {counted(skippedParts.length)}</p>
           <ul className="mb-3" data-skipped>
-            {skipped.map((p) => (
+            {skippedParts.map((p) => (
               <li key={p.id} className="break-words">
                 {p.name}: <span className="text-quiet">{p.why}</span>
               </li>
@@ -109,9 +136,9 @@ function TakenParts({ job: { changed, skipped, startedAt }, open, onClose }: Tak
           </ul>
         </>
       )}
-      <p className="font-bold">Updated: {counted(changed.length)}</p>
+      <p className="font-bold">Updated: {counted(changedParts.length)}</p>
       <ul data-changed>
-        {changed.map((p) => (
+        {changedParts.map((p) => (
           <li key={p.id} className="flex items-baseline gap-2">
             <Link
               className="min-w-0 truncate text-moss underline decoration-moss/50 underline-offset-2 hover:decoration-moss"
@@ -123,6 +150,6 @@ function TakenParts({ job: { changed, skipped, startedAt }, open, onClose }: Tak
           </li>
         ))}
       </ul>
-    </Dialog>
+    </>
   );
 }
