@@ -53,6 +53,7 @@ export function createApp({ source, pool, file, host, names, log, pages, demo }:
   const history = new PartHistory(source);
   const previews = new PreviewMaker(parts, pool, log);
   parts.onSaved = (id) => previews.ask(id);
+  pool.onClose(async () => previews.close());
   void previews
     .askForMissing()
     .catch((error: unknown) => log.error({ err: error }, "previews were not asked for"));

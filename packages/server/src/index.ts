@@ -1,6 +1,7 @@
 export { type AppOptions, createApp } from "./app.ts";
 export { BuildPool } from "./builds/build-pool.ts";
 export { type Asker, Turns } from "./builds/turns.ts";
+export { whenCalm } from "./builds/when-calm.ts";
 export { closeDatabase, openDatabase } from "./data-source.ts";
 export { databaseTrouble } from "./database-trouble.ts";
 export { addDemoParts, addDemoStock } from "./demo.ts";

@@ -12,6 +12,7 @@ import {
   type PartEntry,
   type StoredPart,
   Turns,
+  whenCalm,
 } from "@hillcrest/server";
 import libsql from "libsql";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
@@ -284,6 +285,28 @@ describe("turns on threads", () => {
     const pictured = pictures.reduce((sum, { client }) => sum + (same.get(client) ?? 0), 0);
     // Four parts of five go to who waits.
     expect(pictured / 12_000).toBeCloseTo(0.2, 1);
+  });
+
+  test("are not asked for by what nobody waits for while the server is busy, for so long at most", async () => {
+    const took = async (most: number) => {
+      const begun = performance.now();
+      await whenCalm(most);
+      return performance.now() - begun;
+    };
+    expect(await took(5000)).toBeLessThan(2000);
+    let busy = true;
+    const work = () => {
+      for (const end = performance.now() + 15; performance.now() < end; );
+      if (busy) setImmediate(work);
+    };
+    work();
+    setTimeout(() => {
+      busy = false;
+    }, 700);
+    expect(await took(200)).toBeGreaterThanOrEqual(200);
+    expect(busy).toBe(true);
+    expect(await took(5000)).toBeGreaterThan(200);
+    expect(busy).toBe(false);
   });
 
   test("are given up by who leaves, and given back once", async () => {

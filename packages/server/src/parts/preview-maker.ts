@@ -1,11 +1,14 @@
 import type { Logger } from "pino";
 import type { BuildPool } from "../builds/build-pool.ts";
+import { whenCalm } from "../builds/when-calm.ts";
 import { DamagedRow } from "../damaged-row.ts";
 import type { PartService } from "./part-service.ts";
 import { emptyPreview } from "./preview.ts";
 
 /** Of parts that wait for their pictures so many are made at once. */
 const AT_ONCE = 2;
+/** While many people are served a picture waits so long at most, ms. */
+const PUT_OFF = 2000;
 
 /**
  * Makes what the Shelf shows of parts, after they are saved and beside all requests. Of several saves
@@ -48,8 +51,9 @@ export class PreviewMaker {
 
   private async make(id: string): Promise<void> {
     try {
+      await whenCalm(PUT_OFF);
       const part = await this.parts.read(id);
-      if (!part) return;
+      if (!part || this.closed) return;
       const outcome = await this.pool.preview(part.document);
       // Closing ends builds that are under way; the next start asks for them again.
       if (outcome.kind === "cancelled") return;
