@@ -8,7 +8,7 @@ import {
   unknownInPart,
 } from "@hillcrest/core";
 import { describe, expect, test } from "vitest";
-import { part, plate } from "./plain-parts.ts";
+import { part, plate, spentOn } from "./plain-parts.ts";
 
 const doc: PartDocument = part(plate("120", "80"), {
   id: "s2",
@@ -88,6 +88,25 @@ describe("what is kept and does nothing is noted", () => {
     ]);
     const round = applyCommands(done.value.document, [{ do: "set", step: "s3", values: { form: "round" } }]);
     expect(round.ok && round.value.notes).toEqual([]);
+  });
+
+  test("of very many names no more than somebody can read, in a time that grows with them at most", () => {
+    const crowd = (n: number) => ({
+      ...doc,
+      steps: [
+        doc.steps[0],
+        { ...doc.steps[1], ...Object.fromEntries(Array.from({ length: n }, (_, i) => [`lenght${i}`, 1])) },
+      ],
+    });
+    const sizes = [2000, 4000, 8000, 16_000].map((n) => spentOn(() => unknownInPart(crowd(n))));
+    for (const { result } of sizes) expect(result).toHaveLength(20);
+    expect(sizes[3].took).toBeLessThan(500);
+    const many = {
+      ...doc,
+      steps: Array.from({ length: 500 }, (_, i) => ({ ...doc.steps[1], id: `s${i}`, lenght: 1 })),
+    };
+    expect(unknownInPart(many)).toHaveLength(50);
+    expect(spentOn(() => refused(set({ ["x".repeat(2_000_000)]: 1 }))).took).toBeLessThan(500);
   });
 
   test("as a finding on its step, and the part is built as before", () => {

@@ -13,8 +13,14 @@ export interface IdleValue {
   readonly known?: readonly string[];
 }
 
+/** A longer word is no misspelt name; to compare it with all names would take its time. */
+const LONGEST_WORD = 60;
+/** So many unknown keys of one record are told. */
+const MOST_OF_ONE = 20;
+
 /** The known name that is nearest to a word: at most a third of its letters are wrong, two of a short one. */
 export function nearestName(word: string, known: readonly string[]): string | undefined {
+  if (word.length > LONGEST_WORD) return undefined;
   const low = word.toLowerCase();
   const ranked = known
     .map((name) => ({ name, off: distance(low, name.toLowerCase()) }))
@@ -25,10 +31,11 @@ export function nearestName(word: string, known: readonly string[]): string | un
     : undefined;
 }
 
-/** The keys of a record that are none of the known ones. */
+/** The keys of a record that are none of the known ones, the first of them. */
 export const unknownKeys = (record: Plain, known: readonly string[], path: string): IdleValue[] =>
   Object.keys(record)
     .filter((key) => !known.includes(key))
+    .slice(0, MOST_OF_ONE)
     .map((key) => {
       const near = nearestName(key, known);
       return { path: `${path}/${key}`, key, ...(near ? { near } : { known }) };

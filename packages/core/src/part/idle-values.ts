@@ -27,7 +27,7 @@ const OF_ANY_STOCK = ["card", "libraryMaterial"];
 /** So many names are said that could have been meant. */
 const MOST_SAID = 12;
 
-/** What is unknown or unused, as a sentence: of what it is a value, as with an article. */
+/** What is unknown, as a sentence. `what`: what it would be a value of, with its article. */
 const sayUnknown = ({ key, near, known = [] }: IdleValue, what: string): string => {
   const name = `"${key.slice(0, 40)}" is not a value of ${what}`;
   if (near) return `${name}; did you mean "${near}"?`;
@@ -92,21 +92,30 @@ function unknownOfPart(values: Plain): IdleValue[] {
 const under = (values: readonly IdleValue[], path: string, what: string): ValueNote[] =>
   values.map((v) => ({ path: `${path}${v.path}`, message: sayUnknown(v, what) }));
 
-/** All values of a part that nothing knows, such as a misspelt name. They are kept. */
-export const unknownInPart = (document: PartDocument): ValueNote[] => [
-  ...under(unknownOfPart(document as unknown as Plain), "", "a part"),
-  ...under(unknownOfStock.of(document.stock), "/stock", "the stock"),
-  ...document.steps.flatMap((step, i) => {
+/** So many notes are told of a part: whoever reads them mends one after another. */
+const MOST_NOTES = 50;
+
+/** Values of a part that nothing knows, such as a misspelt name; the first of them. They are kept. */
+export function unknownInPart(document: PartDocument): ValueNote[] {
+  const notes = [
+    ...under(unknownOfPart(document as unknown as Plain), "", "a part"),
+    ...under(unknownOfStock.of(document.stock), "/stock", "the stock"),
+  ];
+  for (const [i, step] of document.steps.entries()) {
+    if (notes.length >= MOST_NOTES) break;
     const found = unknownOfStep.of(step);
+    // Asked of thousands of steps at every build, of which nearly all hold nothing.
+    if (found.length === 0) continue;
     const { id } = step;
-    return under(found, `/steps/${i}`, whatStep(step)).map((note) => ({ ...note, step: id }));
-  }),
-];
+    notes.push(...under(found, `/steps/${i}`, whatStep(step)).map((note) => ({ ...note, step: id })));
+  }
+  return notes.slice(0, MOST_NOTES);
+}
 
 /** A place that stays the same when steps before it come or go. */
 const placeOf = ({ path, step = "" }: ValueNote) => `${step} ${path.replace(/^\/steps\/\d+/, "")}`;
 
-/** What of the values that a command sets is unknown; the first is told. `kind`: of the step that they are set in. */
+/** The first of the values that a command sets which nothing knows, as a sentence; nothing where all are known. */
 export function unknownInValues(
   of: { readonly step: StepDocument } | "stock" | "part",
   values: Plain,
@@ -140,7 +149,7 @@ export function notesOfChange(before: PartDocument | undefined, after: PartDocum
       })
       .map((v) => ({ path: v.path, message: sayUnused(v), step: step.id }));
   });
-  return [...unknown, ...unused];
+  return [...unknown, ...unused].slice(0, MOST_NOTES);
 }
 
 /** Values that nothing knows, as findings on their steps. */

@@ -73,6 +73,8 @@ export class PartList {
     const back = timesTakenBack(this.source);
     if (version === this.version && back === this.back && changed.length === 0) return;
     const all = version !== this.version || back !== this.back || changed.length > MOST_CHANGED;
+    // Should reading fail, nobody knows any more which rows were written: all are read the next time.
+    this.version = -1;
     const rows = (await this.source.query(
       all ? ENTRIES : `${ENTRIES} WHERE "id" IN (${changed.map(() => "?").join(",")})`,
       all ? [] : changed,
@@ -88,6 +90,8 @@ export class PartList {
 
   /** Has this connection note which rows it writes. It is gone with the connection. */
   private async note(): Promise<void> {
+    // Reading needs no room on the disk.
+    await this.source.query("PRAGMA temp_store = MEMORY");
     await this.source.query(
       `CREATE TEMP TABLE IF NOT EXISTS "part_written" ("id" PRIMARY KEY) WITHOUT ROWID`,
     );

@@ -131,6 +131,7 @@ export class TakeOverJobs {
       );
   }
 
+  /** How far a job is. */
   async entry(id: string): Promise<TakeOverEntry | undefined> {
     const row = await this.source.manager.findOneBy(TakeOverRow, { id });
     return row ? this.told(row) : undefined;
@@ -159,13 +160,10 @@ export class TakeOverJobs {
     return Promise.all(rows.map((row) => this.told(row)));
   }
 
-  /** Ends a job: what it has changed stays so and is told. False where there is none that is under way. */
-  async cancel(id: string): Promise<boolean> {
-    return inTurn(this.source, async (manager) => {
-      const ended = { state: "cancelled" as const, endedAt: new Date().toISOString() };
-      const { affected } = await manager.update(TakeOverRow, { id, state: "working" }, ended);
-      return affected === 1;
-    });
+  /** Ends a job that is under way: what it has changed stays so and is told. */
+  async cancel(id: string): Promise<void> {
+    const ended = { state: "cancelled" as const, endedAt: new Date().toISOString() };
+    await inTurn(this.source, (manager) => manager.update(TakeOverRow, { id, state: "working" }, ended));
   }
 
   /** Ends what is under way after the part at hand; the next start of the server goes on with it. */

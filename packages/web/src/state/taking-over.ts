@@ -6,6 +6,8 @@ import { rememberClosed, takeOverActions } from "./take-over-slice.ts";
 
 /** How far those under way are is asked again after so long, ms. */
 const ASKED_EVERY = 500;
+/** The same while the server is out of reach. */
+const TRIED_EVERY = 3000;
 
 const anyWorking = (jobs: readonly TakeOverEntry[] = []) => jobs.some((j) => j.state === "working");
 
@@ -25,24 +27,28 @@ const askTakeOvers = (): Thunk<Promise<void>> => async (send, getState) => {
 /** Follows changes of stock while a page shows them: those begun here, by another browser, or before it was opened. */
 export function useTakeOvers(): void {
   const send = useSend();
-  const goesOn = useApp(({ takeOvers: { jobs, problem } }) => anyWorking(jobs) || problem !== undefined);
+  const isAway = useApp(({ takeOvers: { problem } }) => problem !== undefined);
+  const goesOn = useApp(({ takeOvers: { jobs } }) => anyWorking(jobs)) || isAway;
   useEffect(() => void send(askTakeOvers()), [send]);
   useEffect(() => {
     if (!goesOn) return;
     let timer: ReturnType<typeof setTimeout>;
     let left = false;
     const again = () => {
-      timer = setTimeout(async () => {
-        await send(askTakeOvers());
-        if (!left) again();
-      }, ASKED_EVERY);
+      timer = setTimeout(
+        async () => {
+          await send(askTakeOvers());
+          if (!left) again();
+        },
+        isAway ? TRIED_EVERY : ASKED_EVERY,
+      );
     };
     again();
     return () => {
       left = true;
       clearTimeout(timer);
     };
-  }, [goesOn, send]);
+  }, [goesOn, isAway, send]);
 }
 
 /** Has parts take over the present state of their cards: the server does it, whether or not this page stays. */
