@@ -244,10 +244,10 @@ test("a shop's rules are typed into Stock, and a part of a card that names them 
   await stopped.waitFor();
   // Its counts by level, and only parts that have such.
   await page.selectOption('[aria-label="Parts by what was found on them"]', "stop");
-  expect(await page.locator("[data-part]").count()).toBe(1);
+  await expect.poll(() => page.locator("[data-part]").count()).toBe(1);
   await page.selectOption('[aria-label="Parts by what was found on them"]', "none");
-  expect(await page.locator('[data-part="Battery tray"]').count()).toBe(0);
-  expect(await page.locator('[data-part="Logger box"]').count()).toBe(1);
+  await expect.poll(() => page.locator('[data-part="Battery tray"]').count()).toBe(0);
+  await expect.poll(() => page.locator('[data-part="Logger box"]').count()).toBe(1);
   await page.selectOption('[aria-label="Parts by what was found on them"]', "all");
   await openPart(page, bench.base, "Battery tray");
   await page.click('[data-drawer="findings"]');

@@ -3,13 +3,21 @@ import { BrowserRouter, Link, Route, Routes } from "react-router";
 import { ShelfPage } from "./pages/shelf/shelf-page.tsx";
 import { ErrorBoundary } from "./ui/error-boundary.tsx";
 import { useTheme } from "./ui/theme.ts";
+import { prepareBuilds } from "./worker/build-client.ts";
 
 // The Bench brings the 3D views along, which the Shelf need not wait for.
-const BenchPage = lazy(() => import("./pages/bench/bench-page.tsx").then((m) => ({ default: m.BenchPage })));
+const readBench = () => import("./pages/bench/bench-page.tsx");
+const BenchPage = lazy(() => readBench().then((m) => ({ default: m.BenchPage })));
 
-const BlankPage = lazy(() => import("./pages/blank/blank-page.tsx").then((m) => ({ default: m.BlankPage })));
+const readBlank = () => import("./pages/blank/blank-page.tsx");
+const BlankPage = lazy(() => readBlank().then((m) => ({ default: m.BlankPage })));
 
-const PartPages = lazy(() => import("./pages/part/part-pages.tsx").then((m) => ({ default: m.PartPages })));
+const PartPages = lazy(() => {
+  // A part's page is known by its address: it, and the worker that builds the part, are read beside what holds them.
+  prepareBuilds();
+  void (location.pathname.endsWith("/blank") ? readBlank() : readBench()).catch(() => undefined);
+  return import("./pages/part/part-pages.tsx").then((m) => ({ default: m.PartPages }));
+});
 
 const StockPage = lazy(() => import("./pages/stock/stock-page.tsx").then((m) => ({ default: m.StockPage })));
 const StudyPage = lazy(() => import("./pages/study/study-page.tsx").then((m) => ({ default: m.StudyPage })));

@@ -41,6 +41,9 @@ const line = new JobLine(
   },
 );
 
+/** Starts the worker ahead of the first build. */
+export const prepareBuilds = (): void => line.prepare();
+
 /** Builds a document in the worker. A newer document of the same part takes its place; both are answered. */
 export const requestBuild = (
   part: string | undefined,

@@ -81,6 +81,11 @@ export class JobLine {
     });
   }
 
+  /** Starts the worker ahead of its first job: it reads its program while the page reads its own. */
+  prepare(): void {
+    this.worker();
+  }
+
   /** Ends the worker, and everything that waits for it. */
   close(): void {
     const jobs = [...(this.current ? [this.current] : []), ...this.waiting];

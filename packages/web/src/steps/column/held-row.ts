@@ -36,6 +36,20 @@ function rowBefore(row: Element): Element | undefined {
   return at ?? undefined;
 }
 
+/** Whether a change can have pushed an element: it was made above it, or to the rows around it. What is below never does. */
+function canPush(
+  { type, target, nextSibling, removedNodes, addedNodes }: MutationRecord,
+  at: Element,
+): boolean {
+  // Where something stood that has been removed since, nobody knows any more.
+  const isAbove = (node: Node) =>
+    !node.isConnected || (node.compareDocumentPosition(at) & Node.DOCUMENT_POSITION_FOLLOWING) !== 0;
+  if (type === "characterData" || !target.contains(at)) return isAbove(target);
+  const wasRemovedAbove =
+    removedNodes.length > 0 && nextSibling !== null && (isAbove(nextSibling) || nextSibling.contains(at));
+  return wasRemovedAbove || [...addedNodes].some((node) => isAbove(node) || node.contains(at));
+}
+
 const downIn = (rows: Element, at: Element): number =>
   at.getBoundingClientRect().top - rows.getBoundingClientRect().top;
 
@@ -88,7 +102,12 @@ export function useHeldRow(column: RefObject<HTMLElement | null>, moving: boolea
     sizes.observe(rows);
     // And before anything else is done with rows that have changed: a key that comes then would have the browser scroll the
     // field into sight from where it was pushed to, as if somebody had turned the wheel.
-    const changes = new MutationObserver(keep);
+    // A page laid out for nothing is the dearest part of a key: it is done only where the change stands above.
+    const changes = new MutationObserver((all) => {
+      if (!held) return;
+      const { at } = held;
+      if (!at.isConnected || all.some((change) => canPush(change, at))) keep();
+    });
     changes.observe(rows, { childList: true, characterData: true, subtree: true });
     scrolled.addEventListener("focusin", keep);
     scrolled.addEventListener("scroll", keep);
