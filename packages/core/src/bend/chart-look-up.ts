@@ -1,7 +1,7 @@
 import { evaluateExpression } from "../units/expression.ts";
 import { formatShort, toDegrees, toRadians } from "../units/quantity.ts";
 import { mm } from "../units/spoken-length.ts";
-import { type BendShape, kFromAllowance } from "./allowance.ts";
+import { type BendShape, kFromAllowance, outerSetback } from "./allowance.ts";
 import {
   allowanceOf,
   type BendChart,
@@ -83,14 +83,15 @@ export function kByDin(name: string, link: SourceLink, shape: BendShape, carryOn
 
 /** Above 165° opening the standard adds nothing: flat = a + b, to the outer mould point. What K follows may exceed 1. */
 function slightByDin(name: string, link: SourceLink, shape: BendShape): ChartAnswer {
-  const setback = Math.tan(shape.angle / 2) * (shape.r + shape.t);
-  const k = kFromAllowance(shape, 2 * setback);
+  // Of a bend below 15° there always is a mould point.
+  const allowance = 2 * outerSetback(shape)!;
+  const k = kFromAllowance(shape, allowance);
   const lines: WhyLine[] = [
     {
       text: `opening angle ${n(180 - degreesOf(shape))}°, above 165°: v = 0, so BD = 0`,
       source: "DIN 6935",
     },
-    { text: `BA = 2·tan(θ/2)·(r + t) = ${mm(2 * setback, 4)}` },
+    { text: `BA = 2·tan(θ/2)·(r + t) = ${mm(allowance, 4)}` },
     { text: `K = (BA/θ − r)/t = ${n(k)}`, source: name, link },
   ];
   return { k, source: { label: name, link, lines } };

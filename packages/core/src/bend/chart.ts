@@ -1,4 +1,4 @@
-import type { BendShape } from "./allowance.ts";
+import { type BendShape, bendAllowance, outermostSetback, outerSetback } from "./allowance.ts";
 
 /** What a table or an expression gives: the neutral-axis ratio, the allowance or the deduction (mm). */
 export type ChartGives = "K" | "BA" | "BD";
@@ -77,9 +77,9 @@ export const chartAngle = (angleIs: ChartAngle, degrees: number): number =>
  * Twice the setback to which a deduction counts: BD = this − BA. To the outer mould point it is
  * 2·tan(θ/2)(r + t), and there is none at or beyond 180°; to the outermost tangent, above 90°, 2(r + t).
  */
-export function deductionSetbacks({ t, r, angle }: BendShape, to: DeductionTo): number | undefined {
-  if (to === "outermost tangents" && angle > Math.PI / 2) return 2 * (r + t);
-  return angle < Math.PI - 1e-12 ? 2 * Math.tan(angle / 2) * (r + t) : undefined;
+export function deductionSetbacks(shape: BendShape, to: DeductionTo): number | undefined {
+  const setback = to === "outermost tangents" ? outermostSetback(shape) : outerSetback(shape);
+  return setback === undefined ? undefined : 2 * setback;
 }
 
 /** The allowance that a chart's value amounts to; nothing where a deduction has no mould point. */
@@ -89,7 +89,7 @@ export function allowanceOf(
   value: number,
 ): number | undefined {
   if (rule.gives === "BA") return value;
-  if (rule.gives === "K") return shape.angle * (shape.r + value * shape.t);
+  if (rule.gives === "K") return bendAllowance(shape, value);
   const setbacks = deductionSetbacks(shape, rule.deductionTo);
   return setbacks === undefined ? undefined : setbacks - value;
 }
@@ -101,7 +101,7 @@ export function givenFor(
   k: number,
 ): number | undefined {
   if (rule.gives === "K") return k;
-  const allowance = shape.angle * (shape.r + k * shape.t);
+  const allowance = bendAllowance(shape, k);
   if (rule.gives === "BA") return allowance;
   const setbacks = deductionSetbacks(shape, rule.deductionTo);
   return setbacks === undefined ? undefined : setbacks - allowance;

@@ -1,4 +1,4 @@
-import type { BendShape } from "./allowance.ts";
+import { type BendShape, bendAllowance, outermostSetback } from "./allowance.ts";
 
 /** DIN 6935's correction factor: 0.65 + 0.5·log10(r/t) up to r/t = 5, 1 beyond, never below 0. */
 export function din6935Factor(t: number, r: number): number {
@@ -20,11 +20,8 @@ export const isSlight = (angle: number): boolean => angle > 1e-9 && angle < DIN6
  * DIN 6935's compensation value v, so that flat = a + b + v. Legs are measured to the outer mould
  * point, and to the outermost tangent where the opening angle is 90° or less.
  */
-export function din6935Compensation({ t, r, angle }: BendShape): number {
-  if (isSlight(angle)) return 0;
-  const opening = Math.PI - angle;
-  const arc = angle * (r + (t / 2) * din6935Factor(t, r));
-  const slack = 1e-12;
-  if (opening <= Math.PI / 2 + slack) return arc - 2 * (r + t);
-  return arc - 2 * (r + t) * Math.tan(angle / 2);
+export function din6935Compensation(shape: BendShape): number {
+  const { t, r } = shape;
+  if (isSlight(shape.angle)) return 0;
+  return bendAllowance(shape, din6935K(t, r)) - 2 * outermostSetback(shape);
 }

@@ -1,13 +1,11 @@
 import { fail, ok, type Result } from "../result.ts";
-import { type BendShape, innerSetback, outerSetback } from "./allowance.ts";
+import { type BendShape, innerSetback, outermostSetback, outerSetback } from "./allowance.ts";
 
 /** Where a bend sits relative to the edge a flange is grown from. */
 export type BendPlace = "outer-face" | "inner-face" | "outermost" | "bend-from-edge" | "offset";
 
 /** What the length of a flange is measured to. */
 export type LengthTo = "outer-mould" | "inner-mould" | "tangent" | "outermost" | "overall-height";
-
-const RIGHT = Math.PI / 2 - 1e-12;
 
 /** How far the first tangent line stands behind the picked edge, in millimetres; negative is beyond it. */
 export function tangentSetback(place: BendPlace, shape: BendShape, offset = 0): number {
@@ -18,7 +16,7 @@ export function tangentSetback(place: BendPlace, shape: BendShape, offset = 0): 
     case "inner-face":
       return innerSetback(shape) ?? shape.r;
     case "outermost":
-      return shape.angle >= RIGHT ? shape.r + shape.t : outer;
+      return outermostSetback(shape);
     case "bend-from-edge":
       return 0;
     case "offset":
@@ -34,7 +32,6 @@ const NO_MOULD =
  * Negative where the length is too short for the bend: see `leastLength`.
  */
 export function straightLeg(lengthTo: LengthTo, length: number, shape: BendShape): Result<number> {
-  const { t, r, angle } = shape;
   const outer = outerSetback(shape);
   const inner = innerSetback(shape);
   switch (lengthTo) {
@@ -45,9 +42,9 @@ export function straightLeg(lengthTo: LengthTo, length: number, shape: BendShape
     case "tangent":
       return ok(length);
     case "outermost":
-      return ok(length - (angle >= RIGHT ? r + t : outer!));
+      return ok(length - outermostSetback(shape));
     case "overall-height": {
-      const sine = Math.sin(angle);
+      const sine = Math.sin(shape.angle);
       if (sine < 1e-9) return fail("At this angle the leg gains no height: measure its length another way.");
       return ok((length - bendHeight(shape)) / sine);
     }

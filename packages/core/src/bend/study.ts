@@ -19,6 +19,8 @@ export interface StudyFollows {
   readonly deduction?: number;
   readonly outerSetback?: number;
   readonly innerSetback?: number;
+  /** From a tangent line to where its leg is measured to: the outer setback, at or beyond 180° r + t. */
+  readonly legSetback: number;
   /** The straight parts, from the tangent lines to the tips. */
   readonly straightA: number;
   readonly straightB: number;
@@ -36,14 +38,15 @@ export function followStudy(given: StudyGiven): StudyFollows {
   const { t, r, angle, k, legA, legB } = given;
   const allowance = bendAllowance(given, k);
   const setback = outerSetback(given);
-  const behind = setback ?? r + t;
-  const straightA = legA - behind;
-  const straightB = legB - behind;
+  const legSetback = setback ?? r + t;
+  const straightA = legA - legSetback;
+  const straightB = legB - legSetback;
   return {
     allowance,
     deduction: bendDeduction({ t, r, angle }, k),
     outerSetback: setback,
     innerSetback: innerSetback({ t, r, angle }),
+    legSetback,
     straightA,
     straightB,
     flat: straightA + allowance + straightB,

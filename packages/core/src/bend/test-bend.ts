@@ -1,6 +1,6 @@
 import { fail, ok, type Result } from "../result.ts";
 import { formatShort, toRadians } from "../units/quantity.ts";
-import { type BendShape, kFromAllowance } from "./allowance.ts";
+import { type BendShape, innerSetback, kFromAllowance, outermostSetback, outerSetback } from "./allowance.ts";
 
 /** How the legs of a coupon were measured after bending. */
 export type LegsMeasured = "outer mould points" | "inner mould points" | "outermost tangents";
@@ -61,6 +61,13 @@ export const couponShape = (c: Pick<Coupon, "thickness" | "radius" | "angle">): 
   angle: toRadians(c.angle),
 });
 
+/** From the tangent line to what a leg was measured to, mm; nothing where there is no such point. */
+const LEG_SETBACK: Readonly<Record<LegsMeasured, (shape: BendShape) => number | undefined>> = {
+  "outer mould points": outerSetback,
+  "inner mould points": innerSetback,
+  "outermost tangents": outermostSetback,
+};
+
 /**
  * BA, BD and K of a coupon: what is missing between its length before and its legs after.
  * BA = before − (A − s) − (B − s), with s from the tangent line to what the legs were measured to.
@@ -68,34 +75,21 @@ export const couponShape = (c: Pick<Coupon, "thickness" | "radius" | "angle">): 
  */
 export function couponNumbers(coupon: Coupon, error: number): Result<CouponNumbers> {
   const shape = couponShape(coupon);
-  const { t, r, angle } = shape;
-  const turned = Math.tan(angle / 2);
-  const mould = angle < Math.PI - 1e-12;
-  let setback: number;
-  switch (coupon.measured) {
-    case "outer mould points":
-      if (!mould) return fail("At 180° or more there is no mould point: measure to the outermost tangent.");
-      setback = turned * (r + t);
-      break;
-    case "inner mould points":
-      if (!mould) return fail("At 180° or more there is no mould point: measure to the outermost tangent.");
-      setback = turned * r;
-      break;
-    case "outermost tangents":
-      setback = coupon.angle >= 90 ? r + t : turned * (r + t);
-      break;
-  }
+  const setback = LEG_SETBACK[coupon.measured](shape);
+  if (setback === undefined)
+    return fail("At 180° or more there is no mould point: measure to the outermost tangent.");
   const allowance = coupon.before - coupon.legA - coupon.legB + 2 * setback;
   if (!(allowance > 0))
     return fail(
       `These lengths leave the bend ${formatShort(allowance, 4)} mm of metal; it must be more than nothing. Check the legs (${formatShort(coupon.legA)} and ${formatShort(coupon.legB)}), the length before and what the legs were measured to.`,
     );
   const spread = Math.sqrt(3) * error;
+  const outer = outerSetback(shape);
   return ok({
     allowance,
-    deduction: mould ? 2 * turned * (r + t) - allowance : undefined,
+    deduction: outer === undefined ? undefined : 2 * outer - allowance,
     k: kFromAllowance(shape, allowance),
     spread,
-    kSpread: spread / (angle * t),
+    kSpread: spread / (shape.angle * shape.t),
   });
 }

@@ -1,4 +1,4 @@
-import { outerSetback } from "../bend/allowance.ts";
+import { outermostSetback } from "../bend/allowance.ts";
 import { Kept } from "../kept.ts";
 import { arcCovers, type Curve, curveBounds, curvesBounds, pointAt } from "../plane/curve.ts";
 import { intoAxes, moveCurve } from "../plane/isometry.ts";
@@ -7,15 +7,9 @@ import { along, dot, type Point, SAME, scale, subtract } from "../plane/point.ts
 import type { Region } from "../plane/region.ts";
 import { type Bend, bendsOf, type Plate, platesOf, type Sheet } from "./sheet.ts";
 
-const RIGHT = Math.PI / 2 + 1e-9;
-
-/**
- * From a bend's tangent line to where a caliper stops: up to a right angle at the outer mould point, where the outer faces
- * meet; beyond it at the outside of the bend, r + t.
- */
-export function caliperSetback({ radius: r, angle }: Bend, t: number): number {
-  return angle > RIGHT ? r + t : (outerSetback({ t, r, angle }) ?? r + t);
-}
+/** From a bend's tangent line to where a caliper stops: at its outermost tangent. */
+export const caliperSetback = ({ radius: r, angle }: Bend, t: number): number =>
+  outermostSetback({ t, r, angle });
 
 /** How far a curve reaches up within the strip 0 ≤ x ≤ width; nothing where it does not come into it. */
 function reachWithin(c: Curve, width: number): number {

@@ -1,4 +1,4 @@
-import { type BendShape, kFromAllowance, outerSetback } from "../bend/allowance.ts";
+import { type BendShape, bendAllowance, kFromAllowance, outerSetback } from "../bend/allowance.ts";
 import type { ChartAnswer } from "../bend/chart-look-up.ts";
 import type { HemForm } from "../bend/hem-rule.ts";
 import type { SourceLink, WhyLine } from "../bend/why-line.ts";
@@ -178,7 +178,7 @@ export function bendSpec(
   const answer = kFor(context, shape, edit, ownK, hem);
   if (!answer.ok) return answer;
   const { k, source } = answer.value;
-  if (shape.angle * (shape.r + k * shape.t) < 1e-6)
+  if (bendAllowance(shape, k) < 1e-6)
     return fail(
       // The radius of a hem follows from its form.
       `At radius 0 and K 0 the bend has no length in the flat. Give it ${hem ? "a K" : "a radius or a K"} above 0.`,

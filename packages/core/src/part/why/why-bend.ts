@@ -1,3 +1,4 @@
+import { outerSetback } from "../../bend/allowance.ts";
 import {
   FORCE_CONSTANT,
   FORCE_FORMULA,
@@ -138,14 +139,14 @@ export function whyBend(document: PartDocument, build: PartBuild, row: BendRow, 
 }
 
 function whyDeduction(a: Asked, row: BendRow, shape: WhyLine[], allowance: WhyLine): Why {
-  if (row.deduction === undefined)
+  const t = a.build.stock?.thickness ?? 0;
+  const setback = outerSetback({ t, r: row.radius, angle: row.angle });
+  if (row.deduction === undefined || setback === undefined)
     return {
       title: `bend deduction of bend ${row.number}`,
       result: "none",
       lines: [shape[0], { text: "at 180° or more there is no mould point to deduct to" }],
     };
-  const t = a.build.stock?.thickness ?? 0;
-  const setback = Math.tan(row.angle / 2) * (row.radius + t);
   const { deduction } = row;
   return {
     title: `bend deduction of bend ${row.number}`,

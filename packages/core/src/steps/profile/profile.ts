@@ -1,4 +1,4 @@
-import { type BendShape, innerSetback, outerSetback } from "../../bend/allowance.ts";
+import { type BendShape, innerSetback, middleSetback, outerSetback } from "../../bend/allowance.ts";
 import {
   choice,
   type FieldProblem,
@@ -109,7 +109,7 @@ export function chainSetback(on: ChainOn, up: boolean, shape: BendShape): number
     case "inner":
       return inner;
     case "middle":
-      return outer === undefined ? undefined : Math.tan(shape.angle / 2) * (shape.r + shape.t / 2);
+      return middleSetback(shape);
     case "A":
       return up ? outer : inner;
     case "B":

@@ -168,7 +168,7 @@ function whyOf(of: StudyResult, given: StudyGiven, lines: Why["lines"]): Why {
   const { t, r, angle, k, legA, legB } = given;
   const n = (v: number) => formatShort(v, 4);
   const f = followStudy(given);
-  const setback = f.outerSetback ?? r + t;
+  const setback = f.legSetback;
   const shape = [
     { text: `θ = ${n(toDegrees(angle))}° = ${n(angle)}`, source: "this page" },
     { text: `r = ${n(r)}, t = ${n(t)}`, source: "this page" },

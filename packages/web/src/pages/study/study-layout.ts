@@ -1,4 +1,4 @@
-import type { StudyFollows, StudyGiven } from "@hillcrest/core";
+import { type StudyFollows, type StudyGiven, sectionPoint } from "@hillcrest/core";
 
 /** A place in millimetres, or on the drawing. */
 export interface Spot {
@@ -47,10 +47,7 @@ export interface StudyLayout {
 export function layoutStudy(given: StudyGiven, follows: StudyFollows): StudyLayout {
   const { t, r, angle } = given;
   const [a, b] = [follows.straightA, follows.straightB].map((straight) => drawn(straight, r, t));
-  const on = (radius: number, turned: number): Spot => ({
-    x: radius * Math.sin(turned),
-    y: r - radius * Math.cos(turned),
-  });
+  const on = (radius: number, turned: number): Spot => sectionPoint(r, radius, turned);
   const onLegB = (radius: number, along: number): Spot => {
     const from = on(radius, angle);
     return { x: from.x + Math.cos(angle) * along, y: from.y + Math.sin(angle) * along };

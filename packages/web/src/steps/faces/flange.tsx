@@ -1,5 +1,5 @@
 import type { BendPlace, LengthTo } from "@hillcrest/core";
-import { leastLength, lengthForLeg, shortLength, whyFlange } from "@hillcrest/core";
+import { leastLength, legHolePlace, lengthForLeg, shortLength, whyFlange } from "@hillcrest/core";
 import type { OptionPictures } from "../../fields/field-look.ts";
 import { openBuild } from "../../state/build-slice.ts";
 import { openPart } from "../../state/part-slice.ts";
@@ -11,7 +11,6 @@ import { angleGrip, frameOf, type Grip, lengthGrip } from "../../views/folded/gr
 import { SectionPicture } from "../pictures/section-picture.tsx";
 import { legAsDrawn } from "./as-drawn.ts";
 import { drawsOutline } from "./drawn-outline.ts";
-import { overMouldLine } from "./hole-places.ts";
 import { metal, plans } from "./plans.tsx";
 import type { FieldContext, GripPlace, StepFace } from "./step-face.ts";
 
@@ -144,5 +143,5 @@ export const flangeFace: StepFace = {
   chooses: drawsOutline("shape", legAsDrawn),
   grips: flangeGrips,
   Follows: FlangeFollows,
-  holeAt: overMouldLine,
+  holeAt: legHolePlace,
 };

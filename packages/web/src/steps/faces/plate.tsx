@@ -1,6 +1,6 @@
+import { holePlace } from "@hillcrest/core";
 import { flatAsDrawn } from "./as-drawn.ts";
 import { drawsOutline } from "./drawn-outline.ts";
-import { inPlate } from "./hole-places.ts";
 import { metal, plans } from "./plans.tsx";
 import type { StepFace } from "./step-face.ts";
 
@@ -25,5 +25,5 @@ export const plateFace: StepFace = {
     }),
   },
   chooses: drawsOutline("form", flatAsDrawn("depth")),
-  holeAt: inPlate,
+  holeAt: holePlace,
 };

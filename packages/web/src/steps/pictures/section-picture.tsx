@@ -1,4 +1,4 @@
-import type { BendPlace, LengthTo } from "@hillcrest/core";
+import { type BendPlace, type LengthTo, leastLength, sectionPoint } from "@hillcrest/core";
 
 export interface Section {
   readonly t: number;
@@ -94,17 +94,16 @@ function outline(
   return { outer, inner };
 }
 
-const onBend = (t: number, r: number, x0: number, phi: number, rho: number): XY => [
-  x0 + rho * Math.sin(phi),
-  t + r - rho * Math.cos(phi),
-];
+function onBend(t: number, r: number, x0: number, phi: number, rho: number): XY {
+  const { x, y } = sectionPoint(r, rho, phi);
+  return [x0 + x, t + y];
+}
 
 /** The dimension that a length is, as a line from where it is measured to the tip, and helper lines. */
 function measure(lengthTo: LengthTo, { t, r, angle, setback }: Section, leg: number): XY[][] {
   const x0 = -setback;
   const d: XY = [Math.cos(angle), Math.sin(angle)];
   const n: XY = [Math.sin(angle), -Math.cos(angle)];
-  const tan = Math.tan(angle / 2);
   const outerEnd = onBend(t, r, x0, angle, r + t);
   const tip: XY = [outerEnd[0] + d[0] * leg, outerEnd[1] + d[1] * leg];
   const off = 1.1 * t;
@@ -117,13 +116,10 @@ function measure(lengthTo: LengthTo, { t, r, angle, setback }: Section, leg: num
   ];
   switch (lengthTo) {
     case "outer-mould":
-      return line(back(tan * (r + t)));
     case "inner-mould":
-      return line(back(tan * r));
     case "tangent":
-      return line(back(0));
     case "outermost":
-      return line(back(angle >= Math.PI / 2 ? r + t : tan * (r + t)));
+      return line(back(leastLength(lengthTo, { t, r, angle })));
     case "overall-height": {
       const innerEnd = onBend(t, r, x0, angle, r);
       const high = Math.max(tip[1], innerEnd[1] + d[1] * leg);
