@@ -22,8 +22,8 @@ const BROWSED = {
   expect: { poll: { timeout: 15_000 } },
 };
 
-/** Puts a kind of step of its own into the registry, which no other file must see. */
-const MADE_UP = "test/made-up-kind.test.ts";
+/** These put a kind of step of their own into the registry, which no other file must see. */
+const MADE_UP = "test/made-up-*.test.ts";
 
 /** The core as it is built, read by node itself: hundreds of modules less to be transformed for each file. */
 const BUILT = { deps: { external: [/packages\/core\/dist/] } };

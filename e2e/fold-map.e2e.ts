@@ -245,6 +245,7 @@ test("also metal that is rolled to a cone, towards either side", async () => {
           holes: [],
         },
       ],
+      marks: [],
     };
     const [plain] = platesOf(
       examinePart({ ...newPart("P"), steps: [{ id: "p", kind: "plate", width: "10", depth: "10" }] }).sheet,
@@ -259,6 +260,7 @@ test("also metal that is rolled to a cone, towards either side", async () => {
       roots: [{ plate: "p", place: { x: [0, 1, 0], y: [0, 0, 1], z: [1, 0, 0], o: [3, -4, 5] } }],
       pieces: [parent, child, cone],
       slits: [],
+      features: [],
     };
     const { place, way } = await gapsOf(sheet);
     expect(place).toBeLessThan(WITHIN);

@@ -67,6 +67,7 @@ export {
   straightLeg,
   tangentSetback,
 } from "./bend/placement.ts";
+export { sectionPoint } from "./bend/section.ts";
 export { studentQuantile } from "./bend/student.ts";
 export {
   followStudy,
@@ -329,6 +330,7 @@ export { cornersBefore, plateBefore } from "./part/offered.ts";
 export { readDocument, readDocumentText } from "./part/read.ts";
 export { picksIn, plateLabels } from "./part/references.ts";
 export type { StepOutcome } from "./part/run-steps.ts";
+export { featureOfOpening, sayLook } from "./part/say-feature.ts";
 export { documentSchema, type Naming } from "./part/schema.ts";
 export { type HardwareCount, hardwareOf } from "./part/set-in.ts";
 export {
@@ -418,6 +420,14 @@ export {
 } from "./sheet/blank/orientation.ts";
 export { type SheetCorner, sheetCorners } from "./sheet/corners/corners.ts";
 export { newDraft } from "./sheet/draft.ts";
+export {
+  type Feature,
+  type FeatureKind,
+  type FeatureLook,
+  featureFrame,
+  roundOf,
+  wholeFeature,
+} from "./sheet/feature.ts";
 export { finishSheet } from "./sheet/finish.ts";
 export {
   evenState,
@@ -429,12 +439,14 @@ export {
 } from "./sheet/folding/fold.ts";
 export { FOLD_MAP, FOLD_NUMBERS, foldNumbers } from "./sheet/folding/fold-map.ts";
 export { type Box, foldedBox } from "./sheet/folding/folded-box.ts";
+export { foldedMarks } from "./sheet/folding/folded-marks.ts";
 export { developedArea, foldedVolume } from "./sheet/folding/folded-volume.ts";
 export { type RayHit, rayHit } from "./sheet/folding/ray-hit.ts";
 export { growFlange, legLoop } from "./sheet/growing/grow-flange.ts";
 export { type LineMeaning, startFromLine } from "./sheet/growing/grow-fold.ts";
 export { growPlate } from "./sheet/growing/grow-plate.ts";
 export type { FlangeSpec, LegShape } from "./sheet/growing/spec.ts";
+export { holePlace, legHolePlace } from "./sheet/hole-place.ts";
 export { foldMesh } from "./sheet/meshes/folded-mesh.ts";
 export { meshSheet, type SheetMesh } from "./sheet/meshes/mesh.ts";
 export { ribPlaces } from "./sheet/meshes/rib-mesh.ts";

@@ -60,6 +60,7 @@ function bendOf({ radius, degrees, k, up, x, y, turned, left }: Shape, regions: 
       kSource: { label: "", lines: [] },
       up,
       regions,
+      marks: [],
       unrelieved: [],
       reliefs: [],
       overhang: { left: 0, right: 0 },

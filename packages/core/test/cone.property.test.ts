@@ -93,6 +93,7 @@ function sheetOf({ near, long, sector, more, k, up, mirrored, heading }: Shape):
     k,
     up,
     regions: [{ outer: turned(wall), holes: [] }],
+    marks: [],
   };
   const plate = (id: string, phi: number, aside: number): Plate => ({
     kind: "plate",
@@ -109,6 +110,7 @@ function sheetOf({ near, long, sector, more, k, up, mirrored, heading }: Shape):
         holes: [],
       },
     ],
+    marks: [],
   });
   const place = { x: [0, 1, 0], y: [0, 0, 1], z: [1, 0, 0], o: [3, -4, 5] } as const;
   return {
@@ -118,6 +120,7 @@ function sheetOf({ near, long, sector, more, k, up, mirrored, heading }: Shape):
       roots: [{ plate: "p", place }],
       pieces: [plate("p", 0, -15), plate("q", sector, 15), cone],
       slits: [],
+      features: [],
     },
   };
 }

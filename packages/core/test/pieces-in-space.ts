@@ -27,6 +27,7 @@ export function flatPiece(id: string, outer: Loop, holes: readonly Loop[] = []):
     middle: { x: 0, y: 0 },
     edges: [],
     regions: [{ outer, holes }],
+    marks: [],
   };
 }
 
@@ -60,6 +61,7 @@ export function quarter(parent: string, length: number): Bend {
     kSource: { kind: "given" } as never,
     up: true,
     regions: [{ outer: rectangleLoop(-length / 2, 0, length / 2, allowance), holes: [] }],
+    marks: [],
     unrelieved: [],
     reliefs: [],
     overhang: { left: 0, right: 0 },
@@ -90,6 +92,7 @@ export function inSpace(...put: readonly Put[]): { sheet: Sheet; folding: Foldin
       bend ? [piece, { ...flatPiece(bend.child, []), regions: [] }, bend] : [piece],
     ),
     slits: [],
+    features: [],
   };
   const folding = foldSheet(
     sheet,

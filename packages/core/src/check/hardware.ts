@@ -1,7 +1,7 @@
-import { settingIn, stepOfOpening } from "../part/set-in.ts";
+import { setInto, settingIn } from "../part/set-in.ts";
 import { type Curve, distanceToCurve } from "../plane/curve.ts";
 import { nearestOn } from "../plane/curve-gap.ts";
-import { asCircle, type Loop } from "../plane/loop.ts";
+import type { Loop } from "../plane/loop.ts";
 import { grown, hypotenuse, type Point, subtract } from "../plane/point.ts";
 import { regionLoops } from "../plane/region.ts";
 import { platesOf } from "../sheet/sheet.ts";
@@ -87,14 +87,14 @@ export const hardwareRule: CheckRule = (build) => {
   const thin = [...setting].flatMap(([step, item]) => tooThin(step, item, sheet.t));
   const near = platesOf(sheet).flatMap((plate) =>
     plate.regions.flatMap(regionLoops).flatMap((loop): Finding[] => {
-      const step = stepOfOpening(build, loop, "");
-      const item = setting.get(step);
-      const circle = item && asCircle(loop);
-      if (!item || !circle) return [];
-      const [worst] = besides(borders.get(plate.id)!, loop, circle.c, item);
+      const there = setInto(build, loop);
+      if (!there) return [];
+      const { item, feature, round } = there;
+      const { step } = feature;
+      const [worst] = besides(borders.get(plate.id)!, loop, round.c, item);
       if (!worst) return [];
       const { found, wanted, called, curve } = worst;
-      const d = subtract(circle.c, nearestOn(curve, circle.c));
+      const d = subtract(round.c, nearestOn(curve, round.c));
       const length = hypotenuse(d.x, d.y) || 1;
       const way = { x: d.x / length, y: d.y / length };
       return [
@@ -104,7 +104,7 @@ export const hardwareRule: CheckRule = (build) => {
           message: `${item.name} on plate ${plate.letter} has its middle ${mm(found)} from ${called}; it needs ${mm(wanted)}. Move it ${mm(wanted - found)} away.`,
           step,
           pieces: [{ kind: "plate", id: plate.id }],
-          at: circle.c,
+          at: round.c,
           found,
           wanted,
           ...moveAway(build, step, plate, way, wanted - found, "it"),

@@ -10,7 +10,7 @@ export const openingInBendRule: CheckRule = (build) =>
       holes.map((loop) => ({
         level: "warn" as const,
         rule: "opening-in-bend",
-        message: `${calledOpening(loop)} lies in bend ${bend.number}: it is drawn out of shape when that turns. Move it onto a plate, or let a relief take the whole of it.`,
+        message: `${calledOpening(build.sheet, loop)} lies in bend ${bend.number}: it is drawn out of shape when that turns. Move it onto a plate, or let a relief take the whole of it.`,
         step: stepOfOpening(build, loop, bend.step),
         pieces: [{ kind: "bend" as const, id: bend.id }],
         at: loop[0].a,

@@ -27,7 +27,7 @@ export const openingToBendRule: CheckRule = (build, { values }) => {
           {
             level: "warn" as const,
             rule: "opening-to-bend",
-            message: `${calledOpening(loop)} on plate ${plate.letter} is ${mm(away)} from the tangent line of bend ${bend.number}; it needs ${mm(wanted)} to keep its shape. Move it ${mm(wanted - away)} away from the bend.`,
+            message: `${calledOpening(build.sheet, loop)} on plate ${plate.letter} is ${mm(away)} from the tangent line of bend ${bend.number}; it needs ${mm(wanted)} to keep its shape. Move it ${mm(wanted - away)} away from the bend.`,
             step: stepOfOpening(build, loop, plate.step),
             pieces: [
               { kind: "plate" as const, id: plate.id },

@@ -61,7 +61,7 @@ export const smallOpeningRule: CheckRule = (build, { values }) => {
         {
           level: "warn" as const,
           rule: "small-opening",
-          message: `${calledOpening(loop)} on plate ${plate.letter} is ${mm(found)} wide; the shop cuts nothing under ${mm(wanted)}. Make it at least so wide, or drill it.`,
+          message: `${calledOpening(build.sheet, loop)} on plate ${plate.letter} is ${mm(found)} wide; the shop cuts nothing under ${mm(wanted)}. Make it at least so wide, or drill it.`,
           step: stepOfOpening(build, loop, plate.step),
           pieces: [{ kind: "plate" as const, id: plate.id }],
           at: loop[0].a,

@@ -108,8 +108,8 @@ export const thinWebRule: CheckRule = (build, { values }) => {
     webs.of(plate, wanted - AS_GOOD).map(({ gap, at, loops, rim }) => {
       const opening = loops[1];
       const between = rim
-        ? `${calledOpening(opening)} on plate ${plate.letter} leaves ${mm(gap)} to the edge`
-        : `Between ${calledOpening(loops[0]).toLowerCase()} and another on plate ${plate.letter} stand ${mm(gap)}`;
+        ? `${calledOpening(build.sheet, opening)} on plate ${plate.letter} leaves ${mm(gap)} to the edge`
+        : `Between ${calledOpening(build.sheet, loops[0]).toLowerCase()} and another on plate ${plate.letter} stand ${mm(gap)}`;
       return {
         level: "warn" as const,
         rule: "thin-web",

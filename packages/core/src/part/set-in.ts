@@ -1,25 +1,12 @@
-import { Kept } from "../kept.ts";
-import { asCircle, type Loop } from "../plane/loop.ts";
+import type { Loop } from "../plane/loop.ts";
+import { type Feature, featuresAlong, type Round, roundOf, wholeFeature } from "../sheet/feature.ts";
+import { featuresOf } from "../sheet/sheet.ts";
 import type { HardwareItem } from "../stock/hardware.ts";
 import type { PartBuild } from "./build.ts";
 
-const stepIds = new Kept((steps: PartBuild["steps"]) => new Set(steps.map((s) => s.id)));
-
-/**
- * The step that cut an opening: its borders are named after it (`s4-west`, `cut:s4`), with what copied them behind.
- * Otherwise, as for the round holes of a plate's own table, `otherwise`.
- */
-export function stepOfOpening({ steps }: PartBuild, loop: Loop, otherwise: string): string {
-  const known = stepIds.of(steps);
-  for (const { name } of loop) {
-    const parts = (name ?? "").replace(/^cut:/, "").split("-");
-    for (let n = parts.length; n > 0; n--) {
-      const id = parts.slice(0, n).join("-");
-      if (known.has(id)) return id;
-    }
-  }
-  return otherwise;
-}
+/** The step that made an opening, or had the first share in it. Otherwise, as of what a bend takes away, `otherwise`. */
+export const stepOfOpening = ({ sheet }: PartBuild, loop: Loop, otherwise: string): string =>
+  featuresAlong(loop, featuresOf(sheet))[0]?.step ?? otherwise;
 
 /** What is set into a part: counted by the openings that are there. */
 export interface HardwareCount {
@@ -32,6 +19,22 @@ export interface HardwareCount {
 export const settingIn = ({ steps }: PartBuild): ReadonlyMap<string, HardwareItem> =>
   new Map(steps.flatMap(({ id, state, sets }) => (sets && state === "built" ? [[id, sets] as const] : [])));
 
+/** An opening that hardware is set into. */
+export interface SetIn {
+  readonly feature: Feature;
+  readonly item: HardwareItem;
+  readonly round: Round;
+}
+
+/** What is set into an opening; nothing where it is not as round and large any more as that needs. */
+export function setInto({ sheet }: PartBuild, loop: Loop): SetIn | undefined {
+  const features = featuresOf(sheet);
+  const feature = wholeFeature(loop, features);
+  const item = feature?.look.hardware;
+  const round = item && roundOf(loop, features);
+  return round && Math.abs(2 * round.r - item.opening) < 1e-6 ? { feature, item, round } : undefined;
+}
+
 /** What is set into a part, in the order of its steps; copies by later steps are counted with the others. */
 export function hardwareOf(build: PartBuild): readonly HardwareCount[] {
   const setting = settingIn(build);
@@ -43,14 +46,9 @@ export function hardwareOf(build: PartBuild): readonly HardwareCount[] {
     else counts.set(item.id, { item, count: 0, steps: [step] });
   }
   for (const loop of build.blank.openings) {
-    const item = setting.get(stepOfOpening(build, loop, ""));
-    if (item && isOpeningOf(item, loop)) counts.get(item.id)!.count++;
+    const there = setInto(build, loop);
+    const counted = there && counts.get(there.item.id);
+    if (counted) counted.count++;
   }
   return [...counts.values()];
-}
-
-/** Whether an opening is still as round and large as its hardware needs. */
-function isOpeningOf(item: HardwareItem, loop: Loop): boolean {
-  const circle = asCircle(loop);
-  return circle !== undefined && Math.abs(2 * circle.r - item.opening) < 1e-6;
 }

@@ -6,7 +6,8 @@ const samePlace = (p: Point, q: Point): boolean => Object.is(p.x, q.x) && Object
 
 /** Whether two curves are the same in all that is said of them, to the last bit. */
 function sameCurve(p: Curve, q: Curve): boolean {
-  if (p.name !== q.name || !samePlace(p.a, q.a) || !samePlace(p.b, q.b)) return false;
+  if (p.name !== q.name || p.feature !== q.feature || !samePlace(p.a, q.a) || !samePlace(p.b, q.b))
+    return false;
   if (p.kind === "line" || q.kind === "line") return p.kind === q.kind;
   return samePlace(p.c, q.c) && p.r === q.r && p.ccw === q.ccw;
 }

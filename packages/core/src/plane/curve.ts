@@ -14,12 +14,16 @@ import {
   subtract,
 } from "./point.ts";
 
-/** A straight piece of an outline. `name` tells which edge it came from and survives cutting. */
+/**
+ * A straight piece of an outline. `name` tells which edge it came from, `feature` which feature it bounds; both survive
+ * cutting.
+ */
 export interface Line {
   readonly kind: "line";
   readonly a: Point;
   readonly b: Point;
   readonly name?: string;
+  readonly feature?: string;
 }
 
 /** A circular piece of an outline, from `a` to `b` about `c`; never a full turn. */
@@ -31,29 +35,43 @@ export interface Arc {
   readonly r: number;
   readonly ccw: boolean;
   readonly name?: string;
+  readonly feature?: string;
 }
 
 export type Curve = Line | Arc;
 
-export const line = (a: Point, b: Point, name?: string): Line => ({ kind: "line", a, b, name });
+export const line = (a: Point, b: Point, name?: string, feature?: string): Line => ({
+  kind: "line",
+  a,
+  b,
+  name,
+  feature,
+});
 
 /**
  * An arc from `a` to `b` about `c`. Made here and not copied by its keys: curves then come in one shape each, and
  * everything that reads them is quicker for that.
  */
-export const arc = (a: Point, b: Point, c: Point, r: number, ccw: boolean, name?: string): Arc => ({
-  kind: "arc",
-  a,
-  b,
-  c,
-  r,
-  ccw,
-  name,
-});
+export const arc = (
+  a: Point,
+  b: Point,
+  c: Point,
+  r: number,
+  ccw: boolean,
+  name?: string,
+  feature?: string,
+): Arc => ({ kind: "arc", a, b, c, r, ccw, name, feature });
+
+/** What a curve is called and bounds. */
+export type CurveTags = Pick<Curve, "name" | "feature">;
+
+/** The same curve called otherwise. */
+export const withTags = (c: Curve, { name, feature }: CurveTags): Curve =>
+  c.kind === "line" ? line(c.a, c.b, name, feature) : arc(c.a, c.b, c.c, c.r, c.ccw, name, feature);
 
 /** The same curve between other ends, on the same circle. */
 export const withEnds = (c: Curve, a: Point, b: Point): Curve =>
-  c.kind === "line" ? line(a, b, c.name) : arc(a, b, c.c, c.r, c.ccw, c.name);
+  c.kind === "line" ? line(a, b, c.name, c.feature) : arc(a, b, c.c, c.r, c.ccw, c.name, c.feature);
 
 const TURN = 2 * Math.PI;
 const QUARTER = Math.PI / 2;
@@ -74,7 +92,7 @@ export function arcAngles(arc: Arc): ArcAngles {
 }
 
 export const reversed = (c: Curve): Curve =>
-  c.kind === "line" ? line(c.b, c.a, c.name) : arc(c.b, c.a, c.c, c.r, !c.ccw, c.name);
+  c.kind === "line" ? line(c.b, c.a, c.name, c.feature) : arc(c.b, c.a, c.c, c.r, !c.ccw, c.name, c.feature);
 
 /** The point a share `f` (0 to 1) of the way along. */
 export function pointAt(c: Curve, f: number): Point {
@@ -138,7 +156,9 @@ export const curvesBounds = (curves: readonly Curve[]): Bounds =>
 /** Carries a curve from a frame's coordinates into the plane that holds the frame. */
 export function curveFromFrame(f: Frame, c: Curve): Curve {
   const [a, b] = [fromFrame(f, c.a), fromFrame(f, c.b)];
-  return c.kind === "line" ? line(a, b, c.name) : arc(a, b, fromFrame(f, c.c), c.r, c.ccw, c.name);
+  return c.kind === "line"
+    ? line(a, b, c.name, c.feature)
+    : arc(a, b, fromFrame(f, c.c), c.r, c.ccw, c.name, c.feature);
 }
 
 /** How many chords keep within `chord` of a turn of `sweep` radians at radius `r`. */

@@ -26,6 +26,9 @@ export const translation = (d: Point): Isometry => ({
   flips: false,
 });
 
+/** Everything stays where it is. */
+export const STAY: Isometry = translation({ x: 0, y: 0 });
+
 /** A turn by `angle` radians, counter-clockwise, about a point. */
 export function rotation(about: Point, angle: number): Isometry {
   const [c, s] = [Math.cos(angle), Math.sin(angle)];
@@ -99,12 +102,12 @@ export function moveCurve(m: Isometry, c: Curve): Curve {
     const { ox, oy } = m;
     const a = { x: c.a.x + ox, y: c.a.y + oy };
     const b = { x: c.b.x + ox, y: c.b.y + oy };
-    if (c.kind === "line") return line(a, b, c.name);
-    return arc(a, b, { x: c.c.x + ox, y: c.c.y + oy }, c.r, c.ccw, c.name);
+    if (c.kind === "line") return line(a, b, c.name, c.feature);
+    return arc(a, b, { x: c.c.x + ox, y: c.c.y + oy }, c.r, c.ccw, c.name, c.feature);
   }
   const [a, b] = [movePoint(m, c.a), movePoint(m, c.b)];
-  if (c.kind === "line") return line(a, b, c.name);
-  return arc(a, b, movePoint(m, c.c), c.r, c.ccw !== m.flips, c.name);
+  if (c.kind === "line") return line(a, b, c.name, c.feature);
+  return arc(a, b, movePoint(m, c.c), c.r, c.ccw !== m.flips, c.name, c.feature);
 }
 
 /** Moves a loop; a mirrored one is walked backwards, so that material stays on the same hand. */

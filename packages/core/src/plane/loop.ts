@@ -1,5 +1,6 @@
 import { Kept } from "../kept.ts";
 import {
+  arc,
   type Curve,
   curveFromFrame,
   curveLength,
@@ -59,13 +60,10 @@ export function rectangleLoop(
 }
 
 /** A counter-clockwise circle as two half turns. */
-export function circleLoop(c: Point, r: number, name?: string): Loop {
+export function circleLoop(c: Point, r: number, name?: string, feature?: string): Loop {
   const east = point(c.x + r, c.y);
   const west = point(c.x - r, c.y);
-  return [
-    { kind: "arc", a: east, b: west, c, r, ccw: true, name },
-    { kind: "arc", a: west, b: east, c, r, ccw: true, name },
-  ];
+  return [arc(east, west, c, r, true, name, feature), arc(west, east, c, r, true, name, feature)];
 }
 
 /** The centre and radius of a loop that is one full circle, else nothing. */
@@ -126,6 +124,9 @@ export function simplifyLoop(
   return out;
 }
 
+/** What bounds two features bounds neither as a whole. */
+const commonFeature = (p: Curve, q: Curve) => (p.feature === q.feature ? p.feature : undefined);
+
 function joinSmooth(p: Curve, q: Curve, choose: NameChoice): Curve | undefined {
   if (p.kind === "line" && q.kind === "line") {
     const ax = p.b.x - p.a.x;
@@ -134,13 +135,13 @@ function joinSmooth(p: Curve, q: Curve, choose: NameChoice): Curve | undefined {
     const by = q.b.y - q.a.y;
     const reach = hypotenuse(ax, ay) * hypotenuse(bx, by);
     if (Math.abs(ax * by - ay * bx) <= 1e-9 * Math.max(reach, 1) && ax * bx + ay * by > 0) {
-      return line(p.a, q.b, choose(p.name, q.name));
+      return line(p.a, q.b, choose(p.name, q.name), commonFeature(p, q));
     }
     return undefined;
   }
   if (p.kind === "arc" && q.kind === "arc") {
     const one = samePoint(p.c, q.c) && Math.abs(p.r - q.r) < 1e-7 && p.ccw === q.ccw && !samePoint(p.a, q.b);
-    return one ? withEnds(p, p.a, q.b) : undefined;
+    return one ? arc(p.a, q.b, p.c, p.r, p.ccw, p.name, commonFeature(p, q)) : undefined;
   }
   return undefined;
 }

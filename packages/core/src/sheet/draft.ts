@@ -5,8 +5,9 @@ import { distance, type Frame, point, scale, subtract } from "../plane/point.ts"
 import type { Motion } from "../space/vector.ts";
 import { DraftBends } from "./draft-bends.ts";
 import { Records } from "./records.ts";
-import { type Metal, type MetalOp, moveMetal } from "./shaping/metal.ts";
+import { type Metal, moveMetal } from "./shaping/metal.ts";
 import { withWork } from "./shaping/metal-boxes.ts";
+import type { MetalOp } from "./shaping/metal-op.ts";
 import type { Bend, EdgeSite } from "./sheet.ts";
 
 /** A plate while steps are still working on it. All coordinates are developed ones. */
@@ -20,7 +21,7 @@ export interface DraftPlate {
 }
 
 /** A bend while steps are still working on it. */
-export interface DraftBend extends Omit<Bend, "kind" | "regions" | "number"> {
+export interface DraftBend extends Omit<Bend, "kind" | "regions" | "marks" | "number"> {
   readonly metal: Metal;
   /** The parent's edge it was grown from, and how far it takes it, from the edge's left end; none for a fold. */
   readonly grownOn?: {

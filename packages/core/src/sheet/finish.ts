@@ -1,7 +1,8 @@
 import { comesAfter, Kept } from "../kept.ts";
 import { intersectLoops } from "../plane/boolean.ts";
+import { curvesWithin } from "../plane/clip.ts";
 import { curveBounds, curvesBounds, type Line } from "../plane/curve.ts";
-import { intoFrame, moveCurve, translation } from "../plane/isometry.ts";
+import { type Isometry, intoFrame, moveCurve, translation } from "../plane/isometry.ts";
 import type { Loop } from "../plane/loop.ts";
 import { NearCurves } from "../plane/near-curves.ts";
 import { type Bounds, EMPTY_BOUNDS, type Frame, joinBounds, point, sameFrame } from "../plane/point.ts";
@@ -9,6 +10,7 @@ import { type Region, regionArea, regionBounds, regionLoops } from "../plane/reg
 import { compose, STILL } from "../space/vector.ts";
 import { sameValue } from "../values.ts";
 import { bendsFrom, bendTo, type DraftBend, type DraftPlate, type SheetDraft, subtreeOf } from "./draft.ts";
+import { type Feature, featureIn, moveFeature } from "./feature.ts";
 import { kindOf } from "./pieces/piece-kinds.ts";
 import { middleOfPlate } from "./plate-middle.ts";
 import { formedOut, formedRemarks } from "./shaping/formed-out.ts";
@@ -16,14 +18,14 @@ import {
   type CopyFate,
   type CutFate,
   type Metal,
-  type MetalOp,
   type MetalRemark,
   shapeLike,
   shapeMetal,
 } from "./shaping/metal.ts";
+import { type AddOp, isFlatCut, isRelief, type ReliefOp } from "./shaping/metal-op.ts";
 import { nameRuns } from "./shaping/refresh-edges.ts";
 import { ribsOf } from "./shaping/ribs.ts";
-import type { Bend, Piece, Plate, Sheet } from "./sheet.ts";
+import type { Bend, Mark, Piece, Plate, Sheet } from "./sheet.ts";
 
 /** Something that only the finished outline shows, at the step whose doing it is. */
 export interface SheetRemark {
@@ -83,7 +85,7 @@ export function finishSheet(
       remarks.push({ step: p.metal[p.metal.length - 1].step, message, plate: p.id });
     }
     // What an opening takes away as a whole is no part any more: a cut that was meant leaves something.
-    const last = made.regions.length === 0 ? p.metal.findLast((op) => op.over !== undefined) : undefined;
+    const last = made.regions.length === 0 ? p.metal.findLast(isFlatCut) : undefined;
     if (last) {
       const message = `Nothing is left of plate ${made.letter}: its cuts take all of it. Make them smaller, or move them.`;
       remarks.push({ step: last.step, message, plate: p.id });
@@ -108,8 +110,49 @@ export function finishSheet(
   remarks.push(...pressed.flatMap((p) => p.remarks));
   const ribs = pressed.flatMap((p) => p.ribs);
   const pieces = [...plates, ...bends, ...formed.flatMap(({ piece }) => piece ?? []), ...ribs];
-  const sheet: Sheet = { t: draft.t, roots: draft.roots, pieces, slits };
+  const sheet: Sheet = {
+    t: draft.t,
+    roots: draft.roots,
+    pieces,
+    slits,
+    features: featuresIn(draft, [...plates, ...bends]),
+  };
   return { sheet: draft.roots.length > 1 ? spreadPieces(sheet, draft) : sheet, remarks };
+}
+
+const madeIn = new Kept((metal: Metal) => metal.flatMap((op) => op.feature ?? []));
+
+/** The names of the features that bound the metal of a piece, or are marked on it. */
+const boundBy = new Kept(
+  ({ regions, marks }: Plate | Bend) =>
+    new Set([...regions.flatMap(regionLoops).flat(), ...marks].map(({ feature }) => feature)),
+);
+
+/**
+ * All features of a draft, each once. An opening may go over several pieces, and a plate that was divided has handed it on:
+ * it stands in the one where its step made it, or in the first that it still bounds.
+ */
+function featuresIn(draft: SheetDraft, pieces: readonly (Plate | Bend)[]): readonly Feature[] {
+  const made = pieces.flatMap((piece) => {
+    const { metal } = (piece.kind === "plate" ? draft.plates : draft.bends).get(piece.id)!;
+    const features = madeIn.of(metal);
+    return features.length > 0 ? [{ piece, features }] : [];
+  });
+  const at = (f: Feature, { kind, id }: Plate | Bend): Feature => featureIn(f, `${kind}:${id}`);
+  if (made.length === 1) return made[0].features.map((f) => at(f, made[0].piece));
+  const holders = new Map<string, { readonly f: Feature; readonly in: (Plate | Bend)[] }>();
+  for (const { piece, features } of made)
+    for (const f of features) {
+      const known = holders.get(f.id);
+      if (known) known.in.push(piece);
+      else holders.set(f.id, { f, in: [piece] });
+    }
+  return [...holders.values()].map(({ f, in: list }) => {
+    if (list.length === 1) return at(f, list[0]);
+    const holding = list.filter((piece) => boundBy.of(piece).has(f.id));
+    const own = holding.find(({ kind, id }) => f.piece === `${kind}:${id}`);
+    return at(f, own ?? holding[0] ?? list[0]);
+  });
 }
 
 /** So many cuts of a step with one fate are told one by one; more of them in one sentence. */
@@ -165,7 +208,7 @@ function copyRemarks(copies: readonly CopyFate[]): SheetRemark[] {
 /** Notches beside one bend that reach into the metal of another: that one would tear, or turn on less than it should. */
 function reliefRemarks(draft: SheetDraft, { numberOf }: Labels): SheetRemark[] {
   return [...draft.plates.values()].flatMap((plate) => {
-    const reliefs = reliefsIn.of(plate.metal).filter((op) => draft.bends.has(op.bend!));
+    const reliefs = reliefsIn.of(plate.metal).filter((op) => draft.bends.has(op.bend));
     if (reliefs.length === 0) return [];
     const bends = [bendTo(draft, plate.id), ...bendsFrom(draft, plate.id)].flatMap((b) => b ?? []);
     const strips = new NearCurves(bends.map((bend, nth) => ({ nth, bend, ...stripOf.of(bend.metal) })));
@@ -175,15 +218,15 @@ function reliefRemarks(draft: SheetDraft, { numberOf }: Labels): SheetRemark[] {
         .sort((p, q) => p.nth - q.nth)
         .filter(({ bend, loops }) => bend.id !== op.bend && runsInto.of(op, loops));
       if (!hit) return [];
-      const message = `The ${op.relief} relief of bend ${numberOf(op.bend!)} runs into bend ${numberOf(hit.bend.id)}. Make it shallower or narrower, or set the two bends further apart.`;
+      const message = `The ${op.relief} relief of bend ${numberOf(op.bend)} runs into bend ${numberOf(hit.bend.id)}. Make it shallower or narrower, or set the two bends further apart.`;
       return [{ step: op.step, message, plate: plate.id }];
     });
   });
 }
 
-const reliefsIn = new Kept((metal: Metal) => metal.filter((op) => op.relief && op.bend));
+const reliefsIn = new Kept((metal: Metal) => metal.filter(isRelief));
 
-const boxOfWork = new Kept((op: MetalOp) => curvesBounds(op.loops.flat()));
+const boxOfWork = new Kept((op: ReliefOp) => curvesBounds(op.loops.flat()));
 
 /** The outline of a bend's strip. */
 const stripOf = new Kept((metal: Metal) => {
@@ -191,7 +234,7 @@ const stripOf = new Kept((metal: Metal) => {
   return { loops, box: curvesBounds(loops.flat()) };
 });
 
-const runsInto = new Kept((op: MetalOp, loops: readonly Loop[]) =>
+const runsInto = new Kept((op: ReliefOp, loops: readonly Loop[]) =>
   intersectLoops(op.loops, loops).some((r) => regionArea(r) > LEAST_CUT),
 );
 
@@ -201,15 +244,17 @@ const LEAST_CUT = 1e-4;
 const APART = 10;
 
 /** What a piece lies with in the flat: a formed one with its host. */
-const ownName = (p: Piece) => ("host" in p ? `plate ${p.host}` : `${p.kind} ${p.id}`);
+const ownName = (p: Piece) => ("host" in p ? `plate:${p.host}` : `${p.kind}:${p.id}`);
+
+const isStill = (shift: Isometry): boolean => shift.ox === 0 && shift.oy === 0;
 
 /** Lays the pieces of a part side by side in the flat, none over another. */
 function spreadPieces(sheet: Sheet, draft: SheetDraft): Sheet {
   const owner = new Map<string, number>();
   sheet.roots.forEach((root, i) => {
     const { plates, bends } = subtreeOf(draft, root.plate);
-    for (const id of plates) owner.set(`plate ${id}`, i);
-    for (const id of bends) owner.set(`bend ${id}`, i);
+    for (const id of plates) owner.set(`plate:${id}`, i);
+    for (const id of bends) owner.set(`bend:${id}`, i);
   });
   const boxes = sheet.roots.map(() => EMPTY_BOUNDS);
   const take = (i: number | undefined, regions: readonly Region[]) => {
@@ -235,9 +280,13 @@ function spreadPieces(sheet: Sheet, draft: SheetDraft): Sheet {
     })),
     pieces: sheet.pieces.map((p) => {
       const m = of(ownName(p));
-      return m.ox === 0 && m.oy === 0 ? p : kindOf(p).moved(p, m);
+      return isStill(m) ? p : kindOf(p).moved(p, m);
     }),
-    slits: draft.slits.map((s) => moveCurve(of(`plate ${s.owner}`), s.line) as Line),
+    slits: draft.slits.map((s) => moveCurve(of(`plate:${s.owner}`), s.line) as Line),
+    features: sheet.features.map((f) => {
+      const m = of(f.piece);
+      return isStill(m) ? f : moveFeature(m, f);
+    }),
   };
 }
 
@@ -248,9 +297,22 @@ function sameAsBefore<T extends DraftPlate | DraftBend>(now: T, old: T): boolean
   return sameValue({ ...now, metal: undefined }, { ...old, metal: undefined });
 }
 
+/** What is marked on metal, as far as it is there. */
+function marksOn(metal: Metal, regions: readonly Region[]): readonly Mark[] {
+  const marks = metal.flatMap((op) => (op.kind === "mark" ? [op] : []));
+  if (marks.length === 0) return NO_MARKS;
+  return marks.flatMap(({ step, feature, side, loops }): Mark[] => {
+    const curves = curvesWithin(loops.flat(), regions);
+    return curves.length > 0 ? [{ step, feature: feature.id, side, curves }] : [];
+  });
+}
+
+const NO_MARKS: readonly Mark[] = [];
+
 function finishPlate(p: DraftPlate, { letter, bend }: PlateAround): Plate {
   const { id, step, frame, edges } = p;
-  const regions = nameRuns(edges, shapeMetal(p.metal).regions);
+  const { regions: shaped } = shapeMetal(p.metal);
+  const regions = nameRuns(edges, shaped);
   return {
     kind: "plate",
     id,
@@ -261,16 +323,18 @@ function finishPlate(p: DraftPlate, { letter, bend }: PlateAround): Plate {
     middle: middleOfPlate(p, bend),
     edges,
     regions,
+    marks: marksOn(p.metal, shaped),
   };
 }
 
 function finishBend(b: DraftBend, number: number): Bend {
   const { metal, grownOn, ...rest } = b;
-  return { ...rest, kind: "bend", number, edge: grownOn?.role, regions: shapeMetal(metal).regions };
+  const { regions } = shapeMetal(metal);
+  return { ...rest, kind: "bend", number, edge: grownOn?.role, regions, marks: marksOn(metal, regions) };
 }
 
 /** The box of an addition, in the plate's own frame. */
-const addedBox = new Kept((op: MetalOp, frame: Frame): Bounds => {
+const addedBox = new Kept((op: AddOp, frame: Frame): Bounds => {
   const back = intoFrame(frame);
   return op.loops.flat().reduce((box, c) => joinBounds(box, curveBounds(moveCurve(back, c))), EMPTY_BOUNDS);
 }, sameFrame);

@@ -1,9 +1,10 @@
 import type { KSource } from "../bend/why-line.ts";
 import { Kept } from "../kept.ts";
-import type { Line } from "../plane/curve.ts";
+import type { Curve, Line } from "../plane/curve.ts";
 import { distance, type Frame, type Point } from "../plane/point.ts";
 import type { Region } from "../plane/region.ts";
 import type { Motion } from "../space/vector.ts";
+import type { Feature } from "./feature.ts";
 import type { Cone } from "./pieces/cone-piece.ts";
 import type { Formed } from "./pieces/formed-piece.ts";
 import type { Rib } from "./pieces/rib-piece.ts";
@@ -19,6 +20,15 @@ export interface EdgeSite {
   readonly out: Point;
 }
 
+/** Lines that are marked on the metal of a piece, as far as there is metal; in developed coordinates. */
+export interface Mark {
+  readonly step: string;
+  readonly feature?: string;
+  /** The side that is marked; of a mark for a tool none. */
+  readonly side?: "A" | "B";
+  readonly curves: readonly Curve[];
+}
+
 /** A flat piece, in developed coordinates. */
 export interface Plate {
   readonly kind: "plate";
@@ -32,6 +42,7 @@ export interface Plate {
   readonly middle: Point;
   readonly edges: readonly EdgeSite[];
   readonly regions: readonly Region[];
+  readonly marks: readonly Mark[];
 }
 
 /** A notch beside one end of a bend, on one of the plates it joins. Lengths in mm. */
@@ -67,6 +78,7 @@ export interface Bend {
   readonly kSource: KSource;
   readonly up: boolean;
   readonly regions: readonly Region[];
+  readonly marks: readonly Mark[];
   /** Ends at which metal of the parent stands beside the bend and nothing relieves it. */
   readonly unrelieved: readonly ("left" | "right")[];
   /** What relieves it beside its ends. */
@@ -93,7 +105,19 @@ export interface Sheet {
   readonly pieces: readonly Piece[];
   /** Cuts of no width: where a bend end is torn free. */
   readonly slits: readonly Line[];
+  /** What steps have made on purpose in it, each once; the curves that bound it name it. */
+  readonly features: readonly Feature[];
 }
+
+const byId = new Kept(
+  (features: readonly Feature[]): ReadonlyMap<string, Feature> => new Map(features.map((f) => [f.id, f])),
+);
+
+/** The features of a sheet by their names. */
+export const featuresOf = (sheet: Sheet | undefined): ReadonlyMap<string, Feature> =>
+  sheet ? byId.of(sheet.features) : NO_FEATURES;
+
+const NO_FEATURES: ReadonlyMap<string, Feature> = new Map();
 
 const sorted = new Kept((pieces: readonly Piece[]) => ({
   plates: pieces.filter((p) => p.kind === "plate"),
@@ -123,6 +147,14 @@ export type Carrier = Extract<Piece, { readonly child: string }>;
 
 export const carriersOf = ({ pieces }: Sheet): readonly Carrier[] =>
   pieces.filter((p): p is Carrier => "child" in p);
+
+/** The pieces that something is marked on, by where they stand in the sheet's list; whether they turn. */
+export const piecesWithMarks = ({
+  pieces,
+}: Sheet): { readonly owner: number; readonly marks: readonly Mark[]; readonly bowed: boolean }[] =>
+  pieces.flatMap((p, owner) =>
+    "marks" in p && p.marks.length > 0 ? [{ owner, marks: p.marks, bowed: p.kind !== "plate" }] : [],
+  );
 
 const places = new Kept(
   (pieces: readonly Piece[]) => new Map(pieces.map((p, i) => [`${p.kind}:${p.id}`, i] as const)),

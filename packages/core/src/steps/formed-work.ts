@@ -1,6 +1,8 @@
 import type { BlankShown } from "../forming/section.ts";
 import { Kept } from "../kept.ts";
-import type { FormedWork } from "../sheet/shaping/metal.ts";
+import { loopBounds } from "../plane/loop.ts";
+import type { FeatureLook } from "../sheet/feature.ts";
+import type { FormedWork } from "../sheet/shaping/metal-op.ts";
 import type { FormItem } from "../stock/forms/form-item.ts";
 import type { ResolvedForm } from "../stock/forms/resolve-form.ts";
 
@@ -20,6 +22,14 @@ const works = new Kept(
   }),
   (p, q) => p.turn === q.turn && p.onBlank === q.onBlank && JSON.stringify(p.form) === JSON.stringify(q.form),
 );
+
+const looks = new Kept((form: ResolvedForm): FeatureLook => {
+  const { minX, minY, maxX, maxY } = loopBounds(form.outline);
+  return { kind: "formed", size: { width: maxX - minX, height: maxY - minY } };
+});
+
+/** What something formed is as a feature. */
+export const formedLook = (form: ResolvedForm): FeatureLook => looks.of(form);
 
 /** What is said of each shape that a step forms: the same record where nothing has changed. */
 export const formedWork = (item: FormItem, form: ResolvedForm, { turn, onBlank }: Meant): FormedWork =>

@@ -20,6 +20,7 @@ import {
 } from "../plane/opening-loops.ts";
 import { type Point, point } from "../plane/point.ts";
 import { fail, ok, type Result } from "../result.ts";
+import { drawnLook, type FeatureLook, type FeatureSize } from "../sheet/feature.ts";
 import type { HardwareItem } from "../stock/hardware.ts";
 import { itemProblems } from "../stock/read-item.ts";
 import { type ClearanceFit, METRIC_THREADS, metricThread } from "../stock/threads.ts";
@@ -171,6 +172,41 @@ export function roundSize({ quantities: q, choices }: FieldValues): {
   const fit = choices.fit as ClearanceFit;
   const diameter = thread.clearance[fit];
   return { diameter, from: `⌀ ${mm(diameter)}: ISO 273 for ${thread.name}, ${fit}` };
+}
+
+/** What an opening is: its form with the sizes it has, the thread it is for and what is set into it. */
+export function openingLook(
+  values: FieldValues,
+  loops: readonly Loop[],
+  hardware?: HardwareItem,
+): FeatureLook {
+  const { quantities: q, choices } = values;
+  const sizes = (...keys: readonly (keyof FeatureSize)[]): FeatureSize =>
+    Object.fromEntries(keys.flatMap((key) => (q[key] === undefined ? [] : [[key, q[key]]])));
+  switch (choices.form) {
+    case "round": {
+      const thread = choices.sized === "diameter" ? undefined : metricThread(choices.thread);
+      const of = choices.sized === "core" ? "core" : "clearance";
+      return {
+        kind: "round",
+        size: { diameter: roundSize(values).diameter },
+        ...(thread ? { thread: { name: thread.name, of } } : {}),
+        ...(hardware ? { hardware } : {}),
+      };
+    }
+    case "slot":
+      return { kind: "slot", size: sizes("width", "height") };
+    case "polygon":
+      return { kind: "polygon", size: { ...sizes("across", "rounding"), sides: Math.round(q.sides ?? 6) } };
+    case "keyhole":
+      return { kind: "keyhole", size: sizes("diameter", "neck", "reach") };
+    case "flattened":
+      return { kind: "flattened", size: sizes("diameter", "across") };
+    case "drawn":
+      return drawnLook(loops);
+    default:
+      return { kind: "rectangle", size: sizes("width", "height", "rounding") };
+  }
 }
 
 /**

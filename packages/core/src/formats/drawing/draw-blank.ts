@@ -17,7 +17,8 @@ import { hypotenuse, type Point } from "../../plane/point.ts";
 import { insideLoop } from "../../plane/stitch.ts";
 import type { Blank } from "../../sheet/blank/blank.ts";
 import { layBlank, moveBlank, type PlacedBlank } from "../../sheet/blank/orientation.ts";
-import { type Bend, bendsOf, type Sheet } from "../../sheet/sheet.ts";
+import { type Feature, roundOf } from "../../sheet/feature.ts";
+import { type Bend, bendsOf, featuresOf, type Sheet } from "../../sheet/sheet.ts";
 import { stops } from "../../steps/finding.ts";
 import {
   type DrawnContent,
@@ -62,7 +63,7 @@ export function drawBlank({ document, build, preset, piece }: BlankToDraw): Draw
   const motion = atOrigin(lies.motion, whole, preset.origin);
   // Of openings there may be very many: each is moved when it is drawn.
   const placed = { ...lies, motion, blank: moveBlank(motion, { ...whole, openings: [] }) };
-  const pen = new Pen(preset, placed, whole.openings);
+  const pen = new Pen(preset, placed, whole.openings, featuresOf(sheet));
   if (placed.problem) pen.notes.push(placed.problem);
   pen.cuts();
   pen.bends(new Map(bendsOf(sheet).map((b) => [b.id, b])), sheet.t);
@@ -104,6 +105,7 @@ export function pieceOfBlank(blank: Blank, piece: number): Blank {
     outlines,
     openings: blank.openings.filter((o) => inside(o[0].a) || inside(pointAt(o[0], 0.5))),
     slits: blank.slits.filter((s) => inside(pointAt(s, 0.5))),
+    marks: blank.marks.filter(({ curves }) => inside(pointAt(curves[0], 0.5))),
     centreLines: blank.centreLines.map((l) => ({ ...l, pieces: ofIt(l.pieces) })),
     tangentLines: blank.tangentLines.map((l) => ({ ...l, pieces: ofIt(l.pieces) })),
     overlaps: blank.overlaps.filter((r) => inside(pointAt(r.outer[0], 0.5))),
@@ -147,6 +149,7 @@ class Pen {
     private readonly placed: PlacedBlank,
     /** As modelled: they are moved as they are asked for. */
     private readonly openings: readonly Loop[],
+    private readonly features: ReadonlyMap<string, Feature>,
   ) {
     this.layers = layersOf(preset);
     this.blank = placed.blank;
@@ -221,7 +224,7 @@ class Pen {
 
   /** Most openings are round and whole: nothing of them can be too short, and their centre is all that moves. */
   private opening(loop: Loop, joints: number): void {
-    const round = joints === 0 ? asCircle(loop) : undefined;
+    const round = joints === 0 ? roundOf(loop, this.features) : undefined;
     if (!round) this.loop("openings", this.moved(loop), joints);
     else
       this.entities.push({

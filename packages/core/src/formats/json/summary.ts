@@ -1,6 +1,8 @@
 import type { PartBuild } from "../../part/build.ts";
+import { featureRows } from "../../part/feature-rows.ts";
 import { hardwareOf } from "../../part/set-in.ts";
-import { asCircle } from "../../plane/loop.ts";
+import { roundOf } from "../../sheet/feature.ts";
+import { featuresOf } from "../../sheet/sheet.ts";
 import { toDegrees } from "../../units/quantity.ts";
 
 /** A number as it is told; what is not finite would not be JSON, and must not come this far. */
@@ -12,6 +14,7 @@ function round(v: number, places = 6): number {
 /** What the command line and other programs read of a part: numbers in mm, mm², mm³, kg and degrees. */
 export function summarize(name: string, build: PartBuild) {
   const { blank, folded } = build;
+  const features = featuresOf(build.sheet);
   return {
     name,
     thickness: build.stock?.thickness ?? null,
@@ -27,7 +30,7 @@ export function summarize(name: string, build: PartBuild) {
             cutting: round(blank.lengths.cutting),
           },
           openings: blank.openings.length,
-          roundOpenings: blank.openings.filter((o) => asCircle(o)).length,
+          roundOpenings: blank.openings.filter((o) => roundOf(o, features)).length,
         }
       : null,
     folded: folded
@@ -49,6 +52,14 @@ export function summarize(name: string, build: PartBuild) {
       bd: b.deduction === undefined ? null : round(b.deduction),
       length: round(b.length),
       pieces: b.pieces.map((v) => round(v)),
+    })),
+    features: featureRows(build).map(({ step, look, count }) => ({
+      step,
+      kind: look.kind,
+      size: Object.fromEntries(Object.entries(look.size).map(([key, v]) => [key, round(v)])),
+      thread: look.thread ?? null,
+      hardware: look.hardware?.name ?? null,
+      count,
     })),
     hardware: hardwareOf(build).map(({ item, count }) => ({
       name: item.name,

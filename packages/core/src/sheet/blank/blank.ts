@@ -1,4 +1,3 @@
-import { isCutFree } from "../../forming/inset.ts";
 import { Kept } from "../../kept.ts";
 import { asBefore } from "../../plane/as-before.ts";
 import { overlapOf } from "../../plane/boolean.ts";
@@ -7,7 +6,6 @@ import { intersectCurves } from "../../plane/intersect.ts";
 import {
   asCircle,
   type Loop,
-  loopBounds,
   loopMeasures,
   loopsBounds,
   polygonLoop,
@@ -15,25 +13,18 @@ import {
   welded,
 } from "../../plane/loop.ts";
 import { NearCurves } from "../../plane/near-curves.ts";
-import { along, type Bounds, distance, dot, frameY, type Point, SAME, subtract } from "../../plane/point.ts";
+import { along, type Bounds, distance, dot, type Point, SAME, subtract } from "../../plane/point.ts";
 import { type Region, regionBounds, regionLoops } from "../../plane/region.ts";
 import { commonSpans, joinSpans, type Span, spansAt, spansInside, spansLength } from "../../plane/span.ts";
 import { insideLoop, stitchLoops, withoutSpikes } from "../../plane/stitch.ts";
 import { Stretches } from "../../plane/stretches.ts";
-import type { Formed } from "../pieces/formed-piece.ts";
-import { extentOf, type Rib } from "../pieces/rib-piece.ts";
-import { type Bend, bendsOf, formedOf, platesOf, ribsIn, type Sheet } from "../sheet.ts";
+import { kindOf } from "../pieces/piece-kinds.ts";
+import { type Bend, bendsOf, type Mark, platesOf, type Sheet } from "../sheet.ts";
 
 /** A line across the blank that belongs to a bend, in as many pieces as the metal there has. */
 export interface BendLine {
   readonly bend: string;
   readonly pieces: readonly Line[];
-}
-
-/** A mark for the tool that forms something out of the blank. */
-export interface BlankMark {
-  readonly step: string;
-  readonly curves: readonly Curve[];
 }
 
 /** The flat pattern: all regions of a sheet as one, in developed coordinates. */
@@ -44,8 +35,8 @@ export interface Blank {
   readonly openings: readonly Loop[];
   /** Cuts of no width. */
   readonly slits: readonly Curve[];
-  /** Where something is formed, as its step has it shown: a cross in its middle, or its outline. */
-  readonly marks: readonly BlankMark[];
+  /** What is marked, and where something is formed: a cross in its middle, or its outline, as its step has it shown. */
+  readonly marks: readonly Mark[];
   readonly centreLines: readonly BendLine[];
   readonly tangentLines: readonly BendLine[];
   /** Where metal would lie over metal. */
@@ -136,7 +127,9 @@ function lineWithout(tangent: TangentLine, c: Line, spans: readonly Span[]): Lin
   let from = 0;
   for (const [p, q] of [...taken, [length, length] as Span]) {
     if (p - from > SAME * 4)
-      out.push(line(along(c.a, direction, from), along(c.a, direction, Math.min(p, length)), c.name));
+      out.push(
+        line(along(c.a, direction, from), along(c.a, direction, Math.min(p, length)), c.name, c.feature),
+      );
     from = Math.max(from, q);
   }
   return out;
@@ -289,7 +282,7 @@ function splitBetween(tangents: readonly TangentLine[], c: Line): Line[] {
   const out: Line[] = [];
   for (let i = 0; i + 1 < stops.length; i++) {
     if (stops[i + 1] - stops[i] > SAME)
-      out.push(line(along(c.a, d, stops[i]), along(c.a, d, stops[i + 1]), c.name));
+      out.push(line(along(c.a, d, stops[i]), along(c.a, d, stops[i + 1]), c.name, c.feature));
   }
   return out;
 }
@@ -311,7 +304,8 @@ function finishBlank(
   { loops, torn }: { readonly loops: readonly Loop[]; readonly torn: readonly Curve[] },
   shares: readonly (readonly number[])[],
 ): Blank {
-  const slits: Curve[] = [...sheet.slits, ...formedOf(sheet).flatMap((f) => shownOf.of(f).cut), ...torn];
+  const strokes = sheet.pieces.map((p) => kindOf(p).strokes(p));
+  const slits: Curve[] = [...sheet.slits, ...strokes.flatMap((s) => s.slits), ...torn];
   const outlines = loops.filter((l) => loopMeasures(l).area > SAME);
   const openings = loops.filter((l) => loopMeasures(l).area < -SAME);
   const bounds = loopsBounds(outlines);
@@ -319,7 +313,7 @@ function finishBlank(
     outlines,
     openings,
     slits,
-    marks: [...formedOf(sheet).flatMap((f) => shownOf.of(f).marks), ...ribsIn(sheet).flatMap(ribMarks)],
+    marks: strokes.flatMap(({ marks }) => marks),
     centreLines: bendsOf(sheet).map((b) => ownLines.of(b).centre),
     tangentLines: bendsOf(sheet).map((b) => ownLines.of(b).tangent),
     overlaps: findOverlaps(sheet),
@@ -331,34 +325,6 @@ function finishBlank(
     lengths: cutLengths(outlines, openings, slits),
   };
 }
-
-/** What is seen on the blank of something formed. */
-const shownOf = new Kept(({ step, outline, frame, onBlank }: Formed) => {
-  const cut: Curve[] = onBlank === "cut" ? outline.filter(isCutFree).map(({ name: _name, ...c }) => c) : [];
-  const marks: BlankMark[] = [];
-  if (onBlank === "outline") marks.push({ step, curves: outline });
-  if (onBlank === "centre") {
-    const { minX, maxX, minY, maxY } = loopBounds(outline);
-    const half = Math.min(MARK, (maxX - minX) / 2, (maxY - minY) / 2);
-    const y = frameY(frame);
-    const across = (d: Point) => line(along(frame.origin, d, -half), along(frame.origin, d, half));
-    marks.push({ step, curves: [across(frame.x), across(y)] });
-  }
-  return { cut, marks };
-});
-
-/** What is seen on the blank of a rib: the line along which it is pressed, or its outline. */
-function ribMarks(rib: Rib): BlankMark[] {
-  const { step, zone, bend, onBlank } = rib;
-  if (onBlank === "outline") return [{ step, curves: zone }];
-  if (onBlank !== "centre") return [];
-  const { from, to, low, high } = extentOf(rib);
-  const middle = along(bend.origin, bend.axis, (from + to) / 2);
-  return [{ step, curves: [line(along(middle, bend.out, low), along(middle, bend.out, high))] }];
-}
-
-/** Half of a cross in the middle of something formed, mm. */
-const MARK = 2;
 
 /** Of a bend that is the very same as before its lines are too. */
 const ownLines = new Kept((bend: Bend) => ({

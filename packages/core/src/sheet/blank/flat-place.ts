@@ -1,8 +1,8 @@
-import { asCircle } from "../../plane/loop.ts";
 import { hypotenuse, type Point } from "../../plane/point.ts";
 import { regionLoops } from "../../plane/region.ts";
+import { roundOf } from "../feature.ts";
 import { flatPlaces, type MeasureEnd } from "../picking/measuring.ts";
-import { partsOfName, platesOf, type Sheet } from "../sheet.ts";
+import { featuresOf, partsOfName, platesOf, type Sheet } from "../sheet.ts";
 
 /** Where a picked thing lies on the flat sheet: a place, a straight line, or a round opening. */
 export type FlatPlace =
@@ -26,8 +26,8 @@ export function flatPlace(sheet: Sheet, end: MeasureEnd): FlatPlace | undefined 
 function radiusAt(sheet: Sheet, name: string, at: Point): number | undefined {
   const plate = platesOf(sheet).find((p) => p.id === partsOfName(name).plate);
   for (const loop of plate?.regions.flatMap(regionLoops) ?? []) {
-    const circle = asCircle(loop);
-    if (circle && hypotenuse(circle.c.x - at.x, circle.c.y - at.y) < 1e-6) return circle.r;
+    const round = roundOf(loop, featuresOf(sheet));
+    if (round && hypotenuse(round.c.x - at.x, round.c.y - at.y) < 1e-6) return round.r;
   }
   return undefined;
 }

@@ -17,7 +17,8 @@ import {
   workMetal,
 } from "../draft.ts";
 import { roleTitle } from "../role-title.ts";
-import { type Metal, type MetalOp, metalSpans } from "../shaping/metal.ts";
+import { type Metal, metalSpans } from "../shaping/metal.ts";
+import type { MetalOp } from "../shaping/metal-op.ts";
 import { trimBend } from "../shaping/trim.ts";
 import type { EdgeSite } from "../sheet.ts";
 import { holeOps } from "./grow-plate.ts";
@@ -82,8 +83,8 @@ export function growFlange(
     (end) => metalBeside(draft, site, end) || metalBesideStrip(site, end, allowance),
   );
   tellBeside?.(beside);
-  for (const end of beside) cutRelief(draft, site, end, spec);
-  const bend = makeBend(draft, site, spec, beside);
+  for (const end of beside) cutRelief(draft, site, end, spec, allowance);
+  const bend = makeBend(site, spec, beside, allowance);
   draft.bends.set(spec.id, bend);
   addLeg(draft, bend, spec, letterOf(spec.id));
   return undefined;
@@ -192,7 +193,7 @@ function cutBand(draft: OpenDraft, site: Site, { step, id: bend }: FlangeSpec): 
   }
 }
 
-function cutRelief(draft: OpenDraft, site: Site, end: End, spec: FlangeSpec): void {
+function cutRelief(draft: OpenDraft, site: Site, end: End, spec: FlangeSpec, allowance: number): void {
   const { step, id: bend } = spec;
   const relief = spec.reliefs[end];
   if (relief.shape === "none") return;
@@ -205,7 +206,6 @@ function cutRelief(draft: OpenDraft, site: Site, end: End, spec: FlangeSpec): vo
     slit(draft, [{ owner: plate.id, step, line: line(a, b, "slit") }]);
     return;
   }
-  const allowance = bendAllowance({ t: draft.t, r: spec.radius, angle: spec.angle }, spec.k);
   // Where the plate goes on beside the strip, the notch goes along with it to its far end.
   const open = metalBesideStrip(site, end, allowance) ? Math.max(0, allowance - setback) : 0;
   const loop = reliefLoop(relief, frame, at, end, { setback, open });
@@ -214,12 +214,11 @@ function cutRelief(draft: OpenDraft, site: Site, end: End, spec: FlangeSpec): vo
   workMetal(draft, { plate: plate.id }, op);
 }
 
-function makeBend(draft: OpenDraft, site: Site, spec: FlangeSpec, beside: readonly End[]): DraftBend {
+function makeBend(site: Site, spec: FlangeSpec, beside: readonly End[], allowance: number): DraftBend {
   const { id, step, up, angle, radius, k, kSource } = spec;
   const frame = edgeFrame(site.edge);
   const origin = fromFrame(frame, point(site.from, -site.setback));
   const width = site.to - site.from;
-  const allowance = bendAllowance({ t: draft.t, r: radius, angle }, k);
   const strip = rectangleLoop(0, 0, width, allowance, ["", "right", "", "left"]);
   const length = edgeLength(site.edge);
   return {
@@ -249,17 +248,21 @@ function makeBend(draft: OpenDraft, site: Site, spec: FlangeSpec, beside: readon
 }
 
 function addLeg(draft: OpenDraft, bend: DraftBend, spec: FlangeSpec, letter: string): void {
+  const { id, step } = spec;
   const middle = along(along(bend.origin, bend.axis, bend.width / 2), bend.out, bend.allowance);
   const frame: Frame = { origin: middle, x: bend.axis };
   const outline = loopFromFrame(frame, legLoop(bend.width, spec.leg, spec.shape ?? { by: "rectangle" }));
   const drawn = spec.shape?.by === "outline";
-  const own: MetalOp[] = spec.leg > SAME || drawn ? [{ kind: "add", step: spec.step, loops: [outline] }] : [];
-  draft.plates.set(spec.id, {
-    id: spec.id,
-    step: spec.step,
+  const own: MetalOp[] = spec.leg > SAME || drawn ? [{ kind: "add", step, loops: [outline] }] : [];
+  draft.plates.set(id, {
+    id,
+    step,
     frame,
     edges: edgesFromLoop(outline),
-    metal: [...own, ...holeOps(spec.holes, frame, spec.step, letter, spec.holeBase)],
+    metal: [
+      ...own,
+      ...holeOps(spec.holes, { ...{ owner: id, plate: id, frame, step, letter }, lift: spec.holeBase }),
+    ],
   });
 }
 

@@ -49,7 +49,8 @@ export function growLug(draft: OpenDraft, spec: LugSpec, letterOf: LetterOf): Re
   const outline = loopFromFrame(base, named);
   workMetal(draft, { plate: plate.id }, { kind: "add", step: spec.step, loops: [outline] });
   const now = draft.plates.get(plate.id)!;
-  const metal = [...now.metal, ...holeOps(spec.holes, base, spec.step, letter)];
+  const own = { owner: spec.id, plate: plate.id, frame: base, step: spec.step, letter };
+  const metal = [...now.metal, ...holeOps(spec.holes, own)];
   draft.plates.set(plate.id, { ...now, metal });
   // The edge goes on beside the lug only.
   refreshEdges(draft, plate.id);

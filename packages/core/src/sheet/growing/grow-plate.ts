@@ -1,10 +1,11 @@
 import { Kept } from "../../kept.ts";
 import { circleLoop, type Loop, loopFromFrame } from "../../plane/loop.ts";
-import { type Frame, point, sameFrame } from "../../plane/point.ts";
+import { type Frame, fromFrame, point, sameFrame } from "../../plane/point.ts";
 import { STILL } from "../../space/vector.ts";
 import { formatShort } from "../../units/quantity.ts";
 import { edgesFromLoop, type OpenDraft } from "../draft.ts";
-import type { MetalOp } from "../shaping/metal.ts";
+import { type FeatureLook, featureAt } from "../feature.ts";
+import type { MetalOp } from "../shaping/metal-op.ts";
 import type { HoleSpec, PlateSpec } from "./spec.ts";
 
 const OWN: Frame = { origin: point(0, 0), x: point(1, 0) };
@@ -19,36 +20,50 @@ export function growPlate(draft: OpenDraft, spec: PlateSpec, letter: string): vo
     edges: edgesFromLoop(spec.outline),
     metal: [
       { kind: "add", step: spec.step, loops: [spec.outline, ...(spec.openings ?? [])] },
-      ...holeOps(spec.holes, OWN, spec.step, letter),
+      ...holeOps(spec.holes, { owner: spec.id, plate: spec.id, frame: OWN, step: spec.step, letter }),
     ],
   });
 }
 
+/** Whose table a hole stands in, and where that is. */
 interface HolePlace {
+  /** The leg, lug or plate that has the table: holes are called by it. */
+  readonly owner: string;
   readonly frame: Frame;
   readonly step: string;
+  readonly plate: string;
   readonly letter: string;
   readonly lift: number;
 }
 
 const holeOp = new Kept(
-  (hole: HoleSpec, { frame, step, letter, lift }: HolePlace): MetalOp => {
-    const loop: Loop = circleLoop(point(hole.x, hole.y - lift), hole.diameter / 2, `hole:${hole.key}`);
+  (hole: HoleSpec, { owner, frame, step, plate, letter, lift }: HolePlace): MetalOp => {
+    const id = `${owner}.${hole.key}`;
+    const at = point(hole.x, hole.y - lift);
+    const loop: Loop = circleLoop(at, hole.diameter / 2, `hole:${hole.key}`, id);
+    const look: FeatureLook = { kind: "round", size: { diameter: hole.diameter } };
     return {
       kind: "cut",
       step,
       loops: [loopFromFrame(frame, loop)],
+      feature: featureAt(
+        { id, step, look, piece: `plate:${plate}` },
+        { origin: fromFrame(frame, at), x: frame.x },
+      ),
       title: `The hole ⌀ ${formatShort(hole.diameter)} at ${formatShort(hole.x)}, ${formatShort(hole.y)} on plate ${letter}`,
     };
   },
-  (p, q) => p.step === q.step && p.letter === q.letter && p.lift === q.lift && sameFrame(p.frame, q.frame),
+  (p, q) =>
+    p.owner === q.owner &&
+    p.step === q.step &&
+    p.plate === q.plate &&
+    p.letter === q.letter &&
+    p.lift === q.lift &&
+    sameFrame(p.frame, q.frame),
 );
 
 /** Round holes as cuts, each titled so that a remark can be made about it. */
 export const holeOps = (
   holes: readonly HoleSpec[],
-  frame: Frame,
-  step: string,
-  letter: string,
-  lift = 0,
-): MetalOp[] => holes.map((hole) => holeOp.of(hole, { frame, step, letter, lift }));
+  { lift = 0, ...place }: Omit<HolePlace, "lift"> & { readonly lift?: number },
+): MetalOp[] => holes.map((hole) => holeOp.of(hole, { ...place, lift }));

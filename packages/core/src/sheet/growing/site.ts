@@ -75,7 +75,7 @@ export function findSite(
     fromFrame(frame, point(0, -Math.max(0, setback))),
     frame.x,
     [asked.from - BESIDE, asked.to + BESIDE],
-    (op) => op.title === undefined || op.notch === true,
+    (op) => op.kind === "add" || op.title === undefined || op.notch === true,
   );
   const met = commonSpans(spans, [[asked.from, asked.to]]);
   const short = shortOfPlate(draft, plate, edge, setback, asked, letter);

@@ -4,7 +4,7 @@ import { along, dot, hypotenuse, type Point, subtract } from "../../plane/point.
 import { regionArea } from "../../plane/region.ts";
 import { compose, inverse, type Motion, moveV, STILL, turnV, type Vector } from "../../space/vector.ts";
 import type { Bend } from "../sheet.ts";
-import { AXES, moveRegions, peak, takeFlatArc } from "./borders.ts";
+import { AXES, moveMarks, moveRegions, ownMarks, peak, takeFlatArc } from "./borders.ts";
 import type { Beyond, PieceKind, Take } from "./piece-kind.ts";
 
 const FLAT = 1e-9;
@@ -201,6 +201,7 @@ function takeCurledArc(c: Arc, folded: FoldedBend, t: number, take: Take, beyond
 /** A strip that turns about a line: a sector of a cylinder. */
 export const bendPiece: PieceKind<Bend, FoldedBend> = {
   regions: (b) => b.regions,
+  strokes: ownMarks,
   // The area of its strip times the mean developed height, θ((r+t)² − r²)/(2·BA).
   volume: (b, t) => {
     const ring = (b.angle * ((b.radius + t) ** 2 - b.radius ** 2)) / 2;
@@ -212,6 +213,7 @@ export const bendPiece: PieceKind<Bend, FoldedBend> = {
     axis: moveDirection(m, b.axis),
     out: moveDirection(m, b.out),
     regions: moveRegions(m, b.regions),
+    marks: moveMarks(m, b.marks),
   }),
   fold: (bend, on, share, t) => {
     const angle = share * bend.angle;

@@ -1,14 +1,26 @@
 import { type Arc, arcCovers } from "../../plane/curve.ts";
-import { type Isometry, moveLoop } from "../../plane/isometry.ts";
+import { type Isometry, moveCurve, moveLoop } from "../../plane/isometry.ts";
 import { hypotenuse } from "../../plane/point.ts";
 import type { Region } from "../../plane/region.ts";
 import type { Motion } from "../../space/vector.ts";
-import type { Take } from "./piece-kind.ts";
+import type { Mark } from "../sheet.ts";
+import type { PieceStrokes, Take } from "./piece-kind.ts";
 
 export const AXES = [0, 1, 2] as const;
 
 export const moveRegions = (m: Isometry, regions: readonly Region[]): Region[] =>
   regions.map((r) => ({ outer: moveLoop(m, r.outer), holes: r.holes.map((h) => moveLoop(m, h)) }));
+
+export const moveMarks = (m: Isometry, marks: readonly Mark[]): readonly Mark[] =>
+  marks.length === 0
+    ? marks
+    : marks.map((mark) => ({ ...mark, curves: mark.curves.map((c) => moveCurve(m, c)) }));
+
+/** Of a piece whose metal shows nothing on the blank but its borders and its marks. */
+export const ownMarks = ({ marks }: { readonly marks: readonly Mark[] }): PieceStrokes => ({
+  marks,
+  slits: [],
+});
 
 /** Along axis k an arc is farthest where the axis, seen in the plate's plane, points straight away from its centre. */
 export function takeFlatArc(c: Arc, m: Motion, take: Take): void {

@@ -14,7 +14,8 @@ import {
   turnV,
   type Vector,
 } from "../../space/vector.ts";
-import { AXES, moveRegions } from "./borders.ts";
+import type { Mark } from "../sheet.ts";
+import { AXES, moveMarks, moveRegions, ownMarks } from "./borders.ts";
 import type { PieceKind, Take } from "./piece-kind.ts";
 
 /**
@@ -44,6 +45,7 @@ export interface Cone {
   /** Whether it curls towards side B. */
   readonly up: boolean;
   readonly regions: readonly Region[];
+  readonly marks: readonly Mark[];
 }
 
 /** A cone in one fold state. */
@@ -189,6 +191,7 @@ function reach(cone: Cone, folded: FoldedCone, t: number, take: Take): "outside"
 /** Metal rolled to a cone. */
 export const conePiece: PieceKind<Cone, FoldedCone> = {
   regions: (c) => c.regions,
+  strokes: ownMarks,
   // On a cone the sheet's outer side is longer and its inner side shorter by cot γ/ρ for each mm off the neutral surface.
   volume: (cone, t) => {
     const sine = sineAt(cone, 1);
@@ -201,6 +204,7 @@ export const conePiece: PieceKind<Cone, FoldedCone> = {
     axis: moveDirection(m, c.axis),
     out: moveDirection(m, c.out),
     regions: moveRegions(m, c.regions),
+    marks: moveMarks(m, c.marks),
   }),
   fold: (cone, on, share) => ({ kind: "cone", parent: on, cone, sine: sineAt(cone, share) }),
   passes: (folded, t) => onLine(folded, t, folded.cone.sector),

@@ -1,14 +1,15 @@
 import { type FormedMetal, formSurface } from "../../forming/form-surface.ts";
+import { isCutFree } from "../../forming/inset.ts";
 import { type BlankShown, type FormShape, heightsOf, sectionPlaces } from "../../forming/section.ts";
 import { roundVolume } from "../../forming/volume.ts";
 import { Kept } from "../../kept.ts";
-import type { Curve } from "../../plane/curve.ts";
+import { type Curve, line, withTags } from "../../plane/curve.ts";
 import { moveFrame, moveLoop } from "../../plane/isometry.ts";
 import { type Loop, loopArea, loopBounds } from "../../plane/loop.ts";
-import { type Frame, frameY, grown } from "../../plane/point.ts";
+import { along, type Frame, frameY, grown, type Point } from "../../plane/point.ts";
 import { compose, inverse, type Motion, moveV } from "../../space/vector.ts";
 import { AXES, takeFlatArc } from "./borders.ts";
-import type { Beyond, PieceKind } from "./piece-kind.ts";
+import type { Beyond, PieceKind, PieceStrokes } from "./piece-kind.ts";
 
 /**
  * A shape that is raised out of a plate, its host. In developed coordinates its metal is that of the host: it has none
@@ -18,6 +19,7 @@ export interface Formed extends FormedMetal {
   readonly kind: "formed";
   readonly id: string;
   readonly step: string;
+  readonly feature: string;
   /** The plate that it is raised out of. */
   readonly host: string;
   /** Its middle, and the host's own directions. */
@@ -26,7 +28,7 @@ export interface Formed extends FormedMetal {
   readonly shape: FormShape;
   readonly openings: readonly Loop[];
   readonly onBlank: BlankShown;
-  /** The name of its place among those of its step; see `MetalOp.name`. */
+  /** The name of its place among those of its step; see `FormOp.name`. */
   readonly name?: string;
   /** How a person would call it: "Dimple". */
   readonly title: string;
@@ -63,8 +65,25 @@ function volumeBeyondHost(piece: Formed, t: number): number {
   return made - zone * t;
 }
 
+/** Half of a cross in the middle of something formed, mm. */
+const MARK = 2;
+
+/** What is seen on the blank of something formed: its cut borders, its outline, or a cross in its middle. */
+const shownOf = new Kept(({ step, feature, outline, frame, onBlank }: Formed): PieceStrokes => {
+  const slits =
+    onBlank === "cut" ? outline.filter(isCutFree).map((c) => withTags(c, { feature: c.feature })) : [];
+  const marked = (curves: readonly Curve[]) => ({ marks: [{ step, feature, curves }], slits });
+  if (onBlank === "outline") return marked(outline);
+  if (onBlank !== "centre") return { marks: [], slits };
+  const { minX, maxX, minY, maxY } = loopBounds(outline);
+  const half = Math.min(MARK, (maxX - minX) / 2, (maxY - minY) / 2);
+  const across = (d: Point) => line(along(frame.origin, d, -half), along(frame.origin, d, half));
+  return marked([across(frame.x), across(frameY(frame))]);
+});
+
 export const formedPiece: PieceKind<Formed, FoldedFormed> = {
   regions: () => [],
+  strokes: (piece) => shownOf.of(piece),
   volume: volumeBeyondHost,
   moved: (p, m) => ({
     ...p,

@@ -1,7 +1,9 @@
+import type { Curve } from "../../plane/curve.ts";
 import type { Isometry } from "../../plane/isometry.ts";
 import type { Point } from "../../plane/point.ts";
 import type { Region } from "../../plane/region.ts";
 import type { Motion, Vector } from "../../space/vector.ts";
+import type { Mark } from "../sheet.ts";
 
 /**
  * Developed points between which lies the farthest that a piece reaches along an axis: on both its sides, or at a height
@@ -52,6 +54,12 @@ export interface Bow {
   readonly outer: "A" | "B";
 }
 
+/** Lines of a piece on the blank that bound no metal: what is marked, and what is cut without width. */
+export interface PieceStrokes {
+  readonly marks: readonly Mark[];
+  readonly slits: readonly Curve[];
+}
+
 /**
  * What a kind of piece answers. Developed points are (u, v) in mm, w counts from side A; `share` is how far the
  * piece is folded, 0 flat to 1 full; `t` is the thickness in mm. An answer may be none where a kind has none.
@@ -59,6 +67,8 @@ export interface Bow {
 export interface PieceKind<P, F> {
   /** The metal it has, in developed coordinates. */
   readonly regions: (piece: P) => readonly Region[];
+  /** What of it is seen on the blank besides its borders. */
+  readonly strokes: (piece: P) => PieceStrokes;
   /** Volume of its metal fully folded, in mm³, in closed form. */
   readonly volume: (piece: P, t: number) => number;
   /** The piece on another motion of the flat sheet. */

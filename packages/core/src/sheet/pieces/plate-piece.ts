@@ -4,7 +4,7 @@ import { regionArea } from "../../plane/region.ts";
 import { compose, inverse, type Motion, moveV } from "../../space/vector.ts";
 import { moveEdge } from "../draft.ts";
 import type { Plate } from "../sheet.ts";
-import { moveRegions, takeFlatArc } from "./borders.ts";
+import { moveMarks, moveRegions, ownMarks, takeFlatArc } from "./borders.ts";
 import type { PieceKind } from "./piece-kind.ts";
 
 /** A plate in one fold state. */
@@ -16,12 +16,14 @@ export interface FoldedPlate {
 /** Flat metal: it moves as a whole. */
 export const platePiece: PieceKind<Plate, FoldedPlate> = {
   regions: (p) => p.regions,
+  strokes: ownMarks,
   volume: (p, t) => p.regions.reduce((sum, r) => sum + regionArea(r), 0) * t,
   moved: (p, m) => ({
     ...p,
     frame: moveFrame(m, p.frame),
     edges: p.edges.map((e) => moveEdge(m, e)),
     regions: moveRegions(m, p.regions),
+    marks: moveMarks(m, p.marks),
   }),
   fold: (_plate, on) => ({ kind: "plate", motion: on }),
   motionAt: ({ motion }) => motion,

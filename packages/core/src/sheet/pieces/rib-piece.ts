@@ -1,17 +1,20 @@
 import type { BlankShown } from "../../forming/section.ts";
+import { Kept } from "../../kept.ts";
+import { type Curve, line } from "../../plane/curve.ts";
 import { moveLoop } from "../../plane/isometry.ts";
 import type { Loop } from "../../plane/loop.ts";
 import { along, dot, type Point, subtract } from "../../plane/point.ts";
 import { addV, compose, type Motion, moveV, STILL, scaleV, type Vector } from "../../space/vector.ts";
 import type { Bend } from "../sheet.ts";
 import { bendMotion, bendPiece } from "./bend-piece.ts";
-import type { PieceKind } from "./piece-kind.ts";
+import type { PieceKind, PieceStrokes } from "./piece-kind.ts";
 
 /** A rib that is pressed into a bend: from one leg straight to the other, deepest in its middle. */
 export interface Rib {
   readonly kind: "rib";
   readonly id: string;
   readonly step: string;
+  readonly feature: string;
   /** The plate that its bend starts from. */
   readonly host: string;
   readonly bend: Bend;
@@ -81,8 +84,20 @@ export function ribPlace(
   return addV(scaleV(own, 1 - share), scaleV(straight, share));
 }
 
+/** What is seen on the blank of a rib: the line along which it is pressed, or its outline. */
+const shownOf = new Kept((rib: Rib): PieceStrokes => {
+  const { step, feature, zone, bend, onBlank } = rib;
+  const marked = (curves: readonly Curve[]) => ({ marks: [{ step, feature, curves }], slits: [] });
+  if (onBlank === "outline") return marked(zone);
+  if (onBlank !== "centre") return { marks: [], slits: [] };
+  const { from, to, low, high } = extentOf(rib);
+  const middle = along(bend.origin, bend.axis, (from + to) / 2);
+  return marked([line(along(middle, bend.out, low), along(middle, bend.out, high))]);
+});
+
 export const ribPiece: PieceKind<Rib, FoldedRib> = {
   regions: () => [],
+  strokes: (rib) => shownOf.of(rib),
   // Its metal is that of the legs and of the strip, which it only stretches.
   volume: () => 0,
   moved: (p, m) => ({ ...p, bend: bendPiece.moved(p.bend, m), zone: moveLoop(m, p.zone) }),

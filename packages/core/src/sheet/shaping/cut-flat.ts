@@ -2,7 +2,9 @@ import { Kept } from "../../kept.ts";
 import { type Loop, loopsBounds } from "../../plane/loop.ts";
 import { type Bounds, boundsMeet } from "../../plane/point.ts";
 import { type DraftPlate, type OpenDraft, workAllMetal } from "../draft.ts";
-import { type Metal, type MetalOp, metalBounds } from "./metal.ts";
+import type { Feature } from "../feature.ts";
+import { type Metal, metalBounds } from "./metal.ts";
+import type { CutOp } from "./metal-op.ts";
 import { refreshEdges } from "./refresh-edges.ts";
 
 /** The plates and bends of one piece of sheet that hang together flat with a plate, through bends that `passes`. */
@@ -38,6 +40,7 @@ export interface FlatCut {
   readonly title?: string;
   /** Which place of a repeating step it is. */
   readonly place?: number;
+  readonly feature?: Feature;
 }
 
 /**
@@ -77,13 +80,16 @@ export function takeFlat(
   }
   for (const id of bends) {
     const met = meeting(draft.bends.get(id)!.metal);
-    const ops = met.map((cut): MetalOp => ({ kind: "cut", step, loops: cut.loops, over, ...placeOf(cut) }));
+    const ops = met.map((cut): CutOp => ({ kind: "cut", step, loops: cut.loops, over, ...placeOf(cut) }));
     if (ops.length > 0) workAllMetal(draft, { bend: id }, ops);
   }
   return changed;
 }
 
-const placeOf = ({ place }: FlatCut) => (place === undefined ? {} : { place });
+const placeOf = ({ place, feature }: FlatCut) => ({
+  ...(place === undefined ? {} : { place }),
+  ...(feature ? { feature } : {}),
+});
 
 // A step of ten thousand openings that runs again has cut what it had cut: the same records, which need not be looked
 // at one by one to see it.
@@ -104,7 +110,7 @@ const sameBy = new Kept<FlatCut, By, By>(
     [...now.over].every((bend) => before.over.has(bend)),
 );
 
-const opOf = new Kept<FlatCut, MetalOp, By>((cut, { step, over, titled }) => ({
+const opOf = new Kept<FlatCut, CutOp, By>((cut, { step, over, titled }) => ({
   ...{ kind: "cut", step, loops: cut.loops, over },
   ...(cut.title && titled ? { title: cut.title, notch: true } : {}),
   ...placeOf(cut),

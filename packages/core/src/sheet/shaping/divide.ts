@@ -26,6 +26,7 @@ import {
 } from "../draft.ts";
 import type { EdgeSite } from "../sheet.ts";
 import { type Metal, metalBounds, shapeMetal } from "./metal.ts";
+import { untitled } from "./metal-op.ts";
 
 /**
  * A band across a plate, in developed coordinates: it begins on the line through `origin` along
@@ -294,7 +295,7 @@ function share(
     { kind: "cut", step: made.step, parts: true, loops: gone.flatMap(half) },
   ];
   // Said once, on the plate that keeps its name.
-  const quiet: Metal = plate.metal.map(({ title: _title, ...op }) => op);
+  const quiet: Metal = plate.metal.map((op) => (op.kind === "cut" ? untitled(op) : op));
   const strips: Side[] = band.width > SAME ? [STRIP] : [];
   const { stay, move, moved } = shareEdges(plate, bendsFrom(draft, plate.id), band, sideAt, made.step);
   draft.plates.set(plate.id, { ...plate, metal: without(plate.metal, MOVING, ...strips), edges: stay });

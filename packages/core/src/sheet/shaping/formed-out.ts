@@ -11,14 +11,15 @@ import type { SheetDraft } from "../draft.ts";
 import type { Labels, SheetRemark } from "../finish.ts";
 import type { Formed } from "../pieces/formed-piece.ts";
 import type { Plate } from "../sheet.ts";
-import type { Metal, MetalOp } from "./metal.ts";
+import type { Metal } from "./metal.ts";
+import type { FormOp } from "./metal-op.ts";
 
 /** What keeps a shape from being formed where its step has it. */
 export type FormFate = "outside" | "over-edge" | "opening" | "other";
 
 /** A shape that a step forms on a plate: the piece, or why there is none. */
 export interface FormedOut {
-  readonly op: MetalOp;
+  readonly op: FormOp;
   readonly plate: string;
   readonly piece?: Formed;
   readonly fate?: FormFate;
@@ -33,16 +34,17 @@ interface Bordered {
 }
 
 const pieces = new Kept(
-  (op: MetalOp, { plate, frame, openings, nth }: OnPlate): Formed => {
+  (op: FormOp, { plate, frame, openings, nth }: OnPlate): Formed => {
     const [outline] = op.loops;
     const box = loopBounds(outline);
     const middle = point((box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2);
     return {
-      ...op.formed!,
+      ...op.formed,
       ...(op.name === undefined ? {} : { name: op.name }),
       kind: "formed",
       id: `${plate}/${op.step}/${nth}`,
       step: op.step,
+      feature: op.feature.id,
       host: plate,
       frame: { origin: middle, x: frame.x },
       outline,
@@ -92,7 +94,7 @@ function findFormed(plate: Plate, metal: Metal): FormedOut[] {
   const outers = new Set(plate.regions.map((r) => r.outer));
   const others = new NearCurves(ops.map((op, nth) => ({ op, nth, box: loopBounds(op.loops[0]) })));
   const counts = new Map<string, number>();
-  const gone = new Set<MetalOp>();
+  const gone = new Set<FormOp>();
   return ops.map((op, at): FormedOut => {
     const told = (fate: FormFate): FormedOut => {
       gone.add(op);
@@ -116,8 +118,8 @@ function findFormed(plate: Plate, metal: Metal): FormedOut[] {
       .map(({ loop }) => loop)
       .filter((loop) => !outers.has(loop) && insideLoop(outline, loop[0].a));
     // Openings of its own go with it; others must stand in its flat middle.
-    const own = op.formed!.shape.open;
-    if (!own && openings.some((loop) => !inMiddle(outline, loop, reachOf(op.formed!.shape))))
+    const own = op.formed.shape.open;
+    if (!own && openings.some((loop) => !inMiddle(outline, loop, reachOf(op.formed.shape))))
       return told("opening");
     const stands = others
       .near(loopBounds(outline))
@@ -193,7 +195,7 @@ export function formedRemarks(
   }
   return [...groups.values()].map((group): SheetRemark => {
     const [{ op, plate, fate }] = group;
-    const title = op.formed!.title;
+    const title = op.formed.title;
     const of = all.filter((one) => one.op.step === op.step).length;
     const said =
       group.length === 1
@@ -208,5 +210,5 @@ export function formedRemarks(
   });
 }
 
-const nameOf = ({ step, loops: [outline] }: MetalOp): string =>
+const nameOf = ({ step, loops: [outline] }: FormOp): string =>
   `${step} ${outline[0].a.x.toFixed(6)} ${outline[0].a.y.toFixed(6)}`;

@@ -1,9 +1,10 @@
 import { Kept } from "../../kept.ts";
-import { curvesBounds } from "../../plane/curve.ts";
-import type { Loop } from "../../plane/loop.ts";
+import { type Curve, curvesBounds } from "../../plane/curve.ts";
 import type { Bounds, Point } from "../../plane/point.ts";
+import { sameValue } from "../../values.ts";
 import { BoxLog } from "./box-log.ts";
-import type { Metal, MetalOp } from "./metal.ts";
+import type { Metal } from "./metal.ts";
+import { isOutlining, type MetalOp } from "./metal-op.ts";
 
 /** The first so many boxes of a log are those of the metal's work. */
 interface Boxes {
@@ -52,7 +53,7 @@ const FEW = 16;
  */
 export function workAgain(metal: Metal, from: number, last: Metal | undefined): Metal {
   // One shape that is formed has a mesh that is as much work as that of many openings.
-  const few = metal.length - from < FEW && !metal.slice(from).some((op) => op.formed);
+  const few = metal.length - from < FEW && metal.slice(from).every(isOutlining);
   if (!last || few) return metal;
   let all = metal.length === last.length;
   const joined = metal.map((op, i) => {
@@ -70,30 +71,20 @@ export function workAgain(metal: Metal, from: number, last: Metal | undefined): 
 function sameOp(p: MetalOp, q: MetalOp): boolean {
   return (
     p.kind === q.kind &&
-    p.step === q.step &&
-    p.title === q.title &&
-    p.bend === q.bend &&
-    p.relief === q.relief &&
-    p.over === q.over &&
-    p.parts === q.parts &&
-    p.place === q.place &&
-    p.notch === q.notch &&
-    p.name === q.name &&
-    JSON.stringify(p.rib) === JSON.stringify(q.rib) &&
-    (p.formed === q.formed || JSON.stringify(p.formed) === JSON.stringify(q.formed)) &&
     p.loops.length === q.loops.length &&
-    p.loops.every((loop, i) => sameLoop(loop, q.loops[i]))
+    p.loops.every((loop, i) => sameLoop(loop, q.loops[i])) &&
+    sameValue({ ...p, loops: undefined }, { ...q, loops: undefined })
   );
 }
 
 const samePlace = (p: Point, q: Point) => p.x === q.x && p.y === q.y;
 
-const sameLoop = (p: Loop, q: Loop): boolean =>
+const sameLoop = (p: readonly Curve[], q: readonly Curve[]): boolean =>
   p === q ||
   (p.length === q.length &&
     p.every((c, i) => {
       const d = q[i];
-      if (c.kind !== d.kind || c.name !== d.name || !samePlace(c.a, d.a) || !samePlace(c.b, d.b))
-        return false;
+      if (c.kind !== d.kind || c.name !== d.name || c.feature !== d.feature) return false;
+      if (!samePlace(c.a, d.a) || !samePlace(c.b, d.b)) return false;
       return c.kind === "line" || (d.kind === "arc" && samePlace(c.c, d.c) && c.r === d.r && c.ccw === d.ccw);
     }));

@@ -3,7 +3,7 @@ import { Kept } from "../../kept.ts";
 import { listDifference } from "../../list-difference.ts";
 import { combine } from "../../plane/boolean.ts";
 import { type Curve, curveBounds, curvesBounds, reversed } from "../../plane/curve.ts";
-import { type Isometry, moveLoop } from "../../plane/isometry.ts";
+import type { Isometry } from "../../plane/isometry.ts";
 import { asCircle, type Loop, loopBounds } from "../../plane/loop.ts";
 import { NearCurves } from "../../plane/near-curves.ts";
 import {
@@ -21,41 +21,8 @@ import { type Region, regionLoops } from "../../plane/region.ts";
 import { joinSpans, type Span, spansInside, withoutSpans } from "../../plane/span.ts";
 import { groupRegions } from "../../plane/stitch.ts";
 import { sameValue } from "../../values.ts";
-import type { Formed } from "../pieces/formed-piece.ts";
-import type { Rib } from "../pieces/rib-piece.ts";
 import { workNear } from "./metal-boxes.ts";
-
-/** One thing done to the metal of a plate or strip: loops added to it or cut from it, or what is formed out of it. */
-export interface MetalOp {
-  readonly kind: "add" | "cut" | "form";
-  /** The step that did it. */
-  readonly step: string;
-  /** Counter-clockwise loops in developed coordinates; an addition may carry its openings clockwise. */
-  readonly loops: readonly Loop[];
-  /** The bend that this was done for: what it takes off the plate, its reliefs. */
-  readonly bend?: string;
-  /** For a notch beside that bend: at which of its ends. */
-  readonly relief?: "left" | "right";
-  /** For a cut through the flat sheet: the bends that were flat with it, over which it went on. */
-  readonly over?: ReadonlySet<string>;
-  /** Whether it parts the plate, so that what is repeated of earlier work must be parted too. */
-  readonly parts?: boolean;
-  /** How a person would call this cut, when its place is worth a remark: "The hole ⌀ 6 at 10, 20". */
-  readonly title?: string;
-  /** Which place of a step that repeats this is, from 1: one that meets no metal is told with the others. */
-  readonly place?: number;
-  /** Whether it may run over the edge or into another cut, as a notch does: then only missing the plate is told. */
-  readonly notch?: boolean;
-  /** How what is formed within the one loop rises, and what is said of it. */
-  readonly formed?: FormedWork;
-  /** Of a rib that is pressed into a bend: how it is called and shown. It takes the one loop, a rectangle. */
-  readonly rib?: Pick<Rib, "title" | "onBlank">;
-  /** Of something formed, the name of its place: `form:s2-1_0`. */
-  readonly name?: string;
-}
-
-/** What is formed out of a plate, wherever on it. */
-export type FormedWork = Pick<Formed, "shape" | "onBlank" | "title" | "room">;
+import { type AddOp, type CutOp, isOutlining, type MetalOp, moveOp } from "./metal-op.ts";
 
 /** What was done to a piece of metal, in order. Its outline follows when somebody asks. */
 export type Metal = readonly MetalOp[];
@@ -89,7 +56,7 @@ export function metalSpans(
   origin: Point,
   axis: Point,
   within: Span,
-  counts: (op: MetalOp) => boolean = () => true,
+  counts: (op: AddOp | CutOp) => boolean = () => true,
 ): Span[] {
   const [p, q] = within.map((s) => along(origin, axis, s));
   const near = workNear(metal, {
@@ -97,7 +64,9 @@ export function metalSpans(
     minY: Math.min(p.y, q.y) - SAME * 10,
     maxX: Math.max(p.x, q.x) + SAME * 10,
     maxY: Math.max(p.y, q.y) + SAME * 10,
-  }).filter((op) => op.kind !== "form" && counts(op));
+  })
+    .filter(isOutlining)
+    .filter(counts);
   let spans: Span[] = [];
   for (let i = 0; i < near.length; ) {
     const { kind } = near[i];
@@ -116,8 +85,7 @@ export const hasMetal = (metal: Metal, p: Point): boolean =>
   metalSpans(metal, p, { x: 1, y: 0 }, [-SAME, SAME]).some(([a, b]) => a <= 0 && b >= 0);
 
 /** The same metal somewhere else. */
-export const moveMetal = (m: Isometry, metal: Metal): Metal =>
-  metal.map((op) => ({ ...op, loops: op.loops.map((l) => moveLoop(m, l)) }));
+export const moveMetal = (m: Isometry, metal: Metal): Metal => metal.map((op) => moveOp(m, op));
 
 export const metalBounds = (metal: Metal): Bounds =>
   curvesBounds(metal.flatMap((op) => (op.kind === "add" ? op.loops.flat() : [])));
@@ -160,18 +128,21 @@ export function shapeLike(metal: Metal, like: Metal | undefined): void {
 /** The outline of metal, worked out once for each list of things done to it. */
 export const shapeMetal = (metal: Metal): Shaped => shaped.of(metal);
 
+/** What gives metal its outline: mostly all that was done to it. */
+const outlining = (metal: Metal): readonly (AddOp | CutOp)[] =>
+  metal.every(isOutlining) ? (metal as readonly (AddOp | CutOp)[]) : metal.filter(isOutlining);
+
 function shape(all: Metal): Shaped {
-  // What is formed takes nothing away.
-  const metal = all.some((op) => op.kind === "form") ? all.filter((op) => op.kind !== "form") : all;
+  const metal = outlining(all);
   const told: Told = { remarks: [], copies: [] };
   let regions: Region[] = [];
   let groups = 0;
   let plain: PlainShape | undefined;
   for (let i = 0; i < metal.length; ) {
-    const adds: MetalOp[] = [];
-    for (; i < metal.length && metal[i].kind === "add"; i++) adds.push(metal[i]);
-    const cuts: MetalOp[] = [];
-    for (; i < metal.length && metal[i].kind === "cut"; i++) cuts.push(metal[i]);
+    const adds: AddOp[] = [];
+    for (let op = metal[i]; op?.kind === "add"; op = metal[++i]) adds.push(op);
+    const cuts: CutOp[] = [];
+    for (let op = metal[i]; op?.kind === "cut"; op = metal[++i]) cuts.push(op);
     const made = runGroup(regions, adds, cuts, told);
     regions = made.regions;
     plain = ++groups === 1 && made.plain ? { ...made.plain, of: all } : undefined;
@@ -239,15 +210,15 @@ interface Told {
 
 interface CutLoop {
   readonly loop: Loop;
-  readonly op: MetalOp;
+  readonly op: CutOp;
   readonly box: Bounds;
 }
 
 /** Additions, then cuts, in one go. Cuts that stand clear of everything need no boolean at all. */
 function runGroup(
   before: readonly Region[],
-  adds: readonly MetalOp[],
-  cuts: readonly MetalOp[],
+  adds: readonly AddOp[],
+  cuts: readonly CutOp[],
   told: Told,
 ): { readonly regions: Region[]; readonly plain?: Omit<PlainShape, "of"> } {
   const old = before.flatMap(regionLoops);

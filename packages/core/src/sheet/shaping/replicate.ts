@@ -1,6 +1,6 @@
 import { intersectLoops } from "../../plane/boolean.ts";
-import { curvesBounds, type Line } from "../../plane/curve.ts";
-import { type Isometry, moveCurve, moveLoop, movePoint } from "../../plane/isometry.ts";
+import { type Curve, curvesBounds, type Line, withTags } from "../../plane/curve.ts";
+import { type Isometry, moveCurve, movePoint, STAY } from "../../plane/isometry.ts";
 import { type Loop, loopsBounds } from "../../plane/loop.ts";
 import { along, type Bounds, boundsMeet, dot, samePoint, subtract } from "../../plane/point.ts";
 import { regionLoops } from "../../plane/region.ts";
@@ -22,7 +22,8 @@ import {
 } from "../draft.ts";
 import { takenBy } from "../growing/site.ts";
 import { changesEdges, cutFlat, flatWith } from "./cut-flat.ts";
-import { type Metal, type MetalOp, metalBounds, shapeMetal } from "./metal.ts";
+import { type Metal, metalBounds, shapeMetal } from "./metal.ts";
+import { copyOp, type FlatCutOp, isFlatCut, isParting, type MetalOp } from "./metal-op.ts";
 import { refreshEdges } from "./refresh-edges.ts";
 
 /** What some steps made: their own plates and bends, and what they did to others. */
@@ -48,13 +49,6 @@ export function makingOf(
 
 /** Names of a copy's plates and edges. */
 const copyName = (id: string, mark: string) => `${id}${mark}`;
-
-const renameLoop = (loop: Loop, mark: string): Loop =>
-  loop.map((c) =>
-    c.name && (!c.name.includes(":") || /^(hole|cut):/.test(c.name))
-      ? { ...c, name: copyName(c.name, mark) }
-      : c,
-  );
 
 /** Where a copy goes, and what is put behind the names of what it copies. */
 export interface CopyPlace {
@@ -118,7 +112,7 @@ function repeatWork(
   step: string,
 ): void {
   const repeating = ({ metal }: { readonly metal: Metal }): Repeating => {
-    const own = metal.filter((op) => steps.has(op.step) && !op.parts && !op.over);
+    const own = metal.filter((op) => steps.has(op.step) && isRepeated(op));
     const appended: MetalOp[] = [];
     const parted = insertionBefore(metal, steps);
     return parted === undefined
@@ -134,9 +128,9 @@ function repeatWork(
     for (const { own, inserted } of [...plates.values(), ...bends.values()])
       for (const op of own) inserted.push(copyOfWork(op, at, step));
     for (const { op, plate, meets } of flat) {
-      const loops = op.loops.map((l) => renameLoop(moveLoop(move, l), mark));
+      const copy = copyOfFlatCut(op, at, step);
+      const { loops } = copy;
       const box = loopsBounds(loops);
-      const copy: MetalOp = { kind: "cut", step, loops, over: op.over, place: at.place };
       for (const id of meets.plates(box)) {
         plates.get(id)!.appended.push(copy);
         if (!touched.has(id) && changesEdges(draft.plates.get(id)!, loops)) touched.add(id);
@@ -172,7 +166,7 @@ function repeatWork(
 
 /** A cut through the flat sheet that is repeated, and what a copy of it can meet. */
 interface FlatWork {
-  readonly op: MetalOp;
+  readonly op: FlatCutOp;
   /** The plate that is cut in any case; none for what stands on a bend alone. */
   readonly plate: string | undefined;
   readonly meets: {
@@ -193,12 +187,12 @@ function flatWork(draft: OpenDraft, steps: ReadonlySet<string>): FlatWork[] {
     cut.set(op.loops, known);
     return known;
   };
-  const flat = (metal: Metal) => metal.filter((op) => op.over && steps.has(op.step));
+  const flat = (metal: Metal) => metal.filter(isFlatCut).filter((op) => steps.has(op.step));
   for (const plate of draft.plates.values())
     for (const op of flat(plate.metal)) {
       const done = cutOf(op);
       if (done.has(`plate ${plate.id}`)) continue;
-      const { plates, bends } = flatWith(draft, plate.id, (bend) => op.over!.has(bend));
+      const { plates, bends } = flatWith(draft, plate.id, (bend) => op.over.has(bend));
       for (const id of plates) done.add(`plate ${id}`);
       for (const id of bends) done.add(`bend ${id}`);
       const meets = {
@@ -256,12 +250,12 @@ interface WorkedOn {
 function workOn(draft: OpenDraft, { steps, plates, bends }: Making): WorkedOn {
   const made = new Set([...plates, ...bends]);
   const worked = ({ metal }: { readonly metal: Metal }) =>
-    metal.some((op) => steps.has(op.step) && !op.parts && !op.over);
+    metal.some((op) => steps.has(op.step) && isRepeated(op));
   const all = [...draft.plates.values(), ...draft.bends.values()];
   return {
     plates: [...draft.plates.values()].flatMap((p) => (!made.has(p.id) && worked(p) ? [p.id] : [])),
     bends: [...draft.bends.values()].flatMap((b) => (!made.has(b.id) && worked(b) ? [b.id] : [])),
-    flat: all.some(({ metal }) => metal.some((op) => op.over && steps.has(op.step))),
+    flat: all.some(({ metal }) => metal.some((op) => isFlatCut(op) && steps.has(op.step))),
   };
 }
 
@@ -291,7 +285,12 @@ function copyTo(
   }
   for (const id of making.plates) {
     const moved = movePlate(move, draft.plates.get(id)!);
-    const copy: DraftPlate = { ...moved, id: copyName(id, mark), step, metal: madeBy(moved.metal, step) };
+    const copy: DraftPlate = {
+      ...moved,
+      id: copyName(id, mark),
+      step,
+      metal: madeBy(moved.metal, mark, step),
+    };
     // A mirrored plate's left and right trade places, as do their names.
     draft.plates.set(copy.id, move.flips ? swapSides(copy) : copy);
   }
@@ -319,47 +318,46 @@ function fitted(bend: DraftBend): DraftBend {
 }
 
 /** A copy's metal is the copying step's doing, so that it is not copied once more. */
-const madeBy = (metal: Metal, step: string): Metal =>
-  metal.map(({ title: _title, name: _name, ...op }) => ({ ...op, step }));
+const madeBy = (metal: Metal, mark: string, step: string): Metal =>
+  metal.map((op) => copyOp(op, { move: STAY, mark, step, renames: false }));
 
 /**
  * Cuts through the flat sheet are made again as such: elsewhere they may meet other plates and bends. A
  * later fold has parted what they went through: each of its parts is cut, and its bend with them.
  */
 function repeatFlatCuts(draft: OpenDraft, making: Making, at: NumberedPlace, step: string): void {
-  const { move, mark, place } = at;
-  const copied = new Map<readonly Loop[], { readonly loops: readonly Loop[]; readonly cut: Set<string> }>();
-  const copyOf = (op: MetalOp) => {
+  const copied = new Map<readonly Loop[], { readonly copy: FlatCutOp; readonly cut: Set<string> }>();
+  const copyOf = (op: FlatCutOp) => {
     const known = copied.get(op.loops);
     if (known) return known;
-    const made = { loops: op.loops.map((l) => renameLoop(moveLoop(move, l), mark)), cut: new Set<string>() };
+    const made = { copy: copyOfFlatCut(op, at, step), cut: new Set<string>() };
     copied.set(op.loops, made);
     return made;
   };
-  const flat = (metal: Metal) => metal.filter((op) => op.over && making.steps.has(op.step));
+  const flat = (metal: Metal) => metal.filter(isFlatCut).filter((op) => making.steps.has(op.step));
   for (const plate of [...draft.plates.values()])
     for (const op of flat(plate.metal)) {
-      const { loops, cut } = copyOf(op);
+      const { copy, cut } = copyOf(op);
       if (cut.has(`plate ${plate.id}`)) continue;
-      const over = op.over!;
+      const { over } = op;
       const { plates, bends } = flatWith(draft, plate.id, (bend) => over.has(bend));
       for (const id of plates) cut.add(`plate ${id}`);
       for (const id of bends) cut.add(`bend ${id}`);
-      cutFlat(draft, plate.id, [{ loops, place }], { step, over });
+      cutFlat(draft, plate.id, [copy], { step, over });
     }
   for (const bend of [...draft.bends.values()])
     for (const op of flat(bend.metal)) {
-      const { loops, cut } = copyOf(op);
+      const { copy, cut } = copyOf(op);
       if (cut.has(`bend ${bend.id}`)) continue;
       cut.add(`bend ${bend.id}`);
-      workMetal(draft, { bend: bend.id }, { kind: "cut", step, loops, over: op.over, place });
+      workMetal(draft, { bend: bend.id }, copy);
     }
 }
 
 /** Metal with what some steps did to it done again: at the end, but before a later step parts the plate. */
 function repeated(metal: Metal, steps: ReadonlySet<string>, place: NumberedPlace, step: string): Metal {
   const copies = metal
-    .filter((op) => steps.has(op.step) && !op.parts && !op.over)
+    .filter((op) => steps.has(op.step) && isRepeated(op))
     .map((op) => copyOfWork(op, place, step));
   if (copies.length === 0) return metal;
   const at = insertionBefore(metal, steps) ?? metal.length;
@@ -369,17 +367,25 @@ function repeated(metal: Metal, steps: ReadonlySet<string>, place: NumberedPlace
 /** Where the first work stands that parts the metal after some steps worked on it; nothing where none does. */
 function insertionBefore(metal: Metal, steps: ReadonlySet<string>): number | undefined {
   const first = metal.findIndex((op) => steps.has(op.step));
-  const parted = metal.findIndex((op, i) => i > first && op.parts);
+  const parted = metal.findIndex((op, i) => i > first && isParting(op));
   return first < 0 || parted < 0 ? undefined : parted;
 }
 
 /** Work done again in another place. */
 function copyOfWork(op: MetalOp, { move, mark, place }: NumberedPlace, step: string): MetalOp {
-  const { title: _title, name: _name, bend, ...rest } = op;
-  const loops = op.loops.map((l) => renameLoop(moveLoop(move, l), mark));
+  const copy = copyOp(op, { move, mark, step, renames: true });
   // What was cut for a bend stands or falls with the bend's copy.
-  return { ...rest, step, loops, ...(bend ? { bend: copyName(bend, mark) } : { place }) };
+  return op.bend === undefined ? { ...copy, place } : copy;
 }
+
+/** A cut through the flat sheet again, which is no notch of its own place any more. */
+function copyOfFlatCut(op: FlatCutOp, { move, mark, place }: NumberedPlace, step: string): FlatCutOp {
+  const { loops, feature } = copyOp(op, { move, mark, step, renames: true }) as FlatCutOp;
+  return { kind: "cut", step, loops, over: op.over, place, ...(feature ? { feature } : {}) };
+}
+
+/** Work that is repeated on the metal it was done to: what parts a plate is not, cuts through the flat sheet go their own way. */
+const isRepeated = (op: MetalOp): boolean => !isParting(op) && !isFlatCut(op);
 
 function copyBend(
   draft: OpenDraft,
@@ -403,7 +409,7 @@ function copyBend(
   }
   draft.bends.set(copyName(bend.id, mark), {
     ...moved,
-    metal: madeBy(moved.metal, step),
+    metal: madeBy(moved.metal, mark, step),
     id: copyName(bend.id, mark),
     child: copyName(bend.child, mark),
     parent,
@@ -442,11 +448,12 @@ function flippedOn(draft: OpenDraft, bend: DraftBend, move: Isometry): DraftBend
 const swapName = (role: string): string => (role === "left" ? "right" : role === "right" ? "left" : role);
 
 function swapSides(plate: DraftPlate): DraftPlate {
-  const swap = (loop: Loop): Loop => loop.map((c) => (c.name ? { ...c, name: swapName(c.name) } : c));
+  const swap = (c: Curve): Curve =>
+    c.name === undefined ? c : withTags(c, { name: swapName(c.name), feature: c.feature });
   return {
     ...plate,
     edges: plate.edges.map((e) => ({ ...e, role: swapName(e.role) })),
-    metal: plate.metal.map((op) => ({ ...op, loops: op.loops.map(swap) })),
+    metal: plate.metal.map((op) => ({ ...op, loops: op.loops.map((loop) => loop.map(swap)) })),
   };
 }
 
@@ -528,7 +535,12 @@ export function mirrorJoined(
   }
   for (const id of own) {
     const moved = movePlate(move, draft.plates.get(id)!);
-    const copy = swapSides({ ...moved, id: copyName(id, mark), step, metal: madeBy(moved.metal, step) });
+    const copy = swapSides({
+      ...moved,
+      id: copyName(id, mark),
+      step,
+      metal: madeBy(moved.metal, mark, step),
+    });
     draft.plates.set(copy.id, copy);
     made.push(copy.id);
   }
@@ -551,11 +563,7 @@ export function mirrorJoined(
  * only: one that runs over the line ends there.
  */
 function imageOf(metal: Metal, move: Isometry, mark: string, step: string): MetalOp[] {
-  const ops = metal.map((op): MetalOp => {
-    const { title: _title, name: _name, bend, ...rest } = op;
-    const loops = op.loops.map((l) => renameLoop(moveLoop(move, l), mark));
-    return { ...rest, step, loops, ...(bend ? { bend: copyName(bend, mark) } : {}) };
-  });
+  const ops = metal.map((op) => copyOp(op, { move, mark, step, renames: true }));
   const half = ops.flatMap((op) => (op.kind === "add" ? op.loops : []));
   const other = metalBounds(metal);
   return ops.flatMap((op) => {

@@ -31,10 +31,10 @@ const pressed = new Kept(
     const missing: Pressed["missing"][number][] = [];
     let nth = 0;
     for (const op of metal) {
-      if (!op.rib) continue;
+      if (op.kind !== "press") continue;
       const rib: Rib = {
         ...{ kind: "rib", id: `${bend.id}/${op.step}/${nth++}`, step: op.step, host: bend.parent, bend },
-        ...{ zone: op.loops[0], title: op.rib.title, onBlank: op.rib.onBlank },
+        ...{ feature: op.feature.id, zone: op.loops[0], title: op.rib.title, onBlank: op.rib.onBlank },
       };
       const { from, to } = extentOf(rib);
       const other = ribs.some((r) => {

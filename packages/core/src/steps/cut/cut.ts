@@ -8,14 +8,25 @@ import {
 } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { Kept } from "../../kept.ts";
+import { withTags } from "../../plane/curve.ts";
 import { moveLoop, rotation } from "../../plane/isometry.ts";
 import { type Loop, loopArea, loopFromFrame } from "../../plane/loop.ts";
 import { frameY, fromFrame, point } from "../../plane/point.ts";
 import { regionArea } from "../../plane/region.ts";
 import { fail, ok, type Result } from "../../result.ts";
 import { type DraftPlate, workAllMetal } from "../../sheet/draft.ts";
+import {
+  drawnLook,
+  type Feature,
+  type FeatureLook,
+  featureAt,
+  featureLoop,
+  featureThrough,
+  type PieceName,
+} from "../../sheet/feature.ts";
 import { boxOfCut, cutFlat, type FlatCut, flatWith } from "../../sheet/shaping/cut-flat.ts";
-import { type MetalOp, shapeMetal } from "../../sheet/shaping/metal.ts";
+import { shapeMetal } from "../../sheet/shaping/metal.ts";
+import type { MetalOp } from "../../sheet/shaping/metal-op.ts";
 import type { Vector } from "../../space/vector.ts";
 import { formatShort } from "../../units/quantity.ts";
 import { mm, mm2 } from "../../units/spoken-length.ts";
@@ -34,6 +45,7 @@ import {
   canTurn,
   hardwareIn,
   openingFields,
+  openingLook,
   openingLoops,
   openingSentence,
   roundSize,
@@ -109,8 +121,9 @@ function sizedAt(values: FieldValues, { size }: ArrangedPlace): FieldValues {
   };
 }
 
-const marked = (loop: Loop, mark: string): Loop =>
-  mark === "" ? loop : loop.map((c) => (c.name ? { ...c, name: `${c.name}${mark}` } : c));
+/** A loop of an opening at its place, called by that, which bounds a feature. */
+const marked = (loop: Loop, mark: string, feature: string): Loop =>
+  loop.map((c) => withTags(c, { name: c.name && `${c.name}${mark}`, feature }));
 
 function build(given: FieldValues, context: StepContext) {
   const { step, draft, refuse, lost } = context;
@@ -145,10 +158,11 @@ function build(given: FieldValues, context: StepContext) {
     metal: () => ownMetal(plate),
   });
   if (!places.ok) return refuse(places.error.field, places.error.message);
-  const shaped = shapedAt(values, step, places.value, { own: own.value, outlineOf });
+  const look = openingLook(values, own.value, hardwareIn(context.raw));
+  const shaped = shapedAt(values, step, places.value, { own: { loops: own.value, look }, outlineOf });
   if (!shaped.ok) return refuse(shaped.error.field, shaped.error.message);
   const { forms, openings } = shaped.value;
-  const curves = openings.reduce((sum, { form }) => sum + forms[form].reduce((s, l) => s + l.length, 0), 0);
+  const curves = openings.reduce((sum, { form }) => sum + forms[form].loops.flat().length, 0);
   if (curves > MOST_CURVES)
     return refuse(
       "arranged",
@@ -156,12 +170,13 @@ function build(given: FieldValues, context: StepContext) {
     );
   const many = openings.length > 1;
   const said = JSON.stringify([forms, plate.frame, turned, context.letterOf(plate.id)]);
-  const placed = cutsOf.of(context.raw, { openings, forms, said, plate, turned, letterOf: context.letterOf });
+  const placed = cutsOf.of(context.raw, {
+    ...{ openings, forms, said, plate, turned, step },
+    letterOf: context.letterOf,
+  });
   const lean = leanOf(values, plate);
   const square = lean && choices.leanSize === "rod" ? asRods(placed, { openings, plate, lean }) : placed;
-  const cuts = lean
-    ? square.map((cut) => ({ ...cut, loops: cut.loops.flatMap((l) => leaningThrough(l, draft.t, lean)) }))
-    : square;
+  const cuts = lean ? square.map((cut) => leaning(cut, draft.t, lean)) : square;
   const crowd = many ? tooCrowded(cuts.map(boxOfCut), "arranged") : undefined;
   if (crowd) return refuse(crowd.field, crowd.message);
   const { from } = roundSize(values);
@@ -172,24 +187,31 @@ function build(given: FieldValues, context: StepContext) {
   if (choices.through === "folded") goOn(values, context, plate, { square, cuts, over, lean });
 }
 
+/** What an opening looks like: its loops about its place, and what it is. */
+interface OpeningForm {
+  readonly loops: readonly Loop[];
+  readonly look: FeatureLook;
+}
+
 /** The openings at their places, each with its form: the step's own, or its own size of it. */
 function shapedAt(
   values: FieldValues,
   step: string,
   places: readonly ArrangedPlace[],
-  { own, outlineOf }: { own: readonly Loop[]; outlineOf: StepContext["outlineOf"] },
-): Result<{ forms: (readonly Loop[])[]; openings: Opening[] }, FieldProblem> {
-  const forms: (readonly Loop[])[] = [own];
+  { own, outlineOf }: { own: OpeningForm; outlineOf: StepContext["outlineOf"] },
+): Result<{ forms: OpeningForm[]; openings: Opening[] }, FieldProblem> {
+  const forms: OpeningForm[] = [own];
   const openings: Opening[] = [];
   for (const [k, place] of places.entries()) {
     if (place.size !== undefined) {
-      const loops = openingLoops(sizedAt(values, place), step, outlineOf);
+      const sized = sizedAt(values, place);
+      const loops = openingLoops(sized, step, outlineOf);
       if (!loops.ok)
         return fail({
           field: `places.${place.mark.slice(1)}.size`,
           message: `At further place ${k}: ${loops.error.message}`,
         });
-      forms.push(loops.value);
+      forms.push({ loops: loops.value, look: openingLook(sized, loops.value) });
     }
     openings.push({ ...place, form: place.size === undefined ? 0 : forms.length - 1 });
   }
@@ -205,6 +227,12 @@ const asRods = (
     const centre = fromFrame(plate.frame, openings[k].at);
     return { ...cut, loops: cut.loops.map((l) => outlineOfRod(l, centre, lean)) };
   });
+
+/** What a cut that leans opens of its plate: no form any more that its step gives a size. */
+function leaning(cut: FlatCut, t: number, lean: Vector): FlatCut {
+  const loops = cut.loops.flatMap((l) => leaningThrough(l, t, lean));
+  return { ...cut, loops, ...(cut.feature ? { feature: { ...cut.feature, look: drawnLook(loops) } } : {}) };
+}
 
 /** The direction of a cut that leans from square to its plate, in developed coordinates; nothing where it does not. */
 function leanOf({ choices, quantities: q }: FieldValues, { frame }: DraftPlate): Vector | undefined {
@@ -252,10 +280,11 @@ function goOn(
   const byBend = new Map<string, FlatCut[]>();
   const [alongBend, alongPlate] = [new Set<string>(), new Set<string>()];
   const inBends = bendWay(draft, { own: flat, plate: plate.id, way, lean, most });
-  const put = (to: Map<string, FlatCut[]>, id: string, loops: readonly Loop[], k: number) => {
+  const put = (to: Map<string, FlatCut[]>, id: string, own: readonly Loop[], k: number) => {
     const list = to.get(id) ?? [];
     to.set(id, list);
-    list.push({ loops, ...(k > 0 ? { place: k } : {}) });
+    const piece: PieceName = to === byPlate ? `plate:${id}` : `bend:${id}`;
+    list.push({ ...goingOn(cuts[k].feature, piece, own), ...(k > 0 ? { place: k } : {}) });
   };
   met.forEach((list, k) => {
     const onPlates = new Map<string, readonly Loop[]>();
@@ -298,6 +327,13 @@ function goOn(
     warn("through", `It runs along ${past.join(" and ")}, which it does not cut. Place it clear of that.`);
 }
 
+/** What an opening goes on into on another piece, cut out of it. */
+function goingOn(feature: Feature | undefined, piece: PieceName, loops: readonly Loop[]): FlatCut {
+  if (!feature) return { loops };
+  const own = featureThrough(feature, piece, loops);
+  return { loops: loops.map((l) => featureLoop(l, own.id)), feature: own };
+}
+
 /** Bends by their numbers. */
 function numbered(ids: Iterable<string>, numberOf: (bend: string) => number): string[] {
   const numbers = [...ids].map(numberOf).sort((p, q) => p - q);
@@ -311,7 +347,8 @@ interface Opening extends ArrangedPlace {
 
 interface ToCut {
   readonly openings: readonly Opening[];
-  readonly forms: readonly (readonly Loop[])[];
+  readonly step: string;
+  readonly forms: readonly OpeningForm[];
   readonly plate: DraftPlate;
   readonly turned: number;
   readonly letterOf: (plate: string) => string;
@@ -321,11 +358,14 @@ interface ToCut {
 
 // What a step of before it has changed elsewhere leaves ten thousand openings where they were: the same records.
 const cutsOf = new Kept<RawValues, readonly FlatCut[], ToCut>(
-  (_raw, { openings, forms, plate, turned, letterOf }) =>
+  (_raw, { openings, forms, plate, turned, step, letterOf }) =>
     openings.map((place, k) => {
       const frame = frameAt(plate, place.at, turned + place.turned);
+      const { loops, look } = forms[place.form];
+      const id = `${step}${place.mark}`;
       return {
-        loops: forms[place.form].map((loop) => marked(loopFromFrame(frame, loop), place.mark)),
+        loops: loops.map((loop) => loopFromFrame(frame, marked(loop, place.mark, id))),
+        feature: featureAt({ id, step, look, piece: `plate:${plate.id}` }, frame),
         // The first is told by its place, the others with one another.
         ...(k > 0
           ? { place: k }

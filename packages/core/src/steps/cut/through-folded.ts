@@ -10,6 +10,7 @@ import {
   pointAt,
   reversed,
   withEnds,
+  withTags,
 } from "../../plane/curve.ts";
 import { intersectCurves } from "../../plane/intersect.ts";
 import { type Isometry, moveCurve, moveLoop, translation } from "../../plane/isometry.ts";
@@ -223,5 +224,5 @@ function stretched(c: Curve, face: Projection): Curve[] {
     },
     Math.min(BORDER_WITHIN, Math.abs(sweep) * c.r),
   );
-  return made.map((piece) => ({ ...piece, ...(c.name ? { name: c.name } : {}) }));
+  return made.map((piece) => withTags(piece, c));
 }

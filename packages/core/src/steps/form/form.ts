@@ -12,9 +12,10 @@ import { formedVolume } from "../../forming/volume.ts";
 import { Kept } from "../../kept.ts";
 import { moveLoop, rotation } from "../../plane/isometry.ts";
 import { asCircle, type Loop, loopBounds, loopFromFrame } from "../../plane/loop.ts";
-import { point } from "../../plane/point.ts";
+import { type Frame, point } from "../../plane/point.ts";
 import { workAllMetal } from "../../sheet/draft.ts";
-import type { MetalOp } from "../../sheet/shaping/metal.ts";
+import { type Feature, featureAt, featureLoop, featureOfLoop } from "../../sheet/feature.ts";
+import type { MetalOp } from "../../sheet/shaping/metal-op.ts";
 import type { FormItem, FormValue } from "../../stock/forms/form-item.ts";
 import { OWN_FORMS, ownForm } from "../../stock/forms/own-forms.ts";
 import { type ResolvedForm, resolveForm } from "../../stock/forms/resolve-form.ts";
@@ -32,7 +33,7 @@ import {
   tooCrowded,
 } from "../arrangement.ts";
 import { angleField, turnField } from "../bend-values.ts";
-import { formedWork } from "../formed-work.ts";
+import { formedLook, formedWork } from "../formed-work.ts";
 import { behindOutline } from "../outline-behind.ts";
 import { axesMark, findPlace, frameAt, placeSentence } from "../place-values.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
@@ -135,14 +136,23 @@ function build(values: FieldValues, context: StepContext) {
       "arranged",
       `${places.value.length} of them are too many: one step can form ${MOST_FORMED} at most.`,
     );
+  const look = formedLook(form.value);
   const formed = formedWork(item, form.value, { turn: choices.turn, onBlank: choices.onBlank });
   const ops = places.value.flatMap((place): MetalOp[] => {
     const frame = frameAt(plate, place.at, turned + place.turned);
     const there = (loop: Loop) => loopFromFrame(frame, loop);
-    return [
-      ...(form.value.opening ? [{ kind: "cut" as const, step, loops: [there(form.value.opening)] }] : []),
-      { kind: "form", step, loops: [there(form.value.outline)], formed, name: `form:${step}${place.mark}` },
-    ];
+    const id = `${step}${place.mark}`;
+    const feature = featureAt({ id, step, look, piece: `plate:${plate.id}` }, frame);
+    const { opening, outline } = form.value;
+    const shape: MetalOp = {
+      kind: "form",
+      step,
+      loops: [there(outline)],
+      formed,
+      name: `form:${id}`,
+      feature,
+    };
+    return opening ? [openedFor(opening, feature, frame), shape] : [shape];
   });
   const crowd =
     places.value.length > 1
@@ -155,6 +165,13 @@ function build(values: FieldValues, context: StepContext) {
   workAllMetal(draft, { plate: plate.id }, ops);
   context.note(MADE, saidOf(item, form.value, draft.t));
   if (places.value.length > 1) context.note("arranged", `${places.value.length} of them`);
+}
+
+/** The opening that is cut before something is formed about it, so that the metal is kept. */
+function openedFor(opening: Loop, { id, step, piece }: Feature, frame: Frame): MetalOp {
+  const loop = loopFromFrame(frame, opening);
+  const feature = featureOfLoop(loop, { id: `${id}.opening`, step, piece });
+  return { kind: "cut", step, loops: [featureLoop(loop, feature.id)], feature };
 }
 
 /** Beside no field: what is to be known of it follows from all its values. */

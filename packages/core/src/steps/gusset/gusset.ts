@@ -1,10 +1,12 @@
+import { innerSetback } from "../../bend/allowance.ts";
 import { choice, type FieldSpec, type FieldValues } from "../../fields/field.ts";
 import type { BlankShown } from "../../forming/section.ts";
 import { spreadAlong } from "../../plane/lattice.ts";
 import { loopFromFrame, polygonLoop } from "../../plane/loop.ts";
-import { point } from "../../plane/point.ts";
+import { fromFrame, point } from "../../plane/point.ts";
 import { type DraftBend, workAllMetal } from "../../sheet/draft.ts";
-import type { MetalOp } from "../../sheet/shaping/metal.ts";
+import { type FeatureLook, featureAt } from "../../sheet/feature.ts";
+import type { MetalOp } from "../../sheet/shaping/metal-op.ts";
 import { formatShort, toDegrees } from "../../units/quantity.ts";
 import { mm } from "../../units/spoken-length.ts";
 import { countField, lengthField, positive } from "../bend-values.ts";
@@ -67,7 +69,7 @@ function build(values: FieldValues, context: StepContext) {
         "bends",
         `Bend ${numberOf(bend.id)} turns by ${formatShort(angle, 1)}°: a gusset needs a corner of ${LEAST} to ${MOST}°.`,
       );
-    const setback = Math.tan(bend.angle / 2) * bend.radius;
+    const setback = innerSetback({ t: draft.t, r: bend.radius, angle: bend.angle })!;
     if (depth < setback + 0.1)
       return refuse(
         "depth",
@@ -78,7 +80,8 @@ function build(values: FieldValues, context: StepContext) {
     const frame = { origin: bend.origin, x: bend.axis };
     const way = bend.axis.x * bend.out.y - bend.axis.y * bend.out.x > 0 ? 1 : -1;
     const [low, high] = [-(depth - setback), bend.allowance + depth - setback];
-    const ops = starts.map((from): MetalOp => {
+    const look: FeatureLook = { kind: "gusset", size: { width, reach: depth } };
+    const ops = starts.map((from, k): MetalOp => {
       const corners = [
         point(from, way * low),
         point(from + width, way * low),
@@ -86,9 +89,14 @@ function build(values: FieldValues, context: StepContext) {
         point(from, way * high),
       ];
       const zone = loopFromFrame(frame, polygonLoop(way > 0 ? corners : [...corners].reverse()));
+      const middle = { origin: fromFrame(frame, point(from + width / 2, 0)), x: frame.x };
       return {
-        ...{ kind: "form", step, loops: [zone] },
+        ...{ kind: "press", step, loops: [zone] },
         rib: { title: "Gusset", onBlank: values.choices.onBlank as BlankShown },
+        feature: featureAt(
+          { id: `${step}${pick.key}.${k + 1}`, step, look, piece: `bend:${bend.id}` },
+          middle,
+        ),
       };
     });
     workAllMetal(draft, { bend: bend.id }, ops);

@@ -1,9 +1,10 @@
 import { choice, type FieldProblem, type FieldSpec, type FieldValues } from "../../fields/field.ts";
-import { reversed } from "../../plane/curve.ts";
+import { reversed, withTags } from "../../plane/curve.ts";
 import { grownLoop } from "../../plane/grown-loop.ts";
 import { type Loop, loopArea } from "../../plane/loop.ts";
 import { fail, ok, type Result } from "../../result.ts";
 import type { DraftPlate } from "../../sheet/draft.ts";
+import { featureOfLoop } from "../../sheet/feature.ts";
 import { cutFlat, type FlatCut } from "../../sheet/shaping/cut-flat.ts";
 import { shapeMetal } from "../../sheet/shaping/metal.ts";
 import { mm2 } from "../../units/spoken-length.ts";
@@ -94,11 +95,17 @@ function build(values: FieldValues, context: StepContext) {
       `Nothing of that lies behind plate ${letterOf(plate.id)}, folded: straight on from plate ${letterOf(behind.id)} it meets no metal of it.`,
     );
   const named = loops.map((loop, k) =>
-    loop.map((c, i) => ({ ...c, name: c.kind === "line" ? `${step}-m${k + 1}x${i + 1}` : `cut:${step}` })),
+    loop.map((c, i) =>
+      withTags(c, {
+        name: c.kind === "line" ? `${step}-m${k + 1}x${i + 1}` : `cut:${step}`,
+        feature: `${step}.${k + 1}`,
+      }),
+    ),
   );
   const cuts = named.map(
     (loop, k): FlatCut => ({
       loops: [loop],
+      feature: featureOfLoop(loop, { id: `${step}.${k + 1}`, step, piece: `plate:${plate.id}` }),
       ...(k > 0 ? { place: k } : { title: `What is matched to plate ${letterOf(behind.id)}` }),
     }),
   );

@@ -11,11 +11,13 @@ import { type Loop, loopBounds, loopFromFrame, polygonLoop } from "../../plane/l
 import { boundsMeet, type Frame, point } from "../../plane/point.ts";
 import { regionArea, regionLoops } from "../../plane/region.ts";
 import { fail, ok, type Result } from "../../result.ts";
-import { edgeFrame, edgeLength, workMetal } from "../../sheet/draft.ts";
+import { edgeFrame, edgeLength, workAllMetal } from "../../sheet/draft.ts";
+import { type Feature, featureLoop, featureOfLoop, type PieceName } from "../../sheet/feature.ts";
 import { foldedPlace } from "../../sheet/folding/folded-place.ts";
 import { edgeTitle, takenBy } from "../../sheet/growing/site.ts";
 import { cutFlat, type FlatCut } from "../../sheet/shaping/cut-flat.ts";
 import { shapeMetal } from "../../sheet/shaping/metal.ts";
+import type { AddOp } from "../../sheet/shaping/metal-op.ts";
 import { refreshEdges } from "../../sheet/shaping/refresh-edges.ts";
 import type { Motion } from "../../space/vector.ts";
 import { mm } from "../../units/spoken-length.ts";
@@ -122,19 +124,32 @@ function build(values: FieldValues, context: StepContext) {
     ...{ own: foldedPlace(draft, plate.id), its: foldedPlace(draft, other.id) },
     metal: shapeMetal(other.metal).regions.flatMap(regionLoops),
   };
-  const tabs: Loop[] = [];
+  const tabs: AddOp[] = [];
   const slots: FlatCut[] = [];
   for (const [k, span] of spans.value.entries()) {
     const made = tabAt(values, step, k, span, between);
     if (!made.ok) return refuse(made.error.field, made.error.message);
-    tabs.push(made.value.tab);
+    const { tab, slot } = made.value;
+    const piece: PieceName = `plate:${plate.id}`;
+    const own = tabFeature(tab, { id: `${step}.tab${k + 1}`, step, piece });
+    tabs.push({ kind: "add", step, loops: [featureLoop(tab, own.id)], feature: own });
     const said = `The slot of tab ${k + 1} in plate ${otherLetter}`;
-    slots.push({ loops: [made.value.slot], ...(k > 0 ? { place: k } : { title: said }) });
+    const opening = featureOfLoop(slot, { id: `${step}.slot${k + 1}`, step, piece: `plate:${other.id}` });
+    slots.push({
+      ...{ loops: [featureLoop(slot, opening.id)], feature: opening },
+      ...(k > 0 ? { place: k } : { title: said }),
+    });
   }
-  workMetal(draft, { plate: plate.id }, { kind: "add", step, loops: tabs });
+  workAllMetal(draft, { plate: plate.id }, tabs);
   refreshEdges(draft, plate.id);
   cutFlat(draft, other.id, slots, { step, over: new Set(draft.held) });
 }
+
+/** A tab is no opening: it measures what its box does. */
+const tabFeature = (tab: Loop, own: Pick<Feature, "id" | "step" | "piece">): Feature => {
+  const made = featureOfLoop(tab, own);
+  return { ...made, look: { kind: "tab", size: made.look.size } };
+};
 
 /** The edge that carries tabs and the plate that they pass through, folded. */
 interface Between {

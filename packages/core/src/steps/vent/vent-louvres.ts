@@ -2,15 +2,17 @@ import type { FieldValues } from "../../fields/field.ts";
 import { sectionPlaces } from "../../forming/section.ts";
 import { moveLoop, rotation, translation } from "../../plane/isometry.ts";
 import { type Loop, loopArea, loopFromFrame } from "../../plane/loop.ts";
-import { type Frame, point } from "../../plane/point.ts";
+import { type Frame, fromFrame, point } from "../../plane/point.ts";
 import { type DraftPlate, workAllMetal } from "../../sheet/draft.ts";
-import type { MetalOp } from "../../sheet/shaping/metal.ts";
+import { featureAt } from "../../sheet/feature.ts";
+import type { MetalOp } from "../../sheet/shaping/metal-op.ts";
 import { ownForm } from "../../stock/forms/own-forms.ts";
 import { type ResolvedForm, resolveForm } from "../../stock/forms/resolve-form.ts";
 import { formatShort } from "../../units/quantity.ts";
 import { mm, mm2 } from "../../units/spoken-length.ts";
 import { ALL_LEFT_OUT, fillArea, MOST_PLACES, placeMark, withoutLeftOut } from "../arrangement.ts";
-import { formedWork } from "../formed-work.ts";
+import { formedLook, formedWork } from "../formed-work.ts";
+import { frameAt } from "../place-values.ts";
 import type { StepContext } from "../step-kind.ts";
 
 /** A vent may have this many louvres. */
@@ -72,10 +74,21 @@ export function formLouvres(values: FieldValues, context: StepContext, { plate, 
   const left = withoutLeftOut(values, places);
   if (!left) return refuse(ALL_LEFT_OUT.field, ALL_LEFT_OUT.message);
   const work = formedWork(item, form, { turn: choices.turn, onBlank: "own" });
+  const look = formedLook(form);
+  const { x } = frameAt({ frame }, point(0, 0), turn);
   const ops = left.map(({ i, j, at }): MetalOp => {
     const there = moveLoop(translation(at), turned);
-    const name = `form:${step}${placeMark(i, j)}`;
-    return { kind: "form", step, loops: [loopFromFrame(frame, there)], formed: work, name };
+    const id = `${step}${placeMark(i, j)}`;
+    const place = { origin: fromFrame(frame, at), x };
+    const feature = featureAt({ id, step, look, piece: `plate:${plate.id}` }, place);
+    return {
+      kind: "form",
+      step,
+      loops: [loopFromFrame(frame, there)],
+      formed: work,
+      name: `form:${id}`,
+      feature,
+    };
   });
   workAllMetal(draft, { plate: plate.id }, ops);
   const whole = border.reduce((sum, l) => sum + loopArea(l), 0);

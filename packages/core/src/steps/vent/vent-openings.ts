@@ -1,12 +1,13 @@
 import type { FieldProblem, FieldValues } from "../../fields/field.ts";
 import { combine } from "../../plane/boolean.ts";
-import { curvesBounds } from "../../plane/curve.ts";
+import { curvesBounds, withTags } from "../../plane/curve.ts";
 import { moveLoop, rotation } from "../../plane/isometry.ts";
 import { spreadAlong } from "../../plane/lattice.ts";
 import { type Loop, loopArea, rectangleLoop } from "../../plane/loop.ts";
 import { point } from "../../plane/point.ts";
 import { roundedLoop } from "../../plane/rounded-loop.ts";
 import { fail, ok, type Result } from "../../result.ts";
+import type { FeatureLook } from "../../sheet/feature.ts";
 import { mm } from "../../units/spoken-length.ts";
 
 /** A vent may have this many bars and ribs each. */
@@ -20,6 +21,8 @@ const SLIVER = 0.01;
 export interface VentOpenings {
   readonly loops: readonly Loop[];
   readonly sharper: number;
+  /** What each is, where all are round holes alike. */
+  readonly hole?: FeatureLook;
 }
 
 /** Where bars lie across an extent, as from where to where; or why they have no room. */
@@ -118,10 +121,12 @@ export function ventOpenings(
     if (rounded.radius < radius - 1e-9) sharper++;
     return moveLoop(
       forth,
-      rounded.loop.map((c, n) => ({
-        ...c,
-        name: c.kind === "line" ? `${step}-o${k + 1}-${n + 1}` : `${step}:o${k + 1}`,
-      })),
+      rounded.loop.map((c, n) =>
+        withTags(c, {
+          name: c.kind === "line" ? `${step}-o${k + 1}-${n + 1}` : `${step}:o${k + 1}`,
+          feature: `${step}-o${k + 1}`,
+        }),
+      ),
     );
   });
   return ok({ loops, sharper });

@@ -1,8 +1,9 @@
 import { choice, type FieldProblem, type FieldSpec, type FieldValues } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { circleLoop, type Loop, loopArea, loopBounds, loopFromFrame } from "../../plane/loop.ts";
-import { point } from "../../plane/point.ts";
+import { type Frame, fromFrame, point } from "../../plane/point.ts";
 import { fail, ok, type Result } from "../../result.ts";
+import { drawnLook, type FeatureLook, featureAt } from "../../sheet/feature.ts";
 import { cutFlat, type FlatCut } from "../../sheet/shaping/cut-flat.ts";
 import { formatShort } from "../../units/quantity.ts";
 import { mm2 } from "../../units/spoken-length.ts";
@@ -111,6 +112,22 @@ const fields: readonly FieldSpec[] = [
 const borderLoops = (values: FieldValues, step: string, outlineOf: StepContext["outlineOf"]) =>
   openingLoops({ ...values, choices: { ...values.choices, sized: "diameter" } }, step, outlineOf);
 
+/** One of the openings of a vent as it is cut, a feature of its own: round ones of a perforation are all alike. */
+function openingOf(
+  frame: Frame,
+  loop: Loop,
+  { step, plate, hole }: { step: string; plate: string; hole: FeatureLook | undefined },
+): FlatCut {
+  const id = loop[0].feature!;
+  const { minX, maxX, minY, maxY } = loopBounds(loop);
+  const origin = fromFrame(frame, point((minX + maxX) / 2, (minY + maxY) / 2));
+  const look = hole ?? drawnLook([loop]);
+  return {
+    loops: [loopFromFrame(frame, loop)],
+    feature: featureAt({ id, step, look, piece: `plate:${plate}` }, { origin, x: frame.x }),
+  };
+}
+
 function fillingOf(
   border: readonly Loop[],
   values: FieldValues,
@@ -140,10 +157,11 @@ function fillingOf(
   const left = withoutLeftOut(values, places);
   if (!left) return fail(ALL_LEFT_OUT);
   const loops = left.map(({ i, j, at }) =>
-    circleLoop(at, (q.hole ?? 0) / 2, `cut:${step}${placeMark(i, j)}`),
+    circleLoop(at, (q.hole ?? 0) / 2, `cut:${step}${placeMark(i, j)}`, `${step}${placeMark(i, j)}`),
   );
   const crowd = tooCrowded(loops.map(loopBounds), "pitch");
-  return crowd ? fail(crowd) : ok({ loops, sharper: 0 });
+  const hole: FeatureLook = { kind: "round", size: { diameter: q.hole ?? 0 } };
+  return crowd ? fail(crowd) : ok({ loops, sharper: 0, hole });
 }
 
 function build(values: FieldValues, context: StepContext) {
@@ -169,7 +187,7 @@ function build(values: FieldValues, context: StepContext) {
   const letter = context.letterOf(plate.id);
   const cuts = openings.map(
     (loop, k): FlatCut => ({
-      loops: [loopFromFrame(frame, loop)],
+      ...openingOf(frame, loop, { step, plate: plate.id, hole: filling.value.hole }),
       ...(k > 0 ? { place: k } : { title: `The first opening of the vent on plate ${letter}` }),
     }),
   );

@@ -24,7 +24,7 @@ import { Handles } from "./handles.tsx";
 import { Labels, labelAnchors, labelPlaces } from "./labels.tsx";
 import { Lighting, Shade } from "./light.tsx";
 import { Overlay } from "./overlay.tsx";
-import { PickedLines } from "./picked-lines.tsx";
+import { MarkedLines, PickedLines } from "./picked-lines.tsx";
 import { pickAt } from "./picking.ts";
 import { type SceneColours, useSceneColours } from "./scene-colours.ts";
 import { SharedSpace } from "./shared-space.tsx";
@@ -115,6 +115,7 @@ function Scene({ build, mesh, folding, colours, onPick, gripsOn }: SceneProps) {
           colour={colours.amber}
           markColour={colours.moss}
         />
+        <MarkedLines build={build} folding={folding} colour={colours.ink} />
         <SharedSpace colours={colours} />
         <Overlay anchors={anchors} nodes={nodes} sheet={build.sheet!} folding={folding} />
       </Canvas>

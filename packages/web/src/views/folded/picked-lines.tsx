@@ -1,6 +1,7 @@
 import {
   clearanceBetween,
   type Folding,
+  foldedMarks,
   foldPoint,
   type PartBuild,
   type Point,
@@ -84,6 +85,15 @@ function markLines(mark: ShownMark, build: PartBuild, folding: Folding): Vector[
   for (const { from, to } of mark.dims) run(from, to, true);
   for (const { to } of mark.axes) run(mark.origin, to, true);
   return out;
+}
+
+/** So fine are marks drawn, mm. */
+const MARK_CHORD = 0.1;
+
+/** What is marked on the metal, where it stands. */
+export function MarkedLines({ build, folding, colour }: Omit<PickedLinesProps, "places" | "markColour">) {
+  const points = useMemo(() => foldedMarks(build.sheet!, folding, MARK_CHORD), [build, folding]);
+  return points.length > 0 ? <Lines points={points} colour={colour} width={1.4} opacity={1} /> : null;
 }
 
 interface LinesProps {

@@ -1,15 +1,15 @@
 import {
   curvesBounds,
+  featureOfOpening,
   findEdge,
   formatShort,
   lengthText,
   type PartBuild,
   type PartDocument,
   platesOf,
-  rowsOf,
+  sayLook,
   shortLength,
   toDegrees,
-  typedFor,
   unitName,
   whyEdge,
   whyPlate,
@@ -132,10 +132,8 @@ function sizeOf(pick: Pick, build: PartBuild, document: PartDocument): string {
         : "";
     }
     case "hole": {
-      const plate = platesOf(sheet).find((p) => p.id === pick.plate);
-      const step = document.steps.find((s) => s.id === plate?.step);
-      const hole = step && rowsOf(step as never, "holes").find((h) => h.key === pick.key);
-      return hole ? `⌀ ${typedFor(String(hole.d), "length", units)}` : "";
+      const feature = featureOfOpening(sheet, pick.plate, pick.key);
+      return feature ? sayLook(feature.look, units) : "";
     }
   }
 }
