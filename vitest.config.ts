@@ -16,6 +16,7 @@ const SERVER_BY_THE_CLOCK = [
 ];
 const BROWSED = {
   root: "e2e",
+  globalSetup: ["demo-database.ts"],
   testTimeout: 120_000,
   hookTimeout: 120_000,
   // What comes on a busy machine comes late.

@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from "node:child_process";
-import { mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { copyFileSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
@@ -60,20 +60,25 @@ function workLate(ms: number): void {
   };
 }
 
-/** The built application on a database of its own, and a browser in front of it. */
-export async function openBench(options: { demo?: boolean; measured?: boolean } = {}): Promise<Bench> {
-  const folder = mkdtempSync(join(tmpdir(), "hillcrest-e2e-"));
+/** The built application on a database file. */
+export interface Served {
+  readonly base: string;
+  start(): Promise<void>;
+  stop(by?: "SIGTERM" | "SIGKILL"): Promise<void>;
+}
+
+export async function openServer(database: string, { demo }: { demo: boolean }): Promise<Served> {
   const port = await freePort();
   const base = `http://127.0.0.1:${port}`;
   let server: ChildProcess | undefined;
-  const startServer = async () => {
+  const start = async () => {
     server = spawn("node", [join(root, "packages/server/dist/main.js")], {
       stdio: ["ignore", "pipe", "inherit"],
       env: {
         ...process.env,
         HILLCREST_PORT: String(port),
-        HILLCREST_DATABASE: join(folder, "parts.sqlite"),
-        HILLCREST_DEMO: options.demo === false ? "none" : "yes",
+        HILLCREST_DATABASE: database,
+        HILLCREST_DEMO: demo ? "yes" : "none",
       },
     });
     await new Promise<void>((done, fail) => {
@@ -82,12 +87,24 @@ export async function openBench(options: { demo?: boolean; measured?: boolean } 
     });
     server.removeAllListeners("exit");
   };
-  const stopServer = async (by: "SIGTERM" | "SIGKILL" = "SIGTERM") => {
+  const stop = async (by: "SIGTERM" | "SIGKILL" = "SIGTERM") => {
     const ended = new Promise((done) => server?.once("exit", done));
     server?.kill(by);
     await ended;
   };
-  await startServer();
+  await start();
+  return { base, start, stop };
+}
+
+/** The built application on a database of its own, and a browser in front of it. */
+export async function openBench(options: { demo?: boolean; measured?: boolean } = {}): Promise<Bench> {
+  const folder = mkdtempSync(join(tmpdir(), "hillcrest-e2e-"));
+  const database = join(folder, "parts.sqlite");
+  const { demo = true } = options;
+  // The tests begin with the demo as `demo-database.ts` has left it.
+  const ready = process.env.HILLCREST_TEST_DATABASE;
+  if (demo && ready) copyFileSync(ready, database);
+  const { base, start: startServer, stop: stopServer } = await openServer(database, { demo });
   const browser = await chromium.launch({
     executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
     args: options.measured ? [...FLAGS] : [...FLAGS, ...PAINTED],

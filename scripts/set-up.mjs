@@ -102,6 +102,7 @@ export function buildAll() {
       "packages/core/src",
       "packages/web/index.html",
       "packages/web/vite.config.ts",
+      "scripts/pack-pages.mjs",
       ...sources("web"),
     ],
     ["packages/web/dist/index.html"],
@@ -111,6 +112,7 @@ export function buildAll() {
       run(bin("vite"), ["build", "packages/web", "--logLevel", "warn"], {
         env: { ...process.env, NODE_ENV: "production" },
       });
+      run("node", ["scripts/pack-pages.mjs", "packages/web/dist"]);
     },
   );
 }
