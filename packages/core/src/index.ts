@@ -207,6 +207,7 @@ export { type BlankShown, sectionPlaces } from "./forming/section.ts";
 export { type JobMessage, type JobOutcome, type JobRequest, type SayProgress, tooLong } from "./jobs/job.ts";
 export { type Packet, packetBytes, Receiver, Sender } from "./jobs/sent-once.ts";
 export { Kept } from "./kept.ts";
+export { Once } from "./once.ts";
 export { OutlineDrag } from "./outline/drag.ts";
 export { closeChains } from "./outline/drawing/close-chains.ts";
 export { placeAt, shapeOf, turnOfArc } from "./outline/drawing/curve-places.ts";
@@ -299,6 +300,7 @@ export { withCommand } from "./part/commands/join.ts";
 export { patchBetween } from "./part/commands/patch.ts";
 export { commandSchema, readCommands, readCommandText } from "./part/commands/read-command.ts";
 export { sayAll, sayCommand } from "./part/commands/say-command.ts";
+export type { Variable } from "./part/document.ts";
 export {
   DOCUMENT_FORMAT,
   DOCUMENT_VERSION,
@@ -351,7 +353,6 @@ export {
   nameProblem,
   renameDimension,
   renameVariable,
-  type Variable,
   variablesOf,
 } from "./part/variables.ts";
 export type { Why } from "./part/why/asked.ts";
@@ -462,17 +463,16 @@ export {
 } from "./sheet/picking/measuring.ts";
 export { type Pickable, pickables, runsOf } from "./sheet/picking/pickable.ts";
 export type { Cone } from "./sheet/pieces/cone-piece.ts";
+export type { Bend, Plate } from "./sheet/pieces/flat-pieces.ts";
 export type { Formed } from "./sheet/pieces/formed-piece.ts";
 export { kindOf, pieceKinds } from "./sheet/pieces/piece-kinds.ts";
 export { roleTitle } from "./sheet/role-title.ts";
 export {
-  type Bend,
   bendsOf,
   edgeName,
   findEdge,
   formedOf,
   type Piece,
-  type Plate,
   partsOfName,
   pieceIndex,
   platesOf,
@@ -528,6 +528,7 @@ export { OWN_FORMS, ownForm } from "./stock/forms/own-forms.ts";
 export { type FormProblem, type ResolvedForm, resolveForm } from "./stock/forms/resolve-form.ts";
 export { HARDWARE_KINDS, type HardwareItem } from "./stock/hardware.ts";
 export { ITEM_FIELDS } from "./stock/item-fields.ts";
+export { refersTo, usersOf } from "./stock/item-references.ts";
 export type { KeptGroup } from "./stock/kept-group.ts";
 export { type KeptOutline, outlineChanges, takenOver } from "./stock/kept-outline.ts";
 export {
@@ -536,7 +537,6 @@ export {
   itemOf,
   LARGEST_LIBRARY,
   type Material,
-  refersTo,
   SECTION_NOUNS,
   STOCK_SECTIONS,
   type StockCard,
@@ -544,7 +544,6 @@ export {
   type StockItems,
   type StockLibrary,
   type StockSection,
-  usersOf,
 } from "./stock/library.ts";
 export { librarySchema } from "./stock/library-schema.ts";
 export { chartWarnings, itemProblems } from "./stock/read-item.ts";

@@ -150,3 +150,29 @@ describe("openings that meet as nobody means it", () => {
     expect(two.reduce((sum, l) => sum + loopLength(l), 0)).toBeCloseTo(200 + 16 * Math.PI, 9);
   });
 });
+
+describe("areas that stand apart by less than counts", () => {
+  // Half of what is the same place: their borders meet within rounding only.
+  const hair = 0.6e-7;
+  const block = (x0: number, y0: number, x1: number, y1: number): Loop =>
+    [point(x0, y0), point(x1, y0), point(x1, y1), point(x0, y1)].map((p, i, all) => ({
+      ...{ kind: "line", a: p, b: all[(i + 1) % 4] },
+    }));
+  const turned = (loop: Loop) => moveLoop(rotation(point(0, 0), Math.PI / 2), loop);
+
+  test.each([
+    ["beside one another", (l: Loop) => l],
+    ["over one another", turned],
+  ] as const)("become one, %s", (_, lie) => {
+    const large = lie(block(0, 0, 10, 10));
+    for (const small of [block(10 + hair, 2, 20, 8), block(-10, 2, -hair, 8)].map(lie))
+      for (const both of [
+        [large, small],
+        [small, large],
+      ]) {
+        const one = combine([both], ([n]) => n > 0);
+        expect(one).toHaveLength(1);
+        expect(loopArea(one[0])).toBeCloseTo(160, 5);
+      }
+  });
+});

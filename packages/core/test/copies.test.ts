@@ -4,7 +4,8 @@ import { buildPart, loopArea, type PartDocument, type StepDocument } from "../sr
 import { type Isometry, mirroring, moveDirection, movePoint } from "../src/plane/isometry.ts";
 import { along, dot, type Point, subtract } from "../src/plane/point.ts";
 import { regionArea } from "../src/plane/region.ts";
-import { type DraftBend, edgeFrame, type OpenDraft, reopen, type SheetDraft } from "../src/sheet/draft.ts";
+import { edgeFrame, type OpenDraft, reopen, type SheetDraft } from "../src/sheet/draft.ts";
+import type { DraftBend } from "../src/sheet/draft-pieces.ts";
 import { shapeMetal } from "../src/sheet/shaping/metal.ts";
 import { mirrorWhole } from "../src/sheet/shaping/replicate.ts";
 import { type Motion, moveV, type Vector } from "../src/space/vector.ts";

@@ -3,9 +3,9 @@ import { describe, expect, test } from "vitest";
 import { circleLoop, type Loop, point, rectangleLoop } from "../src/index.ts";
 import { regionLoops } from "../src/plane/region.ts";
 import { type Span, spansInside } from "../src/plane/span.ts";
-import { hasMetal, type Metal, metalSpans, shapeMetal } from "../src/sheet/shaping/metal.ts";
+import { hasMetal, metalSpans, shapeMetal } from "../src/sheet/shaping/metal.ts";
 import { withWork } from "../src/sheet/shaping/metal-boxes.ts";
-import type { MetalOp } from "../src/sheet/shaping/metal-op.ts";
+import type { Metal, MetalOp } from "../src/sheet/shaping/metal-op.ts";
 import { casesOf, sameCases, spread } from "./random-cases.ts";
 
 sameCases(53);

@@ -11,6 +11,8 @@ import {
   type StepDocument,
   writeDxf,
 } from "../src/index.ts";
+import { moveCurve, translation } from "../src/plane/isometry.ts";
+import { point } from "../src/plane/point.ts";
 import { drawnOf, dxfOf, type PresetChange, part, plate } from "./plain-parts.ts";
 
 const holes = [
@@ -146,6 +148,35 @@ describe("a proof", () => {
     ["no file at all", () => "not a drawing", {}, /./],
   ])("does not hold for %s", (_, change, preset, said) => {
     expect(objections(change, preset).join("\n")).toMatch(said);
+  });
+
+  it("objects to loops that stand elsewhere, also where what is missing of the metal and of its openings is alike", () => {
+    const square = { form: "rectangle", width: "20", height: "20" };
+    const cut: StepDocument = {
+      id: "s2",
+      kind: "cut",
+      plate: [{ key: "a", at: "s1" }],
+      ...square,
+      x: "0",
+      y: "0",
+    };
+    const two = part(plate("120", "60"), cut, { id: "s3", kind: "plate", width: "20", depth: "20" });
+    const drawn = drawnOf(two);
+    const [shifted, side] = [translation(point(2, 0)), 20];
+    const isSquare = (e: (typeof drawn.drawing.entities)[number]) =>
+      e.kind === "chain" && Math.abs(Math.abs(loopArea(e.curves)) - side * side) < 1e-9;
+    const entities = drawn.drawing.entities.map((e) =>
+      e.kind === "chain" && isSquare(e) ? { ...e, curves: e.curves.map((c) => moveCurve(shifted, c)) } : e,
+    );
+    expect(drawn.drawing.entities.filter(isSquare)).toHaveLength(2);
+    const lines = (all: typeof entities) =>
+      proveDxf(writeDxf({ ...drawn.drawing, entities: all }, { version: "r2000" }), drawn, "r2000").lines;
+    expect(lines([...drawn.drawing.entities]).filter((l) => !l.holds)).toEqual([]);
+    const area = lines(entities).find((l) => l.text.startsWith("area"))!;
+    expect(area).toMatchObject({
+      holds: false,
+      text: expect.stringContaining("2 loops not where the blank has one"),
+    });
   });
 });
 

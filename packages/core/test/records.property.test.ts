@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { bendsFrom, bendTo, type DraftBend, newDraft, reopen } from "../src/sheet/draft.ts";
+import { bendsFrom, bendTo, newDraft, reopen } from "../src/sheet/draft.ts";
 import { DraftBends } from "../src/sheet/draft-bends.ts";
+import type { DraftBend } from "../src/sheet/draft-pieces.ts";
 import { Records } from "../src/sheet/records.ts";
 import { expectGrowth } from "./growth.ts";
 import { casesOf, sameCases } from "./random-cases.ts";

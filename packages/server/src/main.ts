@@ -1,6 +1,6 @@
 import { createServer } from "node:http";
 import { fileURLToPath } from "node:url";
-import { startingLibrary } from "@hillcrest/core";
+import { Once, startingLibrary } from "@hillcrest/core";
 import { pino } from "pino";
 import type { DataSource } from "typeorm";
 import { createApp } from "./app.ts";
@@ -76,11 +76,8 @@ const history = new PartHistory(source);
 setTimeout(thinNow, 60_000).unref();
 setInterval(thinNow, 3 * 3_600_000).unref();
 
-let stopping = false;
 /** Answers what is under way, ends builds, closes the database file, and ends: within three seconds, whatever happens. */
 function stop(): void {
-  if (stopping) return;
-  stopping = true;
   const late = setTimeout(() => process.exit(1), 2500);
   late.unref();
   const ended = pool.close();
@@ -91,5 +88,5 @@ function stop(): void {
   });
   server.closeIdleConnections();
 }
-process.on("SIGINT", stop);
-process.on("SIGTERM", stop);
+const stopping = new Once(stop);
+for (const signal of ["SIGINT", "SIGTERM"] as const) process.on(signal, () => stopping.value);

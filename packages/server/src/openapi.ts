@@ -1,4 +1,4 @@
-import { commandSchema, documentSchema, librarySchema, type Naming } from "@hillcrest/core";
+import { commandSchema, documentSchema, librarySchema, type Naming, Once } from "@hillcrest/core";
 import { exportPaths, exportSchemas } from "./exports/exports-openapi.ts";
 import { json, notFound, object, problem, ref, TEXT, WHOLE, YES } from "./openapi-pieces.ts";
 import { partPaths, partSchemas } from "./parts/parts-openapi.ts";
@@ -117,11 +117,9 @@ function readable(value: unknown): unknown {
 }
 
 /** The OpenAPI 3.1 description of the server: it is all that a client needs. */
-export function openApi(): object {
-  made ??= readable(description()) as object;
-  return made;
-}
-let made: object | undefined;
+export const openApi = (): object => made.value;
+
+const made = new Once(() => readable(description()) as object);
 
 function description(): object {
   return {

@@ -7,12 +7,12 @@ import { startBuilding } from "./state/building.ts";
 import { startChecking } from "./state/checking.ts";
 import { startSaving } from "./state/saving.ts";
 import { store } from "./state/store.ts";
-import { watchPresses } from "./ui/press.ts";
+import { presses } from "./ui/press.ts";
 
 startBuilding();
 startChecking();
 startSaving();
-watchPresses(window);
+presses.watch(window);
 
 createRoot(document.getElementById("root")!).render(
   <StrictMode>

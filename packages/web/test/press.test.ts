@@ -1,10 +1,11 @@
 import { describe, expect, test, vi } from "vitest";
-import { afterPress, isPressed, watchPresses } from "../src/ui/press.ts";
+import { Presses } from "../src/ui/press.ts";
 
 describe("what waits for a press to end", () => {
   const heard = new Map<string, (e?: { buttons: number }) => void>();
   const later: (() => void)[] = [];
-  watchPresses({
+  const presses = new Presses();
+  presses.watch({
     addEventListener: ((kind: string, act: () => void) =>
       heard.set(kind, act)) as unknown as Window["addEventListener"],
     setTimeout: ((act: () => void) => later.push(act)) as unknown as Window["setTimeout"],
@@ -15,9 +16,9 @@ describe("what waits for a press to end", () => {
 
   test("is done at once while no button is down", () => {
     const act = vi.fn();
-    afterPress(act);
+    presses.after(act);
     expect(act).toHaveBeenCalledTimes(1);
-    expect(isPressed()).toBe(false);
+    expect(presses.isPressed).toBe(false);
   });
 
   test.each([
@@ -26,9 +27,9 @@ describe("what waits for a press to end", () => {
   ])("is done once after %s, when the click that ends it is over", (up) => {
     const [first, second] = [vi.fn(), vi.fn()];
     heard.get("pointerdown")!();
-    expect(isPressed()).toBe(true);
-    afterPress(first);
-    afterPress(second);
+    expect(presses.isPressed).toBe(true);
+    presses.after(first);
+    presses.after(second);
     heard.get(up)!();
     // The click comes here, on what was pressed.
     expect(first).not.toHaveBeenCalled();
@@ -44,14 +45,14 @@ describe("what waits for a press to end", () => {
   test("is done when the pointer moves with no button down: a list of the system has kept the release", () => {
     const act = vi.fn();
     heard.get("pointerdown")!();
-    afterPress(act);
+    presses.after(act);
     heard.get("pointermove")!({ buttons: 1 });
     timersRun();
     expect(act).not.toHaveBeenCalled();
-    expect(isPressed()).toBe(true);
+    expect(presses.isPressed).toBe(true);
     heard.get("pointermove")!({ buttons: 0 });
     timersRun();
     expect(act).toHaveBeenCalledTimes(1);
-    expect(isPressed()).toBe(false);
+    expect(presses.isPressed).toBe(false);
   });
 });

@@ -5,7 +5,7 @@ import { type Loop, rectangleLoop } from "../plane/loop.ts";
 import { NearCurves } from "../plane/near-curves.ts";
 import { type Bounds, type Point, subtract } from "../plane/point.ts";
 import { type BendSide, lineOf } from "../sheet/leg-reach.ts";
-import type { Bend, Plate } from "../sheet/sheet.ts";
+import type { Bend, Plate } from "../sheet/pieces/flat-pieces.ts";
 
 /** A border of a plate nearest to the line where a bend begins or ends. */
 export interface Nearest {

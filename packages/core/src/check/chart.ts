@@ -1,5 +1,6 @@
 import { sayOutside } from "../bend/why-line.ts";
-import { type Bend, bendsOf } from "../sheet/sheet.ts";
+import type { Bend } from "../sheet/pieces/flat-pieces.ts";
+import { bendsOf } from "../sheet/sheet.ts";
 import type { Mend } from "../steps/finding.ts";
 import { formatFixed } from "../units/quantity.ts";
 import { mm } from "../units/spoken-length.ts";

@@ -1,7 +1,8 @@
 import type { Measured, Meeting, Searched, StuckBend, TightGap } from "../collision/search.ts";
 import type { PartBuild } from "../part/build.ts";
 import { legReach } from "../sheet/leg-reach.ts";
-import { type Bend, bendsOf, type Piece, platesOf, type Sheet } from "../sheet/sheet.ts";
+import type { Bend } from "../sheet/pieces/flat-pieces.ts";
+import { bendsOf, type Piece, platesOf, type Sheet } from "../sheet/sheet.ts";
 import { type Finding, shownPiece } from "../steps/finding.ts";
 import { formatFixed, formatShort } from "../units/quantity.ts";
 import { mm } from "../units/spoken-length.ts";

@@ -3,7 +3,8 @@ import { curvesBounds } from "../plane/curve.ts";
 import { backOf, moveLoop } from "../plane/isometry.ts";
 import { rectangleLoop } from "../plane/loop.ts";
 import { NearCurves } from "../plane/near-curves.ts";
-import { type Bend, bendsOf, type Plate, platesOf, type Sheet } from "../sheet/sheet.ts";
+import type { Bend, Plate } from "../sheet/pieces/flat-pieces.ts";
+import { bendsOf, platesOf, type Sheet } from "../sheet/sheet.ts";
 import { bordersOf, intoLine } from "./beyond-bend.ts";
 import { type BendRemark, type CheckRule, joinRemarks } from "./rule.ts";
 

@@ -1,5 +1,5 @@
 import type { PartBuild } from "../part/build.ts";
-import type { Bend } from "../sheet/sheet.ts";
+import type { Bend } from "../sheet/pieces/flat-pieces.ts";
 import type { Finding } from "../steps/finding.ts";
 import { mm } from "../units/spoken-length.ts";
 

@@ -4,7 +4,8 @@ import { type Curve, curveBounds } from "../plane/curve.ts";
 import { gapBetween, nearestOn } from "../plane/curve-gap.ts";
 import type { Loop } from "../plane/loop.ts";
 import { cross, dot, hypotenuse, type Point, scale, subtract } from "../plane/point.ts";
-import { type Plate, partsOfName } from "../sheet/sheet.ts";
+import type { Plate } from "../sheet/pieces/flat-pieces.ts";
+import { partsOfName } from "../sheet/sheet.ts";
 import type { Finding } from "../steps/finding.ts";
 import { mm } from "../units/spoken-length.ts";
 

@@ -3,7 +3,8 @@ import { type Curve, curveBounds, type Line, line } from "../plane/curve.ts";
 import type { Loop } from "../plane/loop.ts";
 import { NearCurves } from "../plane/near-curves.ts";
 import { along, type Bounds } from "../plane/point.ts";
-import { type Bend, bendsOf, type Plate, platesOf, type Sheet } from "../sheet/sheet.ts";
+import type { Bend, Plate } from "../sheet/pieces/flat-pieces.ts";
+import { bendsOf, platesOf, type Sheet } from "../sheet/sheet.ts";
 
 /** Something on a plate that what is made there must stand clear of. */
 export interface PlateBorder {

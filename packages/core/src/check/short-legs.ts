@@ -2,7 +2,8 @@ import { outerSetback } from "../bend/allowance.ts";
 import { leastLeg } from "../bend/tooling.ts";
 import { Kept } from "../kept.ts";
 import type { PartBuild } from "../part/build.ts";
-import { type Bend, bendsOf, type Plate, platesOf } from "../sheet/sheet.ts";
+import type { Bend, Plate } from "../sheet/pieces/flat-pieces.ts";
+import { bendsOf, platesOf } from "../sheet/sheet.ts";
 import type { Finding } from "../steps/finding.ts";
 import { bendAlong, bordersBeyond } from "./beyond-bend.ts";
 

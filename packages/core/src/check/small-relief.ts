@@ -1,5 +1,6 @@
 import type { PartBuild } from "../part/build.ts";
-import { type Bend, type BendRelief, bendsOf } from "../sheet/sheet.ts";
+import type { Bend, BendRelief } from "../sheet/pieces/flat-pieces.ts";
+import { bendsOf } from "../sheet/sheet.ts";
 import type { Finding } from "../steps/finding.ts";
 import { mm } from "../units/spoken-length.ts";
 import { AS_GOOD } from "./opening-names.ts";

@@ -1,6 +1,7 @@
 import { legReach, lineOf } from "../sheet/leg-reach.ts";
+import type { Bend, Plate } from "../sheet/pieces/flat-pieces.ts";
 import { kindOf } from "../sheet/pieces/piece-kinds.ts";
-import { type Bend, type Plate, pieceIndex } from "../sheet/sheet.ts";
+import { pieceIndex } from "../sheet/sheet.ts";
 import { dotV, inverse, moveV, scaleV, turnV, type Vector } from "../space/vector.ts";
 import { axesOf, type Convex } from "./convex.ts";
 import type { Folds } from "./folds.ts";

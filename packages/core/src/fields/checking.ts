@@ -1,5 +1,3 @@
-import type { FieldSpec } from "./field.ts";
-
 /** Something wrong in a document, with the place as a JSON pointer: `/steps/3/length`. */
 export interface DocumentProblem {
   readonly path: string;
@@ -34,16 +32,8 @@ export interface Where {
 }
 
 /** Whether a value must be given that has a default: by an item of the stock, unless it may say nothing. */
-export const neededInWhole = (field: FieldSpec, { sparse }: Where): boolean => !sparse && !field.optional;
-
-/** How values are read. */
-export interface Checking extends Where {
-  readonly say: Say;
-  /** The fields that stand beside it. */
-  readonly among: readonly FieldSpec[];
-  /** Checks values that stand within a value, such as those of a row. */
-  readonly within: (fields: readonly FieldSpec[], values: Plain, path: string, row: boolean) => void;
-}
+export const neededInWhole = (field: { readonly optional?: boolean }, { sparse }: Where): boolean =>
+  !sparse && !field.optional;
 
 /** A value that is to be evaluated: a number, or an expression as text. */
 export function checkTyped(value: unknown, at: string, say: Say): void {

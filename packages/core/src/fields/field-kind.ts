@@ -1,5 +1,5 @@
 import type { Result } from "../result.ts";
-import type { Checking, Schema, Where } from "./checking.ts";
+import type { Plain, Say, Schema, Where } from "./checking.ts";
 import type {
   FieldProblem,
   FieldSpec,
@@ -10,6 +10,15 @@ import type {
   RawValues,
   RowValue,
 } from "./field.ts";
+
+/** How values are read. */
+export interface Checking extends Where {
+  readonly say: Say;
+  /** The fields that stand beside it. */
+  readonly among: readonly FieldSpec[];
+  /** Checks values that stand within a value, such as those of a row. */
+  readonly within: (fields: readonly FieldSpec[], values: Plain, path: string, row: boolean) => void;
+}
 
 /** An item of the stock library that a field names. */
 export interface ItemReference {

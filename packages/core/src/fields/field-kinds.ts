@@ -1,6 +1,6 @@
 import { fail, ok, type Result } from "../result.ts";
 import type { Names } from "../units/expression.ts";
-import type { Checking, Plain, Say, Schema, Where } from "./checking.ts";
+import type { Plain, Say, Schema, Where } from "./checking.ts";
 import type {
   FieldOf,
   FieldProblem,
@@ -13,6 +13,7 @@ import type {
 } from "./field.ts";
 import { typedText } from "./field.ts";
 import type {
+  Checking,
   Describing,
   EvaluatedRow,
   Evaluating,

@@ -4,7 +4,6 @@ import { BLANK_TURNS, type Orientation } from "../sheet/blank/orientation.ts";
 import type { MeasureEnd } from "../sheet/picking/measuring.ts";
 import { type ExportPreset, PLAIN_PRESET, presetProblems } from "../stock/export-preset.ts";
 import { toRadians } from "../units/quantity.ts";
-import type { PartDocument } from "./document.ts";
 
 /** What the page of the blank draws besides its outline and openings. */
 export const BLANK_SHOWS = [
@@ -51,12 +50,17 @@ export interface BlankSettings {
   readonly changes?: Readonly<Record<string, unknown>>;
 }
 
+/** A document, as far as it says anything of its blank. */
+interface OfBlank {
+  readonly blank?: BlankSettings;
+}
+
 export const MOST_DIMENSIONS = 200;
 export const DEFAULT_SHOWS: readonly BlankShow[] = ["bends", "numbers", "notes", "grain"];
 
 /** How a part's blank lies: which side faces up is for the side that is seen to say, where the part does not. */
 export function orientationOf(
-  document: PartDocument,
+  document: OfBlank,
   stock: { readonly grain?: "x" | "y"; readonly visibleSide?: "A" | "B" } | undefined,
 ): Orientation {
   const { turn = "modelled", angle, edge, side } = document.blank ?? {};
@@ -74,7 +78,7 @@ export function orientationOf(
  * then it leaves plainly, with its changes all the same.
  */
 export function presetOf(
-  { blank }: PartDocument,
+  { blank }: OfBlank,
   among: readonly ExportPreset[],
 ): { readonly preset: ExportPreset; readonly gone: boolean; readonly changed: boolean } {
   const named = among.find((p) => p.id === (blank?.preset ?? PLAIN_PRESET.id));

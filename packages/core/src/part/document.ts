@@ -2,10 +2,9 @@ import type { RawValues } from "../fields/field.ts";
 import type { Outline } from "../outline/outline.ts";
 import type { MeasureEnd, MeasureFaces } from "../sheet/picking/measuring.ts";
 import type { Units } from "../units/display.ts";
+import type { NamedValue } from "../units/named-values.ts";
 import type { AcceptedFinding } from "./accepted.ts";
 import type { BlankSettings } from "./blank-settings.ts";
-import type { Follows } from "./follow.ts";
-import type { Variable } from "./variables.ts";
 
 export const DOCUMENT_FORMAT = "hillcrest-part";
 export const DOCUMENT_VERSION = 4;
@@ -18,6 +17,22 @@ export interface StepDocument extends RawValues {
   readonly name?: string;
   /** A paused step is skipped, and so is what hangs on it. */
   readonly paused?: boolean;
+}
+
+/** A named value of a part, usable in every field. */
+export interface Variable extends NamedValue {
+  readonly key: string;
+}
+
+/** That a part begins with the steps of another one, and takes over what changes there. */
+export interface Follows {
+  /** The other part's address, and its name when it was last looked at. */
+  readonly part: string;
+  readonly name: string;
+  /** The revision that its steps were taken from. */
+  readonly revision: number;
+  /** How many of this part's steps are the other's. */
+  readonly steps: number;
 }
 
 /** A part as written to disk, sent over the wire and kept in undo. Unknown fields are kept. */

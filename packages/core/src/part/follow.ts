@@ -1,16 +1,5 @@
 import { LONGEST_NAME, type PartDocument, type PartOutline, type StepDocument } from "./document.ts";
 
-/** That a part begins with the steps of another one, and takes over what changes there. */
-export interface Follows {
-  /** The other part's address, and its name when it was last looked at. */
-  readonly part: string;
-  readonly name: string;
-  /** The revision that its steps were taken from. */
-  readonly revision: number;
-  /** How many of this part's steps are the other's. */
-  readonly steps: number;
-}
-
 /** A part made from another that follows it: the same steps and stock, and room for steps of its own. */
 export function followingCopy(
   source: PartDocument,

@@ -2,6 +2,7 @@ import { isPlain, type Plain, type Schema } from "../fields/checking.ts";
 import type { FieldSpec } from "../fields/field.ts";
 import { type IdleValue, unknownKeys, unknownValues, unusedValues } from "../fields/unknown-values.ts";
 import { Kept } from "../kept.ts";
+import { Once } from "../once.ts";
 import type { Finding } from "../steps/finding.ts";
 import { stepKind } from "../steps/registry.ts";
 import { fieldsOf } from "../steps/step-kind.ts";
@@ -57,15 +58,11 @@ const unknownOfStep = new Kept((step: StepDocument): readonly IdleValue[] => {
 
 const unknownOfStock = new Kept((stock: Plain) => unknownValues(STOCK_FIELDS, stock, "", OF_ANY_STOCK));
 
-let described: Readonly<Record<string, Schema>> | undefined;
 /** What a part says besides its steps and its stock, as its format describes it. */
-function ofPart(): Readonly<Record<string, Schema>> {
-  if (!described) {
-    const all = Object.entries(documentSchema().properties as Record<string, Schema>);
-    described = Object.fromEntries(all.filter(([key]) => !TOP.includes(key)));
-  }
-  return described;
-}
+const ofPart = new Once((): Readonly<Record<string, Schema>> => {
+  const all = Object.entries(documentSchema().properties as Record<string, Schema>);
+  return Object.fromEntries(all.filter(([key]) => !TOP.includes(key)));
+});
 
 /** Walks what a schema describes: keys of objects whose properties it names. */
 function unknownBySchema(schema: Schema, value: unknown, path: string): IdleValue[] {
@@ -84,7 +81,7 @@ function unknownBySchema(schema: Schema, value: unknown, path: string): IdleValu
 /** Keys of a part that are looked at by themselves, or of which there is nothing to choose. */
 const TOP = ["stock", "steps", "format", "version"];
 function unknownOfPart(values: Plain): IdleValue[] {
-  const properties = ofPart();
+  const properties = ofPart.value;
   const named = Object.fromEntries(Object.entries(values).filter(([key]) => !TOP.includes(key)));
   return unknownBySchema({ properties }, named, "");
 }

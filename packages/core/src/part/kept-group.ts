@@ -7,11 +7,11 @@ import { fieldsOf } from "../steps/step-kind.ts";
 import type { KeptGroup } from "../stock/kept-group.ts";
 import { renameInExpression } from "../units/expression.ts";
 import type { PartCommand } from "./commands/command.ts";
-import type { PartDocument, PartOutline, StepDocument } from "./document.ts";
+import type { PartDocument, PartOutline, StepDocument, Variable } from "./document.ts";
 import { freshKey } from "./edit.ts";
 import { readDocument } from "./read.ts";
 import { picksIn, plateIdsOf, plateOfPick } from "./references.ts";
-import { nameProblem, type Variable, variablesOf } from "./variables.ts";
+import { nameProblem, variablesOf } from "./variables.ts";
 
 type Content = Pick<KeptGroup, "steps" | "variables" | "outlines">;
 

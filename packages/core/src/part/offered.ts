@@ -1,5 +1,6 @@
 import { sheetCorners } from "../sheet/corners/corners.ts";
-import { type Plate, platesOf } from "../sheet/sheet.ts";
+import type { Plate } from "../sheet/pieces/flat-pieces.ts";
+import { platesOf } from "../sheet/sheet.ts";
 import { buildPart } from "./build.ts";
 import type { PartDocument } from "./document.ts";
 import { picksIn } from "./references.ts";

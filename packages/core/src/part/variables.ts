@@ -3,14 +3,9 @@ import type { Outline } from "../outline/outline.ts";
 import { stepKind } from "../steps/registry.ts";
 import { fieldsOf } from "../steps/step-kind.ts";
 import { renameInExpression } from "../units/expression.ts";
-import { evaluateNamed, type NamedResult, type NamedValue } from "../units/named-values.ts";
+import { evaluateNamed, type NamedResult } from "../units/named-values.ts";
 import { type Dimension, formatShort, LENGTH_UNITS, toDegrees } from "../units/quantity.ts";
-import type { PartDocument } from "./document.ts";
-
-/** A named value of a part, usable in every field. */
-export interface Variable extends NamedValue {
-  readonly key: string;
-}
+import type { PartDocument, Variable } from "./document.ts";
 
 export const MOST_VARIABLES = 500;
 export const VARIABLE_NAME = /^[A-Za-z_][A-Za-z0-9_]{0,39}$/;

@@ -1,5 +1,5 @@
 import { Map as Persistent } from "immutable";
-import type { DraftBend } from "./draft.ts";
+import type { DraftBend } from "./draft-pieces.ts";
 import { type EdgeRow, NO_ROW, rowWith, rowWithout } from "./edge-row.ts";
 import { Records } from "./records.ts";
 

@@ -4,33 +4,12 @@ import type { Loop } from "../plane/loop.ts";
 import { distance, type Frame, point, scale, subtract } from "../plane/point.ts";
 import type { Motion } from "../space/vector.ts";
 import { DraftBends } from "./draft-bends.ts";
+import type { DraftBend, DraftPlate } from "./draft-pieces.ts";
+import type { EdgeSite } from "./pieces/flat-pieces.ts";
 import { Records } from "./records.ts";
-import { type Metal, moveMetal } from "./shaping/metal.ts";
+import { moveMetal } from "./shaping/metal.ts";
 import { withWork } from "./shaping/metal-boxes.ts";
-import type { MetalOp } from "./shaping/metal-op.ts";
-import type { Bend, EdgeSite } from "./sheet.ts";
-
-/** A plate while steps are still working on it. All coordinates are developed ones. */
-export interface DraftPlate {
-  readonly id: string;
-  readonly step: string;
-  readonly frame: Frame;
-  /** Edges that can still be named, at their full extent: a bend on one leaves it as it was. */
-  readonly edges: readonly EdgeSite[];
-  readonly metal: Metal;
-}
-
-/** A bend while steps are still working on it. */
-export interface DraftBend extends Omit<Bend, "kind" | "regions" | "marks" | "number"> {
-  readonly metal: Metal;
-  /** The parent's edge it was grown from, and how far it takes it, from the edge's left end; none for a fold. */
-  readonly grownOn?: {
-    readonly role: string;
-    readonly from: number;
-    readonly to: number;
-    readonly setback: number;
-  };
-}
+import type { Metal, MetalOp } from "./shaping/metal-op.ts";
 
 /** A cut of no width, and the plate it is in. */
 export interface DraftSlit {

@@ -1,6 +1,6 @@
 import { firstPlace } from "../first-place.ts";
 import { dot } from "../plane/point.ts";
-import type { DraftBend } from "./draft.ts";
+import type { DraftBend } from "./draft-pieces.ts";
 
 /**
  * The bends on one edge of a plate, in order of where they begin along it: of a thousand flanges side by side only

@@ -9,36 +9,20 @@ import { type Bounds, EMPTY_BOUNDS, type Frame, joinBounds, point, sameFrame } f
 import { type Region, regionArea, regionBounds, regionLoops } from "../plane/region.ts";
 import { compose, STILL } from "../space/vector.ts";
 import { sameValue } from "../values.ts";
-import { bendsFrom, bendTo, type DraftBend, type DraftPlate, type SheetDraft, subtreeOf } from "./draft.ts";
+import { bendsFrom, bendTo, type SheetDraft, subtreeOf } from "./draft.ts";
+import type { DraftBend, DraftPlate } from "./draft-pieces.ts";
 import { type Feature, featureIn, moveFeature } from "./feature.ts";
+import type { Bend, Mark, Plate } from "./pieces/flat-pieces.ts";
 import { kindOf } from "./pieces/piece-kinds.ts";
 import { middleOfPlate } from "./plate-middle.ts";
+import type { Labels, SheetRemark } from "./remarks.ts";
 import { formedOut, formedRemarks } from "./shaping/formed-out.ts";
-import {
-  type CopyFate,
-  type CutFate,
-  type Metal,
-  type MetalRemark,
-  shapeLike,
-  shapeMetal,
-} from "./shaping/metal.ts";
+import { type CopyFate, type CutFate, type MetalRemark, shapeLike, shapeMetal } from "./shaping/metal.ts";
+import type { Metal } from "./shaping/metal-op.ts";
 import { type AddOp, isFlatCut, isRelief, type ReliefOp } from "./shaping/metal-op.ts";
 import { nameRuns } from "./shaping/refresh-edges.ts";
 import { ribsOf } from "./shaping/ribs.ts";
-import type { Bend, Mark, Piece, Plate, Sheet } from "./sheet.ts";
-
-/** Something that only the finished outline shows, at the step whose doing it is. */
-export interface SheetRemark {
-  readonly step: string;
-  readonly message: string;
-  readonly plate?: string;
-}
-
-/** A plate's letter and a bend's number, by which people call them. */
-export interface Labels {
-  letterOf(plate: string): string;
-  numberOf(bend: string): number;
-}
+import type { Piece, Sheet } from "./sheet.ts";
 
 // A plate or bend that no step has touched since the last build is the very same one.
 /** What a finished plate hangs on besides its draft: its letter, and the bend that it is the leg of. */

@@ -1,7 +1,8 @@
 import { outerSetback } from "../bend/allowance.ts";
 import { intoFrame, movePoint } from "../plane/isometry.ts";
 import type { Point } from "../plane/point.ts";
-import { bendsOf, type Plate, type Sheet } from "./sheet.ts";
+import type { Plate } from "./pieces/flat-pieces.ts";
+import { bendsOf, type Sheet } from "./sheet.ts";
 
 /** A developed point as a plate's own holes are given: from the origin of its frame, mm. */
 export const holePlace = (_sheet: Sheet, plate: Plate, at: Point): Point =>

@@ -2,7 +2,7 @@ import { Kept } from "../kept.ts";
 import { curvesBounds } from "../plane/curve.ts";
 import { intoAxes, moveLoop } from "../plane/isometry.ts";
 import { along, type Point, scale } from "../plane/point.ts";
-import type { Bend, Plate } from "./sheet.ts";
+import type { Bend, Plate } from "./pieces/flat-pieces.ts";
 
 /** The two lines of a bend, by the plate that it joins there. */
 export type BendSide = "parent" | "child";

@@ -5,7 +5,8 @@ import { intoAxes, moveCurve } from "../plane/isometry.ts";
 import { NearCurves } from "../plane/near-curves.ts";
 import { along, dot, type Point, SAME, scale, subtract } from "../plane/point.ts";
 import type { Region } from "../plane/region.ts";
-import { type Bend, bendsOf, type Plate, platesOf, type Sheet } from "./sheet.ts";
+import type { Bend, Plate } from "./pieces/flat-pieces.ts";
+import { bendsOf, platesOf, type Sheet } from "./sheet.ts";
 
 /** From a bend's tangent line to where a caliper stops: at its outermost tangent. */
 export const caliperSetback = ({ radius: r, angle }: Bend, t: number): number =>

@@ -1,6 +1,6 @@
 import { intoFrame, movePoint } from "../plane/isometry.ts";
 import { along, type Point, point } from "../plane/point.ts";
-import type { DraftBend, DraftPlate } from "./draft.ts";
+import type { DraftBend, DraftPlate } from "./draft-pieces.ts";
 import { metalBounds, metalSpans, moveMetal } from "./shaping/metal.ts";
 
 /** Shares of a bend's length at which it is looked how far the leg reaches. */

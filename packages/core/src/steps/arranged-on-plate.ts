@@ -1,7 +1,7 @@
 import type { Choices, FieldSpec } from "../fields/field.ts";
 import { intoFrame, moveLoop } from "../plane/isometry.ts";
 import type { Region } from "../plane/region.ts";
-import type { DraftPlate } from "../sheet/draft.ts";
+import type { DraftPlate } from "../sheet/draft-pieces.ts";
 import { shapeMetal } from "../sheet/shaping/metal.ts";
 import { hasPlace } from "./arrangement.ts";
 import { placeFields } from "./place-values.ts";

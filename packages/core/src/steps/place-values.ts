@@ -13,7 +13,8 @@ import {
   scale,
   subtract,
 } from "../plane/point.ts";
-import { bendTo, type DraftPlate, edgeFrame, edgeLength, type OpenDraft } from "../sheet/draft.ts";
+import { bendTo, edgeFrame, edgeLength, type OpenDraft } from "../sheet/draft.ts";
+import type { DraftPlate } from "../sheet/draft-pieces.ts";
 import { middleOfMetal, middleOfPlate } from "../sheet/plate-middle.ts";
 import { roleTitle } from "../sheet/role-title.ts";
 import { lengthField } from "./bend-values.ts";

@@ -8,9 +8,11 @@ import type { Outline } from "../outline/outline.ts";
 import type { OutlineRegions } from "../outline/regions.ts";
 import type { SolvedOutline } from "../outline/solve.ts";
 import type { Point } from "../plane/point.ts";
-import type { DraftPlate, OpenDraft, SheetDraft } from "../sheet/draft.ts";
+import type { OpenDraft, SheetDraft } from "../sheet/draft.ts";
+import type { DraftPlate } from "../sheet/draft-pieces.ts";
 import type { ReliefSpec } from "../sheet/growing/spec.ts";
-import { type EdgeSite, partsOfName } from "../sheet/sheet.ts";
+import type { EdgeSite } from "../sheet/pieces/flat-pieces.ts";
+import { partsOfName } from "../sheet/sheet.ts";
 import type { HardwareItem } from "../stock/hardware.ts";
 import type { SheetSize } from "../stock/library.ts";
 

@@ -2,12 +2,9 @@ import type { BendChart } from "../bend/chart.ts";
 import type { HemForm } from "../bend/hem-rule.ts";
 import type { TestBends } from "../bend/test-bend.ts";
 import type { Die } from "../bend/tooling.ts";
-import type { RawValues } from "../fields/field.ts";
-import { itemsOfFields } from "../fields/field-kinds.ts";
 import type { ExportPreset } from "./export-preset.ts";
 import type { FormItem } from "./forms/form-item.ts";
 import type { HardwareItem } from "./hardware.ts";
-import { ITEM_FIELDS } from "./item-fields.ts";
 import type { KeptGroup } from "./kept-group.ts";
 import type { KeptOutline } from "./kept-outline.ts";
 import type { ShopRuleSet } from "./shop-rule-set.ts";
@@ -194,28 +191,3 @@ export const itemOf = <S extends StockSection>(
   section: S,
   id: string,
 ): StockItems[S] | undefined => (library[section] as readonly StockItems[S][]).find((item) => item.id === id);
-
-/** What an item refers to, by section and id. */
-export function refersTo(section: StockSection, item: StockItem): { section: StockSection; id: string }[] {
-  if (section === "charts") {
-    const { testBends } = item as BendChart;
-    return testBends ? [{ section: "testBends", id: testBends }] : [];
-  }
-  return itemsOfFields(ITEM_FIELDS[section], item as unknown as RawValues).map(({ section: of, id }) => ({
-    section: of as StockSection,
-    id,
-  }));
-}
-
-/** Which items stand on this one. */
-export function usersOf(
-  library: StockLibrary,
-  section: StockSection,
-  id: string,
-): { section: StockSection; item: StockItem }[] {
-  return STOCK_SECTIONS.flatMap((s) =>
-    (library[s] as readonly StockItem[])
-      .filter((item) => refersTo(s, item).some((r) => r.section === section && r.id === id))
-      .map((item) => ({ section: s, item })),
-  );
-}

@@ -1,12 +1,12 @@
 import type { DocumentProblem } from "../fields/checking.ts";
 import { parseJson } from "../json-text.ts";
 import { fail, ok, type Result } from "../result.ts";
+import { refersTo } from "./item-references.ts";
 import {
   itemOf,
   LATER_SECTIONS,
   LIBRARY_FORMAT,
   LIBRARY_VERSION,
-  refersTo,
   SECTION_NOUNS,
   STOCK_SECTIONS,
   type StockItem,

@@ -23,7 +23,7 @@ import type {
 import type { KnownFindings } from "../parts/known-findings.ts";
 import type { PartPreview } from "../parts/preview.ts";
 import type { CardChange } from "../stock/card-change.ts";
-import type { Checked } from "./build-worker.ts";
+import type { Checked } from "./checked.ts";
 import { type Asker, Turns } from "./turns.ts";
 
 /** No build may take longer than this (ms); its thread is ended and another takes its place. */

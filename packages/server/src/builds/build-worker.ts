@@ -3,29 +3,17 @@ import {
   type CardSnapshot,
   examineFully,
   examinePart,
-  type Finding,
   type PartDocument,
   type ReportedFinding,
   reportFindings,
 } from "@hillcrest/core";
 import { type PartPreview, previewOf } from "../parts/preview.ts";
 import { type CardChange, changeByCard } from "../stock/card-change.ts";
+import type { Checked, ToCheck } from "./checked.ts";
 
 // Whoever lists, reads or saves goes before what is drawn and exported. On Linux a thread has a priority of its own;
 // elsewhere it would be the whole server's.
 if (process.platform === "linux") setPriority(constants.priority.PRIORITY_LOW);
-
-/** A document, and what an earlier search for collisions found in it. */
-export interface ToCheck {
-  readonly document: PartDocument;
-  readonly known?: readonly Finding[];
-}
-
-/** What was made of a part, with what the search for collisions found in it. */
-export interface Checked<T> {
-  readonly made: T;
-  readonly collisions: readonly Finding[];
-}
 
 /** What runs on a worker thread: everything that builds a part. */
 export function preview({ document, known }: ToCheck): Checked<PartPreview> {

@@ -25,7 +25,7 @@ import {
   togetherFiles,
 } from "@hillcrest/core";
 import { strToU8, Zip, ZipDeflate } from "fflate";
-import type { Checked, ToCheck } from "../builds/build-worker.ts";
+import type { Checked, ToCheck } from "../builds/checked.ts";
 import { dotsOf } from "./dots.ts";
 
 const sha256 = (content: string | Uint8Array): string => createHash("sha256").update(content).digest("hex");

@@ -1,4 +1,5 @@
 import { type DrawnShapes, fail, ok, type Result } from "@hillcrest/core";
+import { nanoid } from "@reduxjs/toolkit";
 import { JobLine, type JobPlace } from "../worker/job-line.ts";
 
 /** A drawing file may be so large, bytes. */
@@ -23,8 +24,6 @@ const line = new JobLine(
     new Worker(new URL("./reading-worker.ts", import.meta.url), { type: "module" }) as unknown as JobPlace,
   { limit: READ_LIMIT, patience: 0 },
 );
-/** Each file is read, however many are dropped at once. */
-let count = 0;
 
 /** Reads what a DXF or an SVG draws, in a worker that is ended if it takes too long; the error says which file and why. */
 export async function readDrawing(file: File): Promise<Result<ReadDrawing>> {
@@ -40,7 +39,8 @@ export async function readDrawing(file: File): Promise<Result<ReadDrawing>> {
     return refuse(error instanceof Error ? error.message : String(error));
   }
   const question: DrawingText = { text, kind };
-  const outcome = await line.run<Result<DrawnShapes>>("read", question, { part: `file ${count++}` });
+  // Each file is read, however many are dropped at once.
+  const outcome = await line.run<Result<DrawnShapes>>("read", question, { part: nanoid() });
   if (outcome.kind === "limit")
     return refuse(`it takes longer than ${READ_LIMIT / 1000} s. Save only what is wanted of it.`);
   if (outcome.kind !== "result")

@@ -4,6 +4,7 @@ import { ChoiceView } from "./choice-view.tsx";
 import { DrawnView } from "./drawn-view.tsx";
 import type { FieldViewProps } from "./field-look.ts";
 import { ItemView } from "./item-view.tsx";
+import { WithNestedFields } from "./nested-field.tsx";
 import { NumbersView, NumberView } from "./number-views.tsx";
 import { PicksView } from "./picks-view.tsx";
 import { QuantityView } from "./quantity-view.tsx";
@@ -31,5 +32,13 @@ const VIEWS: { readonly [K in FieldSpec["kind"]]: ComponentType<FieldViewProps<F
 /** One field, by its kind. */
 export function FieldView(props: FieldViewProps) {
   const View = VIEWS[props.field.kind] as ComponentType<FieldViewProps>;
-  return <View {...props} />;
+  if (!NESTING.has(props.field.kind)) return <View {...props} />;
+  return (
+    <WithNestedFields value={FieldView}>
+      <View {...props} />
+    </WithNestedFields>
+  );
 }
+
+/** The kinds of field that hold others. */
+const NESTING: ReadonlySet<FieldSpec["kind"]> = new Set(["picks", "rows", "item"]);

@@ -23,7 +23,7 @@ import { type Pick, viewActions } from "../state/view-slice.ts";
 import { Popover } from "../ui/popover.tsx";
 import { cornerTitle, edgeTitle } from "../views/pick-names.ts";
 import type { FieldViewProps, StepOfField } from "./field-look.ts";
-import { FieldView } from "./field-view.tsx";
+import { NestedField } from "./nested-field.tsx";
 
 const ONE: Readonly<Record<PickOf, string>> = {
   edge: "an edge",
@@ -254,7 +254,7 @@ function OwnField({
     <div className="contents">
       <dt className={differs ? "font-semibold" : "text-quiet"}>{field.label}</dt>
       <dd>
-        <FieldView
+        <NestedField
           look="sentence"
           field={field}
           place={`own-${field.key}`}

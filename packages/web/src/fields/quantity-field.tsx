@@ -9,6 +9,7 @@ import {
   typedFor,
   type Units,
 } from "@hillcrest/core";
+import { nanoid } from "@reduxjs/toolkit";
 import { useRef, useState } from "react";
 import { useUnits } from "../state/units.ts";
 import { leaveField } from "../ui/focus.ts";
@@ -27,8 +28,6 @@ interface QuantityFieldProps {
   readonly boxed?: boolean;
   readonly id?: string;
 }
-
-let visits = 0;
 
 const isPlain = (text: string) => /^\s*-?\d*\.?\d*\s*$/.test(text);
 
@@ -80,7 +79,7 @@ export function QuantityField({
         onMouseDown={wholeValue.onMouseDown}
         onFocus={(e) => {
           before.current = text;
-          mark.current = `field:${++visits}`;
+          mark.current = `field:${nanoid()}`;
           setDraft(text);
           wholeValue.onFocus(e);
         }}

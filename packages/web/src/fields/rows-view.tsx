@@ -12,7 +12,7 @@ import { defaultRangeExtractor, useVirtualizer } from "@tanstack/react-virtual";
 import { type ReactNode, useRef, useState } from "react";
 import { focusShown } from "../ui/focus.ts";
 import type { FieldViewProps } from "./field-look.ts";
-import { FieldView } from "./field-view.tsx";
+import { NestedField } from "./nested-field.tsx";
 
 export type Row = RawValues;
 
@@ -81,7 +81,7 @@ function Cell({
 }) {
   const { field, names, step } = table;
   return (
-    <FieldView
+    <NestedField
       look={step && column.kind === "choice" ? "sentence" : "cell"}
       field={column}
       label={`${capital(field.noun)} ${index + 1} ${small(column.label)}`}

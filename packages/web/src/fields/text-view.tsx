@@ -1,9 +1,8 @@
 import type { TextField } from "@hillcrest/core";
+import { nanoid } from "@reduxjs/toolkit";
 import { useRef } from "react";
 import { leaveField } from "../ui/focus.ts";
 import { BOX, type FieldLook, type FieldViewProps } from "./field-look.ts";
-
-let visits = 0;
 
 const WIDTHS: Readonly<Record<NonNullable<TextField["room"]>, string>> = {
   word: "num w-28 text-right",
@@ -34,7 +33,7 @@ export function TextView({ field, value, onChange, look, label, place }: FieldVi
     className: lookOf(look, room),
     onFocus: () => {
       before.current = text;
-      mark.current = `text:${++visits}`;
+      mark.current = `text:${nanoid()}`;
     },
     onChange: (e: React.ChangeEvent<HTMLInputElement | HTMLTextAreaElement>) =>
       onChange(e.currentTarget.value, mark.current),

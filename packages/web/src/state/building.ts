@@ -42,28 +42,26 @@ async function findCorners(step: string): Promise<void> {
 /** A build that takes longer than this (ms) says how far it is. */
 const SAID_AFTER = 700;
 
-/** The build that is under way, to be stopped by hand. */
-let underWay = new AbortController();
+/** The build that is under way, to be stopped by hand, and the one that was asked for last. */
+const builds = { underWay: new AbortController(), last: Promise.resolve() };
 
 /** Gives the build up that is under way: the views go on showing the last shape. */
 export function stopBuilding(): void {
   const { id: part, document } = openPart(store.getState());
-  underWay.abort();
+  builds.underWay.abort();
   if (part !== undefined && document) store.dispatch(buildActions.stopped({ part, document }));
 }
 
 /** Builds the open part, as after a build that was stopped. */
 export const buildAgain = (): void => void begin();
 
-let last: Promise<void> = Promise.resolve();
-
 const begin = (): Promise<void> => {
-  last = build();
-  return last;
+  builds.last = build();
+  return builds.last;
 };
 
 /** The build that was asked for last: done, or overtaken by one after it. */
-export const lastBuild = (): Promise<void> => last;
+export const lastBuild = (): Promise<void> => builds.last;
 
 /**
  * Waits until the open part is built as it is by then, or cannot be. What hangs on the shape and not only on the document
@@ -71,8 +69,8 @@ export const lastBuild = (): Promise<void> => last;
  */
 export async function builtNow(): Promise<boolean> {
   const { id } = openPart(store.getState());
-  for (let awaited: Promise<void> | undefined; awaited !== last; ) {
-    awaited = last;
+  for (let awaited: Promise<void> | undefined; awaited !== builds.last; ) {
+    awaited = builds.last;
     await awaited;
   }
   return openPart(store.getState()).id === id;
@@ -83,8 +81,8 @@ async function build(): Promise<void> {
   if (!document || part === undefined) return;
   noteMoment("edited");
   const started = performance.now();
-  underWay = new AbortController();
-  const { signal } = underWay;
+  builds.underWay = new AbortController();
+  const { signal } = builds.underWay;
   const onProgress = (share: number, doing: string) => {
     if (performance.now() - started > SAID_AFTER && store.getState().parts.open === part)
       store.dispatch(buildActions.progressed({ part, share, doing }));

@@ -10,12 +10,13 @@ export function startChecking(): void {
   whenChanged(
     (s) => openBuild(s).document,
     (document) => {
-      if (document) last = check();
+      if (document) searches.last = check();
     },
   );
 }
 
-let last: Promise<void> = Promise.resolve();
+/** The search that was begun last. */
+const searches = { last: Promise.resolve() };
 
 /**
  * Waits until the open part is built as it is by then and collisions have been looked for in it, or could not be. Whether
@@ -24,9 +25,9 @@ let last: Promise<void> = Promise.resolve();
 export async function checkedNow(): Promise<boolean> {
   for (let idle = 0; idle < MOST_IDLE; ) {
     if (!(await builtNow())) return false;
-    const awaited = last;
+    const awaited = searches.last;
     await awaited;
-    if (awaited !== last) continue;
+    if (awaited !== searches.last) continue;
     if (!isChecking(openBuild(store.getState()))) return true;
     // The shape has just come: its search begins in a moment.
     idle++;
@@ -65,7 +66,7 @@ export function findingsAsItIs(tell: (findings: readonly Finding[]) => void): vo
   if (now) return void tell(now);
   void (async () => {
     await lastBuild();
-    await last;
+    await searches.last;
     const found = known();
     if (found) return tell(found);
     const outcome = await requestFindings(part, document);

@@ -11,7 +11,8 @@ import type { Thunk } from "./store.ts";
 /** The mends of some findings. */
 export const mendsOf = (findings: readonly Finding[]): Mend[] => findings.flatMap((f) => f.mend ?? []);
 
-let shown = 0;
+/** How many previews were begun or ended: one that comes late is known by it. */
+const previews = { count: 0 };
 
 /** Shows in both views what mends would make of the part, until it is ended. */
 export const previewMends =
@@ -22,16 +23,16 @@ export const previewMends =
     if (part === undefined || !document || !command) return;
     const done = applyCommand(document, command);
     if (!done.ok) return;
-    shown++;
-    const mine = shown;
+    previews.count++;
+    const mine = previews.count;
     void requestPreview(part, done.value.document).then((outcome) => {
-      if (mine === shown && outcome.kind === "result" && openPart(getState()).document === document)
+      if (mine === previews.count && outcome.kind === "result" && openPart(getState()).document === document)
         send(buildActions.previewed({ part, shape: outcome.value }));
     });
   };
 
 export const endPreview = (): Thunk => (send, getState) => {
-  shown++;
+  previews.count++;
   const { id: part } = openPart(getState());
   if (part !== undefined) send(buildActions.previewEnded(part));
 };

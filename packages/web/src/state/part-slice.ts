@@ -11,15 +11,15 @@ export type PartTools = Pick<
   "applyCommand" | "patchBetween" | "withCommand"
 >;
 
-let brought: PartTools | undefined;
+const brought: { tools?: PartTools } = {};
 
 export const bringPartTools = (tools: PartTools): void => {
-  brought = tools;
+  brought.tools = tools;
 };
 
 function tools(): PartTools {
-  if (!brought) throw new Error("A part is opened before what changes parts is there.");
-  return brought;
+  if (!brought.tools) throw new Error("A part is opened before what changes parts is there.");
+  return brought.tools;
 }
 
 /** Where saving stands. */

@@ -79,13 +79,13 @@ function landed(id: string, { revision, document }: Draft): void {
 
 /** Drafts that the browser had no room for are tried again after so long, ms. */
 const ROOM_MS = 5000;
-let waitingForRoom: ReturnType<typeof setInterval> | undefined;
+const room: { waiting?: ReturnType<typeof setInterval> } = {};
 
 /** Keeps a draft, and says in the part whether it could: while it could not, closing the page would lose what was typed. */
 function keep(id: string, draft: Draft | undefined): void {
   const kept = keepDraft(id, draft);
   if (partNow(id)) store.dispatch(partActions.draftKept(kept, id));
-  if (!kept) waitingForRoom ??= setInterval(keepUnkept, ROOM_MS);
+  if (!kept) room.waiting ??= setInterval(keepUnkept, ROOM_MS);
 }
 
 /** Tries to keep what had no room. */
@@ -96,8 +96,8 @@ function keepUnkept(): void {
     keep(id, job && { revision: job.revision, document: job.document });
   }
   if (unkept.length > 0) return;
-  clearInterval(waitingForRoom);
-  waitingForRoom = undefined;
+  clearInterval(room.waiting);
+  room.waiting = undefined;
 }
 
 /** Whether closing the page now would lose something: it is not saved, and this browser has not kept it. */

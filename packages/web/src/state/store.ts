@@ -59,19 +59,19 @@ export function whenChanged<T>(select: (state: State) => T, effect: (now: T, bef
 }
 
 // Writing a long table out takes a moment, which must not be taken from every keystroke.
-let draftsTimer: ReturnType<typeof setTimeout> | undefined;
+const drafts: { timer?: ReturnType<typeof setTimeout> } = {};
 const keepDrafts = () => {
-  clearTimeout(draftsTimer);
-  draftsTimer = undefined;
+  clearTimeout(drafts.timer);
+  drafts.timer = undefined;
   rememberDrafts(store.getState().stock);
 };
 whenChanged(
   (s) => s.stock.drafts,
   () => {
-    clearTimeout(draftsTimer);
-    draftsTimer = setTimeout(keepDrafts, 300);
+    clearTimeout(drafts.timer);
+    drafts.timer = setTimeout(keepDrafts, 300);
   },
 );
-globalThis.addEventListener?.("pagehide", () => draftsTimer !== undefined && keepDrafts());
+globalThis.addEventListener?.("pagehide", () => drafts.timer !== undefined && keepDrafts());
 
 whenChanged((s) => viewToKeep(s.view), rememberView);

@@ -1,4 +1,5 @@
 import { type Dimension, evaluateExpression, formatShort, toDegrees } from "@hillcrest/core";
+import { nanoid } from "@reduxjs/toolkit";
 import { useEffect, useRef, useState } from "react";
 import { wholeValue } from "./whole-value.ts";
 
@@ -16,8 +17,6 @@ interface NumberBoxProps {
   readonly field?: string;
   readonly bare?: boolean;
 }
-
-let visits = 0;
 
 const UNITS = { length: "mm", angle: "°", number: "" } as const;
 
@@ -67,7 +66,7 @@ export function NumberBox({
           onMouseDown={wholeValue.onMouseDown}
           onFocus={(e) => {
             before.current = value;
-            mark.current = `box:${++visits}`;
+            mark.current = `box:${nanoid()}`;
             wholeValue.onFocus(e);
           }}
           onChange={(e) => {

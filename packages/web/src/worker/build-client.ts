@@ -22,8 +22,8 @@ import { JobLine, type JobOptions, type JobPlace } from "./job-line.ts";
 export const BUILD_LIMIT = 30_000;
 const SUPERSEDED_LIMIT = 4000;
 
-let receiver = new Receiver();
-let documents = new Sender();
+/** What has crossed to the worker that there is, and from it. */
+const crossing = { receiver: new Receiver(), documents: new Sender() };
 
 const line = new JobLine(
   () => new Worker(new URL("./build-worker.ts", import.meta.url), { type: "module" }) as unknown as JobPlace,
@@ -31,12 +31,12 @@ const line = new JobLine(
     limit: BUILD_LIMIT,
     patience: SUPERSEDED_LIMIT,
     // Of a document that is edited most is as it was: it is not sent again, and the worker sees at once what is another.
-    depart: (kind, input) => (kind === "build" ? documents.pack(input as PartDocument) : input),
-    arrive: (packet) => receiver.unpack<BuildAnswer>(packet as Packet),
+    depart: (kind, input) => (kind === "build" ? crossing.documents.pack(input as PartDocument) : input),
+    arrive: (packet) => crossing.receiver.unpack<BuildAnswer>(packet as Packet),
     // Another worker has sent nothing yet, and has been sent nothing.
     onReplaced: () => {
-      receiver = new Receiver();
-      documents = new Sender();
+      crossing.receiver = new Receiver();
+      crossing.documents = new Sender();
     },
   },
 );

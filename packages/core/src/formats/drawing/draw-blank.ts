@@ -18,7 +18,8 @@ import { insideLoop } from "../../plane/stitch.ts";
 import type { Blank } from "../../sheet/blank/blank.ts";
 import { layBlank, moveBlank, type PlacedBlank } from "../../sheet/blank/orientation.ts";
 import { type Feature, roundOf } from "../../sheet/feature.ts";
-import { type Bend, bendsOf, featuresOf, type Sheet } from "../../sheet/sheet.ts";
+import type { Bend } from "../../sheet/pieces/flat-pieces.ts";
+import { bendsOf, featuresOf, type Sheet } from "../../sheet/sheet.ts";
 import { stops } from "../../steps/finding.ts";
 import {
   type DrawnContent,

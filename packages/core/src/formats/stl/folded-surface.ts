@@ -1,7 +1,8 @@
 import { type FoldState, foldSheet } from "../../sheet/folding/fold.ts";
 import { foldMesh } from "../../sheet/meshes/folded-mesh.ts";
 import { meshSheet, type SheetMesh } from "../../sheet/meshes/mesh.ts";
-import { type Bend, bendsOf, type Sheet } from "../../sheet/sheet.ts";
+import type { Bend } from "../../sheet/pieces/flat-pieces.ts";
+import { bendsOf, type Sheet } from "../../sheet/sheet.ts";
 import { type CleanSurface, cleanSurface } from "./clean-surface.ts";
 
 /** The least inside radius that a file of points shows (mm), and in steps of single precision at the part's size. */

@@ -4,7 +4,8 @@ import { hypotenuse, type Point } from "../../plane/point.ts";
 import { regionLoops } from "../../plane/region.ts";
 import type { Blank } from "../../sheet/blank/blank.ts";
 import { evenState, type Folding, facingOf, foldPoint, foldSheet } from "../../sheet/folding/fold.ts";
-import { type Bend, bendsOf, platesOf, type Sheet } from "../../sheet/sheet.ts";
+import type { Bend } from "../../sheet/pieces/flat-pieces.ts";
+import { bendsOf, platesOf, type Sheet } from "../../sheet/sheet.ts";
 import { crossV, dotV, lengthV, moveV, scaleV, turnV, type Vector } from "../../space/vector.ts";
 import { depthOrder, type SeenFace } from "./depth-order.ts";
 

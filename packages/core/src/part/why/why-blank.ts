@@ -1,7 +1,8 @@
 import type { WhyLine } from "../../bend/why-line.ts";
 import { along, dot, type Point } from "../../plane/point.ts";
 import { regionArea, regionBounds } from "../../plane/region.ts";
-import { type Bend, bendsOf, type Plate, platesOf, type Sheet } from "../../sheet/sheet.ts";
+import type { Bend, Plate } from "../../sheet/pieces/flat-pieces.ts";
+import { bendsOf, platesOf, type Sheet } from "../../sheet/sheet.ts";
 import { lengthText } from "../../units/display.ts";
 import { formatFixed } from "../../units/quantity.ts";
 import type { PartBuild } from "../build.ts";

@@ -18,8 +18,9 @@ import { type Region, regionBounds, regionLoops } from "../../plane/region.ts";
 import { commonSpans, joinSpans, type Span, spansAt, spansInside, spansLength } from "../../plane/span.ts";
 import { insideLoop, stitchLoops, withoutSpikes } from "../../plane/stitch.ts";
 import { Stretches } from "../../plane/stretches.ts";
+import type { Bend, Mark } from "../pieces/flat-pieces.ts";
 import { kindOf } from "../pieces/piece-kinds.ts";
-import { type Bend, bendsOf, type Mark, platesOf, type Sheet } from "../sheet.ts";
+import { bendsOf, platesOf, type Sheet } from "../sheet.ts";
 
 /** A line across the blank that belongs to a bend, in as many pieces as the metal there has. */
 export interface BendLine {

@@ -1,7 +1,8 @@
 import { NearPlaces } from "../../plane/near-places.ts";
 import { along, distance, type Point, samePoint } from "../../plane/point.ts";
 import { regionLoops } from "../../plane/region.ts";
-import { type Bend, bendsOf, pieceIndex, type Sheet } from "../sheet.ts";
+import type { Bend } from "../pieces/flat-pieces.ts";
+import { bendsOf, pieceIndex, type Sheet } from "../sheet.ts";
 import { cornerTurn, legLine, onTangents, rootLine } from "./round-corners.ts";
 
 /** A corner that can be picked: of a plate's outline, or where two flanges of a plate meet. */

@@ -23,11 +23,12 @@ import {
   turnV,
   type Vector,
 } from "../../space/vector.ts";
-import { bendsFrom, type DraftBend, type OpenDraft, workMetal } from "../draft.ts";
+import { bendsFrom, type OpenDraft, workMetal } from "../draft.ts";
+import type { DraftBend } from "../draft-pieces.ts";
 import { foldedPlace } from "../folding/folded-place.ts";
+import type { EdgeSite } from "../pieces/flat-pieces.ts";
 import { refreshEdges } from "../shaping/refresh-edges.ts";
 import { trimBend } from "../shaping/trim.ts";
-import type { EdgeSite } from "../sheet.ts";
 
 /**
  * Two flanges whose bends end at the same corner: of one plate, or on the rims of two walls that meet.

@@ -1,6 +1,7 @@
 import { type Loop, polygonLoop } from "../../plane/loop.ts";
 import { along, cross, dot, type Point, SAME, samePoint, scale } from "../../plane/point.ts";
-import { bendsFrom, type DraftBend, type OpenDraft, workMetal } from "../draft.ts";
+import { bendsFrom, type OpenDraft, workMetal } from "../draft.ts";
+import type { DraftBend } from "../draft-pieces.ts";
 import { reachOf } from "../growing/grow-flange.ts";
 import { refreshEdges } from "../shaping/refresh-edges.ts";
 import { trimBend } from "../shaping/trim.ts";

@@ -4,7 +4,8 @@ import { NearCurves } from "../../plane/near-curves.ts";
 import { along, cross, dot, grown, hypotenuse, type Point, point } from "../../plane/point.ts";
 import { regionLoops } from "../../plane/region.ts";
 import { mm } from "../../units/spoken-length.ts";
-import { bendsFrom, bendTo, type DraftBend, type DraftPlate, type OpenDraft, workMetal } from "../draft.ts";
+import { bendsFrom, bendTo, type OpenDraft, workMetal } from "../draft.ts";
+import type { DraftBend, DraftPlate } from "../draft-pieces.ts";
 import { shapeMetal } from "../shaping/metal.ts";
 import { nameRuns, refreshEdges } from "../shaping/refresh-edges.ts";
 

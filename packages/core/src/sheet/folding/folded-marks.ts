@@ -1,7 +1,8 @@
 import { curveLength, flattenCurve, pointAt } from "../../plane/curve.ts";
 import type { Point } from "../../plane/point.ts";
 import type { Vector } from "../../space/vector.ts";
-import { type Mark, piecesWithMarks, type Sheet } from "../sheet.ts";
+import type { Mark } from "../pieces/flat-pieces.ts";
+import { piecesWithMarks, type Sheet } from "../sheet.ts";
 import { type Folding, foldPoint } from "./fold.ts";
 
 /** No chord of a mark is longer, mm: over a bend a straight one is bowed too. */

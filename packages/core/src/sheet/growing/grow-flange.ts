@@ -7,7 +7,6 @@ import { along, type Frame, fromFrame, hypotenuse, point, SAME, samePoint } from
 import { formatShort, toDegrees } from "../../units/quantity.ts";
 import { mm } from "../../units/spoken-length.ts";
 import {
-  type DraftBend,
   edgeFrame,
   edgeLength,
   edgesFromLoop,
@@ -16,11 +15,12 @@ import {
   slit,
   workMetal,
 } from "../draft.ts";
+import type { DraftBend } from "../draft-pieces.ts";
+import type { EdgeSite } from "../pieces/flat-pieces.ts";
 import { roleTitle } from "../role-title.ts";
-import { type Metal, metalSpans } from "../shaping/metal.ts";
-import type { MetalOp } from "../shaping/metal-op.ts";
+import { metalSpans } from "../shaping/metal.ts";
+import type { Metal, MetalOp } from "../shaping/metal-op.ts";
 import { trimBend } from "../shaping/trim.ts";
-import type { EdgeSite } from "../sheet.ts";
 import { holeOps } from "./grow-plate.ts";
 import { inward, reliefLoop } from "./relief-loop.ts";
 import {

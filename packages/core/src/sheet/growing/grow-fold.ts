@@ -1,11 +1,13 @@
 import { bendAllowance, innerSetback, outerSetback } from "../../bend/allowance.ts";
 import { line } from "../../plane/curve.ts";
 import { along, type Frame, fromFrame, type Point, point } from "../../plane/point.ts";
-import { type DraftBend, type OpenDraft, type Refusal, slit, workMetal } from "../draft.ts";
+import { type OpenDraft, type Refusal, slit, workMetal } from "../draft.ts";
+import type { DraftBend } from "../draft-pieces.ts";
+import type { BendRelief } from "../pieces/flat-pieces.ts";
 import { type Band, type Division, dividePlate } from "../shaping/divide.ts";
-import { hasMetal, type Metal } from "../shaping/metal.ts";
+import { hasMetal } from "../shaping/metal.ts";
+import type { Metal } from "../shaping/metal-op.ts";
 import { refreshEdges } from "../shaping/refresh-edges.ts";
-import type { BendRelief } from "../sheet.ts";
 import { reliefLoop } from "./relief-loop.ts";
 import type { End } from "./site.ts";
 import { type BendSpec, type ReliefSpec, sizeOf } from "./spec.ts";

@@ -17,9 +17,11 @@ import {
 import { regionArea, regionLoops } from "../../plane/region.ts";
 import { type Span, spansInside } from "../../plane/span.ts";
 import { mm } from "../../units/spoken-length.ts";
-import { attempt, type DraftPlate, moveSubtree, type OpenDraft, type Refusal } from "../draft.ts";
+import { attempt, moveSubtree, type OpenDraft, type Refusal } from "../draft.ts";
+import type { DraftPlate } from "../draft-pieces.ts";
 import { type Band, type Division, dividePlate } from "../shaping/divide.ts";
-import { type Metal, shapeMetal } from "../shaping/metal.ts";
+import { shapeMetal } from "../shaping/metal.ts";
+import type { Metal } from "../shaping/metal-op.ts";
 import { refreshEdges } from "../shaping/refresh-edges.ts";
 import { type FoldLine, foldBend, leftOf, type PartNames } from "./grow-fold.ts";
 import type { BendSpec } from "./spec.ts";

@@ -1,19 +1,12 @@
 import { cross, dot, fromFrame, type Point, point, SAME, subtract } from "../../plane/point.ts";
 import { commonSpans, type Span } from "../../plane/span.ts";
 import { mm } from "../../units/spoken-length.ts";
-import {
-  bendTo,
-  type DraftBend,
-  type DraftPlate,
-  edgeFrame,
-  edgeLength,
-  type OpenDraft,
-  type Refusal,
-} from "../draft.ts";
+import { bendTo, edgeFrame, edgeLength, type OpenDraft, type Refusal } from "../draft.ts";
+import type { DraftBend, DraftPlate } from "../draft-pieces.ts";
 import { freeBeside, onStretch } from "../edge-row.ts";
+import type { EdgeSite } from "../pieces/flat-pieces.ts";
 import { roleTitle } from "../role-title.ts";
 import { hasMetal, metalSpans } from "../shaping/metal.ts";
-import type { EdgeSite } from "../sheet.ts";
 import type { WidthSpec } from "./spec.ts";
 
 export type End = "left" | "right";

@@ -1,7 +1,7 @@
 import type { KSource } from "../../bend/why-line.ts";
 import type { Loop } from "../../plane/loop.ts";
 import type { Motion } from "../../space/vector.ts";
-import type { BendRelief } from "../sheet.ts";
+import type { BendRelief } from "../pieces/flat-pieces.ts";
 
 /** What steps ask of a sheet. Lengths in mm, angles in radians. */
 

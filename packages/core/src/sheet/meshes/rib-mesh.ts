@@ -2,8 +2,8 @@ import { KeptTexts } from "../../kept.ts";
 import { chordCount } from "../../plane/curve.ts";
 import { point } from "../../plane/point.ts";
 import { crossV, dotV, STILL, type Vector } from "../../space/vector.ts";
+import type { Bend } from "../pieces/flat-pieces.ts";
 import { extentOf, type FoldedRib, type Rib, type RibExtent, ribPlace } from "../pieces/rib-piece.ts";
-import type { Bend } from "../sheet.ts";
 import type { PieceMesh } from "./piece-mesh.ts";
 
 /** Across its width a rib is looked at in so many steps. */

@@ -5,7 +5,8 @@ import { regionLoops } from "../../plane/region.ts";
 import { dotV, lengthV, turnV, type Vector } from "../../space/vector.ts";
 import { sheetCorners } from "../corners/corners.ts";
 import { type Folding, facingOf, foldPoint } from "../folding/fold.ts";
-import { bendsOf, findEdge, type Plate, platesOf, type Sheet } from "../sheet.ts";
+import type { Plate } from "../pieces/flat-pieces.ts";
+import { bendsOf, findEdge, platesOf, type Sheet } from "../sheet.ts";
 
 /** Something that can be measured from: a stable name, and which face when the thickness counts. */
 export interface MeasureEnd {

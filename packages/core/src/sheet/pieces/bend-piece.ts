@@ -3,8 +3,8 @@ import { moveDirection, movePoint } from "../../plane/isometry.ts";
 import { along, dot, hypotenuse, type Point, subtract } from "../../plane/point.ts";
 import { regionArea } from "../../plane/region.ts";
 import { compose, inverse, type Motion, moveV, STILL, turnV, type Vector } from "../../space/vector.ts";
-import type { Bend } from "../sheet.ts";
 import { AXES, moveMarks, moveRegions, ownMarks, peak, takeFlatArc } from "./borders.ts";
+import type { Bend } from "./flat-pieces.ts";
 import type { Beyond, PieceKind, Take } from "./piece-kind.ts";
 
 const FLAT = 1e-9;

@@ -3,7 +3,7 @@ import { type Isometry, moveCurve, moveLoop } from "../../plane/isometry.ts";
 import { hypotenuse } from "../../plane/point.ts";
 import type { Region } from "../../plane/region.ts";
 import type { Motion } from "../../space/vector.ts";
-import type { Mark } from "../sheet.ts";
+import type { Mark } from "./flat-pieces.ts";
 import type { PieceStrokes, Take } from "./piece-kind.ts";
 
 export const AXES = [0, 1, 2] as const;

@@ -14,8 +14,8 @@ import {
   turnV,
   type Vector,
 } from "../../space/vector.ts";
-import type { Mark } from "../sheet.ts";
 import { AXES, moveMarks, moveRegions, ownMarks } from "./borders.ts";
+import type { Mark } from "./flat-pieces.ts";
 import type { PieceKind, Take } from "./piece-kind.ts";
 
 /**

@@ -3,7 +3,7 @@ import type { Isometry } from "../../plane/isometry.ts";
 import type { Point } from "../../plane/point.ts";
 import type { Region } from "../../plane/region.ts";
 import type { Motion, Vector } from "../../space/vector.ts";
-import type { Mark } from "../sheet.ts";
+import type { Mark } from "./flat-pieces.ts";
 
 /**
  * Developed points between which lies the farthest that a piece reaches along an axis: on both its sides, or at a height

@@ -3,8 +3,8 @@ import { frameY } from "../../plane/point.ts";
 import { regionArea } from "../../plane/region.ts";
 import { compose, inverse, type Motion, moveV } from "../../space/vector.ts";
 import { moveEdge } from "../draft.ts";
-import type { Plate } from "../sheet.ts";
 import { moveMarks, moveRegions, ownMarks, takeFlatArc } from "./borders.ts";
+import type { Plate } from "./flat-pieces.ts";
 import type { PieceKind } from "./piece-kind.ts";
 
 /** A plate in one fold state. */

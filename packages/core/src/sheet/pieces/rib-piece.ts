@@ -5,8 +5,8 @@ import { moveLoop } from "../../plane/isometry.ts";
 import type { Loop } from "../../plane/loop.ts";
 import { along, dot, type Point, subtract } from "../../plane/point.ts";
 import { addV, compose, type Motion, moveV, STILL, scaleV, type Vector } from "../../space/vector.ts";
-import type { Bend } from "../sheet.ts";
 import { bendMotion, bendPiece } from "./bend-piece.ts";
+import type { Bend } from "./flat-pieces.ts";
 import type { PieceKind, PieceStrokes } from "./piece-kind.ts";
 
 /** A rib that is pressed into a bend: from one leg straight to the other, deepest in its middle. */

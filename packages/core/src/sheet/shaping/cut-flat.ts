@@ -1,10 +1,11 @@
 import { Kept } from "../../kept.ts";
 import { type Loop, loopsBounds } from "../../plane/loop.ts";
 import { type Bounds, boundsMeet } from "../../plane/point.ts";
-import { type DraftPlate, type OpenDraft, workAllMetal } from "../draft.ts";
+import { type OpenDraft, workAllMetal } from "../draft.ts";
+import type { DraftPlate } from "../draft-pieces.ts";
 import type { Feature } from "../feature.ts";
-import { type Metal, metalBounds } from "./metal.ts";
-import type { CutOp } from "./metal-op.ts";
+import { metalBounds } from "./metal.ts";
+import type { CutOp, Metal } from "./metal-op.ts";
 import { refreshEdges } from "./refresh-edges.ts";
 
 /** The plates and bends of one piece of sheet that hang together flat with a plate, through bends that `passes`. */

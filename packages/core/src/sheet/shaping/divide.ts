@@ -16,16 +16,11 @@ import {
 import { type Region, regionLoops } from "../../plane/region.ts";
 import { commonSpans, type Span, spansInside, spansLength } from "../../plane/span.ts";
 import { mm } from "../../units/spoken-length.ts";
-import {
-  bendsFrom,
-  bendTo,
-  type DraftBend,
-  type DraftPlate,
-  type OpenDraft,
-  type Refusal,
-} from "../draft.ts";
-import type { EdgeSite } from "../sheet.ts";
-import { type Metal, metalBounds, shapeMetal } from "./metal.ts";
+import { bendsFrom, bendTo, type OpenDraft, type Refusal } from "../draft.ts";
+import type { DraftBend, DraftPlate } from "../draft-pieces.ts";
+import type { EdgeSite } from "../pieces/flat-pieces.ts";
+import { metalBounds, shapeMetal } from "./metal.ts";
+import type { Metal } from "./metal-op.ts";
 import { untitled } from "./metal-op.ts";
 
 /**

@@ -8,11 +8,10 @@ import { type Bounds, boundsMeet, type Frame, point } from "../../plane/point.ts
 import { regionLoops } from "../../plane/region.ts";
 import { insideLoop } from "../../plane/stitch.ts";
 import type { SheetDraft } from "../draft.ts";
-import type { Labels, SheetRemark } from "../finish.ts";
+import type { Plate } from "../pieces/flat-pieces.ts";
 import type { Formed } from "../pieces/formed-piece.ts";
-import type { Plate } from "../sheet.ts";
-import type { Metal } from "./metal.ts";
-import type { FormOp } from "./metal-op.ts";
+import type { Labels, SheetRemark } from "../remarks.ts";
+import type { FormOp, Metal } from "./metal-op.ts";
 
 /** What keeps a shape from being formed where its step has it. */
 export type FormFate = "outside" | "over-edge" | "opening" | "other";

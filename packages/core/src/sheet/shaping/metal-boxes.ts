@@ -3,7 +3,7 @@ import { type Curve, curvesBounds } from "../../plane/curve.ts";
 import type { Bounds, Point } from "../../plane/point.ts";
 import { sameValue } from "../../values.ts";
 import { BoxLog } from "./box-log.ts";
-import type { Metal } from "./metal.ts";
+import type { Metal } from "./metal-op.ts";
 import { isOutlining, type MetalOp } from "./metal-op.ts";
 
 /** The first so many boxes of a log are those of the metal's work. */

@@ -68,6 +68,9 @@ export interface PressOp extends Work {
 /** One thing done to the metal of a plate or strip. */
 export type MetalOp = AddOp | CutOp | MarkOp | FormOp | PressOp;
 
+/** What was done to a piece of metal, in order. Its outline follows when somebody asks. */
+export type Metal = readonly MetalOp[];
+
 /** How what is formed rises, and what is said of it. */
 export type FormedWork = Pick<Formed, "shape" | "onBlank" | "title" | "room">;
 

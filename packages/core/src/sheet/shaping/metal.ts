@@ -22,10 +22,7 @@ import { joinSpans, type Span, spansInside, withoutSpans } from "../../plane/spa
 import { groupRegions } from "../../plane/stitch.ts";
 import { sameValue } from "../../values.ts";
 import { workNear } from "./metal-boxes.ts";
-import { type AddOp, type CutOp, isOutlining, type MetalOp, moveOp } from "./metal-op.ts";
-
-/** What was done to a piece of metal, in order. Its outline follows when somebody asks. */
-export type Metal = readonly MetalOp[];
+import { type AddOp, type CutOp, isOutlining, type Metal, type MetalOp, moveOp } from "./metal-op.ts";
 
 /** What a cut does that a person may not have meant: it misses the plate, leaves it, or meets another. */
 export type CutFate = "outside" | "over-edge" | "joins";

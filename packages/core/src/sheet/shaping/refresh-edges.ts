@@ -3,7 +3,7 @@ import type { Loop } from "../../plane/loop.ts";
 import { distance, dot, point, SAME, scale, subtract } from "../../plane/point.ts";
 import { type Region, regionLoops } from "../../plane/region.ts";
 import { bendsFrom, type OpenDraft } from "../draft.ts";
-import type { EdgeSite } from "../sheet.ts";
+import type { EdgeSite } from "../pieces/flat-pieces.ts";
 import { shapeMetal } from "./metal.ts";
 
 /** One straight run of an edge that is still there, and what the outline was before it came to it. */

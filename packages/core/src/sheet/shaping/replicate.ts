@@ -7,8 +7,6 @@ import { regionLoops } from "../../plane/region.ts";
 import { mm } from "../../units/spoken-length.ts";
 import {
   bendsFrom,
-  type DraftBend,
-  type DraftPlate,
   edgeFrame,
   edgeLength,
   moveBend,
@@ -20,9 +18,11 @@ import {
   slit,
   workMetal,
 } from "../draft.ts";
+import type { DraftBend, DraftPlate } from "../draft-pieces.ts";
 import { takenBy } from "../growing/site.ts";
 import { changesEdges, cutFlat, flatWith } from "./cut-flat.ts";
-import { type Metal, metalBounds, shapeMetal } from "./metal.ts";
+import { metalBounds, shapeMetal } from "./metal.ts";
+import type { Metal } from "./metal-op.ts";
 import { copyOp, type FlatCutOp, isFlatCut, isParting, type MetalOp } from "./metal-op.ts";
 import { refreshEdges } from "./refresh-edges.ts";
 

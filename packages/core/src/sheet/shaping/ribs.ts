@@ -3,10 +3,10 @@ import { intersectLoops } from "../../plane/boolean.ts";
 import { type Loop, loopArea, loopBounds, loopFromFrame, rectangleLoop } from "../../plane/loop.ts";
 import { boundsMeet } from "../../plane/point.ts";
 import { type Region, regionArea, regionLoops } from "../../plane/region.ts";
-import type { Labels, SheetRemark } from "../finish.ts";
+import type { Bend, Plate } from "../pieces/flat-pieces.ts";
 import { extentOf, type Rib } from "../pieces/rib-piece.ts";
-import type { Bend, Plate } from "../sheet.ts";
-import type { Metal } from "./metal.ts";
+import type { Labels, SheetRemark } from "../remarks.ts";
+import type { Metal } from "./metal-op.ts";
 
 /** A hair of metal that may be missing, mm². */
 const HAIR = 1e-6;

@@ -10,8 +10,9 @@ import {
   scale,
   subtract,
 } from "../../plane/point.ts";
-import { bendsFrom, type DraftBend, edgeLength, type OpenDraft, workMetal } from "../draft.ts";
-import type { EdgeSite } from "../sheet.ts";
+import { bendsFrom, edgeLength, type OpenDraft, workMetal } from "../draft.ts";
+import type { DraftBend } from "../draft-pieces.ts";
+import type { EdgeSite } from "../pieces/flat-pieces.ts";
 
 /**
  * Takes `by` millimetres off one end of a bend and of everything it carries: its strip, its leg, the

@@ -14,7 +14,8 @@ import { type Loop, loopArea, loopFromFrame } from "../../plane/loop.ts";
 import { frameY, fromFrame, point } from "../../plane/point.ts";
 import { regionArea } from "../../plane/region.ts";
 import { fail, ok, type Result } from "../../result.ts";
-import { type DraftPlate, workAllMetal } from "../../sheet/draft.ts";
+import { workAllMetal } from "../../sheet/draft.ts";
+import type { DraftPlate } from "../../sheet/draft-pieces.ts";
 import {
   drawnLook,
   type Feature,

@@ -20,7 +20,8 @@ import {
   scale,
   subtract,
 } from "../../plane/point.ts";
-import type { DraftBend, OpenDraft } from "../../sheet/draft.ts";
+import type { OpenDraft } from "../../sheet/draft.ts";
+import type { DraftBend } from "../../sheet/draft-pieces.ts";
 import { foldedPlace } from "../../sheet/folding/folded-place.ts";
 import { bendMotion } from "../../sheet/pieces/bend-piece.ts";
 import { compose, inverse, moveV, type Vector } from "../../space/vector.ts";

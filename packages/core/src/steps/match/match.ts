@@ -3,7 +3,7 @@ import { reversed, withTags } from "../../plane/curve.ts";
 import { grownLoop } from "../../plane/grown-loop.ts";
 import { type Loop, loopArea } from "../../plane/loop.ts";
 import { fail, ok, type Result } from "../../result.ts";
-import type { DraftPlate } from "../../sheet/draft.ts";
+import type { DraftPlate } from "../../sheet/draft-pieces.ts";
 import { featureOfLoop } from "../../sheet/feature.ts";
 import { cutFlat, type FlatCut } from "../../sheet/shaping/cut-flat.ts";
 import { shapeMetal } from "../../sheet/shaping/metal.ts";

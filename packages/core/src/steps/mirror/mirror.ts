@@ -2,7 +2,8 @@ import { choice, type FieldSpec, type FieldValues } from "../../fields/field.ts"
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { type Isometry, mirroring } from "../../plane/isometry.ts";
 import { along, frameY, fromFrame } from "../../plane/point.ts";
-import { attempt, bendTo, type DraftPlate, edgeFrame } from "../../sheet/draft.ts";
+import { attempt, bendTo, edgeFrame } from "../../sheet/draft.ts";
+import type { DraftPlate } from "../../sheet/draft-pieces.ts";
 import { middleOfMetal, middleOfPlate } from "../../sheet/plate-middle.ts";
 import { makingOf, mirrorJoined, mirrorWhole, replicate } from "../../sheet/shaping/replicate.ts";
 import { pickedEdge, type SentencePart, type StepContext, type StepKind } from "../step-kind.ts";

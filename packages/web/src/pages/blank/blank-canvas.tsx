@@ -15,8 +15,9 @@ import { useUnits } from "../../state/units.ts";
 import { useTheme } from "../../ui/theme.ts";
 import { MANY_OPENINGS, MetalCanvas, type MetalCanvasProps } from "../../views/blank/metal-canvas.tsx";
 import { type Framed, useSize, useWindow, type Window } from "../../views/blank/use-window.ts";
-import { type DimensionUse, dimensionBounds } from "./blank-dimensions.tsx";
+import { dimensionBounds } from "./blank-dimensions.tsx";
 import { BlankDrawing } from "./blank-drawing.tsx";
+import type { DimensionUse } from "./blank-drawing-props.ts";
 import { openingTargets, type SheetDrawn, type Target, targetsOf } from "./sheet-geometry.ts";
 
 interface BlankCanvasProps {

@@ -19,15 +19,8 @@ import {
   type Units,
 } from "@hillcrest/core";
 import { type PointerEvent, useMemo, useRef } from "react";
-import type { BlankDrawingProps } from "./blank-drawing.tsx";
+import type { BlankDrawingProps, DimensionUse } from "./blank-drawing-props.ts";
 import type { SheetDrawn } from "./sheet-geometry.ts";
-
-/** How dimensions are worked with where they can be: picked, and drawn to another place. */
-export interface DimensionUse {
-  readonly selected?: string;
-  readonly onSelect: (key: string) => void;
-  readonly onMove: (key: string, beside: number, mark: string) => void;
-}
 
 /** A dimension as it comes out on a blank as it lies; nothing where what it measured is gone. */
 export function measured(

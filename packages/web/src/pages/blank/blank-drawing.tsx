@@ -1,5 +1,4 @@
 import {
-  type BlankSettings,
   type Bounds,
   bendList,
   type Comparison,
@@ -7,7 +6,6 @@ import {
   cornersOf,
   DEFAULT_SHOWS,
   type DrawnContent,
-  type ExportPreset,
   formatShort,
   type InTheWay,
   inTheWay,
@@ -20,29 +18,12 @@ import {
   placesAlong,
   shortLength,
   toDegrees,
-  type Units,
 } from "@hillcrest/core";
 import { memo, useMemo } from "react";
 import { OverallSize } from "../../views/blank/overall-size.tsx";
-import { Dimensions, type DimensionUse } from "./blank-dimensions.tsx";
+import { Dimensions } from "./blank-dimensions.tsx";
+import type { BlankDrawingProps } from "./blank-drawing-props.ts";
 import { extraLines, type Place, pathOf, type SheetDrawn } from "./sheet-geometry.ts";
-
-export interface BlankDrawingProps {
-  readonly document: PartDocument;
-  readonly build: PartBuild;
-  readonly drawn: SheetDrawn;
-  readonly settings: BlankSettings;
-  readonly preset: ExportPreset;
-  readonly units: Units;
-  readonly zoom: number;
-  readonly place: Place;
-  /** The transform by which mm on the blank become pixels. */
-  readonly transform: string;
-  readonly dimensions?: DimensionUse;
-  readonly comparison?: Comparison;
-  /** Whether the metal and its openings are drawn beneath it already. */
-  readonly beneath?: boolean;
-}
 
 const PEN = { vectorEffect: "non-scaling-stroke" } as const;
 

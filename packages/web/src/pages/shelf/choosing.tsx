@@ -4,12 +4,10 @@ import { Dialog } from "../../ui/dialog.tsx";
 import { ErrorBoundary } from "../../ui/error-boundary.tsx";
 import { FindingMark } from "../../ui/finding-mark.tsx";
 import { wholeValue } from "../../ui/whole-value.ts";
+import type { Chosen } from "./chosen.ts";
 
 // The question brings every kind of file along, which the Shelf need not wait for.
 const ExportDialog = lazy(() => import("./export-dialog.tsx").then((m) => ({ default: m.ExportDialog })));
-
-/** Parts that are chosen to leave together, with how many are wanted of each. */
-export type Chosen = ReadonlyMap<string, number>;
 
 /** The bar at the foot while parts are chosen, and the question how they leave. */
 export function Choosing({ chosen, shown, onChange }: ChoosingProps) {

@@ -14,7 +14,7 @@ import { Dialog } from "../../ui/dialog.tsx";
 import { FindingMark } from "../../ui/finding-mark.tsx";
 import { NumberBox } from "../../ui/number-box.tsx";
 import { ProgressBar } from "../../ui/progress-bar.tsx";
-import type { Chosen } from "./choosing.tsx";
+import type { Chosen } from "./chosen.ts";
 
 type Wish = Omit<ManyRequest, "parts" | "by">;
 

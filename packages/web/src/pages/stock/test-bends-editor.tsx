@@ -19,6 +19,8 @@ import {
 } from "@hillcrest/core";
 import { useMemo } from "react";
 import { useNavigate } from "react-router";
+import { FieldView } from "../../fields/field-view.tsx";
+import { WithNestedFields } from "../../fields/nested-field.tsx";
 import { RowsTable } from "../../fields/rows-view.tsx";
 import { editItem, freshItemId } from "../../state/stock.ts";
 import { Button } from "../../ui/button.tsx";
@@ -65,23 +67,25 @@ export function TestBendsEditor({ set, onChange }: TestBendsEditorProps) {
       </div>
       <section>
         <h3 className="mb-1 font-bold">Coupons</h3>
-        <RowsTable
-          field={COUPONS}
-          rows={set.coupons as unknown as readonly Readonly<Record<string, unknown>>[]}
-          dim={(row) => row.leftOut === true}
-          onChange={(rows, mark) => onChange({ ...set, coupons: rows as Coupon[] }, mark && `c:${mark}`)}
-          more={["BA", "BD", "±", "K", "± K", ""].map((title) => ({
-            title,
-            cell: (row) => (
-              <CouponCell
-                coupon={row as unknown as Coupon}
-                error={set.error}
-                what={title}
-                outliers={outliers}
-              />
-            ),
-          }))}
-        />
+        <WithNestedFields value={FieldView}>
+          <RowsTable
+            field={COUPONS}
+            rows={set.coupons as unknown as readonly Readonly<Record<string, unknown>>[]}
+            dim={(row) => row.leftOut === true}
+            onChange={(rows, mark) => onChange({ ...set, coupons: rows as Coupon[] }, mark && `c:${mark}`)}
+            more={["BA", "BD", "±", "K", "± K", ""].map((title) => ({
+              title,
+              cell: (row) => (
+                <CouponCell
+                  coupon={row as unknown as Coupon}
+                  error={set.error}
+                  what={title}
+                  outliers={outliers}
+                />
+              ),
+            }))}
+          />
+        </WithNestedFields>
       </section>
       {fits.length > 0 && (
         <section>

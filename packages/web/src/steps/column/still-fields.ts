@@ -7,7 +7,7 @@ import {
   stepKind,
 } from "@hillcrest/core";
 import { type FocusEvent, useState } from "react";
-import { afterPress, isPressed } from "../../ui/press.ts";
+import { presses } from "../../ui/press.ts";
 
 /** The field that has the focus, and the values by which the fields stand where they stood. */
 interface Held {
@@ -56,17 +56,17 @@ export function useStillFields(step: StepDocument) {
     const own = moves ? { [key]: step[key] } : {};
     const stays = sentenceFields(layout).has(key) === sentenceFields(layoutBy(own)).has(key);
     const all = { ...own, ...held?.values };
-    if (!stays || !isPressed()) return setHeld({ key, values: stays ? own : all });
+    if (!stays || !presses.isPressed) return setHeld({ key, values: stays ? own : all });
     const pressed: Held = { key, values: all };
     setHeld(pressed);
-    afterPress(() => setHeld((now) => (now === pressed ? { key, values: own } : now)));
+    presses.after(() => setHeld((now) => (now === pressed ? { key, values: own } : now)));
   };
   const onBlurCapture = (e: FocusEvent<HTMLElement>) => {
     if (!held || inPopover(e.relatedTarget)) return;
     // Within the step the next field decides, or nothing moves: what is clicked must not slip away.
     const to = e.relatedTarget;
     const within = to instanceof Node && to !== e.currentTarget && e.currentTarget.contains(to);
-    if (!within) afterPress(() => setHeld((now) => (now === held ? undefined : now)));
+    if (!within) presses.after(() => setHeld((now) => (now === held ? undefined : now)));
   };
   return { layout, focus: { onFocusCapture, onBlurCapture } };
 }

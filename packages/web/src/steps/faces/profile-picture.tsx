@@ -1,4 +1,5 @@
 import { cornerOf, formatShort, type RowValue, rowsOf, toDegrees } from "@hillcrest/core";
+import { nanoid } from "@reduxjs/toolkit";
 import { useRef } from "react";
 import { openBuild } from "../../state/build-slice.ts";
 import { setRow } from "../../state/edits.ts";
@@ -183,7 +184,7 @@ function LegEnds({ ends, place, onGrab }: LegEndsProps) {
         onPointerDown={(e) => {
           if (end.arc) return;
           e.currentTarget.setPointerCapture(e.pointerId);
-          onGrab({ end, before: ends[i - 1], mark: `profile:${++drags}` });
+          onGrab({ end, before: ends[i - 1], mark: `profile:${nanoid()}` });
         }}
       >
         <title>Drag the end of leg {i + 1}</title>
@@ -191,5 +192,3 @@ function LegEnds({ ends, place, onGrab }: LegEndsProps) {
     );
   });
 }
-
-let drags = 0;

@@ -6,14 +6,15 @@ import { viewActions } from "../../state/view-slice.ts";
 
 const RUN_MS = 900;
 
-let running = 0;
+/** The run of the dial that is under way: the number of its next frame. */
+const run = { frame: 0 };
 
 /** Runs the fold smoothly to a share; at once where motion is not wanted. */
 export const runFold =
   (to: number): Thunk =>
   (send, getState) => {
     // A run that is still under way gives way to the new one.
-    cancelAnimationFrame(running);
+    cancelAnimationFrame(run.frame);
     const from = getState().view.fold;
     if (matchMedia("(prefers-reduced-motion: reduce)").matches) {
       send(viewActions.folded(to));
@@ -25,9 +26,9 @@ export const runFold =
       const f = Math.min(1, Math.max(0, (now - start) / span));
       const eased = f < 0.5 ? 2 * f * f : 1 - (-2 * f + 2) ** 2 / 2;
       send(viewActions.folded(from + (to - from) * eased));
-      if (f < 1) running = requestAnimationFrame(step);
+      if (f < 1) run.frame = requestAnimationFrame(step);
     };
-    running = requestAnimationFrame(step);
+    run.frame = requestAnimationFrame(step);
   };
 
 /** Marks on the dial where plates or bends first meet. */
@@ -71,7 +72,7 @@ export function FoldDial() {
         step={1}
         value={[Math.round(fold * 100)]}
         onValueChange={([v]) => {
-          cancelAnimationFrame(running);
+          cancelAnimationFrame(run.frame);
           send(viewActions.folded(v / 100));
         }}
         onDoubleClick={() => send(runFold(fold > 0.5 ? 0 : 1))}

@@ -1,4 +1,5 @@
 import { picksOf, storedFrom, type Units } from "@hillcrest/core";
+import { nanoid } from "@reduxjs/toolkit";
 import { useRef, useState } from "react";
 import { openBuild } from "../../state/build-slice.ts";
 import { setOwnValue, setStepValue } from "../../state/edits.ts";
@@ -18,8 +19,6 @@ interface Drag {
   /** Stops listening to the keyboard. */
   readonly release: () => void;
 }
-
-let drags = 0;
 
 interface HandlesProps {
   readonly grips: readonly Grip[];
@@ -134,7 +133,7 @@ function useDragging(grip: Grip) {
       typed: "",
       release: () => window.removeEventListener("keydown", keys, true),
     };
-    mark.current = `drag:${++drags}`;
+    mark.current = `drag:${nanoid()}`;
     begin();
   };
   const ends = { onPointerUp: end, onPointerCancel: end };

@@ -15,7 +15,7 @@ import type { ReactNode } from "react";
 import { Link } from "react-router";
 import { setStockValue, setStockValues } from "../../../state/edits.ts";
 import { useUnits } from "../../../state/units.ts";
-import { GRID, Line, type StockCardFormProps } from "./stock-card-form.tsx";
+import { GRID, Line, type StockCardFormProps } from "./card-lines.tsx";
 import { StockField } from "./stock-field.tsx";
 
 const OWN = "own";

@@ -5,9 +5,7 @@ import {
   MATERIAL_FIELDS,
   type Material,
   materialOf,
-  type RawValues,
   STOCK_FIELDS,
-  type StockRemark,
   shownFields,
   stockRaw,
   UNITS,
@@ -21,6 +19,7 @@ import { useApp } from "../../../state/store.ts";
 import { useUnits } from "../../../state/units.ts";
 import { FindingMark } from "../../../ui/finding-mark.tsx";
 import { CardFields } from "./card-fields.tsx";
+import { GRID, Line, type StockCardFormProps } from "./card-lines.tsx";
 import { CardPick } from "./card-pick.tsx";
 import { StockField } from "./stock-field.tsx";
 
@@ -29,12 +28,6 @@ const NAMES: Readonly<Record<Units, string>> = {
   in: "inches",
   fractions: "inches, 64ths",
 };
-
-export interface StockCardFormProps {
-  readonly raw: RawValues;
-  readonly problems: readonly StockRemark[];
-  readonly onLeave: () => void;
-}
 
 export function StockCardForm({ raw, problems, onLeave }: StockCardFormProps) {
   const follows = useApp((s) => openPart(s).document!.follows);
@@ -92,8 +85,6 @@ function UnitsChoice() {
     </fieldset>
   );
 }
-
-export const GRID = "grid grid-cols-[auto_1fr] items-baseline gap-x-4 gap-y-1.5";
 
 /** A part without a card says everything itself. */
 function OwnFields({ raw, problems }: Omit<StockCardFormProps, "onLeave">) {
@@ -178,10 +169,3 @@ function LibraryMaterial({ held }: { held?: Material }) {
 
 const textOf = (value: unknown): string =>
   typeof value === "number" ? formatShort(value, 6) : String(value ?? "");
-
-export const Line = ({ label, children }: { label: string; children: React.ReactNode }) => (
-  <div className="contents">
-    <dt className="text-quiet">{label}</dt>
-    <dd className="text-right">{children}</dd>
-  </div>
-);
