@@ -4,8 +4,9 @@ import { buildPart, loopArea, type PartDocument, type StepDocument } from "../sr
 import { type Isometry, mirroring, moveDirection, movePoint } from "../src/plane/isometry.ts";
 import { along, dot, type Point, subtract } from "../src/plane/point.ts";
 import { regionArea } from "../src/plane/region.ts";
-import { edgeFrame, type OpenDraft, reopen, type SheetDraft } from "../src/sheet/draft.ts";
+import { bendsAmong, type OpenDraft, reopen, type SheetDraft } from "../src/sheet/draft.ts";
 import type { DraftBend } from "../src/sheet/draft-pieces.ts";
+import { edgeFrame } from "../src/sheet/edges.ts";
 import { shapeMetal } from "../src/sheet/shaping/metal.ts";
 import { mirrorWhole } from "../src/sheet/shaping/replicate.ts";
 import { type Motion, moveV, type Vector } from "../src/space/vector.ts";
@@ -61,7 +62,7 @@ function seen(draft: SheetDraft, m: Isometry): string[] {
         (e) => `edge ${between(place(e.left), place(e.right))} out ${told(moveDirection(m, e.out))}`,
       ),
     ]),
-    ...[...draft.bends.values()].flatMap((b) => [ofBend(draft, b, m), ...metal("strip", b.metal)]),
+    ...bendsAmong(draft.carriers.values()).flatMap((b) => [ofBend(draft, b, m), ...metal("strip", b.metal)]),
     ...draft.slits.map((s) => `slit ${between(place(s.line.a), place(s.line.b))}`),
   ].sort();
 }
@@ -86,7 +87,7 @@ const joined = (edge: string): StepDocument => ({
 function reachesOver(draft: SheetDraft, name: string): boolean {
   const m = aboutEdge(draft, name);
   const edge = draft.plates.get(name.split(".")[0])!.edges.find((e) => e.role === name.split(".")[1])!;
-  const metals = [...draft.plates.values(), ...draft.bends.values()].flatMap(({ metal }) => metal);
+  const metals = [...draft.plates.values(), ...draft.carriers.values()].flatMap(({ metal }) => metal);
   const points = metals.flatMap((op) => (op.kind === "add" ? op.loops.flat() : [])).map((c) => c.a);
   return points.some((p) => dot(subtract(p, movePoint(m, p)), edge.out) > 1e-6);
 }
@@ -109,7 +110,7 @@ describe("a plate joined to its mirror image", () => {
       wall("s4", "s1.east", { ...partly, angle: "60" }),
     );
     const whole = draftOf(part(...document.steps, joined("s1.south")))!;
-    expect(whole.bends.size).toBe(6);
+    expect(whole.carriers.size).toBe(6);
     expect(whole.plates.size).toBe(7);
     expect(whole.slits.length).toBe(2 * draftOf(document)!.slits.length);
     expect(whole.slits.length).toBeGreaterThan(2);
@@ -298,11 +299,11 @@ describe("what is repeated", () => {
     const torn = { leftRelief: "torn", leftReliefDepth: "3", span: "inset", leftInset: "20" };
     const far = wall("s3", `${owner}.${role}`, torn);
     const draft = draftOf(part(plate, parted, far))!;
-    expect([...draft.bends.values()].map((b) => b.parent)).toEqual([owner]);
-    const [bends, slits] = [draft.bends.size, draft.slits.length];
+    expect([...draft.carriers.values()].map((b) => b.parent)).toEqual([owner]);
+    const [bends, slits] = [draft.carriers.size, draft.slits.length];
     expect(slits).toBeGreaterThan(0);
     const whole = draftOf(part(plate, parted, far, joined(`s1.${role === "north" ? "south" : "north"}`)))!;
-    expect(whole.bends.size).toBe(bends);
+    expect(whole.carriers.size).toBe(bends);
     expect(whole.slits.length).toBe(slits);
     expect(whole.plates.size).toBe(draft.plates.size);
   });

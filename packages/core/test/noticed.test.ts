@@ -15,7 +15,8 @@ import {
 import { dot, subtract } from "../src/plane/point.ts";
 import { insideLoop } from "../src/plane/stitch.ts";
 import { cornerReliefLoops } from "../src/sheet/corners/meeting-legs.ts";
-import { bendsFrom, edgeFrame, edgeLength, type SheetDraft } from "../src/sheet/draft.ts";
+import { bendsAmong, carriersFrom, type SheetDraft } from "../src/sheet/draft.ts";
+import { edgeFrame, edgeLength } from "../src/sheet/edges.ts";
 import { shapeMetal } from "../src/sheet/shaping/metal.ts";
 import { draftOf } from "./draft-of.ts";
 import { part, told } from "./plain-parts.ts";
@@ -43,7 +44,7 @@ const tab = (where: string, shift = "0"): StepDocument => ({
 function astray(draft: SheetDraft): { bend: string; by: number }[] {
   const out: { bend: string; by: number }[] = [];
   for (const plate of draft.plates.values())
-    for (const bend of bendsFrom(draft, plate.id)) {
+    for (const bend of carriersFrom(draft, plate.id)) {
       const edge = plate.edges.find((e) => e.role === bend.grownOn?.role);
       if (!edge || !bend.grownOn) continue;
       const from = dot(subtract(bend.origin, edge.left), edgeFrame(edge).x);
@@ -63,7 +64,7 @@ describe("where a bend stands on its edge", () => {
         expect(astray(draft)).toEqual([]);
         if (where !== "centre") {
           expect(draft.plates.size).toBe(3);
-          const [bend] = [...draft.bends.values()].filter((b) => b.id === "s2a");
+          const [bend] = [...draft.carriers.values()].filter((b) => b.id === "s2a");
           const edge = draft.plates.get(bend.parent)!.edges.find((e) => e.role === bend.grownOn!.role)!;
           expect(bend.grownOn!.to).toBeLessThanOrEqual(edgeLength(edge) + 1e-9);
         }
@@ -177,16 +178,16 @@ describe("a leg that a wide corner shortens", () => {
     expect(astray(draft)).toEqual([]);
     // Mitred, each leg gives at both ends; butted, one of the two at each corner.
     const whole = { s2a: 114, s2b: 74, s2c: 114, s2d: 74 };
-    const width = (id: string) => draft.bends.get(id)!.width;
+    const width = (id: string) => draft.carriers.get(id)!.width;
     const given = (id: keyof typeof whole) => whole[id] - width(id);
     for (const id of Object.keys(whole) as (keyof typeof whole)[])
       expect(given(id)).toBeCloseTo(close === "mitre" ? 2 * back.mitre : back.butt, 9);
-    const bend = draft.bends.get(leg)!;
+    const bend = draft.carriers.get(leg)!;
     const edges = draft.plates.get(bend.child)!.edges;
     expect(edgeLength(edges.find((e) => e.role === "end")!)).toBeCloseTo(bend.width, 9);
     expect(edges.map((e) => e.role).sort()).toEqual(["end", "left", "right"]);
     // The lip gives only where it reaches into what its leg has given.
-    const lip = draft.bends.get("s3a")!;
+    const lip = draft.carriers.get("s3a")!;
     const on = lip.grownOn!;
     expect(on.from).toBeGreaterThanOrEqual(-1e-9);
     expect(on.to).toBeLessThanOrEqual(bend.width + 1e-9);
@@ -200,7 +201,7 @@ describe("a leg that a wide corner shortens", () => {
     // Folded flat it is one piece, and every bend's metal is as long as the bend is said to be.
     const build = examinePart(document);
     expect(build.blank!.outlines.length).toBe(1);
-    for (const b of build.bends) expect(b.length).toBeCloseTo(draft.bends.get(b.id)!.width, 9);
+    for (const b of build.bends) expect(b.length).toBeCloseTo(draft.carriers.get(b.id)!.width, 9);
   });
 });
 
@@ -279,7 +280,7 @@ describe("a cut of no width", () => {
     const draft = draftOf(part(plate, torn, fold(from, distance, moves)))!;
     expect(draft.slits.length).toBe(2);
     expect(strayed(draft)).toEqual([]);
-    const flange = draft.bends.get("s2a")!;
+    const flange = draft.carriers.get("s2a")!;
     expect(draft.slits.map((s) => s.owner)).toEqual([flange.parent, flange.parent]);
     const build = examinePart(part(plate, torn, fold(from, distance, moves)));
     // They go 2 into the plate behind the bend, at the flange's two sides, which stand 30 apart.
@@ -329,7 +330,7 @@ describe("the edges of a plate that is folded", () => {
 
   test("are shared between its two sides, without what the bend takes", () => {
     const draft = draftOf(part(plate, fold({ distance: "30", moves: "far" })))!;
-    const [bend] = draft.bends.values();
+    const [bend] = bendsAmong(draft.carriers.values());
     const away = 80 - 30 - bend.allowance / 2;
     const edges = edgesOf(draft);
     const moved = bend.child;
@@ -349,7 +350,7 @@ describe("the edges of a plate that is folded", () => {
 
   test("are shared aslant, each as far as the line goes", () => {
     const draft = draftOf(part(plate, fold({ distance: "40", tilt: "10", moves: "far" })))!;
-    const [bend] = draft.bends.values();
+    const [bend] = bendsAmong(draft.carriers.values());
     const edges = edgesOf(draft);
     const across = bend.allowance / Math.cos(Math.PI / 18);
     for (const side of ["east", "west"])
@@ -542,7 +543,7 @@ describe("copies of a flange", () => {
     for (const pitch of ["15", "-15", "20"]) {
       const draft = draftOf(part(plate, small, steps(pitch, "3")))!;
       expect(astray(draft)).toEqual([]);
-      for (const bend of draft.bends.values()) expect(bend.grownOn?.role).toBe("north");
+      for (const bend of draft.carriers.values()) expect(bend.grownOn?.role).toBe("north");
     }
   });
 
@@ -589,11 +590,11 @@ describe("copies of a flange", () => {
       const build = examinePart(part(stepped, grown, row(pitch)));
       const draft = draftOf(part(stepped, grown, row(pitch)))!;
       expect(astray(draft)).toEqual([]);
-      const roles = [...draft.bends.values()].map((b) => b.grownOn!.role).sort();
+      const roles = [...draft.carriers.values()].map((b) => b.grownOn!.role).sort();
       if (build.bends.length === 2) expect(roles).toEqual(high.map((e) => e.role).sort());
       else expect(roles).toEqual([first.role]);
     }
-    expect([...draftOf(part(stepped, grown, row("100")))!.bends.keys()].length).toBe(2);
+    expect([...draftOf(part(stepped, grown, row("100")))!.carriers.keys()].length).toBe(2);
     // Between the two stands a lower edge; two thirds on, a copy would hang over the end of its own.
     for (const pitch of ["50", "-50", "30", "118"]) {
       const build = examinePart(part(stepped, grown, row(pitch)));

@@ -1,8 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { bendsFrom, bendTo, newDraft, reopen } from "../src/sheet/draft.ts";
-import { DraftBends } from "../src/sheet/draft-bends.ts";
-import type { DraftBend } from "../src/sheet/draft-pieces.ts";
+import { carriersFrom, carrierTo, newDraft, reopen } from "../src/sheet/draft.ts";
+import { DraftCarriers } from "../src/sheet/draft-carriers.ts";
+import type { DraftBend, DraftCarrier } from "../src/sheet/draft-pieces.ts";
 import { Records } from "../src/sheet/records.ts";
 import { expectGrowth } from "./growth.ts";
 import { casesOf, sameCases } from "./random-cases.ts";
@@ -66,8 +66,8 @@ describe("records that share what stays the same with their copies", () => {
       let draft = newDraft(1);
       for (let i = 0; i < n; i++) {
         const open = reopen(draft);
-        open.bends.set(`b${i}`, bend(`b${i}`, `p${i}`, `p${i + 1}`));
-        if (bendsFrom(open, `p${i}`).length !== 1) throw new Error("One starts there.");
+        open.carriers.set(`b${i}`, bend(`b${i}`, `p${i}`, `p${i + 1}`));
+        if (carriersFrom(open, `p${i}`).length !== 1) throw new Error("One starts there.");
         draft = open;
       }
     });
@@ -85,21 +85,21 @@ describe("the bends of a draft", () => {
   test("are found by their plates as by looking at all of them, also where one goes over to another plate", () => {
     fc.assert(
       fc.property(fc.array(given, { maxLength: 40 }), (all) => {
-        let bends = new DraftBends();
-        const before: { bends: DraftBends; list: readonly DraftBend[] }[] = [];
+        let bends = new DraftCarriers();
+        const before: { bends: DraftCarriers; list: readonly DraftCarrier[] }[] = [];
         for (const { id, parent, child, copied } of all) {
           if (copied) {
             before.push({ bends, list: [...bends.values()] });
-            bends = new DraftBends(bends);
+            bends = new DraftCarriers(bends);
           }
           bends.set(id, bend(id, parent, child));
         }
         for (const { bends: those, list } of [...before, { bends, list: [...bends.values()] }])
           for (let i = 0; i <= 5; i++) {
             const at = `p${i}`;
-            const draft = { ...newDraft(1), bends: those };
-            expect(bendsFrom(draft, at)).toEqual(list.filter((b) => b.parent === at));
-            expect(bendTo(draft, at)).toBe(list.find((b) => b.child === at));
+            const draft = { ...newDraft(1), carriers: those };
+            expect(carriersFrom(draft, at)).toEqual(list.filter((b) => b.parent === at));
+            expect(carrierTo(draft, at)).toBe(list.find((b) => b.child === at));
           }
       }),
       { numRuns: casesOf(400) },
@@ -108,7 +108,7 @@ describe("the bends of a draft", () => {
 
   test("go over to another plate by the thousand, and stand there in the order in which they came", () => {
     expectGrowth(2.2, [500, 1000, 2000, 4000], (n) => () => {
-      const bends = new DraftBends();
+      const bends = new DraftCarriers();
       for (let i = 0; i < n; i++) bends.set(`b${i}`, bend(`b${i}`, "p", `q${i}`));
       // As when a plate is parted across its flanges: each second one goes, from the last on.
       for (let i = n - 1; i >= 0; i -= 2) bends.set(`b${i}`, bend(`b${i}`, "r", `q${i}`));
@@ -119,9 +119,9 @@ describe("the bends of a draft", () => {
   });
 
   test("are again what they were where work on them is taken back", () => {
-    const bends = new DraftBends();
+    const bends = new DraftCarriers();
     bends.set("a", bend("a", "p", "q"));
-    const kept = new DraftBends(bends);
+    const kept = new DraftCarriers(bends);
     bends.set("a", bend("a", "r", "q"));
     bends.set("b", bend("b", "p", "s"));
     bends.become(kept);

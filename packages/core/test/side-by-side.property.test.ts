@@ -3,8 +3,8 @@ import { describe, expect, test } from "vitest";
 import { examinePart, type StepDocument } from "../src/index.ts";
 import { type Bounds, boundsMeet, dot, point } from "../src/plane/point.ts";
 import { newDraft } from "../src/sheet/draft.ts";
-import { DraftBends } from "../src/sheet/draft-bends.ts";
-import type { DraftBend } from "../src/sheet/draft-pieces.ts";
+import { DraftCarriers } from "../src/sheet/draft-carriers.ts";
+import type { DraftBend, DraftCarrier } from "../src/sheet/draft-pieces.ts";
 import { freeBeside, NO_ROW, onStretch, rowWith, rowWithout } from "../src/sheet/edge-row.ts";
 import { takenBy } from "../src/sheet/growing/site.ts";
 import { BoxLog } from "../src/sheet/shaping/box-log.ts";
@@ -123,26 +123,26 @@ describe("bends on an edge", () => {
     const set = fc.record({ i: fc.nat(8), role, from: spread(0, 90), copied: fc.boolean() });
     fc.assert(
       fc.property(fc.array(set, { maxLength: 40 }), (all) => {
-        let bends = new DraftBends();
-        const kept: [DraftBends, DraftBend[]][] = [];
+        let bends = new DraftCarriers();
+        const kept: [DraftCarriers, DraftCarrier[]][] = [];
         for (const { i, role, from, copied } of all) {
           if (copied) {
             kept.push([bends, [...bends.values()]]);
-            bends = new DraftBends(bends);
+            bends = new DraftCarriers(bends);
           }
           bends.set(`b${i}`, bend(`b${i}`, role, from, from + 8));
         }
         kept.push([bends, [...bends.values()]]);
         for (const [those, list] of kept) {
           const on = (role: string | undefined) => list.filter((b) => b.grownOn?.role === role);
-          expect(those.inOrder(those.onEdge("p", "north").bends)).toEqual(on("north"));
+          expect(those.inOrder(those.onEdge("p", "north").carriers)).toEqual(on("north"));
           // Folds stand in the order in which they came, however often one of them was set anew.
           expect(those.foldsFrom("p")).toEqual(on(undefined));
-          expect(those.inOrder(those.onOtherEdges("p", "north").flatMap((row) => row.bends))).toEqual(
+          expect(those.inOrder(those.onOtherEdges("p", "north").flatMap((row) => row.carriers))).toEqual(
             on("east"),
           );
-          expect(those.onEdge("q", "north").bends).toEqual([]);
-          const draft = { ...newDraft(1), bends: those };
+          expect(those.onEdge("q", "north").carriers).toEqual([]);
+          const draft = { ...newDraft(1), carriers: those };
           const plate = { id: "p" } as Parameters<typeof takenBy>[1];
           // Of several the one that came first is told.
           const first = on("east").find(({ grownOn: g }) => g!.from < 50 - 1e-7 && g!.to > 20 + 1e-7);
@@ -154,14 +154,14 @@ describe("bends on an edge", () => {
   });
 
   test("stand where they stood when work on them is taken back", () => {
-    const before = new DraftBends();
+    const before = new DraftCarriers();
     before.set("b1", bend("b1", "north", 0, 10));
-    const now = new DraftBends(before);
+    const now = new DraftCarriers(before);
     now.set("b1", bend("b1", "east", 5, 10));
     now.set("b2", bend("b2", "north", 20, 30));
     now.become(before);
-    expect(now.onEdge("p", "north").bends).toEqual([bend("b1", "north", 0, 10)]);
-    expect(now.onEdge("p", "east").bends).toEqual([]);
+    expect(now.onEdge("p", "north").carriers).toEqual([bend("b1", "north", 0, 10)]);
+    expect(now.onEdge("p", "east").carriers).toEqual([]);
   });
 });
 

@@ -353,12 +353,14 @@ describe("turns on threads", () => {
         return told.every(({ kind }) => kind === "result");
       })
       .toBe(true);
-    const start = performance.now();
-    const all = await Promise.all(
-      Array.from({ length: Math.ceil((2 * limit) / alone) }, () => tight.findings(slow, by)),
-    );
-    expect(performance.now() - start).toBeGreaterThan(limit);
-    expect(all.map((o) => o.kind)).toEqual(all.map(() => "result"));
+    // How long one takes hangs on what else the machine does: so many that the last begins after the limit.
+    let took = 0;
+    for (let many = Math.ceil((2 * limit) / alone); took <= limit; many *= 2) {
+      const start = performance.now();
+      const all = await Promise.all(Array.from({ length: many }, () => tight.findings(slow, by)));
+      took = performance.now() - start;
+      expect(all.map((o) => o.kind)).toEqual(all.map(() => "result"));
+    }
     await tight.close();
   }, 120_000);
 

@@ -1,6 +1,7 @@
 import { flangeCornerName, flangeCorners } from "../sheet/corners/meeting-legs.ts";
 import { cornerName, outlineCorners } from "../sheet/corners/round-corners.ts";
-import { bendsFrom, edgeLength, reopen, type SheetDraft } from "../sheet/draft.ts";
+import { carriersFrom, reopen, type SheetDraft } from "../sheet/draft.ts";
+import { edgeLength } from "../sheet/edges.ts";
 import { partsOfName } from "../sheet/sheet.ts";
 
 /**
@@ -15,7 +16,7 @@ export function likelyNames(draft: SheetDraft, name: string, step: string, most 
   const found: { name: string; rank: number; length: number }[] = [];
   for (const p of draft.plates.values()) {
     if (p.step === step) continue;
-    const taken = new Set(bendsFrom(draft, p.id).map((b) => b.grownOn?.role));
+    const taken = new Set(carriersFrom(draft, p.id).map((b) => b.grownOn?.role));
     for (const edge of p.edges) {
       if (taken.has(edge.role)) continue;
       const alike = edge.role.replace(/@.*$/, "") === role;

@@ -299,7 +299,7 @@ function changed(before: SheetDraft, after: OpenDraft): boolean {
   if (before.slits.length !== after.slits.length || before.roots.length !== after.roots.length) return true;
   if (before.held.size !== after.held.size) return true;
   if (after.plates.changedFrom(before.plates).length > 0) return true;
-  if (after.bends.changedFrom(before.bends).length > 0) return true;
+  if (after.carriers.changedFrom(before.carriers).length > 0) return true;
   for (const id of after.held) if (!before.held.has(id)) return true;
   return after.roots.some((r, i) => r !== before.roots[i]);
 }

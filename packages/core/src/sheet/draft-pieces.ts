@@ -1,4 +1,5 @@
-import type { Frame } from "../plane/point.ts";
+import type { Frame, Point } from "../plane/point.ts";
+import type { Cone } from "./pieces/cone-piece.ts";
 import type { Bend, EdgeSite } from "./pieces/flat-pieces.ts";
 import type { Metal } from "./shaping/metal-op.ts";
 
@@ -12,8 +13,15 @@ export interface DraftPlate {
   readonly metal: Metal;
 }
 
-/** A bend while steps are still working on it. */
-export interface DraftBend extends Omit<Bend, "kind" | "regions" | "marks" | "number"> {
+/** Where something begins that hangs on a plate, and on which of its edges it was grown. */
+interface Hanging {
+  /** The left end of the line where it begins, its unit direction, the way from there over it, and how long the line is. */
+  readonly origin: Point;
+  readonly axis: Point;
+  readonly out: Point;
+  readonly width: number;
+  /** How far it reaches past its parent's edge at each end, where it hangs on nothing. */
+  readonly overhang: { readonly left: number; readonly right: number };
   readonly metal: Metal;
   /** The parent's edge it was grown from, and how far it takes it, from the edge's left end; none for a fold. */
   readonly grownOn?: {
@@ -23,3 +31,15 @@ export interface DraftBend extends Omit<Bend, "kind" | "regions" | "marks" | "nu
     readonly setback: number;
   };
 }
+
+/** A bend while steps are still working on it. */
+export interface DraftBend extends Omit<Bend, "regions" | "marks" | "number">, Hanging {}
+
+/** A wall that is rolled, while steps are still working on it. */
+export interface DraftCone extends Omit<Cone, "axis" | "out" | "regions" | "marks">, Hanging {
+  /** The unit direction from its tip along the line where it begins: that line's own, or against it. */
+  readonly along: Point;
+}
+
+/** What hangs on one plate and carries another. What each kind answers stands in `carrierKinds`. */
+export type DraftCarrier = DraftBend | DraftCone;

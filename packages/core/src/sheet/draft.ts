@@ -1,11 +1,10 @@
 import type { Line } from "../plane/curve.ts";
-import { type Isometry, moveCurve, moveDirection, moveFrame, movePoint } from "../plane/isometry.ts";
-import type { Loop } from "../plane/loop.ts";
-import { distance, type Frame, point, scale, subtract } from "../plane/point.ts";
+import { type Isometry, moveCurve, moveFrame } from "../plane/isometry.ts";
 import type { Motion } from "../space/vector.ts";
-import { DraftBends } from "./draft-bends.ts";
-import type { DraftBend, DraftPlate } from "./draft-pieces.ts";
-import type { EdgeSite } from "./pieces/flat-pieces.ts";
+import { moveCarrier } from "./carrier-kinds.ts";
+import { DraftCarriers } from "./draft-carriers.ts";
+import type { DraftBend, DraftCarrier, DraftPlate } from "./draft-pieces.ts";
+import { moveEdge } from "./edges.ts";
 import { Records } from "./records.ts";
 import { moveMetal } from "./shaping/metal.ts";
 import { withWork } from "./shaping/metal-boxes.ts";
@@ -29,9 +28,9 @@ export interface SheetDraft {
   readonly t: number;
   readonly roots: readonly DraftRoot[];
   readonly plates: Records<DraftPlate>;
-  readonly bends: DraftBends;
+  readonly carriers: DraftCarriers;
   readonly slits: readonly DraftSlit[];
-  /** Bends that are held flat while the next steps work. */
+  /** What is held flat while the next steps work. */
   readonly held: ReadonlySet<string>;
 }
 
@@ -40,7 +39,7 @@ export interface OpenDraft {
   readonly t: number;
   roots: readonly DraftRoot[];
   readonly plates: Records<DraftPlate>;
-  readonly bends: DraftBends;
+  readonly carriers: DraftCarriers;
   slits: readonly DraftSlit[];
   held: ReadonlySet<string>;
 }
@@ -49,7 +48,7 @@ export const newDraft = (t: number): OpenDraft => ({
   t,
   roots: [],
   plates: new Records(),
-  bends: new DraftBends(),
+  carriers: new DraftCarriers(),
   slits: [],
   held: new Set(),
 });
@@ -58,7 +57,7 @@ export const newDraft = (t: number): OpenDraft => ({
 export const reopen = (draft: SheetDraft): OpenDraft => ({
   ...draft,
   plates: new Records(draft.plates),
-  bends: new DraftBends(draft.bends),
+  carriers: new DraftCarriers(draft.carriers),
 });
 
 /** Something a step asks that the sheet cannot give: which field to look at, and what would work. */
@@ -67,15 +66,15 @@ export interface Refusal {
   readonly message: string;
 }
 
-/** Works on the metal of a plate or a bend, whichever has the name. */
-export function workMetal(draft: OpenDraft, id: { plate: string } | { bend: string }, op: MetalOp): void {
+/** Works on the metal of a plate, or of what carries one. */
+export function workMetal(draft: OpenDraft, id: { plate: string } | { carrier: string }, op: MetalOp): void {
   workAllMetal(draft, id, [op]);
 }
 
 /** The same many times over, one after another. */
 export function workAllMetal(
   draft: OpenDraft,
-  id: { plate: string } | { bend: string },
+  id: { plate: string } | { carrier: string },
   ops: readonly MetalOp[],
 ): void {
   const worked = (metal: Metal) => (ops.length === 1 ? withWork(metal, ops[0]) : [...metal, ...ops]);
@@ -83,8 +82,8 @@ export function workAllMetal(
     const plate = draft.plates.get(id.plate)!;
     draft.plates.set(plate.id, { ...plate, metal: worked(plate.metal) });
   } else {
-    const bend = draft.bends.get(id.bend)!;
-    draft.bends.set(bend.id, { ...bend, metal: worked(bend.metal) });
+    const carrier = draft.carriers.get(id.carrier)!;
+    draft.carriers.set(carrier.id, { ...carrier, metal: worked(carrier.metal) });
   }
 }
 
@@ -93,46 +92,41 @@ export function slit(draft: OpenDraft, slits: readonly DraftSlit[]): void {
   if (slits.length > 0) draft.slits = [...draft.slits, ...slits];
 }
 
-/** The bends that start from a plate. */
-export const bendsFrom = (draft: SheetDraft | OpenDraft, plate: string): readonly DraftBend[] =>
-  draft.bends.from(plate);
+/** What hangs on a plate. */
+export const carriersFrom = (draft: SheetDraft | OpenDraft, plate: string): readonly DraftCarrier[] =>
+  draft.carriers.from(plate);
 
-/** The bend that a plate hangs on; none for a root. */
-export function bendTo(draft: SheetDraft | OpenDraft, plate: string): DraftBend | undefined {
-  const own = draft.bends.get(plate);
-  return own?.child === plate ? own : draft.bends.to(plate);
+/** A bend by its name; nothing where there is none, or something else carries its plate. */
+export function bendOf(draft: SheetDraft | OpenDraft, id: string): DraftBend | undefined {
+  const carrier = draft.carriers.get(id);
+  return carrier?.kind === "bend" ? carrier : undefined;
+}
+
+/** Those of some carriers that are bends. */
+export const bendsAmong = (carriers: Iterable<DraftCarrier>): DraftBend[] =>
+  [...carriers].filter((c) => c.kind === "bend");
+
+/** What carries a plate; nothing for a root. */
+export function carrierTo(draft: SheetDraft | OpenDraft, plate: string): DraftCarrier | undefined {
+  const own = draft.carriers.get(plate);
+  return own?.child === plate ? own : draft.carriers.to(plate);
 }
 
 /** A plate and everything that hangs on it. */
 export function subtreeOf(
   draft: SheetDraft | OpenDraft,
   plate: string,
-): { plates: string[]; bends: string[] } {
+): { plates: string[]; carriers: string[] } {
   const plates = [plate];
-  const bends: string[] = [];
+  const carriers: string[] = [];
   for (const id of plates) {
-    for (const b of draft.bends.from(id)) {
-      bends.push(b.id);
+    for (const b of draft.carriers.from(id)) {
+      carriers.push(b.id);
       plates.push(b.child);
     }
   }
-  return { plates, bends };
+  return { plates, carriers };
 }
-
-export const edgeLength = (e: EdgeSite): number => distance(e.left, e.right);
-
-/** The frame of an edge: origin at its left end, x to the right, y out of the plate. */
-export function edgeFrame(e: EdgeSite): Frame {
-  const length = edgeLength(e) || 1;
-  return { origin: e.left, x: scale(subtract(e.right, e.left), 1 / length) };
-}
-
-export const moveEdge = (m: Isometry, e: EdgeSite): EdgeSite => {
-  const [left, right] = m.flips
-    ? [movePoint(m, e.right), movePoint(m, e.left)]
-    : [movePoint(m, e.left), movePoint(m, e.right)];
-  return { role: e.role, left, right, out: moveDirection(m, e.out) };
-};
 
 export const movePlate = (m: Isometry, p: DraftPlate): DraftPlate => ({
   ...p,
@@ -141,53 +135,16 @@ export const movePlate = (m: Isometry, p: DraftPlate): DraftPlate => ({
   metal: moveMetal(m, p.metal),
 });
 
-const otherEnd = (end: "left" | "right") => (end === "left" ? "right" : "left");
-
-/** A moved bend; a mirrored one begins at what was its right end, so that its frame stays right-handed. */
-export function moveBend(m: Isometry, b: DraftBend): DraftBend {
-  const out = moveDirection(m, b.out);
-  const far = point(b.origin.x + b.axis.x * b.width, b.origin.y + b.axis.y * b.width);
-  const origin = movePoint(m, m.flips ? far : b.origin);
-  const axis = m.flips ? scale(moveDirection(m, b.axis), -1) : moveDirection(m, b.axis);
-  return {
-    ...b,
-    origin,
-    axis,
-    out,
-    metal: moveMetal(m, b.metal),
-    ...(m.flips
-      ? {
-          unrelieved: b.unrelieved.map(otherEnd),
-          reliefs: b.reliefs.map((r) => ({ ...r, end: otherEnd(r.end) })),
-        }
-      : {}),
-  };
-}
-
 /** Moves a plate with everything that hangs on it. */
-export function moveSubtree(draft: OpenDraft, plate: string, m: Isometry, withBend?: string): void {
-  const { plates, bends } = subtreeOf(draft, plate);
+export function moveSubtree(draft: OpenDraft, plate: string, m: Isometry, withCarrier?: string): void {
+  const { plates, carriers } = subtreeOf(draft, plate);
   const owners = new Set(plates);
   for (const id of plates) draft.plates.set(id, movePlate(m, draft.plates.get(id)!));
-  for (const id of withBend ? [withBend, ...bends] : bends)
-    draft.bends.set(id, moveBend(m, draft.bends.get(id)!));
+  for (const id of withCarrier ? [withCarrier, ...carriers] : carriers)
+    draft.carriers.set(id, moveCarrier(m, draft.carriers.get(id)!));
   draft.slits = draft.slits.map((s) =>
     owners.has(s.owner) ? { ...s, line: moveCurve(m, s.line) as Line } : s,
   );
-}
-
-/** The edges that a loop's named straight pieces make, one for each name. */
-export function edgesFromLoop(loop: Loop): EdgeSite[] {
-  const out: EdgeSite[] = [];
-  for (const c of loop) {
-    if (c.kind !== "line" || !c.name || c.name.includes(":")) continue;
-    const length = distance(c.a, c.b);
-    if (length < 1e-6) continue;
-    // With metal on the left of its travel, the outside is on the right and the left end is where it goes.
-    const d = scale(subtract(c.b, c.a), 1 / length);
-    out.push({ role: c.name, left: c.b, right: c.a, out: point(d.y, -d.x) });
-  }
-  return out;
 }
 
 /** Does work on a draft that may be refused half way; then the draft is as it was. */
@@ -199,7 +156,7 @@ export function attempt<T extends object | undefined>(
   const result = work();
   if (result && "message" in result) {
     draft.plates.become(kept.plates);
-    draft.bends.become(kept.bends);
+    draft.carriers.become(kept.carriers);
     draft.slits = kept.slits;
     draft.roots = kept.roots;
     draft.held = kept.held;

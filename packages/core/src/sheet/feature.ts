@@ -46,7 +46,7 @@ export interface FeatureLook {
 }
 
 /** A piece of a sheet by its kind and its own name: a flange's bend and its plate are called alike. */
-export type PieceName = `${"plate" | "bend"}:${string}`;
+export type PieceName = `${"plate" | "bend" | "cone"}:${string}`;
 
 /**
  * An opening, tab, mark or shape that a step makes on purpose, one record from its step to every output. The curves that

@@ -1,6 +1,5 @@
 import { comesAfter, Kept } from "../kept.ts";
 import { intersectLoops } from "../plane/boolean.ts";
-import { curvesWithin } from "../plane/clip.ts";
 import { curveBounds, curvesBounds, type Line } from "../plane/curve.ts";
 import { type Isometry, intoFrame, moveCurve, translation } from "../plane/isometry.ts";
 import type { Loop } from "../plane/loop.ts";
@@ -9,26 +8,34 @@ import { type Bounds, EMPTY_BOUNDS, type Frame, joinBounds, point, sameFrame } f
 import { type Region, regionArea, regionBounds, regionLoops } from "../plane/region.ts";
 import { compose, STILL } from "../space/vector.ts";
 import { sameValue } from "../values.ts";
-import { bendsFrom, bendTo, type SheetDraft, subtreeOf } from "./draft.ts";
-import type { DraftBend, DraftPlate } from "./draft-pieces.ts";
+import { finishCarrier, linesOf } from "./carrier-kinds.ts";
+import { carriersFrom, carrierTo, type SheetDraft, subtreeOf } from "./draft.ts";
+import type { DraftCarrier, DraftPlate } from "./draft-pieces.ts";
 import { type Feature, featureIn, moveFeature } from "./feature.ts";
-import type { Bend, Mark, Plate } from "./pieces/flat-pieces.ts";
+import type { Plate } from "./pieces/flat-pieces.ts";
 import { kindOf } from "./pieces/piece-kinds.ts";
 import { middleOfPlate } from "./plate-middle.ts";
 import type { Labels, SheetRemark } from "./remarks.ts";
 import { formedOut, formedRemarks } from "./shaping/formed-out.ts";
-import { type CopyFate, type CutFate, type MetalRemark, shapeLike, shapeMetal } from "./shaping/metal.ts";
+import {
+  type CopyFate,
+  type CutFate,
+  type MetalRemark,
+  marksOn,
+  shapeLike,
+  shapeMetal,
+} from "./shaping/metal.ts";
 import type { Metal } from "./shaping/metal-op.ts";
 import { type AddOp, isFlatCut, isRelief, type ReliefOp } from "./shaping/metal-op.ts";
 import { nameRuns } from "./shaping/refresh-edges.ts";
 import { ribsOf } from "./shaping/ribs.ts";
-import type { Piece, Sheet } from "./sheet.ts";
+import type { Carrier, Piece, Sheet } from "./sheet.ts";
 
 // A plate or bend that no step has touched since the last build is the very same one.
 /** What a finished plate hangs on besides its draft: its letter, and the bend that it is the leg of. */
 interface PlateAround {
   readonly letter: string;
-  readonly bend: DraftBend | undefined;
+  readonly bend: DraftCarrier | undefined;
 }
 
 const sameAround = (p: PlateAround, q: PlateAround): boolean =>
@@ -36,12 +43,10 @@ const sameAround = (p: PlateAround, q: PlateAround): boolean =>
   (p.bend === q.bend ||
     (p.bend !== undefined &&
       q.bend !== undefined &&
-      (["origin", "axis", "out", "width", "allowance"] as const).every((k) =>
-        sameValue(p.bend![k], q.bend![k]),
-      )));
+      sameValue(linesOf(p.bend).child, linesOf(q.bend).child)));
 
 const finishedPlates = new Kept(finishPlate, sameAround);
-const finishedBends = new Kept(finishBend);
+const finishedCarriers = new Kept(finishCarrier);
 
 /**
  * The sheet that steps have made, outlines worked out, with what is to be said about its cuts. What
@@ -59,7 +64,7 @@ export function finishSheet(
     shapeLike(p.metal, old?.metal);
     comesAfter(p.metal, old?.metal);
     if (old) finishedPlates.like(p, old, () => sameAsBefore(p, old));
-    const made = finishedPlates.of(p, { letter: labels.letterOf(p.id), bend: bendTo(draft, p.id) });
+    const made = finishedPlates.of(p, { letter: labels.letterOf(p.id), bend: carrierTo(draft, p.id) });
     if (old) comesAfter(made, finishedPlates.known(old));
     const shape = shapeMetal(p.metal);
     remarks.push(...cutRemarks(shape.remarks).map((r) => ({ ...r, plate: p.id })));
@@ -76,30 +81,31 @@ export function finishSheet(
     }
     return made;
   });
-  const bends = [...draft.bends.values()]
+  const carriers = [...draft.carriers.values()]
     .map((b) => {
-      const old = before?.bends.get(b.id);
+      const old = before?.carriers.get(b.id);
       shapeLike(b.metal, old?.metal);
-      if (old) finishedBends.like(b, old, () => sameAsBefore(b, old));
+      if (old) finishedCarriers.like(b, old, () => sameAsBefore(b, old));
       copies.push(...shapeMetal(b.metal).copies);
-      return finishedBends.of(b, labels.numberOf(b.id));
+      return finishedCarriers.of(b, labels.numberOf(b.id));
     })
-    .sort((p, q) => p.number - q.number);
+    .sort((p, q) => numberIn(p) - numberIn(q));
+  const bends = carriers.filter((c) => c.kind === "bend");
   remarks.push(...copyRemarks(copies), ...reliefRemarks(draft, labels));
   const slits = draft.slits.map((s) => s.line);
   const formed = plates.flatMap((plate) => formedOut.of(plate, draft.plates.get(plate.id)!.metal));
   remarks.push(...formedRemarks(draft, formed, labels));
   const byId = new Map(plates.map((p) => [p.id, p]));
-  const pressed = bends.map((bend) => ribsOf(bend, draft.bends.get(bend.id)!.metal, byId, labels));
+  const pressed = bends.map((bend) => ribsOf(bend, draft.carriers.get(bend.id)!.metal, byId, labels));
   remarks.push(...pressed.flatMap((p) => p.remarks));
   const ribs = pressed.flatMap((p) => p.ribs);
-  const pieces = [...plates, ...bends, ...formed.flatMap(({ piece }) => piece ?? []), ...ribs];
+  const pieces = [...plates, ...carriers, ...formed.flatMap(({ piece }) => piece ?? []), ...ribs];
   const sheet: Sheet = {
     t: draft.t,
     roots: draft.roots,
     pieces,
     slits,
-    features: featuresIn(draft, [...plates, ...bends]),
+    features: featuresIn(draft, [...plates, ...carriers]),
   };
   return { sheet: draft.roots.length > 1 ? spreadPieces(sheet, draft) : sheet, remarks };
 }
@@ -108,7 +114,7 @@ const madeIn = new Kept((metal: Metal) => metal.flatMap((op) => op.feature ?? []
 
 /** The names of the features that bound the metal of a piece, or are marked on it. */
 const boundBy = new Kept(
-  ({ regions, marks }: Plate | Bend) =>
+  ({ regions, marks }: Plate | Carrier) =>
     new Set([...regions.flatMap(regionLoops).flat(), ...marks].map(({ feature }) => feature)),
 );
 
@@ -116,15 +122,15 @@ const boundBy = new Kept(
  * All features of a draft, each once. An opening may go over several pieces, and a plate that was divided has handed it on:
  * it stands in the one where its step made it, or in the first that it still bounds.
  */
-function featuresIn(draft: SheetDraft, pieces: readonly (Plate | Bend)[]): readonly Feature[] {
+function featuresIn(draft: SheetDraft, pieces: readonly (Plate | Carrier)[]): readonly Feature[] {
   const made = pieces.flatMap((piece) => {
-    const { metal } = (piece.kind === "plate" ? draft.plates : draft.bends).get(piece.id)!;
+    const { metal } = (piece.kind === "plate" ? draft.plates : draft.carriers).get(piece.id)!;
     const features = madeIn.of(metal);
     return features.length > 0 ? [{ piece, features }] : [];
   });
-  const at = (f: Feature, { kind, id }: Plate | Bend): Feature => featureIn(f, `${kind}:${id}`);
+  const at = (f: Feature, { kind, id }: Plate | Carrier): Feature => featureIn(f, `${kind}:${id}`);
   if (made.length === 1) return made[0].features.map((f) => at(f, made[0].piece));
-  const holders = new Map<string, { readonly f: Feature; readonly in: (Plate | Bend)[] }>();
+  const holders = new Map<string, { readonly f: Feature; readonly in: (Plate | Carrier)[] }>();
   for (const { piece, features } of made)
     for (const f of features) {
       const known = holders.get(f.id);
@@ -192,9 +198,9 @@ function copyRemarks(copies: readonly CopyFate[]): SheetRemark[] {
 /** Notches beside one bend that reach into the metal of another: that one would tear, or turn on less than it should. */
 function reliefRemarks(draft: SheetDraft, { numberOf }: Labels): SheetRemark[] {
   return [...draft.plates.values()].flatMap((plate) => {
-    const reliefs = reliefsIn.of(plate.metal).filter((op) => draft.bends.has(op.bend));
+    const reliefs = reliefsIn.of(plate.metal).filter((op) => draft.carriers.has(op.bend));
     if (reliefs.length === 0) return [];
-    const bends = [bendTo(draft, plate.id), ...bendsFrom(draft, plate.id)].flatMap((b) => b ?? []);
+    const bends = [carrierTo(draft, plate.id), ...carriersFrom(draft, plate.id)].flatMap((b) => b ?? []);
     const strips = new NearCurves(bends.map((bend, nth) => ({ nth, bend, ...stripOf.of(bend.metal) })));
     return reliefs.flatMap((op) => {
       const [hit] = strips
@@ -232,13 +238,17 @@ const ownName = (p: Piece) => ("host" in p ? `plate:${p.host}` : `${p.kind}:${p.
 
 const isStill = (shift: Isometry): boolean => shift.ox === 0 && shift.oy === 0;
 
+/** Bends come in the order of their numbers, what has none after them. */
+const numberIn = (carrier: Carrier): number =>
+  carrier.kind === "bend" ? carrier.number : Number.POSITIVE_INFINITY;
+
 /** Lays the pieces of a part side by side in the flat, none over another. */
 function spreadPieces(sheet: Sheet, draft: SheetDraft): Sheet {
   const owner = new Map<string, number>();
   sheet.roots.forEach((root, i) => {
-    const { plates, bends } = subtreeOf(draft, root.plate);
+    const { plates, carriers } = subtreeOf(draft, root.plate);
     for (const id of plates) owner.set(`plate:${id}`, i);
-    for (const id of bends) owner.set(`bend:${id}`, i);
+    for (const id of carriers) owner.set(`${draft.carriers.get(id)!.kind}:${id}`, i);
   });
   const boxes = sheet.roots.map(() => EMPTY_BOUNDS);
   const take = (i: number | undefined, regions: readonly Region[]) => {
@@ -275,23 +285,11 @@ function spreadPieces(sheet: Sheet, draft: SheetDraft): Sheet {
 }
 
 /** Whether a step has made a plate or bend again just as it was. */
-function sameAsBefore<T extends DraftPlate | DraftBend>(now: T, old: T): boolean {
+function sameAsBefore<T extends DraftPlate | DraftCarrier>(now: T, old: T): boolean {
   if (shapeMetal(now.metal) !== shapeMetal(old.metal)) return false;
   // That its metal is shaped alike has just been seen.
   return sameValue({ ...now, metal: undefined }, { ...old, metal: undefined });
 }
-
-/** What is marked on metal, as far as it is there. */
-function marksOn(metal: Metal, regions: readonly Region[]): readonly Mark[] {
-  const marks = metal.flatMap((op) => (op.kind === "mark" ? [op] : []));
-  if (marks.length === 0) return NO_MARKS;
-  return marks.flatMap(({ step, feature, side, loops }): Mark[] => {
-    const curves = curvesWithin(loops.flat(), regions);
-    return curves.length > 0 ? [{ step, feature: feature.id, side, curves }] : [];
-  });
-}
-
-const NO_MARKS: readonly Mark[] = [];
 
 function finishPlate(p: DraftPlate, { letter, bend }: PlateAround): Plate {
   const { id, step, frame, edges } = p;
@@ -309,12 +307,6 @@ function finishPlate(p: DraftPlate, { letter, bend }: PlateAround): Plate {
     regions,
     marks: marksOn(p.metal, shaped),
   };
-}
-
-function finishBend(b: DraftBend, number: number): Bend {
-  const { metal, grownOn, ...rest } = b;
-  const { regions } = shapeMetal(metal);
-  return { ...rest, kind: "bend", number, edge: grownOn?.role, regions, marks: marksOn(metal, regions) };
 }
 
 /** The box of an addition, in the plate's own frame. */

@@ -1,6 +1,7 @@
 import { intoFrame, movePoint } from "../plane/isometry.ts";
 import { along, type Point, point } from "../plane/point.ts";
-import type { DraftBend, DraftPlate } from "./draft-pieces.ts";
+import { legWay, linesOf } from "./carrier-kinds.ts";
+import type { DraftCarrier, DraftPlate } from "./draft-pieces.ts";
 import { metalBounds, metalSpans, moveMetal } from "./shaping/metal.ts";
 
 /** Shares of a bend's length at which it is looked how far the leg reaches. */
@@ -21,16 +22,17 @@ export function middleOfMetal({ frame, metal }: Pick<DraftPlate, "frame" | "meta
  */
 export function middleOfPlate(
   plate: Pick<DraftPlate, "frame" | "metal">,
-  bend: DraftBend | undefined,
+  carrier: DraftCarrier | undefined,
 ): Point {
-  if (!bend) return middleOfMetal(plate);
-  const foot = along(bend.origin, bend.out, bend.allowance);
+  if (!carrier) return middleOfMetal(plate);
+  const { origin: foot, axis, width } = linesOf(carrier).child;
+  const out = legWay(carrier);
   const added = plate.metal.filter((op) => op.kind === "add");
   const reach = LOOKED.reduce((far, share) => {
-    const start = along(foot, bend.axis, bend.width * share);
-    const end = metalSpans(added, start, bend.out, [0, FARTHEST]).at(-1)?.[1] ?? 0;
+    const start = along(foot, axis, width * share);
+    const end = metalSpans(added, start, out, [0, FARTHEST]).at(-1)?.[1] ?? 0;
     return Math.max(far, end);
   }, 0);
-  const middle = along(along(foot, bend.axis, bend.width / 2), bend.out, reach / 2);
+  const middle = along(along(foot, axis, width / 2), out, reach / 2);
   return movePoint(intoFrame(plate.frame), middle);
 }

@@ -43,6 +43,7 @@ const sorted = new Kept((pieces: readonly Piece[]) => ({
   bends: pieces.filter((p) => p.kind === "bend"),
   formed: pieces.filter((p) => p.kind === "formed"),
   ribs: pieces.filter((p) => p.kind === "rib"),
+  carriers: pieces.filter((p): p is Carrier => "child" in p),
 }));
 
 /** The plates of a sheet, in the order of its pieces. */
@@ -64,8 +65,9 @@ export const ribsIn = (sheet: Sheet | undefined): readonly Rib[] =>
 /** A piece between two plates: it hangs on one and carries the other. */
 export type Carrier = Extract<Piece, { readonly child: string }>;
 
-export const carriersOf = ({ pieces }: Sheet): readonly Carrier[] =>
-  pieces.filter((p): p is Carrier => "child" in p);
+/** What hangs on plates and carries others, in the order of the pieces of a sheet. */
+export const carriersOf = (sheet: Sheet | undefined): readonly Carrier[] =>
+  sheet ? sorted.of(sheet.pieces).carriers : [];
 
 /** The pieces that something is marked on, by where they stand in the sheet's list; whether they turn. */
 export const piecesWithMarks = ({

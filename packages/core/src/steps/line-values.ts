@@ -10,7 +10,7 @@ import {
   scale,
   subtract,
 } from "../plane/point.ts";
-import { edgeFrame, edgeLength } from "../sheet/draft.ts";
+import { edgeFrame, edgeLength } from "../sheet/edges.ts";
 import type { FoldLine } from "../sheet/growing/grow-fold.ts";
 import { roleTitle } from "../sheet/role-title.ts";
 import { mm } from "../units/spoken-length.ts";

@@ -3,7 +3,7 @@ import type { Curve } from "../plane/curve.ts";
 import { backOf, intoFrame, moveCurve, movePoint } from "../plane/isometry.ts";
 import { asCircle, type Loop } from "../plane/loop.ts";
 import { along, type Frame, type Point } from "../plane/point.ts";
-import type { SheetDraft } from "../sheet/draft.ts";
+import { bendsAmong, type SheetDraft } from "../sheet/draft.ts";
 import { shapeMetal } from "../sheet/shaping/metal.ts";
 
 /** More than these are not drawn behind an outline: it could not be read for them. */
@@ -55,7 +55,7 @@ export function behindOutline(
         });
     }
   }
-  for (const bend of draft.bends.values())
+  for (const bend of bendsAmong(draft.carriers.values()))
     for (const [share, what] of [
       [0, "tangent"],
       [0.5, "bend"],

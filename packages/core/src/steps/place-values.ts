@@ -13,8 +13,9 @@ import {
   scale,
   subtract,
 } from "../plane/point.ts";
-import { bendTo, edgeFrame, edgeLength, type OpenDraft } from "../sheet/draft.ts";
+import { bendOf, carrierTo, type OpenDraft } from "../sheet/draft.ts";
 import type { DraftPlate } from "../sheet/draft-pieces.ts";
+import { edgeFrame, edgeLength } from "../sheet/edges.ts";
 import { middleOfMetal, middleOfPlate } from "../sheet/plate-middle.ts";
 import { roleTitle } from "../sheet/role-title.ts";
 import { lengthField } from "./bend-values.ts";
@@ -172,7 +173,7 @@ function findDatum(
     context.refuse(field, `Pick the bend of plate ${letter} that the distance is measured from.`);
     return undefined;
   }
-  const bend = context.draft.bends.get(pick.at);
+  const bend = bendOf(context.draft, pick.at);
   if (!bend) {
     context.lost(field, pick);
     return undefined;
@@ -238,7 +239,7 @@ function atPoint(
 /** From where x and y are counted, in the plate's own frame. */
 const ZEROS = {
   xy: () => point(0, 0),
-  middle: (plate: DraftPlate, draft: OpenDraft) => middleOfPlate(plate, bendTo(draft, plate.id)),
+  middle: (plate: DraftPlate, draft: OpenDraft) => middleOfPlate(plate, carrierTo(draft, plate.id)),
   all: (plate: DraftPlate) => middleOfMetal(plate),
 } as const;
 

@@ -19,8 +19,9 @@ import { commonSpans, joinSpans, type Span, spansAt, spansInside, spansLength } 
 import { insideLoop, stitchLoops, withoutSpikes } from "../../plane/stitch.ts";
 import { Stretches } from "../../plane/stretches.ts";
 import type { Bend, Mark } from "../pieces/flat-pieces.ts";
-import { kindOf } from "../pieces/piece-kinds.ts";
-import { bendsOf, platesOf, type Sheet } from "../sheet.ts";
+import type { SeamLine } from "../pieces/piece-kind.ts";
+import { kindOf, seamsOf } from "../pieces/piece-kinds.ts";
+import { bendsOf, type Carrier, carriersOf, platesOf, type Sheet } from "../sheet.ts";
 
 /** A line across the blank that belongs to a bend, in as many pieces as the metal there has. */
 export interface BendLine {
@@ -43,8 +44,8 @@ export interface Blank {
   /** Where metal would lie over metal. */
   readonly overlaps: readonly Region[];
   /**
-   * Share of each bend's two tangent lines that joins metal on both sides, of what could: an end that
-   * reaches past its edge is not counted. In the order of `bendsOf(sheet)`.
+   * Share of the two lines of each bend, and of what else carries a plate, that joins metal on both sides, of what could: an end that
+   * reaches past its edge is not counted. In the order of `carriersOf(sheet)`.
    */
   readonly joined: readonly { readonly root: number; readonly leg: number }[];
   readonly bounds: Bounds;
@@ -73,9 +74,9 @@ function cutLengths(
   return { outline, openings: inner, slits, cutting: outline + inner + slits };
 }
 
-/** A tangent line of a bend, along which a plate and a strip are one piece of metal. */
+/** A line of a bend, or of what else carries a plate, along which a plate and a strip are one piece of metal. */
 interface TangentLine {
-  readonly bend: number;
+  readonly carrier: number;
   readonly side: "root" | "leg";
   readonly origin: Point;
   readonly axis: Point;
@@ -84,17 +85,12 @@ interface TangentLine {
   readonly strip: Span[];
 }
 
-function tangentLinesOf(bend: Bend, index: number): [TangentLine, TangentLine] {
-  const tangent = (side: "root" | "leg", origin: Point): TangentLine => ({
-    bend: index,
-    side,
-    origin,
-    axis: bend.axis,
-    width: bend.width,
-    plate: [],
-    strip: [],
+function tangentLinesOf(carrier: Carrier, index: number): [TangentLine, TangentLine] {
+  const tangent = (side: "root" | "leg", { origin, axis, width }: SeamLine): TangentLine => ({
+    ...{ carrier: index, side, origin, axis, width, plate: [], strip: [] },
   });
-  return [tangent("root", bend.origin), tangent("leg", along(bend.origin, bend.out, bend.allowance))];
+  const { parent, child } = seamsOf(carrier);
+  return [tangent("root", parent), tangent("leg", child)];
 }
 
 /** The span of a line on a tangent, left to right; nothing when it does not lie on it. */
@@ -147,12 +143,13 @@ interface Reading {
 // From one build to the next most plates and bends are the very same; they are read once.
 const readings = new Kept(
   readRegions,
-  ({ bends: before }, { bends: now }) => before.length === now.length && before.every((b, i) => b === now[i]),
+  ({ carriers: before }, { carriers: now }) =>
+    before.length === now.length && before.every((b, i) => b === now[i]),
 );
 
 interface Nearby {
   readonly near: readonly TangentLine[];
-  readonly bends: readonly Bend[];
+  readonly carriers: readonly Carrier[];
 }
 
 /** A tangent line and its place among those that are near. */
@@ -200,7 +197,7 @@ function readRegions(regions: readonly Region[], { near }: Nearby): Reading {
  * borders is as in a blank `before` is the same record.
  */
 export function blankOf(sheet: Sheet, before?: Blank): Blank {
-  const all = bendsOf(sheet);
+  const all = carriersOf(sheet);
   const tangents = all.map(tangentLinesOf);
   const ofPlate = new Map<string, TangentLine[]>(platesOf(sheet).map((p) => [p.id, []]));
   all.forEach((b, i) => {
@@ -211,8 +208,8 @@ export function blankOf(sheet: Sheet, before?: Blank): Blank {
   const kept: Curve[] = [];
   const whole: Loop[] = [];
   const read = (regions: readonly Region[], near: readonly TangentLine[], as: "plate" | "strip") => {
-    const bends = near.map((s) => all[s.bend]);
-    const made = readings.of(regions, { near, bends });
+    const carriers = near.map((s) => all[s.carrier]);
+    const made = readings.of(regions, { near, carriers });
     kept.push(...made.kept);
     whole.push(...made.whole);
     for (const { at, span } of made.spans) near[at][as].push(span);
@@ -229,7 +226,7 @@ export function blankOf(sheet: Sheet, before?: Blank): Blank {
   return finishBlank(
     sheet,
     loopsOf(kept, whole, before),
-    tangents.map((pair) => pair.map((s) => share(s, all[s.bend], joined.get(s)!))),
+    tangents.map((pair) => pair.map((s) => share(s, all[s.carrier], joined.get(s)!))),
   );
 }
 
@@ -241,9 +238,9 @@ function joinAcrossNothing(sheet: Sheet, tangents: readonly (readonly [TangentLi
       .map((p) => p.id),
   );
   if (empty.size === 0) return;
-  bendsOf(sheet).forEach((own, i) => {
+  carriersOf(sheet).forEach((own, i) => {
     if (!empty.has(own.child)) return;
-    bendsOf(sheet).forEach((next, j) => {
+    carriersOf(sheet).forEach((next, j) => {
       if (next.parent !== own.child) return;
       const [leg, root] = [tangents[i][1], tangents[j][0]];
       const onto = (from: TangentLine, to: TangentLine) => {
@@ -262,8 +259,9 @@ function joinAcrossNothing(sheet: Sheet, tangents: readonly (readonly [TangentLi
   });
 }
 
-function share(tangent: TangentLine, bend: Bend, joined: readonly Span[]): number {
-  const past = tangent.side === "root" ? bend.overhang.left + bend.overhang.right : 0;
+function share(tangent: TangentLine, carrier: Carrier, joined: readonly Span[]): number {
+  const { left, right } = carrier.kind === "bend" ? carrier.overhang : { left: 0, right: 0 };
+  const past = tangent.side === "root" ? left + right : 0;
   // A strip may be cut itself, by a relief or on purpose; it is whole when all that is left is joined.
   const could = spansLength(joinSpans(tangent.strip, [])) - past;
   return could <= SAME ? 0 : spansLength(joined) / could;
@@ -388,22 +386,19 @@ function liesOver(bend: Bend, regions: readonly Region[]): boolean {
  * was cut for it, so its own plates are looked at closer before they count.
  */
 function findOverlaps(sheet: Sheet): Region[] {
-  const parent = new Map(bendsOf(sheet).map((b) => [b.child, b.parent]));
-  const bends = new Map(bendsOf(sheet).map((b) => [b.id, b]));
+  const carriers = new Map(carriersOf(sheet).map((c) => [c.id, c]));
   const plates = new Map(platesOf(sheet).map((p) => [p.id, p]));
   const parts = [
-    ...platesOf(sheet).flatMap((p) => p.regions.map((region) => ({ region, plate: p.id, bend: "" }))),
-    ...bendsOf(sheet).flatMap((b) => b.regions.map((region) => ({ region, plate: "", bend: b.id }))),
+    ...platesOf(sheet).flatMap((p) => p.regions.map((region) => ({ region, plate: p.id, carrier: "" }))),
+    ...carriersOf(sheet).flatMap((c) => c.regions.map((region) => ({ region, plate: "", carrier: c.id }))),
   ];
   const kin = (i: number, j: number) => {
     const [p, q] = [parts[i], parts[j]];
-    if (p.bend && q.bend) return false;
-    if (p.bend || q.bend) {
-      const [bend, plate] = p.bend ? [p.bend, q.plate] : [q.bend, p.plate];
-      if (plate !== bends.get(bend)!.child && plate !== parent.get(bends.get(bend)!.child)) return false;
-      return !liesOver(bends.get(bend)!, plates.get(plate)!.regions);
-    }
-    return false;
+    if ((p.carrier === "") === (q.carrier === "")) return false;
+    const [own, plate] = p.carrier ? [p.carrier, q.plate] : [q.carrier, p.plate];
+    const carrier = carriers.get(own)!;
+    if (plate !== carrier.child && plate !== carrier.parent) return false;
+    return carrier.kind !== "bend" || !liesOver(carrier, plates.get(plate)!.regions);
   };
   const placed = parts.map(({ region }, i) => ({ i, box: regionBounds(region) }));
   const beside = new NearCurves(placed);

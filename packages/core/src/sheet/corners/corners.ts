@@ -2,8 +2,9 @@ import { NearPlaces } from "../../plane/near-places.ts";
 import { along, distance, type Point, samePoint } from "../../plane/point.ts";
 import { regionLoops } from "../../plane/region.ts";
 import type { Bend } from "../pieces/flat-pieces.ts";
-import { bendsOf, pieceIndex, type Sheet } from "../sheet.ts";
-import { cornerTurn, legLine, onTangents, rootLine } from "./round-corners.ts";
+import { seamsOf } from "../pieces/piece-kinds.ts";
+import { type Carrier, carriersOf, pieceIndex, type Sheet } from "../sheet.ts";
+import { cornerTurn, onTangents, seamSegment } from "./round-corners.ts";
 
 /** A corner that can be picked: of a plate's outline, or where two flanges of a plate meet. */
 export interface SheetCorner {
@@ -20,21 +21,22 @@ const isWall = (b: Bend) => b.edge !== undefined && b.edge !== "" && b.angle < M
 /** All corners of a sheet that have a name. */
 export function sheetCorners(sheet: Sheet): SheetCorner[] {
   const out: SheetCorner[] = [];
-  const starting = new Map<string, Bend[]>();
-  for (const b of bendsOf(sheet)) {
+  const starting = new Map<string, Carrier[]>();
+  for (const b of carriersOf(sheet)) {
     const list = starting.get(b.parent);
     if (list) list.push(b);
     else starting.set(b.parent, [b]);
   }
-  const carrying = new Map(bendsOf(sheet).map((b) => [b.child, b]));
-  const wallsOf = (plate: string) => (starting.get(plate) ?? []).filter(isWall);
+  const carrying = new Map(carriersOf(sheet).map((c) => [c.child, c]));
+  const wallsOf = (plate: string) =>
+    (starting.get(plate) ?? []).filter((c) => c.kind === "bend").filter(isWall);
   sheet.pieces.forEach((plate, owner) => {
     if (plate.kind !== "plate") return;
     const known = new Map(plate.edges.map((e) => [e.role, e]));
     const own = carrying.get(plate.id);
     const onTangent = onTangents([
-      ...(starting.get(plate.id) ?? []).map(rootLine),
-      ...(own ? [legLine(own)] : []),
+      ...(starting.get(plate.id) ?? []).map((c) => seamSegment(seamsOf(c).parent)),
+      ...(own ? [seamSegment(seamsOf(own).child)] : []),
     ]);
     for (const loop of plate.regions.flatMap(regionLoops))
       loop.forEach((c, i) => {

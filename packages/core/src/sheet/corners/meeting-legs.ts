@@ -23,7 +23,7 @@ import {
   turnV,
   type Vector,
 } from "../../space/vector.ts";
-import { bendsFrom, type OpenDraft, workMetal } from "../draft.ts";
+import { bendOf, bendsAmong, carriersFrom, type OpenDraft, workMetal } from "../draft.ts";
 import type { DraftBend } from "../draft-pieces.ts";
 import { foldedPlace } from "../folding/folded-place.ts";
 import type { EdgeSite } from "../pieces/flat-pieces.ts";
@@ -61,7 +61,7 @@ export function flangeCorners(draft: OpenDraft, plate: string): FlangeCorner[] {
 }
 
 const wallsOf = (draft: OpenDraft, plate: string) =>
-  bendsFrom(draft, plate).filter((b) => b.grownOn && b.angle < STEEPEST);
+  bendsAmong(carriersFrom(draft, plate)).filter((b) => b.grownOn && b.angle < STEEPEST);
 
 /** Where two walls meet, flanges on their far edges meet too, if they reach as far. */
 function rimCorners(draft: OpenDraft, { first, second }: FlangeCorner): FlangeCorner[] {
@@ -128,7 +128,7 @@ export function bringTogether(
   if (first.bend.up !== second.bend.up)
     return "One of its flanges goes up and the other down, so they never meet. Turn one of them round, or leave the corner open.";
   for (const { bend, end } of [first, second])
-    if (bendsFrom(draft, bend.child).some((b) => b.grownOn?.role === end))
+    if (carriersFrom(draft, bend.child).some((b) => b.grownOn?.role === end))
       return "A flange stands on the side of one of its legs that would have to be led on. Put this step before that flange, or leave the corner open.";
   const parallel = Math.abs(dotV(first.place.z, second.place.z)) > 1 - 1e-9;
   if (parallel && !inOnePlane(first, second, draft.t))
@@ -256,7 +256,7 @@ function shapeLeg(draft: OpenDraft, leg: Leg, border: Border, step: string): str
   const over = end === "left" ? root0 : leg.bend.width - root0;
   // A border that begins within the bend's width takes the bend's end along.
   if (over > SAME && over < leg.bend.width - SAME) trimBend(draft, leg.bend.id, end, over, step);
-  const bend = draft.bends.get(leg.bend.id)!;
+  const bend = bendOf(draft, leg.bend.id)!;
   // A leaning side that was cut back at its foot stands upright there: both pieces are its side.
   refreshEdges(draft, bend.child);
   const plate = draft.plates.get(bend.child)!;

@@ -1,6 +1,6 @@
 import { type Loop, polygonLoop } from "../../plane/loop.ts";
 import { along, cross, dot, type Point, SAME, samePoint, scale } from "../../plane/point.ts";
-import { bendsFrom, type OpenDraft, workMetal } from "../draft.ts";
+import { bendOf, bendsAmong, carriersFrom, type OpenDraft, workMetal } from "../draft.ts";
 import type { DraftBend } from "../draft-pieces.ts";
 import { reachOf } from "../growing/grow-flange.ts";
 import { refreshEdges } from "../shaping/refresh-edges.ts";
@@ -12,7 +12,7 @@ import { trimBend } from "../shaping/trim.ts";
  * the plate as its mirror image; one that turns further comes back over the plate with its bend already.
  */
 export function mitreHems(draft: OpenDraft, plate: string, gap: number, step: string): void {
-  const hems = bendsFrom(draft, plate).filter((b) => b.grownOn && b.angle > Math.PI * 0.9);
+  const hems = bendsAmong(carriersFrom(draft, plate)).filter((b) => b.grownOn && b.angle > Math.PI * 0.9);
   for (const a of hems)
     for (const b of hems) {
       const right = along(a.origin, a.axis, a.width);
@@ -23,8 +23,8 @@ export function mitreHems(draft: OpenDraft, plate: string, gap: number, step: st
         gap / 2 / Math.cos(lean) + comesBack(angle, radius + draft.t) * Math.tan(lean);
       trimBend(draft, a.id, "right", back(a), step);
       trimBend(draft, b.id, "left", back(b), step);
-      cutLeg(draft, draft.bends.get(a.id)!, "right", lean, step);
-      cutLeg(draft, draft.bends.get(b.id)!, "left", lean, step);
+      cutLeg(draft, bendOf(draft, a.id)!, "right", lean, step);
+      cutLeg(draft, bendOf(draft, b.id)!, "left", lean, step);
     }
 }
 

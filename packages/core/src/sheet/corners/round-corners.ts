@@ -4,8 +4,10 @@ import { NearCurves } from "../../plane/near-curves.ts";
 import { along, cross, dot, grown, hypotenuse, type Point, point } from "../../plane/point.ts";
 import { regionLoops } from "../../plane/region.ts";
 import { mm } from "../../units/spoken-length.ts";
-import { bendsFrom, bendTo, type OpenDraft, workMetal } from "../draft.ts";
-import type { DraftBend, DraftPlate } from "../draft-pieces.ts";
+import { linesOf } from "../carrier-kinds.ts";
+import { carriersFrom, carrierTo, type OpenDraft, workMetal } from "../draft.ts";
+import type { DraftPlate } from "../draft-pieces.ts";
+import type { SeamLine } from "../pieces/piece-kind.ts";
 import { shapeMetal } from "../shaping/metal.ts";
 import { nameRuns, refreshEdges } from "../shaping/refresh-edges.ts";
 
@@ -53,19 +55,18 @@ export function cornerTurn(before: Line, after: Line, onTangent: (p: Point) => b
 export type Segment = readonly [Point, Point];
 
 const tangentLines = (draft: OpenDraft, plate: DraftPlate): Segment[] => {
-  const own = bendTo(draft, plate.id);
-  return [...bendsFrom(draft, plate.id).map(rootLine), ...(own ? [legLine(own)] : [])];
+  const own = carrierTo(draft, plate.id);
+  return [
+    ...carriersFrom(draft, plate.id).map((c) => seamSegment(linesOf(c).parent)),
+    ...(own ? [seamSegment(linesOf(own).child)] : []),
+  ];
 };
 
-/** The tangent lines of a bend on the plate that it starts from, and on the one that it carries. */
-export const rootLine = (b: Pick<DraftBend, "origin" | "axis" | "width">): Segment => [
-  b.origin,
-  along(b.origin, b.axis, b.width),
+/** Where a piece meets a plate, from one end to the other. */
+export const seamSegment = ({ origin, axis, width }: SeamLine): Segment => [
+  origin,
+  along(origin, axis, width),
 ];
-export function legLine(b: Pick<DraftBend, "origin" | "axis" | "out" | "width" | "allowance">): Segment {
-  const start = along(b.origin, b.out, b.allowance);
-  return [start, along(start, b.axis, b.width)];
-}
 
 /** Off a tangent line by less, mm, is on it. */
 const ON = 1e-5;

@@ -1,11 +1,10 @@
-import { compose, type Motion, STILL } from "../../space/vector.ts";
-import { bendTo, type OpenDraft } from "../draft.ts";
-import { bendMotion } from "../pieces/bend-piece.ts";
+import { type Motion, STILL } from "../../space/vector.ts";
+import { carriedMotion } from "../carrier-kinds.ts";
+import { carrierTo, type OpenDraft } from "../draft.ts";
 
-/** Where a plate stands in space when everything is folded, but for the bends that are `held` flat. */
+/** Where a plate stands in space when everything is folded, but for what is `held` flat. */
 export function foldedPlace(draft: OpenDraft, plate: string, held: ReadonlySet<string> = draft.held): Motion {
-  const bend = bendTo(draft, plate);
-  if (!bend) return draft.roots.find((r) => r.plate === plate)?.place ?? STILL;
-  const angle = held.has(bend.id) ? 0 : bend.angle;
-  return compose(foldedPlace(draft, bend.parent, held), bendMotion(bend, draft.t, angle, bend.allowance));
+  const carrier = carrierTo(draft, plate);
+  if (!carrier) return draft.roots.find((r) => r.plate === plate)?.place ?? STILL;
+  return carriedMotion(carrier, foldedPlace(draft, carrier.parent, held), held.has(carrier.id), draft.t);
 }

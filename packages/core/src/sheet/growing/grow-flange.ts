@@ -6,16 +6,9 @@ import { type Loop, loopFromFrame, loopsBounds, polygonLoop, rectangleLoop } fro
 import { along, type Frame, fromFrame, hypotenuse, point, SAME, samePoint } from "../../plane/point.ts";
 import { formatShort, toDegrees } from "../../units/quantity.ts";
 import { mm } from "../../units/spoken-length.ts";
-import {
-  edgeFrame,
-  edgeLength,
-  edgesFromLoop,
-  type OpenDraft,
-  type Refusal,
-  slit,
-  workMetal,
-} from "../draft.ts";
+import { type OpenDraft, type Refusal, slit, workMetal } from "../draft.ts";
 import type { DraftBend } from "../draft-pieces.ts";
+import { edgeFrame, edgeLength, edgesFromLoop } from "../edges.ts";
 import type { EdgeSite } from "../pieces/flat-pieces.ts";
 import { roleTitle } from "../role-title.ts";
 import { metalSpans } from "../shaping/metal.ts";
@@ -85,7 +78,7 @@ export function growFlange(
   tellBeside?.(beside);
   for (const end of beside) cutRelief(draft, site, end, spec, allowance);
   const bend = makeBend(site, spec, beside, allowance);
-  draft.bends.set(spec.id, bend);
+  draft.carriers.set(spec.id, bend);
   addLeg(draft, bend, spec, letterOf(spec.id));
   return undefined;
 }
@@ -140,9 +133,10 @@ function cornersLost(draft: OpenDraft, site: Site): CornerLoss[] {
   const around = new Set(plate.edges.flatMap((e) => (e !== edge && atCorner(e) ? [e.role] : [])));
   const band: MetalOp = { kind: "cut", step: "", loops: [bandLoop(site)] };
   const out: CornerLoss[] = [];
-  for (const bend of draft.bends.inOrder(
-    [...around].flatMap((role) => draft.bends.onEdge(plate.id, role).bends),
+  for (const bend of draft.carriers.inOrder(
+    [...around].flatMap((role) => draft.carriers.onEdge(plate.id, role).carriers),
   )) {
+    if (bend.kind !== "bend") continue;
     const [before, after] = [plate.metal, [...plate.metal, band]].map((metal) => {
       const spans = metalSpans(metal, bend.origin, bend.axis, [-1, bend.width + 1]).filter(
         ([a, b]) => b > SAME && a < bend.width - SAME,
@@ -210,7 +204,7 @@ function cutRelief(draft: OpenDraft, site: Site, end: End, spec: FlangeSpec, all
   const open = metalBesideStrip(site, end, allowance) ? Math.max(0, allowance - setback) : 0;
   const loop = reliefLoop(relief, frame, at, end, { setback, open });
   const op: MetalOp = { kind: "cut", step, bend, relief: end, loops: [loop] };
-  for (const strip of stripsBeside(draft, site, end)) workMetal(draft, { bend: strip.id }, op);
+  for (const strip of stripsBeside(draft, site, end)) workMetal(draft, { carrier: strip.id }, op);
   workMetal(draft, { plate: plate.id }, op);
 }
 
@@ -222,6 +216,7 @@ function makeBend(site: Site, spec: FlangeSpec, beside: readonly End[], allowanc
   const strip = rectangleLoop(0, 0, width, allowance, ["", "right", "", "left"]);
   const length = edgeLength(site.edge);
   return {
+    kind: "bend",
     id,
     step,
     parent: site.plate.id,

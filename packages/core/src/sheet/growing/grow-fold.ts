@@ -79,9 +79,9 @@ export function growFold(draft: OpenDraft, spec: FoldSpec, names: PartNames): Re
   if ("message" in division) return division;
   const bend = foldBend(spec, drawn.plate, spec.id, division, 0, allowance, division.strip);
   // With the bend in its place already: edges that carry bends are not read anew.
-  draft.bends.set(spec.id, bend);
+  draft.carriers.set(spec.id, bend);
   const { unrelieved, reliefs, parted } = relieve(draft, bend, spec);
-  if (parted.size > 0) draft.bends.set(spec.id, { ...bend, unrelieved, reliefs });
+  if (parted.size > 0) draft.carriers.set(spec.id, { ...bend, unrelieved, reliefs });
   for (const id of parted) refreshEdges(draft, id);
   return undefined;
 }
@@ -155,6 +155,7 @@ export function foldBend(
   const out = leftOf(band.axis);
   const { id, step, up, angle, radius, k, kSource } = spec;
   return {
+    kind: "bend",
     id,
     step,
     parent,

@@ -80,12 +80,12 @@ function jog(draft: OpenDraft, spec: JogSpec, names: PartNames): Refusal | undef
   const [nearBa, farBa] = turned ? [b2, b1] : [b1, b2];
   const slice = (from: number, to: number): Metal => sliced(pieces, division, from, to, length, spec.step);
   const { step, id, middleId } = spec;
-  draft.bends.set(
+  draft.carriers.set(
     middleId,
     foldBend({ ...near, id: middleId, step }, plate.id, middleId, division, 0, nearBa, slice(0, nearBa)),
   );
   draft.plates.set(middleId, middlePlate(plate, spec, division, nearBa, slice(nearBa, nearBa + middle)));
-  draft.bends.set(
+  draft.carriers.set(
     id,
     foldBend(
       { ...far, id, step },

@@ -1,7 +1,8 @@
 import { loopFromFrame } from "../../plane/loop.ts";
 import { type Frame, fromFrame, point, SAME } from "../../plane/point.ts";
 import { mm } from "../../units/spoken-length.ts";
-import { edgeFrame, edgeLength, type OpenDraft, type Refusal, workMetal } from "../draft.ts";
+import { type OpenDraft, type Refusal, workMetal } from "../draft.ts";
+import { edgeFrame, edgeLength } from "../edges.ts";
 import { roleTitle } from "../role-title.ts";
 import { refreshEdges } from "../shaping/refresh-edges.ts";
 import { type LetterOf, legLoop } from "./grow-flange.ts";

@@ -1,7 +1,8 @@
 import { bendAllowance } from "../../bend/allowance.ts";
 import { type Loop, loopFromFrame, rectangleLoop } from "../../plane/loop.ts";
 import { along, type Frame, point, SAME } from "../../plane/point.ts";
-import { edgesFromLoop, type OpenDraft } from "../draft.ts";
+import type { OpenDraft } from "../draft.ts";
+import { edgesFromLoop } from "../edges.ts";
 import { growPlate } from "./grow-plate.ts";
 import type { BendSpec } from "./spec.ts";
 
@@ -86,7 +87,8 @@ function addBend(
   const axis = point(1, 0);
   const width = at.to - at.from;
   const strip = rectangleLoop(0, 0, width, at.allowance, ["", "right", "", "left"]);
-  draft.bends.set(id, {
+  draft.carriers.set(id, {
+    kind: "bend",
     id,
     step,
     parent,

@@ -1,9 +1,10 @@
 import { cross, dot, fromFrame, type Point, point, SAME, subtract } from "../../plane/point.ts";
 import { commonSpans, type Span } from "../../plane/span.ts";
 import { mm } from "../../units/spoken-length.ts";
-import { bendTo, edgeFrame, edgeLength, type OpenDraft, type Refusal } from "../draft.ts";
-import type { DraftBend, DraftPlate } from "../draft-pieces.ts";
+import { carrierTo, type OpenDraft, type Refusal } from "../draft.ts";
+import type { DraftCarrier, DraftPlate } from "../draft-pieces.ts";
 import { freeBeside, onStretch } from "../edge-row.ts";
+import { edgeFrame, edgeLength } from "../edges.ts";
 import type { EdgeSite } from "../pieces/flat-pieces.ts";
 import { roleTitle } from "../role-title.ts";
 import { hasMetal, metalSpans } from "../shaping/metal.ts";
@@ -110,11 +111,11 @@ function shortOfPlate(
   const middle = fromFrame(frame, point((asked.from + asked.to) / 2, 0));
   let room = depthBehind(plate, middle, inward, setback + SAME);
   // Those on the same edge go the same way, and of a row on another mostly none comes near.
-  const near = draft.bends
+  const near = draft.carriers
     .onOtherEdges(plate.id, edge.role)
-    .filter(({ bends: [b], innermost }) => innermost - dot(middle, b.out) <= setback + SAME)
-    .flatMap((row) => row.bends);
-  for (const b of [...draft.bends.foldsFrom(plate.id), ...near]) {
+    .filter(({ carriers: [b], innermost }) => innermost - dot(middle, b.out) <= setback + SAME)
+    .flatMap((row) => row.carriers);
+  for (const b of [...draft.carriers.foldsFrom(plate.id), ...near]) {
     if (Math.abs(cross(b.axis, frame.x)) > 1e-9 || dot(b.out, edge.out) > 0) continue;
     const s = dot(subtract(b.origin, frame.origin), frame.x);
     const overlaps = s > asked.from + SAME && s - b.width < asked.to - SAME;
@@ -144,7 +145,8 @@ export const takenBy = (
   from: number,
   to: number,
 ) =>
-  draft.bends.inOrder(onStretch(draft.bends.onEdge(plate.id, edge.role), from + SAME, to - SAME))[0]?.grownOn;
+  draft.carriers.inOrder(onStretch(draft.carriers.onEdge(plate.id, edge.role), from + SAME, to - SAME))[0]
+    ?.grownOn;
 
 /** Whether metal stands beside an end of a bend and must be relieved. */
 export function metalBeside(draft: OpenDraft, site: Site, end: End): boolean {
@@ -154,7 +156,7 @@ export function metalBeside(draft: OpenDraft, site: Site, end: End): boolean {
   const span = site.spans.find(([a, b]) => a <= at + SAME && b >= at - SAME);
   const metal = span ? (end === "left" ? at - span[0] : span[1] - at) : 0;
   const near = end === "left" ? SAME : -SAME;
-  const free = freeBeside(draft.bends.onEdge(plate.id, edge.role), at + near, end) - Math.abs(near);
+  const free = freeBeside(draft.carriers.onEdge(plate.id, edge.role), at + near, end) - Math.abs(near);
   const gap = Math.min(metal, free);
   return gap > SAME * 10 || stripsBeside(draft, site, end).length > 0;
 }
@@ -167,13 +169,13 @@ export function metalBesideStrip(site: Site, end: End, allowance: number): boole
 }
 
 /** Strips of bends that are not at a corner of this edge, whose metal goes on beside an end of a bend. */
-export function stripsBeside(draft: OpenDraft, site: Site, end: End): DraftBend[] {
+export function stripsBeside(draft: OpenDraft, site: Site, end: End): DraftCarrier[] {
   const { plate, edge, setback } = site;
   if (setback <= SAME) return [];
   const frame = edgeFrame(edge);
   const at = end === "left" ? site.from - 1e-4 : site.to + 1e-4;
   const probe = fromFrame(frame, point(at, -setback / 2));
-  const own = bendTo(draft, plate.id);
-  const folds = draft.bends.foldsFrom(plate.id);
+  const own = carrierTo(draft, plate.id);
+  const folds = draft.carriers.foldsFrom(plate.id);
   return [...(own ? [own] : []), ...folds].filter((b) => hasMetal(b.metal, probe));
 }

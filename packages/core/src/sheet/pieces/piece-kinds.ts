@@ -28,6 +28,9 @@ export const pieceKinds: {
   rib: ribPiece,
 };
 
+/** Where a piece between two plates meets them. */
+export const seamsOf = (piece: Extract<Piece, { readonly child: string }>) => kindOf(piece).seams!(piece);
+
 /** The answers for a piece, or for one in a fold state. */
 export const kindOf = ({ kind }: { readonly kind: Piece["kind"] }): PieceKind<Piece, FoldedPiece> =>
   pieceKinds[kind] as unknown as PieceKind<Piece, FoldedPiece>;

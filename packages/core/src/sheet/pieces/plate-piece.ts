@@ -2,7 +2,7 @@ import { moveFrame } from "../../plane/isometry.ts";
 import { frameY } from "../../plane/point.ts";
 import { regionArea } from "../../plane/region.ts";
 import { compose, inverse, type Motion, moveV } from "../../space/vector.ts";
-import { moveEdge } from "../draft.ts";
+import { moveEdge } from "../edges.ts";
 import { moveMarks, moveRegions, ownMarks, takeFlatArc } from "./borders.ts";
 import type { Plate } from "./flat-pieces.ts";
 import type { PieceKind } from "./piece-kind.ts";

@@ -18,7 +18,7 @@ export function flatWith(
   const bends = new Set<string>();
   for (let grew = true; grew; ) {
     grew = false;
-    for (const b of draft.bends.values()) {
+    for (const b of draft.carriers.values()) {
       if (bends.has(b.id) || !passes(b.id)) continue;
       if (!plates.has(b.parent) && !plates.has(b.child)) continue;
       bends.add(b.id);
@@ -80,9 +80,9 @@ export function takeFlat(
     if (met.some((cut) => changesEdges(now, cut.loops, boxOfCut(cut)))) changed.push(id);
   }
   for (const id of bends) {
-    const met = meeting(draft.bends.get(id)!.metal);
+    const met = meeting(draft.carriers.get(id)!.metal);
     const ops = met.map((cut): CutOp => ({ kind: "cut", step, loops: cut.loops, over, ...placeOf(cut) }));
-    if (ops.length > 0) workAllMetal(draft, { bend: id }, ops);
+    if (ops.length > 0) workAllMetal(draft, { carrier: id }, ops);
   }
   return changed;
 }

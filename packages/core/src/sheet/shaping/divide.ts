@@ -16,8 +16,9 @@ import {
 import { type Region, regionLoops } from "../../plane/region.ts";
 import { commonSpans, type Span, spansInside, spansLength } from "../../plane/span.ts";
 import { mm } from "../../units/spoken-length.ts";
-import { bendsFrom, bendTo, type OpenDraft, type Refusal } from "../draft.ts";
-import type { DraftBend, DraftPlate } from "../draft-pieces.ts";
+import { legWay, linesOf } from "../carrier-kinds.ts";
+import { carriersFrom, carrierTo, type OpenDraft, type Refusal } from "../draft.ts";
+import type { DraftCarrier, DraftPlate } from "../draft-pieces.ts";
 import type { EdgeSite } from "../pieces/flat-pieces.ts";
 import { metalBounds, shapeMetal } from "./metal.ts";
 import type { Metal } from "./metal-op.ts";
@@ -75,14 +76,14 @@ export function dividePlate(
   const plate = draft.plates.get(plateId)!;
   if (shapeMetal(plate.metal).regions.length === 0)
     return { field: "from", message: `Plate ${letter} has no metal of its own to draw a line on.` };
-  const own = bendTo(draft, plateId);
+  const own = carrierTo(draft, plateId);
   const rootMoves = own && offset(asked, legMiddle(own)) > asked.width / 2;
   const whole = rootMoves ? turnBand(asked) : asked;
   const pieces = cutPieces(plate, whole);
   const band = names.band === "bend" ? withoutStubs(whole, pieces) : whole;
   const sides = assign(pieces, band, letter, names.band);
   if ("message" in sides) return sides;
-  const crossed = bendsFrom(draft, plateId).find((b) => crosses(b, sides.sideAt));
+  const crossed = carriersFrom(draft, plateId).find((b) => crosses(b, sides.sideAt));
   if (crossed)
     return {
       field: "distance",
@@ -98,9 +99,12 @@ const offset = (band: Band, p: Point) => {
   return band.axis.x * d.y - band.axis.y * d.x;
 };
 
-const legMiddle = (b: DraftBend): Point =>
-  along(along(b.origin, b.axis, b.width / 2), b.out, b.allowance + 1e-4);
-const rootMiddle = (b: DraftBend): Point => along(along(b.origin, b.axis, b.width / 2), b.out, -1e-4);
+/** A place just within the plate that a carrier carries, in the middle of where that begins. */
+function legMiddle(carrier: DraftCarrier): Point {
+  const { origin, axis, width } = linesOf(carrier).child;
+  return along(along(origin, axis, width / 2), legWay(carrier), 1e-4);
+}
+const rootMiddle = (b: DraftCarrier): Point => along(along(b.origin, b.axis, b.width / 2), b.out, -1e-4);
 
 const frameOf = (band: Band): Frame => ({ origin: band.origin, x: band.axis });
 
@@ -262,7 +266,7 @@ function assignLimited(
 }
 
 /** Whether a bend's root line stands on the band, or on both sides of it. */
-function crosses(b: DraftBend, sideAt: Sides["sideAt"]): boolean {
+function crosses(b: DraftCarrier, sideAt: Sides["sideAt"]): boolean {
   const ends = [0.001, 0.5, 0.999].map((f) =>
     sideAt(along(along(b.origin, b.axis, b.width * f), b.out, -1e-4)),
   );
@@ -292,7 +296,7 @@ function share(
   // Said once, on the plate that keeps its name.
   const quiet: Metal = plate.metal.map((op) => (op.kind === "cut" ? untitled(op) : op));
   const strips: Side[] = band.width > SAME ? [STRIP] : [];
-  const { stay, move, moved } = shareEdges(plate, bendsFrom(draft, plate.id), band, sideAt, made.step);
+  const { stay, move, moved } = shareEdges(plate, carriersFrom(draft, plate.id), band, sideAt, made.step);
   draft.plates.set(plate.id, { ...plate, metal: without(plate.metal, MOVING, ...strips), edges: stay });
   draft.plates.set(made.id, {
     ...plate,
@@ -301,12 +305,12 @@ function share(
     metal: without(quiet, FIXED, ...strips),
     edges: move,
   });
-  for (const b of bendsFrom(draft, plate.id)) {
+  for (const b of carriersFrom(draft, plate.id)) {
     const goes = sideAt(rootMiddle(b)) === MOVING;
     const shift = b.grownOn ? (moved.get(`${goes ? "move" : "stay"}:${b.grownOn.role}`) ?? 0) : 0;
     if (!goes && shift === 0) continue;
     const grownOn = b.grownOn && { ...b.grownOn, from: b.grownOn.from - shift, to: b.grownOn.to - shift };
-    draft.bends.set(b.id, { ...b, parent: goes ? made.id : plate.id, ...(grownOn ? { grownOn } : {}) });
+    draft.carriers.set(b.id, { ...b, parent: goes ? made.id : plate.id, ...(grownOn ? { grownOn } : {}) });
   }
   draft.slits = draft.slits.map((s) => {
     const middle = point((s.line.a.x + s.line.b.x) / 2, (s.line.a.y + s.line.b.y) / 2);
@@ -323,7 +327,7 @@ function share(
 /** Cuts a plate's edges where the band crosses them; also tells how far each left end has moved. */
 function shareEdges(
   plate: DraftPlate,
-  bends: readonly DraftBend[],
+  bends: readonly DraftCarrier[],
   band: Band,
   sideAt: Sides["sideAt"],
   step: string,

@@ -2,6 +2,7 @@ import { JoinedSets } from "../../joined-sets.ts";
 import { Kept } from "../../kept.ts";
 import { listDifference } from "../../list-difference.ts";
 import { combine } from "../../plane/boolean.ts";
+import { curvesWithin } from "../../plane/clip.ts";
 import { type Curve, curveBounds, curvesBounds, reversed } from "../../plane/curve.ts";
 import type { Isometry } from "../../plane/isometry.ts";
 import { asCircle, type Loop, loopBounds } from "../../plane/loop.ts";
@@ -21,6 +22,7 @@ import { type Region, regionLoops } from "../../plane/region.ts";
 import { joinSpans, type Span, spansInside, withoutSpans } from "../../plane/span.ts";
 import { groupRegions } from "../../plane/stitch.ts";
 import { sameValue } from "../../values.ts";
+import type { Mark } from "../pieces/flat-pieces.ts";
 import { workNear } from "./metal-boxes.ts";
 import { type AddOp, type CutOp, isOutlining, type Metal, type MetalOp, moveOp } from "./metal-op.ts";
 
@@ -406,3 +408,15 @@ function runsInto(a: CutLoop, b: CutLoop): boolean {
 
 const meetsMetal = (loops: readonly Loop[], { loop }: CutLoop): boolean =>
   insideAll(loops, loop[0].a) || combine([[loop], loops], ([p, q]) => p > 0 && q > 0).length > 0;
+
+/** What is marked on metal, as far as it is there. */
+export function marksOn(metal: Metal, regions: readonly Region[]): readonly Mark[] {
+  const marks = metal.flatMap((op) => (op.kind === "mark" ? [op] : []));
+  if (marks.length === 0) return NO_MARKS;
+  return marks.flatMap(({ step, feature, side, loops }): Mark[] => {
+    const curves = curvesWithin(loops.flat(), regions);
+    return curves.length > 0 ? [{ step, feature: feature.id, side, curves }] : [];
+  });
+}
+
+const NO_MARKS: readonly Mark[] = [];

@@ -2,7 +2,7 @@ import { curveLength, type Line } from "../../plane/curve.ts";
 import type { Loop } from "../../plane/loop.ts";
 import { distance, dot, point, SAME, scale, subtract } from "../../plane/point.ts";
 import { type Region, regionLoops } from "../../plane/region.ts";
-import { bendsFrom, type OpenDraft } from "../draft.ts";
+import { carriersFrom, type OpenDraft } from "../draft.ts";
 import type { EdgeSite } from "../pieces/flat-pieces.ts";
 import { shapeMetal } from "./metal.ts";
 
@@ -20,7 +20,7 @@ interface Run {
  */
 export function refreshEdges(draft: OpenDraft, id: string): void {
   const plate = draft.plates.get(id)!;
-  const carrying = new Set(bendsFrom(draft, id).map((b) => b.grownOn?.role));
+  const carrying = new Set(carriersFrom(draft, id).map((b) => b.grownOn?.role));
   const kept = plate.edges.filter((e) => carrying.has(e.role));
   const runs = new Map<string, Run[]>();
   for (const loop of shapeMetal(plate.metal).regions.flatMap(regionLoops)) {

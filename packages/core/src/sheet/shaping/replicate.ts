@@ -5,12 +5,9 @@ import { type Loop, loopsBounds } from "../../plane/loop.ts";
 import { along, type Bounds, boundsMeet, dot, samePoint, subtract } from "../../plane/point.ts";
 import { regionLoops } from "../../plane/region.ts";
 import { mm } from "../../units/spoken-length.ts";
+import { moveCarrier } from "../carrier-kinds.ts";
 import {
-  bendsFrom,
-  edgeFrame,
-  edgeLength,
-  moveBend,
-  moveEdge,
+  carriersFrom,
   movePlate,
   type OpenDraft,
   type Refusal,
@@ -18,7 +15,8 @@ import {
   slit,
   workMetal,
 } from "../draft.ts";
-import type { DraftBend, DraftPlate } from "../draft-pieces.ts";
+import type { DraftCarrier, DraftPlate } from "../draft-pieces.ts";
+import { edgeFrame, edgeLength, moveEdge } from "../edges.ts";
 import { takenBy } from "../growing/site.ts";
 import { changesEdges, cutFlat, flatWith } from "./cut-flat.ts";
 import { metalBounds, shapeMetal } from "./metal.ts";
@@ -42,7 +40,8 @@ export function makingOf(
   const bends: string[] = [];
   for (const { before, after } of histories) {
     for (const id of after.plates.keys()) if (!before.plates.has(id) && now.plates.has(id)) plates.push(id);
-    for (const id of after.bends.keys()) if (!before.bends.has(id) && now.bends.has(id)) bends.push(id);
+    for (const id of after.carriers.keys())
+      if (!before.carriers.has(id) && now.carriers.has(id)) bends.push(id);
   }
   return { steps: new Set(histories.map((h) => h.step)), plates, bends };
 }
@@ -120,7 +119,7 @@ function repeatWork(
       : { own, at: parted, inserted: [], appended };
   };
   const plates = new Map([...draft.plates].map(([id, p]) => [id, repeating(p)]));
-  const bends = new Map([...draft.bends].map(([id, b]) => [id, repeating(b)]));
+  const bends = new Map([...draft.carriers].map(([id, b]) => [id, repeating(b)]));
   const flat = flatWork(draft, steps);
   const touched = new Set<string>();
   places.forEach(({ move, mark }, i) => {
@@ -151,8 +150,8 @@ function repeatWork(
   }
   for (const [id, made] of bends) {
     if (made.inserted.length + made.appended.length === 0) continue;
-    const bend = { ...draft.bends.get(id)!, metal: worked(draft.bends.get(id)!.metal, made) };
-    draft.bends.set(id, made.own.length > 0 ? fitted(bend) : bend);
+    const bend = { ...draft.carriers.get(id)!, metal: worked(draft.carriers.get(id)!.metal, made) };
+    draft.carriers.set(id, made.own.length > 0 ? fitted(bend) : bend);
   }
   const slits = draft.slits.filter((s) => steps.has(s.step));
   slit(
@@ -197,11 +196,11 @@ function flatWork(draft: OpenDraft, steps: ReadonlySet<string>): FlatWork[] {
       for (const id of bends) done.add(`bend ${id}`);
       const meets = {
         plates: meeting([...plates].map((id) => [id, draft.plates.get(id)!.metal])),
-        bends: meeting([...bends].map((id) => [id, draft.bends.get(id)!.metal])),
+        bends: meeting([...bends].map((id) => [id, draft.carriers.get(id)!.metal])),
       };
       out.push({ op, plate: plate.id, meets });
     }
-  for (const bend of draft.bends.values())
+  for (const bend of draft.carriers.values())
     for (const op of flat(bend.metal)) {
       const done = cutOf(op);
       if (done.has(`bend ${bend.id}`)) continue;
@@ -230,10 +229,10 @@ function nothingUnder(
   move: Isometry,
 ): string | undefined {
   for (const id of making.bends) {
-    const bend = draft.bends.get(id)!;
+    const bend = draft.carriers.get(id)!;
     if (own.has(bend.parent) || !bend.grownOn) continue;
     const plate = draft.plates.get(bend.parent);
-    if (plate && !edgeUnder(plate, moveBend(move, bend), bend))
+    if (plate && !edgeUnder(plate, moveCarrier(move, bend), bend))
       return "It would stand beside the edge that its bend needs. Make the pattern shorter, or turn it.";
   }
   return undefined;
@@ -251,10 +250,10 @@ function workOn(draft: OpenDraft, { steps, plates, bends }: Making): WorkedOn {
   const made = new Set([...plates, ...bends]);
   const worked = ({ metal }: { readonly metal: Metal }) =>
     metal.some((op) => steps.has(op.step) && isRepeated(op));
-  const all = [...draft.plates.values(), ...draft.bends.values()];
+  const all = [...draft.plates.values(), ...draft.carriers.values()];
   return {
     plates: [...draft.plates.values()].flatMap((p) => (!made.has(p.id) && worked(p) ? [p.id] : [])),
-    bends: [...draft.bends.values()].flatMap((b) => (!made.has(b.id) && worked(b) ? [b.id] : [])),
+    bends: [...draft.carriers.values()].flatMap((b) => (!made.has(b.id) && worked(b) ? [b.id] : [])),
     flat: all.some(({ metal }) => metal.some((op) => isFlatCut(op) && steps.has(op.step))),
   };
 }
@@ -275,12 +274,12 @@ function copyTo(
     touched.add(id);
   }
   for (const id of work.bends) {
-    const bend = draft.bends.get(id)!;
-    draft.bends.set(id, fitted({ ...bend, metal: repeated(bend.metal, making.steps, at, step) }));
+    const bend = draft.carriers.get(id)!;
+    draft.carriers.set(id, fitted({ ...bend, metal: repeated(bend.metal, making.steps, at, step) }));
   }
   if (work.flat) repeatFlatCuts(draft, making, at, step);
   for (const id of making.bends) {
-    const problem = copyBend(draft, draft.bends.get(id)!, own, move, mark, step);
+    const problem = copyBend(draft, draft.carriers.get(id)!, own, move, mark, step);
     if (problem) return problem;
   }
   for (const id of making.plates) {
@@ -307,7 +306,7 @@ function copyTo(
 }
 
 /** A fold across a plate is as wide as its strip: more metal there makes it wider. */
-function fitted(bend: DraftBend): DraftBend {
+function fitted(bend: DraftCarrier): DraftCarrier {
   if (bend.grownOn) return bend;
   const places = shapeMetal(bend.metal)
     .regions.flatMap((r) => r.outer)
@@ -345,12 +344,12 @@ function repeatFlatCuts(draft: OpenDraft, making: Making, at: NumberedPlace, ste
       for (const id of bends) cut.add(`bend ${id}`);
       cutFlat(draft, plate.id, [copy], { step, over });
     }
-  for (const bend of [...draft.bends.values()])
+  for (const bend of [...draft.carriers.values()])
     for (const op of flat(bend.metal)) {
       const { copy, cut } = copyOf(op);
       if (cut.has(`bend ${bend.id}`)) continue;
       cut.add(`bend ${bend.id}`);
-      workMetal(draft, { bend: bend.id }, copy);
+      workMetal(draft, { carrier: bend.id }, copy);
     }
 }
 
@@ -389,13 +388,13 @@ const isRepeated = (op: MetalOp): boolean => !isParting(op) && !isFlatCut(op);
 
 function copyBend(
   draft: OpenDraft,
-  bend: DraftBend,
+  bend: DraftCarrier,
   own: ReadonlySet<string>,
   move: Isometry,
   mark: string,
   step: string,
 ): string | undefined {
-  const moved = moveBend(move, bend);
+  const moved = moveCarrier(move, bend);
   const parent = own.has(bend.parent) ? copyName(bend.parent, mark) : bend.parent;
   const base = own.has(bend.parent) ? undefined : edgeUnder(draft.plates.get(parent), moved, bend);
   const grownOn = own.has(bend.parent) ? flippedOn(draft, bend, move) : base;
@@ -407,7 +406,7 @@ function copyBend(
     if (taken)
       return `It would stand on a flange that takes its edge from ${mm(taken.from)} to ${mm(taken.to)} already; it needs ${mm(base.from)} to ${mm(base.to)}. Set the copies further apart.`;
   }
-  draft.bends.set(copyName(bend.id, mark), {
+  draft.carriers.set(copyName(bend.id, mark), {
     ...moved,
     metal: madeBy(moved.metal, mark, step),
     id: copyName(bend.id, mark),
@@ -421,7 +420,11 @@ function copyBend(
 }
 
 /** The edge that a copied bend stands on: one with the same outside, as far before the bend's root. */
-function edgeUnder(plate: DraftPlate | undefined, moved: DraftBend, bend: DraftBend): DraftBend["grownOn"] {
+function edgeUnder(
+  plate: DraftPlate | undefined,
+  moved: DraftCarrier,
+  bend: DraftCarrier,
+): DraftCarrier["grownOn"] {
   if (!plate || !bend.grownOn) return undefined;
   const { setback } = bend.grownOn;
   for (const edge of plate.edges) {
@@ -437,7 +440,7 @@ function edgeUnder(plate: DraftPlate | undefined, moved: DraftBend, bend: DraftB
 }
 
 /** Places along a mirrored edge count from its other end. */
-function flippedOn(draft: OpenDraft, bend: DraftBend, move: Isometry): DraftBend["grownOn"] {
+function flippedOn(draft: OpenDraft, bend: DraftCarrier, move: Isometry): DraftCarrier["grownOn"] {
   const on = bend.grownOn;
   if (!on || !move.flips) return on;
   const edge = draft.plates.get(bend.parent)?.edges.find((e) => e.role === on.role);
@@ -460,10 +463,10 @@ function swapSides(plate: DraftPlate): DraftPlate {
 /** Turns every piece of the sheet into its mirror image: the other hand, under the same names. */
 export function mirrorWhole(draft: OpenDraft, move: Isometry): void {
   // Bends first: where they stand is counted along edges as these were.
-  for (const [id, b] of draft.bends) {
+  for (const [id, b] of draft.carriers) {
     const grownOn = flippedOn(draft, b, move);
     const overhang = { left: b.overhang.right, right: b.overhang.left };
-    draft.bends.set(id, { ...moveBend(move, b), overhang, ...(grownOn ? { grownOn } : {}) });
+    draft.carriers.set(id, { ...moveCarrier(move, b), overhang, ...(grownOn ? { grownOn } : {}) });
   }
   for (const [id, p] of draft.plates) draft.plates.set(id, swapSides(movePlate(move, p)));
   draft.slits = draft.slits.map((s) => ({ ...s, line: moveCurve(move, s.line) as Line }));
@@ -509,8 +512,8 @@ export function mirrorJoined(
 ): string[] {
   const plate = draft.plates.get(plateId)!;
   const made: string[] = [];
-  const below = [...bendsFrom(draft, plateId)];
-  for (const b of below) below.push(...bendsFrom(draft, b.child));
+  const below = [...carriersFrom(draft, plateId)];
+  for (const b of below) below.push(...carriersFrom(draft, b.child));
   const own = new Set(below.map((b) => b.child));
   const withRoot = new Set([...own, plateId]);
   const image = imageOf(plate.metal, move, mark, step);
@@ -522,13 +525,13 @@ export function mirrorJoined(
     copyBend(draft, b, withRoot, move, mark, step);
     if (b.parent !== plateId) continue;
     const id = copyName(b.id, mark);
-    draft.bends.set(id, { ...draft.bends.get(id)!, parent: plateId });
+    draft.carriers.set(id, { ...draft.carriers.get(id)!, parent: plateId });
     if (b.grownOn) {
       const edge = plate.edges.find((e) => e.role === b.grownOn!.role);
       const length = edge ? edgeLength(edge) : b.grownOn.to;
       const { from, to, setback, role } = b.grownOn;
-      draft.bends.set(id, {
-        ...draft.bends.get(id)!,
+      draft.carriers.set(id, {
+        ...draft.carriers.get(id)!,
         grownOn: { role: copyName(role, mark), from: length - to, to: length - from, setback },
       });
     }

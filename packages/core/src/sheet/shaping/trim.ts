@@ -10,8 +10,9 @@ import {
   scale,
   subtract,
 } from "../../plane/point.ts";
-import { bendsFrom, edgeLength, type OpenDraft, workMetal } from "../draft.ts";
+import { bendOf, bendsAmong, carriersFrom, type OpenDraft, workMetal } from "../draft.ts";
 import type { DraftBend } from "../draft-pieces.ts";
+import { edgeLength } from "../edges.ts";
 import type { EdgeSite } from "../pieces/flat-pieces.ts";
 
 /**
@@ -26,7 +27,7 @@ export function trimBend(
   step: string,
 ): void {
   if (by <= SAME) return;
-  const bend = draft.bends.get(id)!;
+  const bend = bendOf(draft, id)!;
   const at = end === "left" ? by : bend.width - by;
   const side = end === "left" ? -1 : 1;
   const plate = draft.plates.get(bend.child)!;
@@ -41,9 +42,9 @@ export function trimBend(
       ? polygonLoop([corners[0], corners[3], corners[2], corners[1]], [undefined, undefined, undefined, name])
       : [line0, ...rest];
   };
-  workMetal(draft, { bend: id }, { kind: "cut", step, loops: [band(-1, bend.allowance + 1, end)] });
+  workMetal(draft, { carrier: id }, { kind: "cut", step, loops: [band(-1, bend.allowance + 1, end)] });
   workMetal(draft, { plate: plate.id }, { kind: "cut", step, loops: [band(bend.allowance - 1, far, end)] });
-  draft.bends.set(id, shortened(draft.bends.get(id)!, end, by));
+  draft.carriers.set(id, shortened(bendOf(draft, id)!, end, by));
   trimEdges(draft, bend, end, at, side, step);
 }
 
@@ -95,15 +96,15 @@ function trimEdges(
     const cut = l > 0 ? { ...edge, left: meet } : { ...edge, right: meet };
     edges.push(cut);
     const gone = edgeLength(edge) - edgeLength(cut);
-    for (const b of bendsFrom(draft, plate.id)) {
+    for (const b of bendsAmong(carriersFrom(draft, plate.id))) {
       if (b.grownOn?.role !== edge.role) continue;
       const cutEnd = l > 0 ? "left" : "right";
       const over = l > 0 ? gone - b.grownOn.from : b.grownOn.to - edgeLength(cut);
       if (over > SAME && over < b.width - SAME) trimBend(draft, b.id, cutEnd, over, step);
-      const now = draft.bends.get(b.id)!;
+      const now = draft.carriers.get(b.id)!;
       // Places along the edge count from its left end, which has moved.
       if (l > 0 && now.grownOn)
-        draft.bends.set(b.id, {
+        draft.carriers.set(b.id, {
           ...now,
           grownOn: { ...now.grownOn, from: now.grownOn.from - gone, to: now.grownOn.to - gone },
         });

@@ -183,7 +183,7 @@ function build(given: FieldValues, context: StepContext) {
   const { from } = roundSize(values);
   if (from && choices.form === "round") context.note("thread", from);
   if (many) context.note("arranged", counted(cuts, choices.arranged === "fill" ? plate : undefined));
-  const over = choices.through === "flat" ? new Set(draft.bends.keys()) : new Set(draft.held);
+  const over = choices.through === "flat" ? new Set(draft.carriers.keys()) : new Set(draft.held);
   cutFlat(draft, plate.id, cuts, { step, over });
   if (choices.through === "folded") goOn(values, context, plate, { square, cuts, over, lean });
 }
@@ -305,7 +305,7 @@ function goOn(
   for (const [id, own] of byBend)
     workAllMetal(
       draft,
-      { bend: id },
+      { carrier: id },
       own.map((cut): MetalOp => ({ kind: "cut", step, ...cut, over: new Set([id]) })),
     );
   const letters = [...byPlate.keys()].map(letterOf).sort();

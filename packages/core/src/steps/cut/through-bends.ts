@@ -20,7 +20,7 @@ import {
   scale,
   subtract,
 } from "../../plane/point.ts";
-import type { OpenDraft } from "../../sheet/draft.ts";
+import { bendsAmong, type OpenDraft } from "../../sheet/draft.ts";
 import type { DraftBend } from "../../sheet/draft-pieces.ts";
 import { foldedPlace } from "../../sheet/folding/folded-place.ts";
 import { bendMotion } from "../../sheet/pieces/bend-piece.ts";
@@ -72,7 +72,7 @@ export function bendWay(
   draft: OpenDraft,
   { own, plate, way, lean = SQUARE, most }: BendWay,
 ): (loops: readonly Loop[], onPlate: (plate: string) => readonly Loop[]) => BendOnTheWay[] {
-  const standing = [...draft.bends.values()]
+  const standing = bendsAmong(draft.carriers.values())
     .filter((bend) => !own.bends.has(bend.id))
     .map((bend) => ({ bend, seen: seenBend(draft, bend, plate, lean) }));
   const inReach = (far: number) =>

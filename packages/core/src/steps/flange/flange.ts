@@ -19,7 +19,8 @@ import { along, type Point, point } from "../../plane/point.ts";
 import { fail, ok, type Result } from "../../result.ts";
 import { bringTogether, flangeCorners } from "../../sheet/corners/meeting-legs.ts";
 import { cornerName, outlineCorners } from "../../sheet/corners/round-corners.ts";
-import { attempt, edgeFrame, edgeLength } from "../../sheet/draft.ts";
+import { attempt } from "../../sheet/draft.ts";
+import { edgeFrame, edgeLength } from "../../sheet/edges.ts";
 import { foldedPlace } from "../../sheet/folding/folded-place.ts";
 import { growFlange } from "../../sheet/growing/grow-flange.ts";
 import { growLug } from "../../sheet/growing/grow-lug.ts";
@@ -275,7 +276,7 @@ function build(values: FieldValues, context: StepContext) {
 
 /** Closes the corners between flanges of this step, so that no slit there is wider than the gap. */
 function closeBetween(gap: number, { draft, step, warn }: StepContext): void {
-  const plates = new Set([...draft.bends.values()].filter((b) => b.step === step).map((b) => b.parent));
+  const plates = new Set([...draft.carriers.values()].filter((b) => b.step === step).map((b) => b.parent));
   for (const plate of plates)
     for (const corner of flangeCorners(draft, plate)) {
       if (corner.first.step !== step || corner.second.step !== step) continue;

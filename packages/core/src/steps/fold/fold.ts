@@ -3,6 +3,7 @@ import { choicesOf } from "../../fields/field-kinds.ts";
 import { line } from "../../plane/curve.ts";
 import { type Loop, loopFromFrame } from "../../plane/loop.ts";
 import { along, type Frame, point, scale } from "../../plane/point.ts";
+import { bendOf } from "../../sheet/draft.ts";
 import { growFold, type LineMeaning } from "../../sheet/growing/grow-fold.ts";
 import { cutFlat, type FlatCut } from "../../sheet/shaping/cut-flat.ts";
 import { mm } from "../../units/spoken-length.ts";
@@ -50,7 +51,7 @@ const fields: readonly FieldSpec[] = [
 
 /** Slots on the line from both ends of the bend inward, by which it begins to turn just there. */
 function startSlots({ quantities: q }: FieldValues, { draft, step, refuse }: StepContext) {
-  const bend = draft.bends.get(step);
+  const bend = bendOf(draft, step);
   if (!bend) return;
   const [length, width] = [q.slotLength ?? 0, q.slotWidth ?? 0];
   if (2 * length > bend.width - 1e-3)

@@ -4,7 +4,7 @@ import type { BlankShown } from "../../forming/section.ts";
 import { spreadAlong } from "../../plane/lattice.ts";
 import { loopFromFrame, polygonLoop } from "../../plane/loop.ts";
 import { fromFrame, point } from "../../plane/point.ts";
-import { workAllMetal } from "../../sheet/draft.ts";
+import { bendOf, workAllMetal } from "../../sheet/draft.ts";
 import type { DraftBend } from "../../sheet/draft-pieces.ts";
 import { type FeatureLook, featureAt } from "../../sheet/feature.ts";
 import type { MetalOp } from "../../sheet/shaping/metal-op.ts";
@@ -59,7 +59,7 @@ function build(values: FieldValues, context: StepContext) {
   const { width = 0, depth = 0 } = values.quantities;
   let pressed = 0;
   for (const pick of picks) {
-    const bend = draft.bends.get(pick.at);
+    const bend = bendOf(draft, pick.at);
     if (!bend) {
       lost("bends", pick);
       continue;
@@ -100,7 +100,7 @@ function build(values: FieldValues, context: StepContext) {
         ),
       };
     });
-    workAllMetal(draft, { bend: bend.id }, ops);
+    workAllMetal(draft, { carrier: bend.id }, ops);
     pressed++;
   }
   if (pressed > 0) context.note("depth", "pressed out of the bend's own metal: none is added");

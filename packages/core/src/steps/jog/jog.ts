@@ -9,7 +9,7 @@ import { choice, type FieldProblem, type FieldSpec, type FieldValues } from "../
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { along, dot, type Point, scale, subtract } from "../../plane/point.ts";
 import { fail, type Result } from "../../result.ts";
-import { attempt, bendTo, type Refusal } from "../../sheet/draft.ts";
+import { attempt, bendOf, carrierTo, type Refusal } from "../../sheet/draft.ts";
 import { type FoldLine, leftOf } from "../../sheet/growing/grow-fold.ts";
 import { growJog } from "../../sheet/growing/grow-jog.ts";
 import { formatShort, toDegrees } from "../../units/quantity.ts";
@@ -164,7 +164,7 @@ function stepOver(
 ): Refusal | undefined {
   const { quantities: q } = values;
   const clear = (q.thingWidth ?? 0) + 2 * (q.clearance ?? 0);
-  const own = bendTo(draft, line.plate);
+  const own = carrierTo(draft, line.plate);
   const behind = own && dot(subtract(own.origin, line.origin), leftOf(line.axis)) > 0;
   const axis = behind ? scale(line.axis, -1) : line.axis;
   const n = leftOf(axis);
@@ -179,7 +179,7 @@ function stepOver(
   const first = one(at(line.plate, start), `${step}o`, true);
   if (first) return first;
   // The plate on top begins where the first jog ends in the flat.
-  const end = draft.bends.get(`${step}o`)!;
+  const end = bendOf(draft, `${step}o`)!;
   const s = dot(subtract(start, end.origin), axis);
   const beyond = along(along(end.origin, axis, s), n, end.allowance + clear);
   return one(at(end.child, beyond), step, false);

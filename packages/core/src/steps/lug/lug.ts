@@ -1,6 +1,6 @@
 import { choice, type FieldSpec } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
-import { edgeLength } from "../../sheet/draft.ts";
+import { edgeLength } from "../../sheet/edges.ts";
 import { growLug } from "../../sheet/growing/grow-lug.ts";
 import { askedSpan } from "../../sheet/growing/site.ts";
 import { partsOfName } from "../../sheet/sheet.ts";

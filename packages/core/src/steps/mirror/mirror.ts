@@ -2,8 +2,9 @@ import { choice, type FieldSpec, type FieldValues } from "../../fields/field.ts"
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { type Isometry, mirroring } from "../../plane/isometry.ts";
 import { along, frameY, fromFrame } from "../../plane/point.ts";
-import { attempt, bendTo, edgeFrame } from "../../sheet/draft.ts";
+import { attempt, carrierTo } from "../../sheet/draft.ts";
 import type { DraftPlate } from "../../sheet/draft-pieces.ts";
+import { edgeFrame } from "../../sheet/edges.ts";
 import { middleOfMetal, middleOfPlate } from "../../sheet/plate-middle.ts";
 import { makingOf, mirrorJoined, mirrorWhole, replicate } from "../../sheet/shaping/replicate.ts";
 import { pickedEdge, type SentencePart, type StepContext, type StepKind } from "../step-kind.ts";
@@ -83,7 +84,9 @@ function findMirror(
   if (values.choices.about === "face") return aboutFace(plate, context);
   const { about } = values.choices;
   const axis = about.startsWith("across") ? frameY(plate.frame) : plate.frame.x;
-  const middle = about.endsWith("All") ? middleOfMetal(plate) : middleOfPlate(plate, bendTo(draft, plate.id));
+  const middle = about.endsWith("All")
+    ? middleOfMetal(plate)
+    : middleOfPlate(plate, carrierTo(draft, plate.id));
   return { move: mirroring(fromFrame(plate.frame, middle), axis), plate };
 }
 
@@ -92,8 +95,8 @@ function aboutFace(
   plate: DraftPlate,
   { draft, refuse, letterOf }: StepContext,
 ): { move: Isometry; plate: DraftPlate } | undefined {
-  const bend = bendTo(draft, plate.id);
-  if (!bend || Math.abs(bend.angle - Math.PI / 2) > 1e-9) {
+  const bend = carrierTo(draft, plate.id);
+  if (bend?.kind !== "bend" || Math.abs(bend.angle - Math.PI / 2) > 1e-9) {
     refuse(
       "plate",
       `Plate ${letterOf(plate.id)} does not stand square to another plate, so its face is no mirror for what lies on that. Pick a wall at 90°, or an edge.`,
@@ -119,7 +122,7 @@ function build(values: FieldValues, context: StepContext) {
         "edge",
         `The part can be joined to its mirror image about an edge of its first plate, not of plate ${context.letterOf(mirror.plate.id)}, which hangs on a bend.`,
       );
-    const carrying = [...draft.bends.values()].some(
+    const carrying = [...draft.carriers.values()].some(
       (b) =>
         b.parent === mirror.plate.id &&
         b.grownOn &&

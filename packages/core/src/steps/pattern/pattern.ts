@@ -13,8 +13,9 @@ import {
 import { latticePlace } from "../../plane/lattice.ts";
 import { loopBounds, rectangleLoop } from "../../plane/loop.ts";
 import { type Bounds, fromFrame, type Point, point, scale } from "../../plane/point.ts";
-import { attempt, edgeFrame, type OpenDraft } from "../../sheet/draft.ts";
+import { attempt, type OpenDraft } from "../../sheet/draft.ts";
 import type { DraftPlate } from "../../sheet/draft-pieces.ts";
+import { edgeFrame } from "../../sheet/edges.ts";
 import { type Making, makingOf, replicate } from "../../sheet/shaping/replicate.ts";
 import {
   LEAST_APART,

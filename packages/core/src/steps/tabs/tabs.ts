@@ -11,7 +11,8 @@ import { type Loop, loopBounds, loopFromFrame, polygonLoop } from "../../plane/l
 import { boundsMeet, type Frame, point } from "../../plane/point.ts";
 import { regionArea, regionLoops } from "../../plane/region.ts";
 import { fail, ok, type Result } from "../../result.ts";
-import { edgeFrame, edgeLength, workAllMetal } from "../../sheet/draft.ts";
+import { workAllMetal } from "../../sheet/draft.ts";
+import { edgeFrame, edgeLength } from "../../sheet/edges.ts";
 import { type Feature, featureLoop, featureOfLoop, type PieceName } from "../../sheet/feature.ts";
 import { foldedPlace } from "../../sheet/folding/folded-place.ts";
 import { edgeTitle, takenBy } from "../../sheet/growing/site.ts";

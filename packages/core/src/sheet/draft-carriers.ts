@@ -1,23 +1,23 @@
 import { Map as Persistent } from "immutable";
-import type { DraftBend } from "./draft-pieces.ts";
+import type { DraftCarrier } from "./draft-pieces.ts";
 import { type EdgeRow, NO_ROW, rowWith, rowWithout } from "./edge-row.ts";
 import { Records } from "./records.ts";
 
-type ByPlate = Persistent<string, readonly DraftBend[]>;
+type ByPlate = Persistent<string, readonly DraftCarrier[]>;
 /** Of a plate by its edges' roles; folds, which are on none, by no name. */
 type Rows = Persistent<string, EdgeRow>;
 
 const FOLDS = "";
 
-/** The bends of a draft: what starts from a plate, and what a plate hangs on, is known without looking at all of them. */
-export class DraftBends extends Records<DraftBend> {
+/** What carries plates in a draft: what starts from a plate, and what a plate hangs on, is known without looking at all of them. */
+export class DraftCarriers extends Records<DraftCarrier> {
   /** When each came, counted from nought. */
   private came: Persistent<string, number>;
   private fromPlate: ByPlate;
   private toPlate: ByPlate;
   private rows: Persistent<string, Rows>;
 
-  constructor(from?: DraftBends) {
+  constructor(from?: DraftCarriers) {
     super(from);
     this.came = from?.came ?? Persistent();
     this.fromPlate = from?.fromPlate ?? Persistent();
@@ -25,40 +25,40 @@ export class DraftBends extends Records<DraftBend> {
     this.rows = from?.rows ?? Persistent();
   }
 
-  /** The bends that start from a plate, in the order in which they came. */
-  from(plate: string): readonly DraftBend[] {
+  /** Those that start from a plate, in the order in which they came. */
+  from(plate: string): readonly DraftCarrier[] {
     return this.fromPlate.get(plate) ?? NONE;
   }
 
-  /** The first bend whose child a plate is. */
-  to(plate: string): DraftBend | undefined {
+  /** The first whose child a plate is. */
+  to(plate: string): DraftCarrier | undefined {
     return this.toPlate.get(plate)?.[0];
   }
 
-  /** The bends that start from one edge of a plate. */
+  /** Those that start from one edge of a plate. */
   onEdge(plate: string, role: string): EdgeRow {
     return this.rows.get(plate)?.get(role) ?? NO_ROW;
   }
 
-  /** The bends that start from a plate and not from an edge of it. */
-  foldsFrom(plate: string): readonly DraftBend[] {
-    return this.onEdge(plate, FOLDS).bends;
+  /** Those that start from a plate and not from an edge of it. */
+  foldsFrom(plate: string): readonly DraftCarrier[] {
+    return this.onEdge(plate, FOLDS).carriers;
   }
 
-  /** The bends that start from the edges of a plate but one. */
+  /** Those that start from the edges of a plate but one. */
   onOtherEdges(plate: string, role: string): EdgeRow[] {
     const rows = this.rows.get(plate) ?? (Persistent() as Rows);
     return [...rows].flatMap(([own, row]) => (own === role || own === FOLDS ? [] : [row]));
   }
 
-  /** Some bends in the order in which they came. */
-  inOrder(bends: readonly DraftBend[]): readonly DraftBend[] {
-    return bends.length < 2 ? bends : [...bends].sort((p, q) => this.cameOf(p) - this.cameOf(q));
+  /** Some of them in the order in which they came. */
+  inOrder(some: readonly DraftCarrier[]): readonly DraftCarrier[] {
+    return some.length < 2 ? some : [...some].sort((p, q) => this.cameOf(p) - this.cameOf(q));
   }
 
-  private readonly cameOf = (b: DraftBend): number => this.came.get(b.id)!;
+  private readonly cameOf = (b: DraftCarrier): number => this.came.get(b.id)!;
 
-  override set(name: string, bend: DraftBend): void {
+  override set(name: string, bend: DraftCarrier): void {
     const before = this.get(name);
     if (!before) this.came = this.came.set(name, this.size);
     super.set(name, bend);
@@ -68,14 +68,14 @@ export class DraftBends extends Records<DraftBend> {
     this.changeRow(bend, (row) => rowWith(row, bend, this.cameOf));
   }
 
-  private changeRow({ parent, grownOn }: DraftBend, change: (row: EdgeRow) => EdgeRow): void {
+  private changeRow({ parent, grownOn }: DraftCarrier, change: (row: EdgeRow) => EdgeRow): void {
     const rows = this.rows.get(parent) ?? Persistent();
     const role = grownOn?.role ?? FOLDS;
     const row = change(rows.get(role) ?? NO_ROW);
-    this.rows = this.rows.set(parent, row.bends.length > 0 ? rows.set(role, row) : rows.delete(role));
+    this.rows = this.rows.set(parent, row.carriers.length > 0 ? rows.set(role, row) : rows.delete(role));
   }
 
-  override become(other: DraftBends): void {
+  override become(other: DraftCarriers): void {
     super.become(other);
     this.came = other.came;
     this.fromPlate = other.fromPlate;
@@ -85,9 +85,9 @@ export class DraftBends extends Records<DraftBend> {
 
   private listed(
     lists: ByPlate,
-    before: DraftBend | undefined,
-    bend: DraftBend,
-    plateOf: (bend: DraftBend) => string,
+    before: DraftCarrier | undefined,
+    bend: DraftCarrier,
+    plateOf: (bend: DraftCarrier) => string,
   ): ByPlate {
     const plate = plateOf(bend);
     const list = lists.get(plate) ?? NONE;
@@ -106,4 +106,4 @@ export class DraftBends extends Records<DraftBend> {
   }
 }
 
-const NONE: readonly DraftBend[] = [];
+const NONE: readonly DraftCarrier[] = [];
