@@ -15,7 +15,10 @@ const NAMES: { readonly [K in Piece["kind"]]: (piece: Extract<Piece, { kind: K }
   {
     plate: ({ letter }) => `plate ${letter}`,
     bend: ({ number }) => `bend ${number}`,
-    cone: () => "a cone",
+    cone: ({ parent, child }, sheet) => {
+      const letters = new Map(platesOf(sheet).map(({ id, letter }) => [id, letter]));
+      return `the rolled wall between plates ${letters.get(parent) ?? "?"} and ${letters.get(child) ?? "?"}`;
+    },
     rib: ({ bend }) => `the gusset on bend ${bend.number}`,
     formed: ({ title, host }, sheet) =>
       `the ${title.toLowerCase()} on plate ${platesOf(sheet).find(({ id }) => id === host)?.letter ?? "?"}`,
@@ -99,7 +102,7 @@ export function collisionFindings(build: PartBuild, { meetings, looked }: Search
       rule: "collision",
       message: sayMeeting(sheet, meeting),
       step: q.step,
-      pieces: [...shownPiece(p), ...shownPiece(q)],
+      pieces: [shownPiece(p), shownPiece(q)],
       collision: {
         at,
         full,
@@ -121,7 +124,7 @@ export function collisionFindings(build: PartBuild, { meetings, looked }: Search
       level: full ? "stop" : "warn",
       rule: "collision",
       message: `${rest.length} more pairs of plates and bends stand in one another. Mend the ones above first: most of these go with them.`,
-      pieces: pieces.flatMap(shownPiece),
+      pieces: pieces.map(shownPiece),
       collision: { at: Math.min(...rest.map((m) => m.at)), full, share: full ? 1 : rest[0].at },
     },
   ];
@@ -137,7 +140,7 @@ export const stuckFindings = (sheet: Sheet, stuck: readonly StuckBend[]): Findin
       rule: "turns-alone",
       message: `${name[0].toUpperCase()}${name.slice(1)} cannot be turned by itself while everything else stands folded: ${named(sheet, a)} and ${named(sheet, b)} would meet at ${percent(at)} of it. Bend it before what stands in its way.`,
       step: turned.step,
-      pieces: [turned, p, q].flatMap(shownPiece),
+      pieces: [turned, p, q].map(shownPiece),
     };
   });
 
@@ -167,7 +170,7 @@ export const gapFindings = (sheet: Sheet, gaps: readonly TightGap[], wanted: num
       rule: "tight-gap",
       message: `${first[0].toUpperCase()}${first.slice(1)} and ${named(sheet, b)} come within ${mm(gap, 2)} of one another; the shop leaves ${mm(wanted, 2)}. Set them ${mm(wanted - gap, 2)} further apart.`,
       step: q.step,
-      pieces: [...shownPiece(p), ...shownPiece(q)],
+      pieces: [shownPiece(p), shownPiece(q)],
       found: gap,
       wanted,
     };

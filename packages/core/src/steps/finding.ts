@@ -4,17 +4,15 @@ import type { Piece } from "../sheet/sheet.ts";
 /** How grave a finding is: `stop` means the part cannot be made as it stands. */
 export type FindingLevel = "stop" | "warn" | "note";
 
-/** A plate or bend, by its stable name. */
+/** A piece of sheet, by its stable name. */
 export interface FindingPiece {
-  readonly kind: "plate" | "bend";
+  readonly kind: "plate" | "bend" | "cone";
   readonly id: string;
 }
 
 /** What is shown of a piece in a view: of what is formed, the plate that it is formed out of. */
-export const shownPiece = (piece: Piece): FindingPiece[] => {
-  if (piece.kind === "cone") return [];
-  return "host" in piece ? [{ kind: "plate", id: piece.host }] : [{ kind: piece.kind, id: piece.id }];
-};
+export const shownPiece = (piece: Piece): FindingPiece =>
+  "host" in piece ? { kind: "plate", id: piece.host } : { kind: piece.kind, id: piece.id };
 
 /** Two pieces that stand in one another. Shares of folding count from 0 flat to 1 folded, all bends together. */
 export interface CollisionFacts {

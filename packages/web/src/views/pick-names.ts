@@ -52,6 +52,6 @@ export function pickTitle(
   }
 }
 
-/** A plate or bend that a finding or a measurement names, as it is picked. */
+/** A piece that a finding or a measurement names, as it is picked: for what is rolled stands the plate that it carries. */
 export const pickOfPiece = ({ kind, id }: FindingPiece): Pick =>
-  kind === "bend" ? { kind, id } : { kind, id, x: 0, y: 0 };
+  kind === "bend" ? { kind, id } : { kind: "plate", id, x: 0, y: 0 };

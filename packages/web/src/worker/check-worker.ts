@@ -60,7 +60,7 @@ serveJobs({
   gap: (question: GapQuestion) => {
     const folded = foldedTo(question);
     const found = folded && clearanceWithin(folded.sheet, folded.state);
-    const [a, b] = found?.pieces.flatMap(shownPiece) ?? [];
+    const [a, b] = found?.pieces.map(shownPiece) ?? [];
     const result: PartGap | undefined = found && a && b && { distance: found.distance, pieces: [a, b] };
     return { result };
   },

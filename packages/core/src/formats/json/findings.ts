@@ -1,5 +1,5 @@
 import type { PartBuild } from "../../part/build.ts";
-import { platesOf } from "../../sheet/sheet.ts";
+import { carriersOf, platesOf } from "../../sheet/sheet.ts";
 import type { Finding, FindingLevel } from "../../steps/finding.ts";
 
 /** A finding as other programs read it. */
@@ -27,8 +27,13 @@ export interface ReportedFinding {
 
 /** Plates by letter and bends by number; one that is no longer there is left out. */
 export function pieceNames(build: PartBuild, { pieces = [] }: Pick<Finding, "pieces">): string[] {
-  const names = new Map([
+  const letters = new Map(platesOf(build.sheet).map((p) => [p.id, p.letter]));
+  const names = new Map<string, string>([
     ...platesOf(build.sheet).map((p) => [`plate:${p.id}`, p.letter] as const),
+    // What is rolled has no number: it is called by the plates that it joins.
+    ...carriersOf(build.sheet).map(
+      (c) => [`${c.kind}:${c.id}`, `${letters.get(c.parent)}–${letters.get(c.child)}`] as const,
+    ),
     ...build.bends.map((b) => [`bend:${b.id}`, `#${b.number}`] as const),
   ]);
   return pieces.flatMap((p) => names.get(`${p.kind}:${p.id}`) ?? []);

@@ -2,7 +2,7 @@ import type { PartBuild } from "../../part/build.ts";
 import { featureRows } from "../../part/feature-rows.ts";
 import { hardwareOf } from "../../part/set-in.ts";
 import { roundOf } from "../../sheet/feature.ts";
-import { featuresOf } from "../../sheet/sheet.ts";
+import { carriersOf, featuresOf } from "../../sheet/sheet.ts";
 import { toDegrees } from "../../units/quantity.ts";
 
 /** A number as it is told; what is not finite would not be JSON, and must not come this far. */
@@ -10,6 +10,20 @@ function round(v: number, places = 6): number {
   if (!Number.isFinite(v)) throw new Error(`A part's summary holds ${v}.`);
   return Number(v.toFixed(places));
 }
+
+/** The walls that are rolled: by how much, and from where to where from their tips. */
+const rolledIn = ({ sheet }: PartBuild) =>
+  carriersOf(sheet)
+    .filter((c) => c.kind === "cone")
+    .map((c) => ({
+      step: c.step,
+      direction: c.up ? "up" : "down",
+      turn: round(toDegrees(c.turn)),
+      sector: round(toDegrees(c.sector)),
+      near: round(c.near),
+      far: round(c.far),
+      k: round(c.k),
+    }));
 
 /** What the command line and other programs read of a part: numbers in mm, mm², mm³, kg and degrees. */
 export function summarize(name: string, build: PartBuild) {
@@ -53,6 +67,7 @@ export function summarize(name: string, build: PartBuild) {
       length: round(b.length),
       pieces: b.pieces.map((v) => round(v)),
     })),
+    rolled: rolledIn(build),
     features: featureRows(build).map(({ step, look, count }) => ({
       step,
       kind: look.kind,

@@ -4,7 +4,7 @@ import { hypotenuse, type Point } from "../../plane/point.ts";
 import { regionLoops } from "../../plane/region.ts";
 import type { Blank } from "../../sheet/blank/blank.ts";
 import { evenState, type Folding, facingOf, foldPoint, foldSheet } from "../../sheet/folding/fold.ts";
-import type { Bend } from "../../sheet/pieces/flat-pieces.ts";
+import { kindOf } from "../../sheet/pieces/piece-kinds.ts";
 import { bendsOf, platesOf, type Sheet } from "../../sheet/sheet.ts";
 import { crossV, dotV, lengthV, moveV, scaleV, turnV, type Vector } from "../../space/vector.ts";
 import { depthOrder, type SeenFace } from "./depth-order.ts";
@@ -137,9 +137,10 @@ export function foldedPicture(sheet: Sheet, options: FoldedPicture = {}): string
     faces.push({ depth, rings, facing, metal, facet: isFacet });
   };
   sheet.pieces.forEach((piece, i) => {
-    if (piece.kind === "plate")
-      addPlate(piece.regions.map(regionLoops), folding, i, { t: sheet.t, chord }, add);
-    if (piece.kind === "bend") addBend(piece, folding, i, { t: sheet.t, facet }, add);
+    const kind = kindOf(piece);
+    const facets = kind.facets?.(piece, facet);
+    if (facets) addFacets(facets, folding, i, sheet.t, add);
+    else addPlate(kind.regions(piece).map(regionLoops), folding, i, { t: sheet.t, chord }, add);
   });
   const box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
   const seen = faces.map((f) => seenFace(f, { eye, right, up }));
@@ -246,23 +247,17 @@ function addWalls(
   }
 }
 
-function addBend(
-  bend: Bend,
+/** Metal that turns, in pieces that are as good as flat. */
+function addFacets(
+  quads: readonly (readonly Point[])[],
   folding: Folding,
   owner: number,
-  { t, facet }: { readonly t: number; readonly facet: number },
+  t: number,
   add: AddFace,
 ): void {
-  const n = Math.max(3, Math.ceil(bend.angle / facet));
-  const at = (s: number, x: number, w: number): Vector => {
-    const u = bend.origin.x + bend.axis.x * s + bend.out.x * x;
-    const v = bend.origin.y + bend.axis.y * s + bend.out.y * x;
-    return foldPoint(folding, owner, [u, v, w]);
-  };
-  for (let i = 0; i < n; i++) {
-    const [x0, x1] = [(bend.allowance * i) / n, (bend.allowance * (i + 1)) / n];
-    const quad = (w: number) => [at(0, x0, w), at(bend.width, x0, w), at(bend.width, x1, w), at(0, x1, w)];
-    const [a, b] = [quad(0), quad(t)];
+  for (const quad of quads) {
+    const lift = (w: number) => quad.map((p): Vector => foldPoint(folding, owner, [p.x, p.y, w]));
+    const [a, b] = [lift(0), lift(t)];
     const facing = normal([b[0][0] - a[0][0], b[0][1] - a[0][1], b[0][2] - a[0][2]]);
     add([a], scaleV(facing, -1), "a", true);
     add([b], facing, "b", true);

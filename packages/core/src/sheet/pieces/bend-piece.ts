@@ -248,6 +248,17 @@ export const bendPiece: PieceKind<Bend, FoldedBend> = {
       (_, i) => (at: Point) => dot(subtract(at, bend.origin), bend.out) - (bend.allowance * (i + 1)) / n,
     );
   },
+  facets: (bend, most) => {
+    const n = Math.max(3, Math.ceil(bend.angle / most));
+    const at = (s: number, i: number) =>
+      along(along(bend.origin, bend.axis, s), bend.out, (bend.allowance * i) / n);
+    return Array.from({ length: n }, (_, i) => [
+      at(0, i),
+      at(bend.width, i),
+      at(bend.width, i + 1),
+      at(0, i + 1),
+    ]);
+  },
   seams: ({ origin, axis, out, width, allowance }) => ({
     parent: { origin, axis, width },
     child: { origin: along(origin, out, allowance), axis, width },

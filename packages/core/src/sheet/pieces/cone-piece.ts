@@ -227,6 +227,13 @@ export const conePiece: PieceKind<Cone, FoldedCone> = {
       };
     });
   },
+  facets: (cone, most) => {
+    const n = Math.max(3, Math.ceil(cone.turn / most));
+    const at = (rho: number, i: number) => developed(cone, rho, (cone.sector * i) / n);
+    return Array.from({ length: n }, (_, i) => [
+      ...([at(cone.near, i), at(cone.far, i), at(cone.far, i + 1), at(cone.near, i + 1)] as const),
+    ]);
+  },
   seams: (cone) => {
     const line = (phi: number) => ({
       origin: developed(cone, cone.near, phi),

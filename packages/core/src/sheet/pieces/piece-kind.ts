@@ -97,6 +97,11 @@ export interface PieceKind<P, F> {
    * with chords no farther off than `chord`, mm.
    */
   readonly slices: (piece: P, t: number, chord: number) => readonly ((at: Point) => number)[];
+  /**
+   * Developed four-cornered pieces that make up metal that turns, for a picture: each turns by `most` radians at most, and
+   * goes from one end of its lines to the other. None for metal that is drawn by its regions.
+   */
+  readonly facets?: (piece: P, most: number) => readonly (readonly [Point, Point, Point, Point])[];
   /** The lines along which it meets the plate that it hangs on and the one that it carries, smooth across them. */
   readonly seams?: (piece: P) => { readonly parent: SeamLine; readonly child: SeamLine };
   readonly ownFrame: (piece: P) => OwnFrame;

@@ -130,7 +130,8 @@ export function pickAt(scene: PickScene, x: number, y: number): Pick | undefined
   const piece = scene.build.sheet!.pieces[pointed.hit.piece];
   if (piece.kind === "bend") return { kind: "bend", id: piece.id };
   const [u, v] = pointed.hit.at;
-  return { kind: "plate", id: piece.id, x: u, y: v };
+  // What is rolled is picked with the plate that it carries.
+  return { kind: "plate", id: "child" in piece ? piece.child : piece.id, x: u, y: v };
 }
 
 function nearestCorner(pointed: Pointed): SheetCorner | undefined {
