@@ -186,15 +186,11 @@ export { type DxfVersion, writeDxf } from "./formats/dxf/dxf.ts";
 export { type DxfExport, exportDxf } from "./formats/dxf/export-dxf.ts";
 export { type Proof, type ProofLine, proveDxf } from "./formats/dxf/prove-dxf.ts";
 export { type DrawnShapes, readDxf, readDxfShapes } from "./formats/dxf/read-shapes.ts";
+export type { FileFormat, MadeFile } from "./formats/file-format.ts";
 export { writeGlb, writeGltf } from "./formats/gltf/gltf.ts";
 export { type ReportedFinding, reportFindings } from "./formats/json/findings.ts";
 export { summarize } from "./formats/json/summary.ts";
-export {
-  FILE_FORMATS,
-  type FileFormat,
-  fileFormat,
-  type MadeFile,
-} from "./formats/registry.ts";
+export { FILE_FORMATS, fileFormat } from "./formats/registry.ts";
 export { sarifLog } from "./formats/sarif/sarif.ts";
 export { type CleanSurface, cleanSurface } from "./formats/stl/clean-surface.ts";
 export { foldedSurface } from "./formats/stl/folded-surface.ts";

@@ -1,21 +1,20 @@
 import { lazy, type ReactNode, Suspense } from "react";
 import { BrowserRouter, Link, Route, Routes } from "react-router";
 import { ShelfPage } from "./pages/shelf/shelf-page.tsx";
+import { PART_PLACES, placeOf } from "./part-places.ts";
 import { ErrorBoundary } from "./ui/error-boundary.tsx";
 import { useTheme } from "./ui/theme.ts";
 import { prepareBuilds } from "./worker/build-client.ts";
 
-// The Bench brings the 3D views along, which the Shelf need not wait for.
-const readBench = () => import("./pages/bench/bench-page.tsx");
-const BenchPage = lazy(() => readBench().then((m) => ({ default: m.BenchPage })));
-
-const readBlank = () => import("./pages/blank/blank-page.tsx");
-const BlankPage = lazy(() => readBlank().then((m) => ({ default: m.BlankPage })));
+const PLACES = PART_PLACES.map(({ path, read }) => ({ path, Page: lazy(read) }));
+const LINKS = PART_PLACES.flatMap(({ path, link }) => (link ? [{ path, ...link }] : []));
 
 const PartPages = lazy(() => {
   // A part's page is known by its address: it, and the worker that builds the part, are read beside what holds them.
   prepareBuilds();
-  void (location.pathname.endsWith("/blank") ? readBlank() : readBench()).catch(() => undefined);
+  void placeOf(location.pathname)
+    .read()
+    .catch(() => undefined);
   return import("./pages/part/part-pages.tsx").then((m) => ({ default: m.PartPages }));
 });
 
@@ -33,9 +32,15 @@ export function App() {
       <BrowserRouter>
         <Routes>
           <Route path="/" element={<ShelfPage />} />
-          <Route path="/parts/:id" element={<Opening page={<PartPages />} />}>
-            <Route index element={<Opening page={<BenchPage />} />} />
-            <Route path="blank" element={<Opening page={<BlankPage />} />} />
+          <Route path="/parts/:id" element={<Opening page={<PartPages links={LINKS} />} />}>
+            {PLACES.map(({ path, Page }) => (
+              <Route
+                key={path}
+                index={path === ""}
+                path={path || undefined}
+                element={<Opening page={<Page />} />}
+              />
+            ))}
           </Route>
           <Route path="/parts/:id/history" element={<Opening page={<HistoryPage />} />} />
           {["/stock", "/stock/:section", "/stock/:section/:id"].map((path) => (

@@ -1,7 +1,8 @@
 import { type CheckedBuild, isStopped } from "../check/check.ts";
 import { type BlankToDraw, drawBlank, isDrawable, saidStops } from "../formats/drawing/draw-blank.ts";
 import type { DrawnBlank } from "../formats/drawing/drawing.ts";
-import { MAKERS, type MadeFile } from "../formats/registry.ts";
+import type { MadeFile } from "../formats/file-format.ts";
+import { MAKERS } from "../formats/registry.ts";
 import type { FoldedView } from "../formats/svg/svg.ts";
 import type { PartDocument } from "../part/document.ts";
 import { fail, ok, type Result } from "../result.ts";

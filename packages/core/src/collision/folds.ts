@@ -1,6 +1,7 @@
 import { backOf, movePoint } from "../plane/isometry.ts";
 import { hypotenuse } from "../plane/point.ts";
 import { type Folding, type FoldState, foldSheet } from "../sheet/folding/fold.ts";
+import { kindOf } from "../sheet/pieces/piece-kinds.ts";
 import { carriersOf, pieceIndex, type Sheet } from "../sheet/sheet.ts";
 import type { Outline } from "./patches.ts";
 import { outlineOf, Solid } from "./solids.ts";
@@ -129,7 +130,7 @@ export class Folds {
       // The first bend has the piece as far off as it is long across; farther ones see it at any angle.
       if (k < 2) reach = this.across(i, branch[0]);
       else reach += sizeOf(this.outline(i)) + sizeOf(this.outline(branch[0]));
-      speed += (piece.kind === "bend" ? piece.angle : piece.turn) * this.turned[i] * reach;
+      speed += kindOf(piece).turn!(piece) * this.turned[i] * reach;
     });
     return speed;
   }

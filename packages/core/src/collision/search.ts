@@ -229,7 +229,7 @@ export class CollisionSearch {
     const staying = new Set(this.atEnd(sheet, held).map(({ a, b }) => `${a} ${b}`));
     this.alone.turn();
     return sheet.pieces.flatMap((piece, i): StuckBend[] => {
-      if (piece.kind === "plate" || end[i] === 0) return [];
+      if (kindOf(piece).metal === "flat" || end[i] === 0) return [];
       const folds = new Folds(sheet, (share) => end.map((v, k) => (k === i ? v * share : v)));
       const solids = solidsAtEnd(folds);
       const beyond = solids.filter((s) => folds.hangsBeyond(s.index, i));

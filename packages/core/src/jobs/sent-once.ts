@@ -177,12 +177,21 @@ export class Sender {
       const holds = this.entries(value, goes, child);
       if (holds) return { says: { list: Int32Array.from(holds, ({ id }) => id), ...size }, holds };
     }
-    const entries = Object.entries(value);
-    const raw = Object.fromEntries(entries.filter(([, v]) => !goes(v)));
-    const inner = entries.flatMap(([key, v]) => (goes(v) ? [[key, child(v)] as const] : []));
-    const refs = Object.fromEntries(inner.map(([key, { id }]) => [key, id]));
-    const says = { raw, ...(inner.length > 0 ? { refs } : {}), ...size };
-    return { says, holds: inner.map(([, held]) => held) };
+    // Asked of every record that has not crossed, of which an opening has a dozen: written so that little is made on the way.
+    const raw: Record<string, unknown> = {};
+    let refs: Record<string, number> | undefined;
+    const holds: Held[] = [];
+    for (const key of Object.keys(value)) {
+      const v = (value as Plain)[key];
+      if (goes(v)) {
+        const held = child(v);
+        holds.push(held);
+        refs ??= {};
+        put(refs, key, held.id);
+      } else put(raw, key, v);
+    }
+    const says = refs ? { raw, refs, ...size } : { raw, ...size };
+    return { says, holds };
   }
 
   /**
@@ -206,30 +215,48 @@ export class Sender {
   }
 }
 
+/** Gives a record a value; a key may be "__proto__". */
+function put<T>(record: Record<string, T>, key: string, value: T): void {
+  if (key === "__proto__") Object.defineProperty(record, key, { value, enumerable: true });
+  else record[key] = value;
+}
+
 /** What a crossing says, as a text by which two are the same; nothing when that would be too long. */
 function keyOf({ raw, refs, list, length, numbers }: Says): string | undefined {
   if (numbers) return `${numbers.constructor.name} ${numbers.length} ${hashes(numbers)}`;
   if (list) return list.length * 4 > LONGEST_KEY ? undefined : `list ${list.join()}`;
-  const out: string[] = [length === undefined ? "record" : `list of ${length}`];
-  let room = LONGEST_KEY;
+  let out = length === undefined ? "record" : `list of ${length}`;
   const say = (v: unknown): boolean => {
-    const text = typeof v === "string" ? JSON.stringify(v) : Object.is(v, -0) ? "-0" : String(v);
-    if (typeof v !== "object" || v === null) out.push(typeof v, text);
-    else if (isRecord(v)) {
-      out.push(Array.isArray(v) ? "[" : "{");
-      for (const [key, inner] of Object.entries(v)) {
-        out.push(JSON.stringify(key));
-        if (!say(inner)) return false;
+    switch (typeof v) {
+      case "number":
+        out += Object.is(v, -0) ? " n-0" : ` n${v}`;
+        break;
+      case "string":
+        // Its length says where it ends: what stands in it cannot be taken for what stands behind it.
+        out += ` s${v.length}:${v}`;
+        break;
+      case "object": {
+        if (v === null) {
+          out += " null";
+          break;
+        }
+        if (!isRecord(v)) return false;
+        out += Array.isArray(v) ? " [" : " {";
+        for (const key of Object.keys(v)) {
+          out += ` ${key.length}:${key}`;
+          if (!say((v as Plain)[key])) return false;
+        }
+        out += " }";
+        break;
       }
-      out.push("}");
-    } else return false;
-    room -= text.length + 8;
-    return room > 0;
+      default:
+        out += ` ${typeof v} ${String(v)}`;
+    }
+    return out.length <= LONGEST_KEY;
   };
   if (!say(raw)) return undefined;
-  for (const [key, ref] of Object.entries(refs ?? {})) out.push(JSON.stringify(key), String(ref));
-  const key = out.join(" ");
-  return key.length > LONGEST_KEY ? undefined : key;
+  for (const key of Object.keys(refs ?? {})) out += ` ${key.length}:${key} ${refs![key]}`;
+  return out.length > LONGEST_KEY ? undefined : out;
 }
 
 /** Two independent 32-bit hashes (FNV-1a and a multiplicative one) of an array's bytes, four at a time. */

@@ -11,7 +11,7 @@ import { sameValue } from "../values.ts";
 import { finishCarrier, linesOf } from "./carrier-kinds.ts";
 import { carriersFrom, carrierTo, type SheetDraft, subtreeOf } from "./draft.ts";
 import type { DraftCarrier, DraftPlate } from "./draft-pieces.ts";
-import { type Feature, featureIn, moveFeature } from "./feature.ts";
+import { type Feature, featureIn, moveFeature, type PieceName } from "./feature.ts";
 import type { Plate } from "./pieces/flat-pieces.ts";
 import { kindOf } from "./pieces/piece-kinds.ts";
 import { middleOfPlate } from "./plate-middle.ts";
@@ -112,6 +112,9 @@ export function finishSheet(
 
 const madeIn = new Kept((metal: Metal) => metal.flatMap((op) => op.feature ?? []));
 
+/** A feature in the piece that has it now. */
+const placed = new Kept((f: Feature, piece: PieceName) => featureIn(f, piece));
+
 /** The names of the features that bound the metal of a piece, or are marked on it. */
 const boundBy = new Kept(
   ({ regions, marks }: Plate | Carrier) =>
@@ -128,8 +131,13 @@ function featuresIn(draft: SheetDraft, pieces: readonly (Plate | Carrier)[]): re
     const features = madeIn.of(metal);
     return features.length > 0 ? [{ piece, features }] : [];
   });
-  const at = (f: Feature, { kind, id }: Plate | Carrier): Feature => featureIn(f, `${kind}:${id}`);
-  if (made.length === 1) return made[0].features.map((f) => at(f, made[0].piece));
+  const at = (f: Feature, { kind, id }: Plate | Carrier): Feature => placed.of(f, `${kind}:${id}`);
+  // Mostly they are where their steps made them: then it is the very same list as before.
+  if (made.length === 1) {
+    const [{ piece, features }] = made;
+    const name: PieceName = `${piece.kind}:${piece.id}`;
+    return features.every((f) => f.piece === name) ? features : features.map((f) => at(f, piece));
+  }
   const holders = new Map<string, { readonly f: Feature; readonly in: (Plate | Carrier)[] }>();
   for (const { piece, features } of made)
     for (const f of features) {

@@ -69,13 +69,11 @@ export type Carrier = Extract<Piece, { readonly child: string }>;
 export const carriersOf = (sheet: Sheet | undefined): readonly Carrier[] =>
   sheet ? sorted.of(sheet.pieces).carriers : [];
 
-/** The pieces that something is marked on, by where they stand in the sheet's list; whether they turn. */
+/** The pieces that something is marked on, by where they stand in the sheet's list. */
 export const piecesWithMarks = ({
   pieces,
-}: Sheet): { readonly owner: number; readonly marks: readonly Mark[]; readonly bowed: boolean }[] =>
-  pieces.flatMap((p, owner) =>
-    "marks" in p && p.marks.length > 0 ? [{ owner, marks: p.marks, bowed: p.kind !== "plate" }] : [],
-  );
+}: Sheet): { readonly owner: number; readonly marks: readonly Mark[] }[] =>
+  pieces.flatMap((p, owner) => ("marks" in p && p.marks.length > 0 ? [{ owner, marks: p.marks }] : []));
 
 const places = new Kept(
   (pieces: readonly Piece[]) => new Map(pieces.map((p, i) => [`${p.kind}:${p.id}`, i] as const)),

@@ -2,6 +2,7 @@ import { curveLength, flattenCurve, pointAt } from "../../plane/curve.ts";
 import type { Point } from "../../plane/point.ts";
 import type { Vector } from "../../space/vector.ts";
 import type { Mark } from "../pieces/flat-pieces.ts";
+import { kindOf } from "../pieces/piece-kinds.ts";
 import { piecesWithMarks, type Sheet } from "../sheet.ts";
 import { type Folding, foldPoint } from "./fold.ts";
 
@@ -23,12 +24,13 @@ function* runs({ curves }: Mark, chord: number, bowed: boolean): Generator<reado
 
 /** What is marked on a sheet in a fold state: pairs of points in space, on the side that is marked. */
 export function foldedMarks(sheet: Sheet, folding: Folding, chord: number): Vector[] {
-  return piecesWithMarks(sheet).flatMap(({ owner, marks, bowed }) =>
-    marks.flatMap((mark) => {
+  return piecesWithMarks(sheet).flatMap(({ owner, marks }) => {
+    const bowed = kindOf(sheet.pieces[owner]).metal !== "flat";
+    return marks.flatMap((mark) => {
       const w = mark.side === "B" ? sheet.t : 0;
       return [...runs(mark, chord, bowed)].flatMap((run) =>
         run.map((p) => foldPoint(folding, owner, [p.x, p.y, w])),
       );
-    }),
-  );
+    });
+  });
 }

@@ -410,7 +410,7 @@ class MeshBuilder {
     piece: Piece,
     raised: readonly number[],
   ): void {
-    const curls = piece.kind !== "plate";
+    const curls = kindOf(piece).metal !== "flat";
     const loops = [region.outer, ...region.holes];
     const { ids, holes, starts } = this.addBorders(rings, seams, owner, curls ? undefined : loops);
     for (const i of raised) this.leaveOut(i, owner, ids, holes);
@@ -482,7 +482,7 @@ class MeshBuilder {
   }
 
   private addFaces(region: Region, { ids, holes, starts }: Bordered, owner: number, piece: Piece): void {
-    const curls = piece.kind !== "plate";
+    const curls = kindOf(piece).metal !== "flat";
     const ringEnds = [...holes, ids.length];
     const flat = this.apart(ids, starts, ringEnds);
     const cut = triangulate(region, flat, holes);

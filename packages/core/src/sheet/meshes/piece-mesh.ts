@@ -37,7 +37,7 @@ const CORNER = Math.cos((25 * Math.PI) / 180);
 /** What a graphics card takes of a piece. */
 export function pieceMesh(piece: Piece, surface: PieceSurface): PieceMesh {
   const builder = new PieceMeshBuilder(kindOf(piece).ownFrame(piece), surface);
-  return builder.build(piece.kind !== "plate");
+  return builder.build(kindOf(piece).metal !== "flat");
 }
 
 class PieceMeshBuilder {

@@ -106,7 +106,8 @@ function meshesOf(
     for (const [i, surface] of surfacesOf(mesh, rings, wanted)) {
       const piece = sheet.pieces[i];
       const [region, ...others] = of[i][0] as readonly Region[];
-      const large = piece.kind === "plate" && surface.faces.length > LARGE * 3 && others.length === 0;
+      const isFlat = kindOf(piece).metal === "flat";
+      const large = isFlat && surface.faces.length > LARGE * 3 && others.length === 0;
       out[i] = large ? new Cells(piece, region, chord, surface) : pieceMesh(piece, surface);
     }
   }

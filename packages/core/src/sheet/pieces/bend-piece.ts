@@ -200,6 +200,8 @@ function takeCurledArc(c: Arc, folded: FoldedBend, t: number, take: Take, beyond
 
 /** A strip that turns about a line: a sector of a cylinder. */
 export const bendPiece: PieceKind<Bend, FoldedBend> = {
+  metal: "turns",
+  turn: ({ angle }) => angle,
   regions: (b) => b.regions,
   strokes: ownMarks,
   // The area of its strip times the mean developed height, θ((r+t)² − r²)/(2·BA).

@@ -190,6 +190,8 @@ function reach(cone: Cone, folded: FoldedCone, t: number, take: Take): "outside"
 
 /** Metal rolled to a cone. */
 export const conePiece: PieceKind<Cone, FoldedCone> = {
+  metal: "turns",
+  turn: ({ turn }) => turn,
   regions: (c) => c.regions,
   strokes: ownMarks,
   // On a cone the sheet's outer side is longer and its inner side shorter by cot γ/ρ for each mm off the neutral surface.

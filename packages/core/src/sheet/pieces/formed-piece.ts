@@ -82,6 +82,7 @@ const shownOf = new Kept(({ step, feature, outline, frame, onBlank }: Formed): P
 });
 
 export const formedPiece: PieceKind<Formed, FoldedFormed> = {
+  metal: "of a host",
   regions: () => [],
   strokes: (piece) => shownOf.of(piece),
   volume: volumeBeyondHost,

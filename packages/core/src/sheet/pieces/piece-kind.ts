@@ -65,6 +65,10 @@ export interface PieceStrokes {
  * piece is folded, 0 flat to 1 full; `t` is the thickness in mm. An answer may be none where a kind has none.
  */
 export interface PieceKind<P, F> {
+  /** Whether its metal stays flat, turns, or is that of a host which it only shapes. */
+  readonly metal: "flat" | "turns" | "of a host";
+  /** By how many radians it turns fully folded what it carries; none where it carries nothing. */
+  readonly turn?: (piece: P) => number;
   /** The metal it has, in developed coordinates. */
   readonly regions: (piece: P) => readonly Region[];
   /** What of it is seen on the blank besides its borders. */

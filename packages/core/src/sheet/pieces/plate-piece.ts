@@ -15,6 +15,7 @@ export interface FoldedPlate {
 
 /** Flat metal: it moves as a whole. */
 export const platePiece: PieceKind<Plate, FoldedPlate> = {
+  metal: "flat",
   regions: (p) => p.regions,
   strokes: ownMarks,
   volume: (p, t) => p.regions.reduce((sum, r) => sum + regionArea(r), 0) * t,

@@ -96,6 +96,7 @@ const shownOf = new Kept((rib: Rib): PieceStrokes => {
 });
 
 export const ribPiece: PieceKind<Rib, FoldedRib> = {
+  metal: "of a host",
   regions: () => [],
   strokes: (rib) => shownOf.of(rib),
   // Its metal is that of the legs and of the strip, which it only stretches.

@@ -4,6 +4,7 @@ import { openPart } from "../../state/part-slice.ts";
 import { useApp } from "../../state/store.ts";
 import { ThemeSwitch } from "../../ui/page-head.tsx";
 import { PartUndo, ShelfLink } from "../part/part-head.tsx";
+import { usePartLinks } from "../part/part-links.ts";
 import { PartName } from "../part/part-name.tsx";
 import { SavingState } from "../part/saving-state.tsx";
 import { SaveFiles } from "./files/save-files.tsx";
@@ -12,6 +13,7 @@ import { StockChip } from "./stock/stock-chip.tsx";
 
 export function TopLine() {
   const id = useApp((s) => openPart(s).id);
+  const links = usePartLinks();
   return (
     <header className="flex h-11 shrink-0 items-center gap-3 border-b border-hairline bg-panel px-3.5">
       <ShelfLink />
@@ -22,13 +24,16 @@ export function TopLine() {
       </div>
       <div className="flex items-center">
         <PartUndo />
-        <Link
-          to={`/parts/${id}/blank`}
-          title="The blank large: how it lies, its dimensions, its files"
-          className="grid h-8 place-items-center rounded px-2 font-semibold text-quiet hover:bg-moss-soft hover:text-ink"
-        >
-          Blank…
-        </Link>
+        {links.map(({ path, label, about }) => (
+          <Link
+            key={path}
+            to={`/parts/${id}/${path}`}
+            title={about}
+            className="grid h-8 place-items-center rounded px-2 font-semibold text-quiet hover:bg-moss-soft hover:text-ink"
+          >
+            {label}
+          </Link>
+        ))}
         <Link
           to={`/parts/${id}/history`}
           aria-label="History"

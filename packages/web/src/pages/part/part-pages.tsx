@@ -12,9 +12,10 @@ import { viewActions } from "../../state/view-slice.ts";
 import { Button } from "../../ui/button.tsx";
 import { useTitle } from "../../ui/theme.ts";
 import { ConflictDialog } from "../bench/conflict-dialog.tsx";
+import type { PartLink } from "./part-links.ts";
 
 /** The pages that one part is worked on: it stays open, with all that can be undone, from one to the other. */
-export function PartPages() {
+export function PartPages({ links }: { links: readonly PartLink[] }) {
   const { id = "" } = useParams();
   const open = useApp((s) => (openPart(s).id === id ? openPart(s).document : undefined));
   const send = useSend();
@@ -55,7 +56,7 @@ export function PartPages() {
   if (!open) return <p className="p-8 text-quiet">Opening…</p>;
   return (
     <>
-      <Outlet />
+      <Outlet context={links} />
       <ConflictDialog />
     </>
   );
