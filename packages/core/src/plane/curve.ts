@@ -153,12 +153,12 @@ export function curveBounds(c: Curve): Bounds {
 export const curvesBounds = (curves: readonly Curve[]): Bounds =>
   curves.reduce((box, c) => joinBounds(box, curveBounds(c)), EMPTY_BOUNDS);
 
-/** Carries a curve from a frame's coordinates into the plane that holds the frame. */
-export function curveFromFrame(f: Frame, c: Curve): Curve {
+/** Carries a curve from a frame's coordinates into the plane that holds the frame; it may be called otherwise there. */
+export function curveFromFrame(f: Frame, c: Curve, { name, feature }: CurveTags = c): Curve {
   const [a, b] = [fromFrame(f, c.a), fromFrame(f, c.b)];
   return c.kind === "line"
-    ? line(a, b, c.name, c.feature)
-    : arc(a, b, fromFrame(f, c.c), c.r, c.ccw, c.name, c.feature);
+    ? line(a, b, name, feature)
+    : arc(a, b, fromFrame(f, c.c), c.r, c.ccw, name, feature);
 }
 
 /** How many chords keep within `chord` of a turn of `sweep` radians at radius `r`. */

@@ -1,4 +1,4 @@
-import { Kept } from "../../kept.ts";
+import { Kept, KeptTexts } from "../../kept.ts";
 import { circleLoop, type Loop, loopFromFrame } from "../../plane/loop.ts";
 import { type Frame, fromFrame, point, sameFrame } from "../../plane/point.ts";
 import { STILL } from "../../space/vector.ts";
@@ -37,12 +37,18 @@ interface HolePlace {
   readonly lift: number;
 }
 
+/** Holes of a table mostly come in a few diameters: those of one share what they look like. */
+const roundLook = new KeptTexts(
+  (diameter): FeatureLook => ({ kind: "round", size: { diameter: Number(diameter) } }),
+  1000,
+);
+
 const holeOp = new Kept(
   (hole: HoleSpec, { owner, frame, step, plate, letter, lift }: HolePlace): MetalOp => {
     const id = `${owner}.${hole.key}`;
     const at = point(hole.x, hole.y - lift);
     const loop: Loop = circleLoop(at, hole.diameter / 2, `hole:${hole.key}`, id);
-    const look: FeatureLook = { kind: "round", size: { diameter: hole.diameter } };
+    const look = roundLook.of(String(hole.diameter));
     return {
       kind: "cut",
       step,

@@ -8,10 +8,10 @@ import {
 } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { Kept } from "../../kept.ts";
-import { withTags } from "../../plane/curve.ts";
+import { curveFromFrame } from "../../plane/curve.ts";
 import { moveLoop, rotation } from "../../plane/isometry.ts";
-import { type Loop, loopArea, loopFromFrame } from "../../plane/loop.ts";
-import { frameY, fromFrame, point } from "../../plane/point.ts";
+import { type Loop, loopArea } from "../../plane/loop.ts";
+import { type Frame, frameY, fromFrame, point } from "../../plane/point.ts";
 import { regionArea } from "../../plane/region.ts";
 import { fail, ok, type Result } from "../../result.ts";
 import { workAllMetal } from "../../sheet/draft.ts";
@@ -123,8 +123,8 @@ function sizedAt(values: FieldValues, { size }: ArrangedPlace): FieldValues {
 }
 
 /** A loop of an opening at its place, called by that, which bounds a feature. */
-const marked = (loop: Loop, mark: string, feature: string): Loop =>
-  loop.map((c) => withTags(c, { name: c.name && `${c.name}${mark}`, feature }));
+const loopAt = (frame: Frame, loop: Loop, mark: string, feature: string): Loop =>
+  loop.map((c) => curveFromFrame(frame, c, { name: c.name && `${c.name}${mark}`, feature }));
 
 function build(given: FieldValues, context: StepContext) {
   const { step, draft, refuse, lost } = context;
@@ -365,7 +365,7 @@ const cutsOf = new Kept<RawValues, readonly FlatCut[], ToCut>(
       const { loops, look } = forms[place.form];
       const id = `${step}${place.mark}`;
       return {
-        loops: loops.map((loop) => loopFromFrame(frame, marked(loop, place.mark, id))),
+        loops: loops.map((loop) => loopAt(frame, loop, place.mark, id)),
         feature: featureAt({ id, step, look, piece: `plate:${plate.id}` }, frame),
         // The first is told by its place, the others with one another.
         ...(k > 0
