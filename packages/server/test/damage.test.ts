@@ -18,6 +18,7 @@ import libsql from "libsql";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { type RunningServer, runServer } from "./running-server.ts";
 
+const PACKER = fileURLToPath(new URL("../../../scripts/pack-pages.mjs", import.meta.url));
 const folder = mkdtempSync(join(tmpdir(), "hillcrest-damage-"));
 const file = join(folder, "parts.sqlite");
 let api: RunningServer;
@@ -389,6 +390,41 @@ test("what is no asset is told plainly", async () => {
       expect.stringContaining("text/plain"),
       "There is nothing at this address.\n",
     ]);
+  } finally {
+    await served.close();
+  }
+});
+
+test("pages come packed as a browser can read them, and are to be asked for again", async () => {
+  const pages = join(folder, "packed");
+  const text = "export const angles = [90, 135];\n".repeat(100);
+  mkdirSync(join(pages, "assets"), { recursive: true });
+  writeFileSync(join(pages, "index.html"), "<p>Hillcrest</p>");
+  writeFileSync(join(pages, "assets", "page.js"), text);
+  const packed = spawnSync(process.execPath, [PACKER, pages], { encoding: "utf8" });
+  expect([packed.status, packed.stderr]).toEqual([0, ""]);
+  const served = await runServer(join(folder, "packed.sqlite"), undefined, { pages });
+  const ask = async (path: string, reads: string) => {
+    const answer = await fetch(`http://127.0.0.1:${served.port}${path}`, {
+      headers: { "accept-encoding": reads },
+    });
+    const { headers } = answer;
+    const [encoding, length] = [headers.get("content-encoding"), Number(headers.get("content-length"))];
+    return { encoding, length, kept: headers.get("cache-control"), text: await answer.text() };
+  };
+  try {
+    for (const [reads, encoding] of [
+      ["gzip, deflate, br", "br"],
+      ["gzip", "gzip"],
+      ["identity", null],
+    ] as const) {
+      const answer = await ask("/assets/page.js", reads);
+      expect([answer.encoding, answer.text]).toEqual([encoding, text]);
+      if (encoding) expect(answer.length).toBeLessThan(text.length / 10);
+      expect(answer.kept).toBe("public, max-age=31536000, immutable");
+    }
+    const page = await ask("/parts/any", "br");
+    expect([page.kept, page.text]).toEqual(["public, max-age=0", "<p>Hillcrest</p>"]);
   } finally {
     await served.close();
   }
