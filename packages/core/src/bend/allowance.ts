@@ -24,12 +24,12 @@ export const innerSetback = ({ r, angle }: BendShape): number | undefined => set
 /** Tangent line to where the middle of the thickness would meet, tan(θ/2)(r + t/2); none at or beyond 180°. */
 export const middleSetback = ({ t, r, angle }: BendShape): number | undefined => setbackAt(r + t / 2, angle);
 
-/** Whether the outermost tangent of a bend is square to its leg: from a right angle on. */
-const isSquareOn = (angle: number): boolean => angle >= Math.PI / 2 - SAME_ANGLE;
+/** From a right angle on, the outermost tangent of a bend is square to its leg. */
+const isRightOrObtuse = (angle: number): boolean => angle >= Math.PI / 2 - SAME_ANGLE;
 
 /** Tangent line to the outermost tangent: r + t from 90° on, below it the outer mould point. */
 export const outermostSetback = (shape: BendShape): number =>
-  (isSquareOn(shape.angle) ? undefined : outerSetback(shape)) ?? shape.r + shape.t;
+  (isRightOrObtuse(shape.angle) ? undefined : outerSetback(shape)) ?? shape.r + shape.t;
 
 /** BD = 2 OSSB − BA, so that flat = A + B − BD with both legs to the outer mould point; none at or beyond 180°. */
 export function bendDeduction(shape: BendShape, k: number): number | undefined {

@@ -21,7 +21,12 @@ function standing(
   return new Set([...curves.map(({ feature }) => feature), ...formed]);
 }
 
-const rows = new Kept((blank: Blank, sheet: Sheet): readonly FeatureRow[] => {
+interface BuiltSheet {
+  readonly sheet: Sheet;
+  readonly steps: PartBuild["steps"];
+}
+
+const rows = new Kept((blank: Blank, { sheet, steps }: BuiltSheet): readonly FeatureRow[] => {
   const there = standing(sheet, blank);
   const known = new Map<string, { step: string; look: FeatureLook; count: number }>();
   for (const { id, step, look } of sheet.features) {
@@ -31,9 +36,11 @@ const rows = new Kept((blank: Blank, sheet: Sheet): readonly FeatureRow[] => {
     if (row) row.count++;
     else known.set(key, { step, look, count: 1 });
   }
-  return [...known.values()];
+  // Features come plate by plate, and a step works on several.
+  const places = new Map(steps.map(({ id }, i) => [id, i]));
+  return [...known.values()].sort((p, q) => (places.get(p.step) ?? 0) - (places.get(q.step) ?? 0));
 });
 
 /** The features of a part that still stand in it, alike ones of a step in one row, in the order of their steps. */
-export const featureRows = ({ sheet, blank }: PartBuild): readonly FeatureRow[] =>
-  sheet && blank ? rows.of(blank, sheet) : [];
+export const featureRows = ({ sheet, blank, steps }: PartBuild): readonly FeatureRow[] =>
+  sheet && blank ? rows.of(blank, { sheet, steps }) : [];

@@ -19,7 +19,7 @@ export function featureOfOpening(sheet: Sheet, plate: string, key: string): Feat
   return loop && featuresAlong(loop, featuresOf(sheet))[0];
 }
 
-/** What a feature measures and is for, as on a drawing: "⌀ 5.5, lets M5 through", "18 × 6". Lengths in the part's units. */
+/** What a feature measures and is for, as on a drawing: "⌀ 5.5, M5 clearance", "18 × 6". Lengths in the part's units. */
 export function sayLook({ kind, size, thread, hardware }: FeatureLook, units: Units): string {
   const say = (v: number | undefined) => shortLength(v ?? 0, units);
   const measures = (): string => {
@@ -42,8 +42,8 @@ export function sayLook({ kind, size, thread, hardware }: FeatureLook, units: Un
     ? `, for ${hardware.name}`
     : thread
       ? thread.of === "core"
-        ? `, to tap ${thread.name}`
-        : `, lets ${thread.name} through`
+        ? `, tap drill for ${thread.name}`
+        : `, ${thread.name} clearance`
       : "";
   return `${measures()}${use}`;
 }
