@@ -289,6 +289,7 @@ export {
   createPartBuilder,
   namesIn,
   type PartBuild,
+  type RolledRow,
 } from "./part/build.ts";
 export { type AppliedAll, applyCommand, applyCommands } from "./part/commands/apply.ts";
 export type { PartCommand, PatchCommand } from "./part/commands/command.ts";
@@ -449,6 +450,7 @@ export { meshSheet, type SheetMesh } from "./sheet/meshes/mesh.ts";
 export { ribPlaces } from "./sheet/meshes/rib-mesh.ts";
 export { createTiler, type MeshTile, type TiledMesh, tileSheet } from "./sheet/meshes/tiles.ts";
 export { outsideSizes } from "./sheet/outside-size.ts";
+export { type FoundEdge, findEdge, findSite } from "./sheet/picking/find-edge.ts";
 export {
   type Face,
   type Measured,
@@ -466,7 +468,6 @@ export { roleTitle } from "./sheet/role-title.ts";
 export {
   bendsOf,
   edgeName,
-  findEdge,
   formedOf,
   type Piece,
   partsOfName,

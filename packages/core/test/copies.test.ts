@@ -37,7 +37,7 @@ function ofBend(draft: SheetDraft, b: DraftBend, m: Isometry): string {
     const p = place(end === "left" ? b.origin : along(b.origin, b.axis, b.width));
     return `${told(p)} over ${near(b.overhang[end])}`;
   });
-  const edge = draft.plates.get(b.parent)?.edges.find((e) => e.role === b.grownOn?.role);
+  const edge = draft.pieces.plate(b.parent)?.edges.find((e) => e.role === b.grownOn?.role);
   const frame = edge && edgeFrame(edge);
   const stands =
     frame && b.grownOn
@@ -56,13 +56,15 @@ function seen(draft: SheetDraft, m: Isometry): string[] {
       return `${id} ${near(regionArea(r))} about ${corners.sort().join(" ")}`;
     });
   return [
-    ...[...draft.plates.values()].flatMap((p) => [
-      ...metal("plate", p.metal),
-      ...p.edges.map(
-        (e) => `edge ${between(place(e.left), place(e.right))} out ${told(moveDirection(m, e.out))}`,
-      ),
-    ]),
-    ...bendsAmong(draft.carriers.values()).flatMap((b) => [ofBend(draft, b, m), ...metal("strip", b.metal)]),
+    ...draft.pieces
+      .plates()
+      .flatMap((p) => [
+        ...metal("plate", p.metal),
+        ...p.edges.map(
+          (e) => `edge ${between(place(e.left), place(e.right))} out ${told(moveDirection(m, e.out))}`,
+        ),
+      ]),
+    ...bendsAmong(draft.pieces.carriers()).flatMap((b) => [ofBend(draft, b, m), ...metal("strip", b.metal)]),
     ...draft.slits.map((s) => `slit ${between(place(s.line.a), place(s.line.b))}`),
   ].sort();
 }
@@ -72,7 +74,7 @@ const SAME_PLACE: Isometry = { xx: 1, xy: 0, yx: 0, yy: 1, ox: 0, oy: 0, flips: 
 /** The mirroring about an edge of a plate. */
 function aboutEdge(draft: SheetDraft, name: string): Isometry {
   const [id, role] = name.split(".");
-  const frame = edgeFrame(draft.plates.get(id)!.edges.find((e) => e.role === role)!);
+  const frame = edgeFrame(draft.pieces.plate(id)!.edges.find((e) => e.role === role)!);
   return mirroring(frame.origin, frame.x);
 }
 
@@ -86,8 +88,8 @@ const joined = (edge: string): StepDocument => ({
 /** Whether a plate, or what hangs on it, reaches over the line of one of its edges: it would lie on its image. */
 function reachesOver(draft: SheetDraft, name: string): boolean {
   const m = aboutEdge(draft, name);
-  const edge = draft.plates.get(name.split(".")[0])!.edges.find((e) => e.role === name.split(".")[1])!;
-  const metals = [...draft.plates.values(), ...draft.carriers.values()].flatMap(({ metal }) => metal);
+  const edge = draft.pieces.plate(name.split(".")[0])!.edges.find((e) => e.role === name.split(".")[1])!;
+  const metals = [...draft.pieces.plates(), ...draft.pieces.carriers()].flatMap(({ metal }) => metal);
   const points = metals.flatMap((op) => (op.kind === "add" ? op.loops.flat() : [])).map((c) => c.a);
   return points.some((p) => dot(subtract(p, movePoint(m, p)), edge.out) > 1e-6);
 }
@@ -110,8 +112,8 @@ describe("a plate joined to its mirror image", () => {
       wall("s4", "s1.east", { ...partly, angle: "60" }),
     );
     const whole = draftOf(part(...document.steps, joined("s1.south")))!;
-    expect(whole.carriers.size).toBe(6);
-    expect(whole.plates.size).toBe(7);
+    expect(whole.pieces.carriers().length).toBe(6);
+    expect(whole.pieces.plates().length).toBe(7);
     expect(whole.slits.length).toBe(2 * draftOf(document)!.slits.length);
     expect(whole.slits.length).toBeGreaterThan(2);
     isSymmetrical(document, "s1.south");
@@ -119,7 +121,7 @@ describe("a plate joined to its mirror image", () => {
 
   test("gives up the edge that it is joined along, and keeps its others and their images", () => {
     const whole = draftOf(part(plate, joined("s1.south")))!;
-    const roles = whole.plates.get("s1")!.edges.map((e) => e.role);
+    const roles = whole.pieces.plate("s1")!.edges.map((e) => e.role);
     expect(roles.filter((r) => r.startsWith("south"))).toEqual([]);
     expect(roles.filter((r) => r.startsWith("north")).length).toBe(2);
   });
@@ -128,7 +130,7 @@ describe("a plate joined to its mirror image", () => {
     const own = { span: "width", width: "30", at: "left", shift: "5" };
     const half = [plate, wall("s2", "s1.north", own), joined("s1.south")];
     const image = draftOf(part(...half))!
-      .plates.get("s1")!
+      .pieces.plate("s1")!
       .edges.filter((e) => e.role.startsWith("north"));
     const name = `s1.${image.map((e) => e.role).find((r) => r !== "north")}`;
     // Seen from outside the image stands at the right end of its edge.
@@ -168,7 +170,7 @@ describe("a plate joined to its mirror image", () => {
         const draft = draftOf(document);
         const root = draft?.roots[0]?.plate;
         if (!draft || root === undefined || draft.roots.length > 1) return;
-        const edges = draft.plates.get(root)!.edges;
+        const edges = draft.pieces.plate(root)!.edges;
         if (edges.length === 0) return;
         const edge = `${root}.${edges[Math.floor(which * edges.length)].role}`;
         if (reachesOver(draft, edge)) return;
@@ -232,7 +234,7 @@ describe("what is repeated", () => {
       ...{ id: "s2", kind: "cut", plate: at("s1"), form: "rectangle", width: "60", height: "20" },
     };
     const notched = draftOf(part(plate, step))!;
-    expect(notched.plates.size).toBe(1);
+    expect(notched.pieces.plates().length).toBe(1);
     const tab = wall("s3", "s1.north", { span: "width", width: "10", at: "left", shift: "2" });
     const build = buildPart(part(plate, tab, row("s3", { count: "7", pitch: "20" })));
     expect(build.bends.length).toBe(6);
@@ -295,16 +297,16 @@ describe("what is repeated", () => {
     const parted: StepDocument = { id: "s2", kind: "split", from: at("s1.south"), distance: "30", gap: "1" };
     const other = draftOf(part(plate, parted))!;
     const owner = other.roots.find((r) => r.plate !== "s1")!.plate;
-    const { role } = other.plates.get(owner)!.edges.find((e) => /^(north|south)$/.test(e.role))!;
+    const { role } = other.pieces.plate(owner)!.edges.find((e) => /^(north|south)$/.test(e.role))!;
     const torn = { leftRelief: "torn", leftReliefDepth: "3", span: "inset", leftInset: "20" };
     const far = wall("s3", `${owner}.${role}`, torn);
     const draft = draftOf(part(plate, parted, far))!;
-    expect([...draft.carriers.values()].map((b) => b.parent)).toEqual([owner]);
-    const [bends, slits] = [draft.carriers.size, draft.slits.length];
+    expect(draft.pieces.carriers().map((b) => b.parent)).toEqual([owner]);
+    const [bends, slits] = [draft.pieces.carriers().length, draft.slits.length];
     expect(slits).toBeGreaterThan(0);
     const whole = draftOf(part(plate, parted, far, joined(`s1.${role === "north" ? "south" : "north"}`)))!;
-    expect(whole.carriers.size).toBe(bends);
+    expect(whole.pieces.carriers().length).toBe(bends);
     expect(whole.slits.length).toBe(slits);
-    expect(whole.plates.size).toBe(draft.plates.size);
+    expect(whole.pieces.plates().length).toBe(draft.pieces.plates().length);
   });
 });

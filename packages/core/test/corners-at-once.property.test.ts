@@ -27,12 +27,14 @@ const closings = fc.record({
 
 /** The edges of each plate, with their names and ends. */
 const edgesOf = (document: PartDocument) =>
-  [...draftOf(document)!.plates.values()].map(({ id, edges }) => ({
-    id,
-    edges: edges
-      .map((e) => [e.role, e.left.x, e.left.y, e.right.x, e.right.y].map(rounded))
-      .sort((p, q) => String(p[0]).localeCompare(String(q[0]))),
-  }));
+  draftOf(document)!
+    .pieces.plates()
+    .map(({ id, edges }) => ({
+      id,
+      edges: edges
+        .map((e) => [e.role, e.left.x, e.left.y, e.right.x, e.right.y].map(rounded))
+        .sort((p, q) => String(p[0]).localeCompare(String(q[0]))),
+    }));
 const rounded = (v: string | number) => (typeof v === "number" ? Math.round(v * 1e6) / 1e6 + 0 : v);
 
 describe("corners that are closed and relieved by one step", () => {
@@ -77,7 +79,7 @@ describe("corners that are closed and relieved by one step", () => {
     };
     const edgeOf = (document: ReturnType<typeof part>) =>
       draftOf(document)!
-        .plates.get("s2e0")!
+        .pieces.plate("s2e0")!
         .edges.find((e) => e.role === "left")!;
     const [whole, cut] = [part(plate("120", "90"), walls), part(plate("120", "90"), walls, corners)].map(
       edgeOf,

@@ -4,12 +4,14 @@ import {
   broughtUpToDate,
   createPartBuilder,
   examinePart,
+  findEdge,
   followingCopy,
   holdAsItIs,
   newPart,
   type Outline,
   type PartBuild,
   type PartDocument,
+  pickables,
   platesOf,
   readDocument,
   readOutlinesText,
@@ -66,6 +68,18 @@ describe("a plate of a drawn outline", () => {
     expect(
       dxf.split("\n").some((line) => Math.abs(Math.abs(Number(line)) - Math.tan(Math.PI / 8)) < 1e-9),
     ).toBe(true);
+  });
+
+  test("has a curved edge that is known by its name, of which a flange says that it cannot stand there", () => {
+    const document = part([bracket], drawn);
+    const build = examinePart(document);
+    const name = pickables(build.sheet!).flatMap((p) => (p.curves[0].kind === "arc" ? [`s1.${p.role}`] : []));
+    expect(name).toHaveLength(1);
+    expect(findEdge(build.sheet!, name[0])!.length).toBeCloseTo(6 * Math.PI, 9);
+    expect(whyEdge(document, build, name[0])).toMatchObject({ result: "18.85 mm" });
+    const flange = { id: "s2", kind: "flange", edges: [{ key: "a", at: name[0] }], length: "20" };
+    const [said] = messages(examinePart(part([bracket], drawn, flange)));
+    expect(said).toContain("is curved, and nothing can be grown from it. Pick a straight edge.");
   });
 
   test("carries flanges on them, and follows the part's own values", () => {

@@ -4,13 +4,18 @@ import {
   buildPart,
   examineFully,
   examinePart,
+  findEdge,
+  findSite,
   foldedPicture,
   foldSheet,
   loopArea,
+  measureBetween,
   type PartDocument,
   partStl,
+  pickables,
   rayHit,
   type StepDocument,
+  whyEdge,
 } from "../src/index.ts";
 import { evenState, foldPoint } from "../src/sheet/folding/fold.ts";
 import { kindOf } from "../src/sheet/pieces/piece-kinds.ts";
@@ -39,6 +44,29 @@ const coneOf = (document: PartDocument) => {
   if (cone?.kind !== "cone") throw new Error("no cone");
   return cone;
 };
+/** Inside radii about its axis at both ends, from places in space: three on each arc of its inside make a circle. */
+const insideRadii = (document: PartDocument) => {
+  const { sheet } = buildPart(document);
+  const folding = foldSheet(sheet!, evenState(sheet!, 1));
+  const { tip, axis, out, near, far, sector } = coneOf(document);
+  const owner = sheet!.pieces.findIndex((p) => p.kind === "cone");
+  return [near, far].map((rho) => {
+    const [p, q, r] = [0.1, 0.5, 0.9].map((f) => {
+      const [x, y] = [rho * Math.cos(f * sector), rho * Math.sin(f * sector)];
+      return foldPoint(folding, owner, [
+        tip.x + x * axis.x + y * out.x,
+        tip.y + x * axis.y + y * out.y,
+        sheet!.t,
+      ]);
+    });
+    const [a, b, c] = [distanceV(q, r), distanceV(p, r), distanceV(p, q)];
+    const half = (a + b + c) / 2;
+    return (a * b * c) / (4 * Math.sqrt(half * (half - a) * (half - b) * (half - c)));
+  });
+};
+const distanceV = (p: readonly number[], q: readonly number[]) =>
+  Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]);
+
 /** The sector between the two lines, 80 wide and 60 from the tip. */
 const SECTOR = ((50 * Math.PI) / 180) * ((140 ** 2 - 60 ** 2) / 2);
 
@@ -126,10 +154,37 @@ describe("a wall that is rolled, made by a step that is a folder and a line in t
     expect(shapesIn(text).shapes.length).toBeGreaterThan(0);
     const build = examinePart(base());
     expect(summarize("P", build).rolled).toEqual([
-      { step: "s2", direction: "up", turn: 110, sector: 50, near: 60, far: 140, k: 0.42 },
+      {
+        ...{ step: "s2", between: ["A", "B"], direction: "up", turn: 110, k: 0.42, length: 80 },
+        radius: insideRadii(base()).map((r) => Number(r.toFixed(6))),
+        ba: [60, 140].map((rho) => Number(((rho * 50 * Math.PI) / 180).toFixed(6))),
+      },
     ]);
     const faces = (d: PartDocument) => foldedPicture(buildPart(d).sheet!).split("<path").length;
     expect(faces(base())).toBeGreaterThan(faces(part(plate("80", "50"))) + 8);
+  });
+
+  test("has edges that are arcs, which are measured and picked, and from which nothing can be grown", () => {
+    const build = buildPart(base());
+    const { sheet } = build;
+    const { sector } = coneOf(base());
+    expect(findEdge(sheet!, "s2.bend-outer")!.length).toBeCloseTo(140 * sector, 9);
+    expect(findEdge(sheet!, "s2.bend-inner")!.length).toBeCloseTo(60 * sector, 9);
+    expect(findSite(sheet!, "s2.bend-outer")).toBeUndefined();
+    expect(pickables(sheet!).filter((p) => p.role.startsWith("bend-"))).toHaveLength(2);
+    // Across the wall the two are as far apart as it is long, flat and folded.
+    for (const share of [0, 1]) {
+      const [a, b] = ["s2.bend-outer", "s2.bend-inner"].map((name) => ({ kind: "edge" as const, name }));
+      const folding = foldSheet(sheet!, evenState(sheet!, share));
+      expect(measureBetween(sheet!, folding, a, b)!.distance).toBeCloseTo(80, 7);
+    }
+    const grown = examinePart(base({ id: "s3", kind: "flange", edges: at("s2.bend-outer"), length: "10" }));
+    expect(told(grown).join()).toContain("nothing can be grown from it");
+    expect(
+      whyEdge(base(), build, "s2.bend-outer")
+        .lines.map((l) => l.text)
+        .join(),
+    ).toContain("r 140");
   });
 
   test("gives each of its answers: a kind without one does not compile", () => {

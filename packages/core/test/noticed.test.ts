@@ -43,7 +43,7 @@ const tab = (where: string, shift = "0"): StepDocument => ({
 /** How far each bend stands from where its record says that it stands on its edge, in mm. */
 function astray(draft: SheetDraft): { bend: string; by: number }[] {
   const out: { bend: string; by: number }[] = [];
-  for (const plate of draft.plates.values())
+  for (const plate of draft.pieces.plates())
     for (const bend of carriersFrom(draft, plate.id)) {
       const edge = plate.edges.find((e) => e.role === bend.grownOn?.role);
       if (!edge || !bend.grownOn) continue;
@@ -63,9 +63,9 @@ describe("where a bend stands on its edge", () => {
         // A line through the flange itself is refused: then nothing was parted.
         expect(astray(draft)).toEqual([]);
         if (where !== "centre") {
-          expect(draft.plates.size).toBe(3);
-          const [bend] = [...draft.carriers.values()].filter((b) => b.id === "s2a");
-          const edge = draft.plates.get(bend.parent)!.edges.find((e) => e.role === bend.grownOn!.role)!;
+          expect(draft.pieces.plates().length).toBe(3);
+          const [bend] = draft.pieces.carriers().filter((b) => b.id === "s2a");
+          const edge = draft.pieces.plate(bend.parent)!.edges.find((e) => e.role === bend.grownOn!.role)!;
           expect(bend.grownOn!.to).toBeLessThanOrEqual(edgeLength(edge) + 1e-9);
         }
       }
@@ -178,16 +178,16 @@ describe("a leg that a wide corner shortens", () => {
     expect(astray(draft)).toEqual([]);
     // Mitred, each leg gives at both ends; butted, one of the two at each corner.
     const whole = { s2a: 114, s2b: 74, s2c: 114, s2d: 74 };
-    const width = (id: string) => draft.carriers.get(id)!.width;
+    const width = (id: string) => draft.pieces.carrier(id)!.width;
     const given = (id: keyof typeof whole) => whole[id] - width(id);
     for (const id of Object.keys(whole) as (keyof typeof whole)[])
       expect(given(id)).toBeCloseTo(close === "mitre" ? 2 * back.mitre : back.butt, 9);
-    const bend = draft.carriers.get(leg)!;
-    const edges = draft.plates.get(bend.child)!.edges;
+    const bend = draft.pieces.carrier(leg)!;
+    const edges = draft.pieces.plate(bend.child)!.edges;
     expect(edgeLength(edges.find((e) => e.role === "end")!)).toBeCloseTo(bend.width, 9);
     expect(edges.map((e) => e.role).sort()).toEqual(["end", "left", "right"]);
     // The lip gives only where it reaches into what its leg has given.
-    const lip = draft.carriers.get("s3a")!;
+    const lip = draft.pieces.carrier("s3a")!;
     const on = lip.grownOn!;
     expect(on.from).toBeGreaterThanOrEqual(-1e-9);
     expect(on.to).toBeLessThanOrEqual(bend.width + 1e-9);
@@ -201,7 +201,7 @@ describe("a leg that a wide corner shortens", () => {
     // Folded flat it is one piece, and every bend's metal is as long as the bend is said to be.
     const build = examinePart(document);
     expect(build.blank!.outlines.length).toBe(1);
-    for (const b of build.bends) expect(b.length).toBeCloseTo(draft.carriers.get(b.id)!.width, 9);
+    for (const b of build.bends) expect(b.length).toBeCloseTo(draft.pieces.carrier(b.id)!.width, 9);
   });
 });
 
@@ -241,7 +241,7 @@ describe("the die of a bend", () => {
 /** Slits whose middle is not in their owner's metal, with its border. */
 function strayed(draft: SheetDraft): string[] {
   return draft.slits.flatMap(({ owner, line }) => {
-    const plate = draft.plates.get(owner);
+    const plate = draft.pieces.plate(owner);
     const { regions } = shapeMetal(plate?.metal ?? []);
     const middle = { x: (line.a.x + line.b.x) / 2, y: (line.a.y + line.b.y) / 2 };
     const near = [0, 1, 2, 3].map((k) => ({
@@ -280,7 +280,7 @@ describe("a cut of no width", () => {
     const draft = draftOf(part(plate, torn, fold(from, distance, moves)))!;
     expect(draft.slits.length).toBe(2);
     expect(strayed(draft)).toEqual([]);
-    const flange = draft.carriers.get("s2a")!;
+    const flange = draft.pieces.carrier("s2a")!;
     expect(draft.slits.map((s) => s.owner)).toEqual([flange.parent, flange.parent]);
     const build = examinePart(part(plate, torn, fold(from, distance, moves)));
     // They go 2 into the plate behind the bend, at the flange's two sides, which stand 30 apart.
@@ -322,15 +322,17 @@ describe("a cut of no width", () => {
 describe("the edges of a plate that is folded", () => {
   const edgesOf = (draft: SheetDraft) =>
     Object.fromEntries(
-      [...draft.plates.values()].flatMap((p) =>
-        p.edges.map((e) => [`${p.id}.${e.role}`, Math.round(edgeLength(e) * 1e6) / 1e6] as const),
-      ),
+      draft.pieces
+        .plates()
+        .flatMap((p) =>
+          p.edges.map((e) => [`${p.id}.${e.role}`, Math.round(edgeLength(e) * 1e6) / 1e6] as const),
+        ),
     );
   const fold = (more: object): StepDocument => ({ id: "s2", kind: "fold", from: at("s1.south"), ...more });
 
   test("are shared between its two sides, without what the bend takes", () => {
     const draft = draftOf(part(plate, fold({ distance: "30", moves: "far" })))!;
-    const [bend] = bendsAmong(draft.carriers.values());
+    const [bend] = bendsAmong(draft.pieces.carriers());
     const away = 80 - 30 - bend.allowance / 2;
     const edges = edgesOf(draft);
     const moved = bend.child;
@@ -350,7 +352,7 @@ describe("the edges of a plate that is folded", () => {
 
   test("are shared aslant, each as far as the line goes", () => {
     const draft = draftOf(part(plate, fold({ distance: "40", tilt: "10", moves: "far" })))!;
-    const [bend] = bendsAmong(draft.carriers.values());
+    const [bend] = bendsAmong(draft.pieces.carriers());
     const edges = edgesOf(draft);
     const across = bend.allowance / Math.cos(Math.PI / 18);
     for (const side of ["east", "west"])
@@ -376,7 +378,7 @@ describe("the edges of a plate that is folded", () => {
       ].map(([x, y], i) => ({ key: `p${i}`, x: String(x), y: String(y) })),
     };
     const flat = draftOf(part(u))!;
-    const names = flat.plates.get("s1")!.edges.map((e) => e.role);
+    const names = flat.pieces.plate("s1")!.edges.map((e) => e.role);
     expect(names.length).toBe(8);
     const build = examinePart(
       part(u, { id: "s2", kind: "fold", from: at(`s1.${names[0]}`), distance: "55", moves: "far" }),
@@ -418,13 +420,15 @@ describe("a plate of which only a tongue is folded", () => {
     const build = examinePart(document);
     expect(told(build).filter((f) => f.startsWith("stop"))).toEqual([]);
     const draft = draftOf(document)!;
-    const body = draft.plates.get("s1")!;
+    const body = draft.pieces.plate("s1")!;
     const lengths = (role: string) =>
-      [...draft.plates.values()].flatMap((p) =>
-        p.edges
-          .filter((e) => e.role.split("@")[0] === role)
-          .map((e) => Math.round(edgeLength(e) * 1e6) / 1e6),
-      );
+      draft.pieces
+        .plates()
+        .flatMap((p) =>
+          p.edges
+            .filter((e) => e.role.split("@")[0] === role)
+            .map((e) => Math.round(edgeLength(e) * 1e6) / 1e6),
+        );
     expect(lengths("east")).toEqual([80]);
     expect(lengths("west")).toEqual([80]);
     expect(lengths("south")).toEqual([120]);
@@ -453,7 +457,7 @@ describe("an edge that is led on by a lug at its end", () => {
     const build = examinePart(part(plate, lug, flange));
     expect(told(build)).toEqual([]);
     expect(build.bends.map((b) => b.length)).toEqual([88]);
-    const edges = draftOf(part(plate, lug))!.plates.get("s1")!.edges;
+    const edges = draftOf(part(plate, lug))!.pieces.plate("s1")!.edges;
     expect(edges.map((e) => e.role)).toContain(edge);
     expect(new Set(edges.map((e) => e.role)).size).toBe(edges.length);
   });
@@ -543,7 +547,7 @@ describe("copies of a flange", () => {
     for (const pitch of ["15", "-15", "20"]) {
       const draft = draftOf(part(plate, small, steps(pitch, "3")))!;
       expect(astray(draft)).toEqual([]);
-      for (const bend of draft.carriers.values()) expect(bend.grownOn?.role).toBe("north");
+      for (const bend of draft.pieces.carriers()) expect(bend.grownOn?.role).toBe("north");
     }
   });
 
@@ -564,7 +568,7 @@ describe("copies of a flange", () => {
         [0, 60],
       ].map(([x, y], i) => ({ key: `p${i}`, x: String(x), y: String(y) })),
     };
-    const edges = draftOf(part(stepped))!.plates.get("s1")!.edges;
+    const edges = draftOf(part(stepped))!.pieces.plate("s1")!.edges;
     const high = edges.filter((e) => e.out.y > 0.9 && e.left.y > 59);
     expect(high.length).toBe(2);
     const first = high.sort((a, b) => a.left.x - b.left.x)[0];
@@ -590,11 +594,14 @@ describe("copies of a flange", () => {
       const build = examinePart(part(stepped, grown, row(pitch)));
       const draft = draftOf(part(stepped, grown, row(pitch)))!;
       expect(astray(draft)).toEqual([]);
-      const roles = [...draft.carriers.values()].map((b) => b.grownOn!.role).sort();
+      const roles = draft.pieces
+        .carriers()
+        .map((b) => b.grownOn!.role)
+        .sort();
       if (build.bends.length === 2) expect(roles).toEqual(high.map((e) => e.role).sort());
       else expect(roles).toEqual([first.role]);
     }
-    expect([...draftOf(part(stepped, grown, row("100")))!.carriers.keys()].length).toBe(2);
+    expect(draftOf(part(stepped, grown, row("100")))!.pieces.carriers().length).toBe(2);
     // Between the two stands a lower edge; two thirds on, a copy would hang over the end of its own.
     for (const pitch of ["50", "-50", "30", "118"]) {
       const build = examinePart(part(stepped, grown, row(pitch)));

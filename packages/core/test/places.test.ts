@@ -6,6 +6,8 @@ import {
   createPartBuilder,
   evenState,
   examinePart,
+  findEdge,
+  foldPoint,
   foldSheet,
   measureBetween,
   nearestEdges,
@@ -173,6 +175,37 @@ describe("a cut is placed", () => {
 });
 
 describe("measuring", () => {
+  test("is exact from what is curved: the border of a hole, and the side of a bend in space", () => {
+    const holed = build(plate(), hole({ diameter: "20" }));
+    const flat = foldSheet(holed.sheet!, evenState(holed.sheet!, 1));
+    const centre = { kind: "hole", name: "s1 cut:s2" } as const;
+    // The border of the hole is everywhere as near to its centre.
+    const round = measureBetween(holed.sheet!, flat, { kind: "plate", name: "s1" }, centre)!;
+    expect(round.distance).toBeCloseTo(10, 9);
+    const { sheet } = build(
+      plate(),
+      step("s2", "flange", { edges: at("s1.east"), length: "30" }),
+      step("s3", "flange", { edges: at("s2a.end"), length: "40", angle: "120", turn: "down" }),
+      hole({ plate: at("s3a"), diameter: "6" }, "s4"),
+    );
+    const folding = foldSheet(sheet!, evenState(sheet!, 0.8));
+    const point = { kind: "hole", name: "s3a cut:s4", face: "A" } as const;
+    const [from] = [measureBetween(sheet!, folding, point, point)!.from];
+    const { piece, edge } = findEdge(sheet!, "s2a.bend-left")!;
+    const [side] = edge.curves;
+    let least = Infinity;
+    for (let i = 0; i <= 20_000; i++) {
+      const [x, y] = [
+        side.a.x + ((side.b.x - side.a.x) * i) / 20_000,
+        side.a.y + ((side.b.y - side.a.y) * i) / 20_000,
+      ];
+      const p = foldPoint(folding, sheet!.pieces.indexOf(piece), [x, y, 0]);
+      least = Math.min(least, Math.hypot(p[0] - from[0], p[1] - from[1], p[2] - from[2]));
+    }
+    const bend = { kind: "edge", name: "s2a.bend-left", face: "A" } as const;
+    expect(measureBetween(sheet!, folding, point, bend)!.distance).toBeCloseTo(least, 6);
+  });
+
   const box = () => build(plate(), step("s2", "flange", { edges: at("s1.east", "s1.west"), length: "30" }));
   const walls = (b: PartBuild, faces: "inner" | "outer" | "middle") =>
     measureBetween(

@@ -336,10 +336,12 @@ describe("the other hand of a part", () => {
       fc.property(randomChain, (document) => {
         const draft = openDraftOf(document);
         if (!draft || draft.roots.length === 0) return;
-        const before = rounded([draft.plates, draft.carriers, draft.slits, draft.roots]);
+        const before = rounded([draft.pieces.plates(), draft.pieces.carriers(), draft.slits, draft.roots]);
         mirrorWhole(draft, move);
         mirrorWhole(draft, move);
-        expect(rounded([draft.plates, draft.carriers, draft.slits, draft.roots])).toEqual(before);
+        expect(rounded([draft.pieces.plates(), draft.pieces.carriers(), draft.slits, draft.roots])).toEqual(
+          before,
+        );
       }),
       { numRuns: RUNS },
     );
@@ -361,24 +363,24 @@ describe("the other hand of a part", () => {
       },
     );
     const draft = openDraftOf({ ...fold, stock: { ...fold.stock, thickness: 0.7, radius: 0.4, k: 0.25 } })!;
-    const bend = draft.carriers.get("s2a")!;
+    const bend = draft.pieces.carrier("s2a")!;
     // The piece of the edge on which the bend stands is that of the plate that it hangs on.
-    const edge = draft.plates.get(bend.parent)!.edges.find((e) => e.role === bend.grownOn!.role)!;
+    const edge = draft.pieces.plate(bend.parent)!.edges.find((e) => e.role === bend.grownOn!.role)!;
     expect(dot(subtract(bend.origin, edge.left), bend.axis)).toBeCloseTo(bend.grownOn!.from, 9);
     expect(distance(edge.left, edge.right)).toBeGreaterThan(bend.grownOn!.to);
-    const before = rounded([draft.plates, draft.carriers]);
+    const before = rounded([draft.pieces.plates(), draft.pieces.carriers()]);
     mirrorWhole(draft, move);
     mirrorWhole(draft, move);
-    expect(rounded([draft.plates, draft.carriers])).toEqual(before);
+    expect(rounded([draft.pieces.plates(), draft.pieces.carriers()])).toEqual(before);
   });
 
   test("keeps each bend on its edge, counted from the end that is left now", () => {
     const own = { span: "width", width: "30", at: "left", shift: "5" };
     const draft = openDraftOf(part(plate, wall("s2", "s1.north", own)))!;
-    const [before] = draft.carriers.values();
+    const [before] = draft.pieces.carriers();
     expect(before.grownOn).toMatchObject({ role: "north", from: 5, to: 35 });
     mirrorWhole(draft, mirroring({ x: 0, y: 0 }, { x: 0, y: 1 }));
-    const [after] = draft.carriers.values();
+    const [after] = draft.pieces.carriers();
     expect(after.grownOn).toMatchObject({ role: "north", from: 85, to: 115 });
   });
 

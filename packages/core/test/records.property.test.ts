@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { carriersFrom, carrierTo, newDraft, reopen } from "../src/sheet/draft.ts";
-import { DraftCarriers } from "../src/sheet/draft-carriers.ts";
+import { DraftPieces } from "../src/sheet/draft-piece-list.ts";
 import type { DraftBend, DraftCarrier } from "../src/sheet/draft-pieces.ts";
 import { Records } from "../src/sheet/records.ts";
 import { expectGrowth } from "./growth.ts";
@@ -66,7 +66,7 @@ describe("records that share what stays the same with their copies", () => {
       let draft = newDraft(1);
       for (let i = 0; i < n; i++) {
         const open = reopen(draft);
-        open.carriers.set(`b${i}`, bend(`b${i}`, `p${i}`, `p${i + 1}`));
+        open.pieces.put(bend(`b${i}`, `p${i}`, `p${i + 1}`));
         if (carriersFrom(open, `p${i}`).length !== 1) throw new Error("One starts there.");
         draft = open;
       }
@@ -85,19 +85,19 @@ describe("the bends of a draft", () => {
   test("are found by their plates as by looking at all of them, also where one goes over to another plate", () => {
     fc.assert(
       fc.property(fc.array(given, { maxLength: 40 }), (all) => {
-        let bends = new DraftCarriers();
-        const before: { bends: DraftCarriers; list: readonly DraftCarrier[] }[] = [];
+        let bends = new DraftPieces();
+        const before: { bends: DraftPieces; list: readonly DraftCarrier[] }[] = [];
         for (const { id, parent, child, copied } of all) {
           if (copied) {
-            before.push({ bends, list: [...bends.values()] });
-            bends = new DraftCarriers(bends);
+            before.push({ bends, list: bends.carriers() });
+            bends = new DraftPieces(bends);
           }
-          bends.set(id, bend(id, parent, child));
+          bends.put(bend(id, parent, child));
         }
-        for (const { bends: those, list } of [...before, { bends, list: [...bends.values()] }])
+        for (const { bends: those, list } of [...before, { bends, list: bends.carriers() }])
           for (let i = 0; i <= 5; i++) {
             const at = `p${i}`;
-            const draft = { ...newDraft(1), carriers: those };
+            const draft = { ...newDraft(1), pieces: those };
             expect(carriersFrom(draft, at)).toEqual(list.filter((b) => b.parent === at));
             expect(carrierTo(draft, at)).toBe(list.find((b) => b.child === at));
           }
@@ -108,10 +108,10 @@ describe("the bends of a draft", () => {
 
   test("go over to another plate by the thousand, and stand there in the order in which they came", () => {
     expectGrowth(2.2, [500, 1000, 2000, 4000], (n) => () => {
-      const bends = new DraftCarriers();
-      for (let i = 0; i < n; i++) bends.set(`b${i}`, bend(`b${i}`, "p", `q${i}`));
+      const bends = new DraftPieces();
+      for (let i = 0; i < n; i++) bends.put(bend(`b${i}`, "p", `q${i}`));
       // As when a plate is parted across its flanges: each second one goes, from the last on.
-      for (let i = n - 1; i >= 0; i -= 2) bends.set(`b${i}`, bend(`b${i}`, "r", `q${i}`));
+      for (let i = n - 1; i >= 0; i -= 2) bends.put(bend(`b${i}`, "r", `q${i}`));
       const moved = bends.from("r");
       if (moved.length !== n / 2 || moved.some((b, i) => b.id !== `b${2 * i + 1}`))
         throw new Error("They stand in another order.");
@@ -119,11 +119,11 @@ describe("the bends of a draft", () => {
   });
 
   test("are again what they were where work on them is taken back", () => {
-    const bends = new DraftCarriers();
-    bends.set("a", bend("a", "p", "q"));
-    const kept = new DraftCarriers(bends);
-    bends.set("a", bend("a", "r", "q"));
-    bends.set("b", bend("b", "p", "s"));
+    const bends = new DraftPieces();
+    bends.put(bend("a", "p", "q"));
+    const kept = new DraftPieces(bends);
+    bends.put(bend("a", "r", "q"));
+    bends.put(bend("b", "p", "s"));
     bends.become(kept);
     expect(bends.from("p").map((b) => b.id)).toEqual(["a"]);
     expect(bends.from("r")).toEqual([]);

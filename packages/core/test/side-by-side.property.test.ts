@@ -3,7 +3,7 @@ import { describe, expect, test } from "vitest";
 import { examinePart, type StepDocument } from "../src/index.ts";
 import { type Bounds, boundsMeet, dot, point } from "../src/plane/point.ts";
 import { newDraft } from "../src/sheet/draft.ts";
-import { DraftCarriers } from "../src/sheet/draft-carriers.ts";
+import { DraftPieces } from "../src/sheet/draft-piece-list.ts";
 import type { DraftBend, DraftCarrier } from "../src/sheet/draft-pieces.ts";
 import { freeBeside, NO_ROW, onStretch, rowWith, rowWithout } from "../src/sheet/edge-row.ts";
 import { takenBy } from "../src/sheet/growing/site.ts";
@@ -123,16 +123,16 @@ describe("bends on an edge", () => {
     const set = fc.record({ i: fc.nat(8), role, from: spread(0, 90), copied: fc.boolean() });
     fc.assert(
       fc.property(fc.array(set, { maxLength: 40 }), (all) => {
-        let bends = new DraftCarriers();
-        const kept: [DraftCarriers, DraftCarrier[]][] = [];
+        let bends = new DraftPieces();
+        const kept: [DraftPieces, DraftCarrier[]][] = [];
         for (const { i, role, from, copied } of all) {
           if (copied) {
-            kept.push([bends, [...bends.values()]]);
-            bends = new DraftCarriers(bends);
+            kept.push([bends, bends.carriers()]);
+            bends = new DraftPieces(bends);
           }
-          bends.set(`b${i}`, bend(`b${i}`, role, from, from + 8));
+          bends.put(bend(`b${i}`, role, from, from + 8));
         }
-        kept.push([bends, [...bends.values()]]);
+        kept.push([bends, bends.carriers()]);
         for (const [those, list] of kept) {
           const on = (role: string | undefined) => list.filter((b) => b.grownOn?.role === role);
           expect(those.inOrder(those.onEdge("p", "north").carriers)).toEqual(on("north"));
@@ -142,7 +142,7 @@ describe("bends on an edge", () => {
             on("east"),
           );
           expect(those.onEdge("q", "north").carriers).toEqual([]);
-          const draft = { ...newDraft(1), carriers: those };
+          const draft = { ...newDraft(1), pieces: those };
           const plate = { id: "p" } as Parameters<typeof takenBy>[1];
           // Of several the one that came first is told.
           const first = on("east").find(({ grownOn: g }) => g!.from < 50 - 1e-7 && g!.to > 20 + 1e-7);
@@ -154,11 +154,11 @@ describe("bends on an edge", () => {
   });
 
   test("stand where they stood when work on them is taken back", () => {
-    const before = new DraftCarriers();
-    before.set("b1", bend("b1", "north", 0, 10));
-    const now = new DraftCarriers(before);
-    now.set("b1", bend("b1", "east", 5, 10));
-    now.set("b2", bend("b2", "north", 20, 30));
+    const before = new DraftPieces();
+    before.put(bend("b1", "north", 0, 10));
+    const now = new DraftPieces(before);
+    now.put(bend("b1", "east", 5, 10));
+    now.put(bend("b2", "north", 20, 30));
     now.become(before);
     expect(now.onEdge("p", "north").carriers).toEqual([bend("b1", "north", 0, 10)]);
     expect(now.onEdge("p", "east").carriers).toEqual([]);

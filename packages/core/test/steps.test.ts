@@ -8,7 +8,7 @@ import {
   createPartBuilder,
   evenState,
   examinePart,
-  findEdge,
+  findSite,
   foldedBox,
   foldPoint,
   foldSheet,
@@ -66,7 +66,7 @@ const size = (b: PartBuild) => {
 const apart = (p: Vector, q: Vector) => Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]);
 /** Where an edge's left end stands in space, on a side of the sheet. */
 const inSpace = (b: PartBuild, name: string, end: "left" | "right", w: number): Vector => {
-  const { plate: p, edge } = findEdge(b.sheet!, name)!;
+  const { plate: p, edge } = findSite(b.sheet!, name)!;
   return foldPoint(folded(b), b.sheet!.pieces.indexOf(p), [edge[end].x, edge[end].y, w]);
 };
 
@@ -181,8 +181,8 @@ describe("folds along a drawn line", () => {
       ["C", "B"],
       ["A", "C"],
     ]);
-    expect(findEdge(b.sheet!, "s2.east")!.length).toBeCloseTo(50 - allowance(30) / 2, 9);
-    expect(findEdge(b.sheet!, "s1.east")!.length).toBeCloseTo(30 - allowance(30) / 2, 9);
+    expect(findSite(b.sheet!, "s2.east")!.length).toBeCloseTo(50 - allowance(30) / 2, 9);
+    expect(findSite(b.sheet!, "s1.east")!.length).toBeCloseTo(30 - allowance(30) / 2, 9);
   });
 
   test("a line shorter than the plate folds only what cuts part from the rest", () => {
@@ -259,7 +259,7 @@ describe("lips, cuts and corners of the outline", () => {
   test("a 25 × 10 lug in the middle of an edge is one pick and two numbers", () => {
     const b = build(plate, step("s2", "lug", { edges: at("s1.north"), width: "25", length: "10" }));
     expect(area(b, "s1")).toBeCloseTo(9600 + 250, 9);
-    const end = findEdge(b.sheet!, "s1.s2a-end")!;
+    const end = findSite(b.sheet!, "s1.s2a-end")!;
     expect([end.edge.left.x, end.edge.right.x, end.edge.left.y]).toEqual([-12.5, 12.5, 50]);
     // The edge goes on to both sides of it, and a flange can stand on either.
     const beside = step("s3", "flange", { edges: at("s1.north"), length: "12" });
@@ -370,7 +370,7 @@ describe("corners where flanges meet", () => {
     ];
     const b = build(...steps, step("s3", "corner", { close: "mitre", gap: "0.3" }));
     const { sheet } = b;
-    const side = (name: string) => findEdge(sheet!, name)!;
+    const side = (name: string) => findSite(sheet!, name)!;
     const f = folded(b);
     const on = (name: string, share: number) => {
       const { plate: p, edge } = side(name);
@@ -673,7 +673,7 @@ describe("flanges that follow the rest of the part", () => {
     const drawn = { shape: "outline", points: ear, span: "width", width: "40" };
     const b = build(plate, { ...wall, ...drawn });
     expect(area(b, "s2a")).toBeCloseTo(40 * 10 + 40 * 10, 9);
-    expect(findEdge(b.sheet!, "s2a.side-b")!.length).toBeCloseTo(10, 9);
+    expect(findSite(b.sheet!, "s2a.side-b")!.length).toBeCloseTo(10, 9);
     const lip = build(
       plate,
       step("s2", "lug", { edges: at("s1.north"), shape: "outline", points: ear, width: "40" }),

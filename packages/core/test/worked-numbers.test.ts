@@ -129,7 +129,7 @@ function grow(t: number, [x0, y0, x1, y1]: readonly number[], flanges: readonly 
   const outline = rectangleLoop(x0, y0, x1, y1, ["south", "east", "north", "west"]);
   growPlate(draft, { id: "p", step: "p", outline, holes: [] }, "A");
   const problems = flanges.flatMap((f) => growFlange(draft, f, (id) => id) ?? []);
-  const numbers = new Map([...draft.carriers.keys()].map((id, i) => [id, i + 1]));
+  const numbers = new Map(draft.pieces.carriers().map(({ id }, i) => [id, i + 1]));
   const { sheet } = finishSheet(draft, { letterOf: (id) => id, numberOf: (id) => numbers.get(id)! });
   return { sheet, problems };
 }

@@ -51,10 +51,12 @@ function wanted(sheet: Sheet, blank: Blank, p: Point, zoom: number): readonly st
     },
     {
       within: 6.5,
-      all: places.borders.map((b) => ({
-        key: pickKey(pickOf(b)),
-        d: Math.min(...runsOf(b).map(([from, to]) => toRun(p, from, to))),
-      })),
+      all: places.borders
+        .flatMap((b) => (places.isFlat(b.owner) ? [b] : []))
+        .map((b) => ({
+          key: pickKey(pickOf(b)),
+          d: Math.min(...runsOf(b).map(([from, to]) => toRun(p, from, to))),
+        })),
     },
     {
       within: 5.5,

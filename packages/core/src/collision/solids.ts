@@ -27,11 +27,7 @@ const outlines = new Kept((piece: Piece, t: number) => {
 /** The borders of a piece in its own frame, found once; `t` is the thickness, mm. */
 export const outlineOf = (piece: Piece, t: number): Outline => outlines.of(piece, t);
 
-const filledOf = new Kept((piece: Piece): Piece => {
-  if (piece.kind === "cone" || "host" in piece || piece.regions.every((r) => r.holes.length === 0))
-    return piece;
-  return { ...piece, regions: piece.regions.map(({ outer }) => ({ outer, holes: [] })) };
-});
+const filledOf = new Kept((piece: Piece): Piece => kindOf(piece).filled(piece));
 
 /** What a patch turns by at most before it is looked at more closely. */
 const COARSE = Math.PI / 16;

@@ -1,4 +1,5 @@
 import { commonEnds } from "../list-difference.ts";
+import { columnsOf, rowsOf, type Table, tableBytes } from "./table.ts";
 
 type Plain = Readonly<Record<string, unknown>>;
 type Numbers = Float32Array | Float64Array | Uint32Array | Uint16Array | Uint8Array | Int32Array;
@@ -17,6 +18,8 @@ interface Held {
   readonly key?: string;
   /** A long list's entries as they are: the next list is mostly of the same. */
   readonly entries?: readonly object[];
+  /** Of a table, where each of them stands in it. */
+  places?: ReadonlyMap<object, number>;
   /** How many records that are held hold it. */
   holders: number;
   /** Let go of on the other side: it has to cross again. */
@@ -34,17 +37,28 @@ interface Crossing {
   readonly list?: Int32Array;
   /** A long list that differs from one the other side has: what stands in the place of its middle. */
   readonly change?: ListChange;
+  /**
+   * A long list of alike records, column by column. With `base` what is new in it: its middle is, one by one, from a place
+   * of that list or, below 0, the next of the new.
+   */
+  readonly table?: Table;
+  readonly base?: Ends & { readonly id: number; readonly from: Int32Array };
+  /** A record that the other side has in a table. */
+  readonly row?: { readonly table: number; readonly at: number };
   /** How many entries a list has; nothing for a record. */
   readonly length?: number;
   readonly numbers?: Numbers;
 }
 
 /** The first and the last so many entries of a list stay; between them stand others. */
-interface ListChange {
-  readonly base: number;
+interface Ends {
   readonly first: number;
-  readonly middle: Int32Array;
   readonly last: number;
+}
+
+interface ListChange extends Ends {
+  readonly base: number;
+  readonly middle: Int32Array;
 }
 
 type Says = Omit<Crossing, "id">;
@@ -65,6 +79,12 @@ const isRecord = (v: unknown): v is object => {
   return proto === Object.prototype || proto === Array.prototype || proto === null;
 };
 
+/** Where each entry of a table stands in it, found when it is first asked. */
+function placesIn(table: Held): ReadonlyMap<object, number> {
+  table.places ??= new Map(table.entries!.map((v, i) => [v, i]));
+  return table.places;
+}
+
 /**
  * Sends results of which most is as it was in the last one. A record that is the very same object as before,
  * or says the same, crosses as a number; so does a typed array of the same contents. Neither must be changed
@@ -76,6 +96,8 @@ export class Sender {
   /** Long lists by their first entry, and by their last. */
   private readonly beginning = new Map<Held, Held>();
   private readonly ending = new Map<Held, Held>();
+  /** The table that each record crossed in. */
+  private readonly tables = new WeakMap<object, Held>();
   private next = 1;
   /** What is held on the other side by its own right, each by the name that it was sent under. */
   private readonly roots = new Map<string, Held>();
@@ -119,6 +141,10 @@ export class Sender {
   private cross(value: object, depth: number, fresh: Crossing[]): Held {
     const before = this.known.get(value);
     if (before && !before.gone) return before;
+    const table = this.asTable(value, depth, fresh);
+    if (table) return table;
+    const row = this.asRow(value, fresh);
+    if (row) return row;
     const { says, holds } = isNumbers(value)
       ? { says: { numbers: value }, holds: [] }
       : this.contents(value, depth, fresh);
@@ -127,6 +153,66 @@ export class Sender {
     const held = same ?? this.hold(value, says, holds, key, fresh);
     this.known.set(value, held);
     return held;
+  }
+
+  /**
+   * A long list of alike records, held as one: of ten thousand openings none is held by itself. One that stood in the
+   * list before is the very same there.
+   */
+  private asTable(value: object, depth: number, fresh: Crossing[]): Held | undefined {
+    if (!Array.isArray(value) || value.length < LONG_LIST || depth >= DEEPEST) return undefined;
+    const list: readonly unknown[] = value;
+    if (!list.every((v) => isRecord(v) && !this.isHeld(v))) return undefined;
+    const entries = list as readonly object[];
+    const base = this.tableOf(entries[0]) ?? this.tableOf(entries[entries.length - 1]);
+    const { first, last } = commonEnds<unknown>(entries, base?.entries ?? []);
+    const middle = entries.slice(first, entries.length - last);
+    const places = base ? placesIn(base) : undefined;
+    const added = middle.filter((v) => !places?.has(v));
+    if (new Set(added).size < added.length) return undefined;
+    const columns = columnsOf(added, (v) => this.cross(v, depth + 1, fresh));
+    if (!columns) return undefined;
+    const { table, refs } = columns;
+    const holds = base ? this.heldIn(entries) : refs;
+    const held: Held = { id: this.next++, holds, entries, holders: 0, gone: false };
+    for (const inner of holds) inner.holders++;
+    const from = base && Int32Array.from(middle, (v) => places!.get(v) ?? -1);
+    fresh.push({ id: held.id, table, ...(base ? { base: { id: base.id, first, last, from: from! } } : {}) });
+    for (const v of entries) this.tables.set(v, held);
+    this.known.set(value, held);
+    return held;
+  }
+
+  /** What entries of a table hold that crosses by itself, each once. */
+  private heldIn(entries: readonly object[]): readonly Held[] {
+    const found = new Set<Held>();
+    for (const entry of entries)
+      for (const v of Object.values(entry)) {
+        const held = typeof v === "object" && v !== null ? this.known.get(v) : undefined;
+        if (held) found.add(held);
+      }
+    return [...found];
+  }
+
+  /** A record that has crossed in a table, by itself. */
+  private asRow(value: object, fresh: Crossing[]): Held | undefined {
+    const table = this.tableOf(value);
+    if (!table) return undefined;
+    const held: Held = { id: this.next++, holds: [], holders: 0, gone: false };
+    fresh.push({ id: held.id, row: { table: table.id, at: placesIn(table).get(value)! } });
+    this.known.set(value, held);
+    return held;
+  }
+
+  private isHeld(value: object): boolean {
+    const held = this.known.get(value);
+    return held !== undefined && !held.gone;
+  }
+
+  /** The table that a record crossed in. */
+  private tableOf(record: object): Held | undefined {
+    const held = this.tables.get(record);
+    return held && !held.gone ? held : undefined;
   }
 
   /** What has not crossed before. */
@@ -285,6 +371,7 @@ export const packetBytes = ({ fresh, gone }: Packet): number =>
       (f.numbers?.byteLength ?? 0) +
       (f.list?.byteLength ?? 0) +
       (f.change?.middle.byteLength ?? 0) +
+      (f.table ? tableBytes(f.table) + (f.base?.from.byteLength ?? 0) : 0) +
       JSON.stringify([f.raw, f.refs]).length,
     gone.byteLength,
   );
@@ -295,9 +382,11 @@ export class Receiver {
 
   unpack<T extends object>({ root, fresh, gone }: Packet): T {
     // What is held comes before what holds it.
-    for (const { id, raw = {}, refs = {}, list, change, length, numbers } of fresh) {
+    for (const { id, raw = {}, refs = {}, list, change, table, base, row, length, numbers } of fresh) {
       let record: object;
       if (numbers) record = numbers;
+      else if (table) record = this.rows(table, base);
+      else if (row) record = (this.records.get(row.table) as object[])[row.at];
       else if (change) record = this.changed(change);
       else if (list) record = Array.from(list, (ref) => this.records.get(ref));
       else {
@@ -313,6 +402,15 @@ export class Receiver {
     const found = this.records.get(root);
     for (const id of gone) this.records.delete(id);
     return found as T;
+  }
+
+  private rows(table: Table, base: Crossing["base"]): object[] {
+    const made = rowsOf(table, (ref) => this.records.get(ref));
+    if (!base) return made;
+    const before = this.records.get(base.id) as object[];
+    let next = 0;
+    const middle = Array.from(base.from, (at) => (at < 0 ? made[next++] : before[at]));
+    return [...before.slice(0, base.first), ...middle, ...before.slice(before.length - base.last)];
   }
 
   private changed({ base, first, middle, last }: ListChange): object[] {

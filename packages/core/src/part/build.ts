@@ -11,7 +11,9 @@ import { evenState, foldSheet } from "../sheet/folding/fold.ts";
 import { type Box, foldedBox } from "../sheet/folding/folded-box.ts";
 import { foldedVolume } from "../sheet/folding/folded-volume.ts";
 import type { Bend } from "../sheet/pieces/flat-pieces.ts";
-import { bendsOf, platesOf, type Sheet } from "../sheet/sheet.ts";
+import type { TurnNumbers } from "../sheet/pieces/piece-kind.ts";
+import { kindOf } from "../sheet/pieces/piece-kinds.ts";
+import { bendsOf, carriersOf, platesOf, type Sheet } from "../sheet/sheet.ts";
 import type { Finding } from "../steps/finding.ts";
 import type { DrawnOutline, StockValues } from "../steps/step-kind.ts";
 import type { Units } from "../units/display.ts";
@@ -48,6 +50,14 @@ export interface BendRow {
   readonly force?: BendForce;
 }
 
+/** One row of the list of bends for what is rolled and not bent. */
+export interface RolledRow extends TurnNumbers {
+  readonly id: string;
+  readonly step: string;
+  /** Letters of the two plates. */
+  readonly between: readonly [string, string];
+}
+
 /** V-width in mm, force in kN per metre and in total; the die when one of the card's makes the radius. */
 export interface BendForce {
   readonly v: number;
@@ -71,6 +81,8 @@ export interface PartBuild {
   readonly blank?: Blank;
   readonly steps: readonly StepOutcome[];
   readonly bends: readonly BendRow[];
+  /** What turns besides bends. */
+  readonly rolled: readonly RolledRow[];
   /** Fully folded: box in mm, volume in mm³, mass in kg. */
   readonly folded?: { readonly box: Box; readonly volume: number; readonly mass: number };
   readonly stock?: BuiltStock;
@@ -155,7 +167,7 @@ function build(
     );
     const stockRemarks = problems.map((p): StockRemark => ({ level: "stop", ...p }));
     const steps = document.steps.map((s) => ({ id: s.id, state: "wrong" as const }));
-    return { made: { steps, stockRemarks, bends: [], findings } };
+    return { made: { steps, stockRemarks, bends: [], rolled: NONE_ROLLED, findings } };
   }
   const { around, values, all } = surroundings(document, stock, outlines);
   const count = document.steps.length;
@@ -172,7 +184,9 @@ function build(
     ...(around.outlines.size > 0 ? { outlines: whereTheyStand(around.outlines, outcomes) } : {}),
   };
   if (draft.roots.length === 0)
-    return { made: { ...rest, bends: [], findings: sortFindings(findings, document.steps) } };
+    return {
+      made: { ...rest, bends: [], rolled: NONE_ROLLED, findings: sortFindings(findings, document.steps) },
+    };
   say(STEPS_SHARE, "Outlines and blank");
   const { sheet, remarks } = finishSheet(draft, { letterOf, numberOf }, before.draft);
   for (const { step, message, plate } of remarks)
@@ -189,7 +203,10 @@ function build(
     findings.push({ level: "stop", rule: "blank", message: nothing.message });
     // Numbers of what is no part would look like those of one.
     if (!nothing.shown)
-      return { made: { ...rest, bends: [], findings: sortFindings(findings, document.steps) }, draft };
+      return {
+        made: { ...rest, bends: [], rolled: NONE_ROLLED, findings: sortFindings(findings, document.steps) },
+        draft,
+      };
   }
   const volume = foldedVolume(sheet);
   const made: PartBuild = {
@@ -197,6 +214,7 @@ function build(
     sheet,
     blank,
     bends: bendRows(sheet, blank, stock),
+    rolled: rolledRows(sheet),
     heldBySteps: [...draft.held],
     folded: {
       box: foldedBox(sheet, foldSheet(sheet, heldState(sheet, draft.held), document.anchor)),
@@ -328,6 +346,19 @@ function bendForce(bend: Bend, length: number, stock: StockValues): BendForce | 
     tooMuch: die !== undefined && perMetre > die.mostForce,
   };
 }
+
+function rolledRows(sheet: Sheet): RolledRow[] {
+  const rolled = carriersOf(sheet).flatMap((c) => (c.kind === "bend" ? [] : [c]));
+  if (rolled.length === 0) return NONE_ROLLED;
+  const letters = new Map(platesOf(sheet).map((p) => [p.id, p.letter]));
+  return rolled.flatMap((c): RolledRow[] => {
+    const numbers = kindOf(c).numbers?.(c, sheet.t);
+    const between = [letters.get(c.parent) ?? "?", letters.get(c.child) ?? "?"] as const;
+    return numbers ? [{ id: c.id, step: c.step, between, ...numbers }] : [];
+  });
+}
+
+const NONE_ROLLED: RolledRow[] = [];
 
 function bendRows(sheet: Sheet, blank: Blank, stock: StockValues): BendRow[] {
   const letters = new Map(platesOf(sheet).map((p) => [p.id, p.letter]));

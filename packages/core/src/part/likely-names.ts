@@ -14,7 +14,7 @@ export function likelyNames(draft: SheetDraft, name: string, step: string, most 
   const role = whole.replace(/@.*$/, "");
   const family = /^s\d+/.exec(plate)?.[0] ?? plate;
   const found: { name: string; rank: number; length: number }[] = [];
-  for (const p of draft.plates.values()) {
+  for (const p of draft.pieces.plates()) {
     if (p.step === step) continue;
     const taken = new Set(carriersFrom(draft, p.id).map((b) => b.grownOn?.role));
     for (const edge of p.edges) {
@@ -46,11 +46,13 @@ export function likelyCorners(
   const roles = role.split("+");
   const family = /^s\d+/.exec(plate)?.[0] ?? plate;
   const open = reopen(draft);
-  const names = [...draft.plates.keys()].flatMap((id) =>
-    of === "flanges"
-      ? flangeCorners(open, id).map((c) => flangeCornerName(c))
-      : outlineCorners(open, id).flatMap((c) => cornerName(c) ?? []),
-  );
+  const names = draft.pieces
+    .plates()
+    .flatMap(({ id }) =>
+      of === "flanges"
+        ? flangeCorners(open, id).map((c) => flangeCornerName(c))
+        : outlineCorners(open, id).flatMap((c) => cornerName(c) ?? []),
+    );
   const rank = (other: string) => {
     const it = partsOfName(other);
     const shared = it.role.split("+").filter((r) => roles.includes(r)).length;

@@ -250,10 +250,10 @@ function runStep(run: StepRun): Kept {
         return kept && { before: kept.before, after: kept.after };
       },
     });
-  for (const id of open.plates.changedFrom(draft.plates)) {
-    const [plate, before] = [open.plates.get(id)!, draft.plates.get(id)];
-    const metal = workAgain(plate.metal, before?.metal.length ?? 0, run.last?.after.plates.get(id)?.metal);
-    if (metal !== plate.metal) open.plates.set(id, { ...plate, metal });
+  for (const piece of open.pieces.changedFrom(draft.pieces)) {
+    const before = draft.pieces.now(piece)?.metal.length ?? 0;
+    const metal = workAgain(piece.metal, before, run.last?.after.pieces.now(piece)?.metal);
+    if (metal !== piece.metal) open.pieces.put({ ...piece, metal });
   }
   const outlooks = same
     ? same.outlooks
@@ -298,8 +298,7 @@ const lostOutline = ({ outline, lost = [] }: DrawnOutline): string =>
 function changed(before: SheetDraft, after: OpenDraft): boolean {
   if (before.slits.length !== after.slits.length || before.roots.length !== after.roots.length) return true;
   if (before.held.size !== after.held.size) return true;
-  if (after.plates.changedFrom(before.plates).length > 0) return true;
-  if (after.carriers.changedFrom(before.carriers).length > 0) return true;
+  if (after.pieces.changedFrom(before.pieces).length > 0) return true;
   for (const id of after.held) if (!before.held.has(id)) return true;
   return after.roots.some((r, i) => r !== before.roots[i]);
 }
@@ -319,7 +318,7 @@ function lostFinding(run: StepRun, title: string, field: string, pick: PickEntry
     if (owner < 0) return `the ${noun} it stood on is gone. Pick another ${noun} for it.`;
     if (owner > index)
       return `${noun} ${place} is made by step ${owner + 1}, which comes later. Move this step below it.`;
-    if (!draft.plates.has(plate)) {
+    if (draft.pieces.plate(plate) === undefined) {
       const state = document.steps[owner].paused ? "paused" : "not built";
       return `${noun} ${place} is not there, because step ${owner + 1} is ${state}. Mend that step, or pick another ${noun}.`;
     }

@@ -5,6 +5,7 @@ import type { Metal } from "./shaping/metal-op.ts";
 
 /** A plate while steps are still working on it. All coordinates are developed ones. */
 export interface DraftPlate {
+  readonly kind: "plate";
   readonly id: string;
   readonly step: string;
   readonly frame: Frame;
@@ -41,5 +42,8 @@ export interface DraftCone extends Omit<Cone, "axis" | "out" | "regions" | "mark
   readonly along: Point;
 }
 
-/** What hangs on one plate and carries another. What each kind answers stands in `carrierKinds`. */
+/** What hangs on one plate and carries another. */
 export type DraftCarrier = DraftBend | DraftCone;
+
+/** What a sheet is made of while steps work on it. What each kind answers stands in `draftKinds`. */
+export type DraftPiece = DraftPlate | DraftCarrier;

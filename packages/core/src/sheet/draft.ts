@@ -1,14 +1,11 @@
 import type { Line } from "../plane/curve.ts";
-import { type Isometry, moveCurve, moveFrame } from "../plane/isometry.ts";
+import { type Isometry, moveCurve } from "../plane/isometry.ts";
 import type { Motion } from "../space/vector.ts";
-import { moveCarrier } from "./carrier-kinds.ts";
-import { DraftCarriers } from "./draft-carriers.ts";
-import type { DraftBend, DraftCarrier, DraftPlate } from "./draft-pieces.ts";
-import { moveEdge } from "./edges.ts";
-import { Records } from "./records.ts";
-import { moveMetal } from "./shaping/metal.ts";
+import { movePiece } from "./draft-kinds.ts";
+import { type DraftPieceName, DraftPieces } from "./draft-piece-list.ts";
+import type { DraftBend, DraftCarrier, DraftPiece } from "./draft-pieces.ts";
 import { withWork } from "./shaping/metal-boxes.ts";
-import type { Metal, MetalOp } from "./shaping/metal-op.ts";
+import type { MetalOp } from "./shaping/metal-op.ts";
 
 /** A cut of no width, and the plate it is in. */
 export interface DraftSlit {
@@ -27,8 +24,7 @@ export interface DraftRoot {
 export interface SheetDraft {
   readonly t: number;
   readonly roots: readonly DraftRoot[];
-  readonly plates: Records<DraftPlate>;
-  readonly carriers: DraftCarriers;
+  readonly pieces: DraftPieces;
   readonly slits: readonly DraftSlit[];
   /** What is held flat while the next steps work. */
   readonly held: ReadonlySet<string>;
@@ -38,8 +34,7 @@ export interface SheetDraft {
 export interface OpenDraft {
   readonly t: number;
   roots: readonly DraftRoot[];
-  readonly plates: Records<DraftPlate>;
-  readonly carriers: DraftCarriers;
+  readonly pieces: DraftPieces;
   slits: readonly DraftSlit[];
   held: ReadonlySet<string>;
 }
@@ -47,8 +42,7 @@ export interface OpenDraft {
 export const newDraft = (t: number): OpenDraft => ({
   t,
   roots: [],
-  plates: new Records(),
-  carriers: new DraftCarriers(),
+  pieces: new DraftPieces(),
   slits: [],
   held: new Set(),
 });
@@ -56,8 +50,7 @@ export const newDraft = (t: number): OpenDraft => ({
 /** A copy to work on; the original stays as it is. */
 export const reopen = (draft: SheetDraft): OpenDraft => ({
   ...draft,
-  plates: new Records(draft.plates),
-  carriers: new DraftCarriers(draft.carriers),
+  pieces: new DraftPieces(draft.pieces),
 });
 
 /** Something a step asks that the sheet cannot give: which field to look at, and what would work. */
@@ -66,25 +59,16 @@ export interface Refusal {
   readonly message: string;
 }
 
-/** Works on the metal of a plate, or of what carries one. */
-export function workMetal(draft: OpenDraft, id: { plate: string } | { carrier: string }, op: MetalOp): void {
-  workAllMetal(draft, id, [op]);
+/** Works on the metal of a piece. */
+export function workMetal(draft: OpenDraft, name: DraftPieceName, op: MetalOp): void {
+  workAllMetal(draft, name, [op]);
 }
 
 /** The same many times over, one after another. */
-export function workAllMetal(
-  draft: OpenDraft,
-  id: { plate: string } | { carrier: string },
-  ops: readonly MetalOp[],
-): void {
-  const worked = (metal: Metal) => (ops.length === 1 ? withWork(metal, ops[0]) : [...metal, ...ops]);
-  if ("plate" in id) {
-    const plate = draft.plates.get(id.plate)!;
-    draft.plates.set(plate.id, { ...plate, metal: worked(plate.metal) });
-  } else {
-    const carrier = draft.carriers.get(id.carrier)!;
-    draft.carriers.set(carrier.id, { ...carrier, metal: worked(carrier.metal) });
-  }
+export function workAllMetal(draft: OpenDraft, name: DraftPieceName, ops: readonly MetalOp[]): void {
+  const piece = draft.pieces.named(name)!;
+  const metal = ops.length === 1 ? withWork(piece.metal, ops[0]) : [...piece.metal, ...ops];
+  draft.pieces.put({ ...piece, metal });
 }
 
 /** Cuts without width. */
@@ -94,11 +78,11 @@ export function slit(draft: OpenDraft, slits: readonly DraftSlit[]): void {
 
 /** What hangs on a plate. */
 export const carriersFrom = (draft: SheetDraft | OpenDraft, plate: string): readonly DraftCarrier[] =>
-  draft.carriers.from(plate);
+  draft.pieces.from(plate);
 
 /** A bend by its name; nothing where there is none, or something else carries its plate. */
 export function bendOf(draft: SheetDraft | OpenDraft, id: string): DraftBend | undefined {
-  const carrier = draft.carriers.get(id);
+  const carrier = draft.pieces.carrier(id);
   return carrier?.kind === "bend" ? carrier : undefined;
 }
 
@@ -108,40 +92,25 @@ export const bendsAmong = (carriers: Iterable<DraftCarrier>): DraftBend[] =>
 
 /** What carries a plate; nothing for a root. */
 export function carrierTo(draft: SheetDraft | OpenDraft, plate: string): DraftCarrier | undefined {
-  const own = draft.carriers.get(plate);
-  return own?.child === plate ? own : draft.carriers.to(plate);
+  const own = draft.pieces.carrier(plate);
+  return own?.child === plate ? own : draft.pieces.to(plate);
 }
 
 /** A plate and everything that hangs on it. */
-export function subtreeOf(
-  draft: SheetDraft | OpenDraft,
-  plate: string,
-): { plates: string[]; carriers: string[] } {
-  const plates = [plate];
-  const carriers: string[] = [];
-  for (const id of plates) {
-    for (const b of draft.carriers.from(id)) {
-      carriers.push(b.id);
-      plates.push(b.child);
-    }
-  }
-  return { plates, carriers };
+export function subtreeOf(draft: SheetDraft | OpenDraft, plate: string): DraftPiece[] {
+  const pieces: DraftPiece[] = [draft.pieces.plate(plate)!];
+  for (const piece of pieces)
+    if (piece.kind === "plate") pieces.push(...draft.pieces.from(piece.id));
+    else pieces.push(draft.pieces.plate(piece.child)!);
+  return pieces;
 }
 
-export const movePlate = (m: Isometry, p: DraftPlate): DraftPlate => ({
-  ...p,
-  frame: moveFrame(m, p.frame),
-  edges: p.edges.map((e) => moveEdge(m, e)),
-  metal: moveMetal(m, p.metal),
-});
-
-/** Moves a plate with everything that hangs on it. */
+/** Moves a plate with everything that hangs on it, and with what carries it where that is named. */
 export function moveSubtree(draft: OpenDraft, plate: string, m: Isometry, withCarrier?: string): void {
-  const { plates, carriers } = subtreeOf(draft, plate);
-  const owners = new Set(plates);
-  for (const id of plates) draft.plates.set(id, movePlate(m, draft.plates.get(id)!));
-  for (const id of withCarrier ? [withCarrier, ...carriers] : carriers)
-    draft.carriers.set(id, moveCarrier(m, draft.carriers.get(id)!));
+  const carrier = withCarrier === undefined ? undefined : draft.pieces.carrier(withCarrier);
+  const moving = subtreeOf(draft, plate);
+  for (const piece of carrier ? [carrier, ...moving] : moving) draft.pieces.put(movePiece(m, piece));
+  const owners = new Set(moving.flatMap((p) => (p.kind === "plate" ? [p.id] : [])));
   draft.slits = draft.slits.map((s) =>
     owners.has(s.owner) ? { ...s, line: moveCurve(m, s.line) as Line } : s,
   );
@@ -155,8 +124,7 @@ export function attempt<T extends object | undefined>(
   const kept = reopen(draft);
   const result = work();
   if (result && "message" in result) {
-    draft.plates.become(kept.plates);
-    draft.carriers.become(kept.carriers);
+    draft.pieces.become(kept.pieces);
     draft.slits = kept.slits;
     draft.roots = kept.roots;
     draft.held = kept.held;

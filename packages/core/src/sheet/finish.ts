@@ -8,8 +8,9 @@ import { type Bounds, EMPTY_BOUNDS, type Frame, joinBounds, point, sameFrame } f
 import { type Region, regionArea, regionBounds, regionLoops } from "../plane/region.ts";
 import { compose, STILL } from "../space/vector.ts";
 import { sameValue } from "../values.ts";
-import { finishCarrier, linesOf } from "./carrier-kinds.ts";
 import { carriersFrom, carrierTo, type SheetDraft, subtreeOf } from "./draft.ts";
+import { finishCarrier, linesOf } from "./draft-kinds.ts";
+import type { DraftPieceName } from "./draft-piece-list.ts";
 import type { DraftCarrier, DraftPlate } from "./draft-pieces.ts";
 import { type Feature, featureIn, moveFeature, type PieceName } from "./feature.ts";
 import type { Plate } from "./pieces/flat-pieces.ts";
@@ -59,8 +60,8 @@ export function finishSheet(
 ): { sheet: Sheet; remarks: readonly SheetRemark[] } {
   const remarks: SheetRemark[] = [];
   const copies: CopyFate[] = [];
-  const plates = [...draft.plates.values()].map((p) => {
-    const old = before?.plates.get(p.id);
+  const plates = draft.pieces.plates().map((p) => {
+    const old = before?.pieces.plate(p.id);
     shapeLike(p.metal, old?.metal);
     comesAfter(p.metal, old?.metal);
     if (old) finishedPlates.like(p, old, () => sameAsBefore(p, old));
@@ -81,9 +82,10 @@ export function finishSheet(
     }
     return made;
   });
-  const carriers = [...draft.carriers.values()]
+  const carriers = draft.pieces
+    .carriers()
     .map((b) => {
-      const old = before?.carriers.get(b.id);
+      const old = before?.pieces.carrier(b.id);
       shapeLike(b.metal, old?.metal);
       if (old) finishedCarriers.like(b, old, () => sameAsBefore(b, old));
       copies.push(...shapeMetal(b.metal).copies);
@@ -93,10 +95,10 @@ export function finishSheet(
   const bends = carriers.filter((c) => c.kind === "bend");
   remarks.push(...copyRemarks(copies), ...reliefRemarks(draft, labels));
   const slits = draft.slits.map((s) => s.line);
-  const formed = plates.flatMap((plate) => formedOut.of(plate, draft.plates.get(plate.id)!.metal));
+  const formed = plates.flatMap((plate) => formedOut.of(plate, draft.pieces.plate(plate.id)!.metal));
   remarks.push(...formedRemarks(draft, formed, labels));
   const byId = new Map(plates.map((p) => [p.id, p]));
-  const pressed = bends.map((bend) => ribsOf(bend, draft.carriers.get(bend.id)!.metal, byId, labels));
+  const pressed = bends.map((bend) => ribsOf(bend, draft.pieces.carrier(bend.id)!.metal, byId, labels));
   remarks.push(...pressed.flatMap((p) => p.remarks));
   const ribs = pressed.flatMap((p) => p.ribs);
   const pieces = [...plates, ...carriers, ...formed.flatMap(({ piece }) => piece ?? []), ...ribs];
@@ -111,6 +113,10 @@ export function finishSheet(
 }
 
 const madeIn = new Kept((metal: Metal) => metal.flatMap((op) => op.feature ?? []));
+
+/** The name in the draft of what a piece of the finished sheet was made from. */
+const draftName = ({ kind, id }: Plate | Carrier): DraftPieceName =>
+  kind === "plate" ? { plate: id } : { carrier: id };
 
 /** A feature in the piece that has it now. */
 const placed = new Kept((f: Feature, piece: PieceName) => featureIn(f, piece));
@@ -127,7 +133,7 @@ const boundBy = new Kept(
  */
 function featuresIn(draft: SheetDraft, pieces: readonly (Plate | Carrier)[]): readonly Feature[] {
   const made = pieces.flatMap((piece) => {
-    const { metal } = (piece.kind === "plate" ? draft.plates : draft.carriers).get(piece.id)!;
+    const { metal } = draft.pieces.named(draftName(piece))!;
     const features = madeIn.of(metal);
     return features.length > 0 ? [{ piece, features }] : [];
   });
@@ -205,8 +211,8 @@ function copyRemarks(copies: readonly CopyFate[]): SheetRemark[] {
 
 /** Notches beside one bend that reach into the metal of another: that one would tear, or turn on less than it should. */
 function reliefRemarks(draft: SheetDraft, { numberOf }: Labels): SheetRemark[] {
-  return [...draft.plates.values()].flatMap((plate) => {
-    const reliefs = reliefsIn.of(plate.metal).filter((op) => draft.carriers.has(op.bend));
+  return draft.pieces.plates().flatMap((plate) => {
+    const reliefs = reliefsIn.of(plate.metal).filter((op) => draft.pieces.carrier(op.bend) !== undefined);
     if (reliefs.length === 0) return [];
     const bends = [carrierTo(draft, plate.id), ...carriersFrom(draft, plate.id)].flatMap((b) => b ?? []);
     const strips = new NearCurves(bends.map((bend, nth) => ({ nth, bend, ...stripOf.of(bend.metal) })));
@@ -254,9 +260,7 @@ const numberIn = (carrier: Carrier): number =>
 function spreadPieces(sheet: Sheet, draft: SheetDraft): Sheet {
   const owner = new Map<string, number>();
   sheet.roots.forEach((root, i) => {
-    const { plates, carriers } = subtreeOf(draft, root.plate);
-    for (const id of plates) owner.set(`plate:${id}`, i);
-    for (const id of carriers) owner.set(`${draft.carriers.get(id)!.kind}:${id}`, i);
+    for (const piece of subtreeOf(draft, root.plate)) owner.set(`${piece.kind}:${piece.id}`, i);
   });
   const boxes = sheet.roots.map(() => EMPTY_BOUNDS);
   const take = (i: number | undefined, regions: readonly Region[]) => {

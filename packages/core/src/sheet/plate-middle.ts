@@ -1,6 +1,6 @@
 import { intoFrame, movePoint } from "../plane/isometry.ts";
 import { along, type Point, point } from "../plane/point.ts";
-import { legWay, linesOf } from "./carrier-kinds.ts";
+import { legWay, linesOf } from "./draft-kinds.ts";
 import type { DraftCarrier, DraftPlate } from "./draft-pieces.ts";
 import { metalBounds, metalSpans, moveMetal } from "./shaping/metal.ts";
 

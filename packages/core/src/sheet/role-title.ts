@@ -4,6 +4,7 @@
  */
 export const roleTitle = (role: string): string =>
   role
+    .replace(/^bend-/, "bend ")
     .replace(/@.*$/, " beyond the cut")
     .replace(/(^|\+)s\d+[a-z]?\d*-/g, "$1")
     .replace(/-s\d+[a-z]?(-\d+)?/g, " copy")

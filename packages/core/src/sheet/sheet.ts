@@ -1,10 +1,9 @@
 import { Kept } from "../kept.ts";
 import type { Line } from "../plane/curve.ts";
-import { distance } from "../plane/point.ts";
 import type { Motion } from "../space/vector.ts";
 import type { Feature } from "./feature.ts";
 import type { Cone } from "./pieces/cone-piece.ts";
-import type { Bend, EdgeSite, Mark, Plate } from "./pieces/flat-pieces.ts";
+import type { Bend, Mark, Plate } from "./pieces/flat-pieces.ts";
 import type { Formed } from "./pieces/formed-piece.ts";
 import type { Rib } from "./pieces/rib-piece.ts";
 
@@ -95,15 +94,4 @@ export function partsOfName(name: string): { readonly plate: string; readonly ro
 export function plateLetter(index: number): string {
   const rest = Math.floor(index / 26);
   return (rest > 0 ? plateLetter(rest - 1) : "") + String.fromCharCode(65 + (index % 26));
-}
-
-/** Finds an edge by plate and role; nothing when it is gone. */
-export function findEdge(
-  sheet: Sheet,
-  name: string,
-): { plate: Plate; edge: EdgeSite; length: number } | undefined {
-  const { plate: id, role } = partsOfName(name);
-  const plate = platesOf(sheet).find((p) => p.id === id);
-  const edge = plate?.edges.find((e) => e.role === role);
-  return plate && edge && { plate, edge, length: distance(edge.left, edge.right) };
 }

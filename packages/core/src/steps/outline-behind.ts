@@ -27,7 +27,7 @@ export function behindOutline(
     if (found.size < MOST && !found.has(name)) found.set(name, { name, label, curve });
   };
   const place = (p: Point) => xy(movePoint(own, p));
-  for (const plate of draft.plates.values()) {
+  for (const plate of draft.pieces.plates()) {
     const letter = letterOf(plate.id);
     for (const { role, left, right } of plate.edges)
       add(`${plate.id}.${role}`, `${letter} ${role}`, { kind: "line", a: place(left), b: place(right) });
@@ -55,7 +55,7 @@ export function behindOutline(
         });
     }
   }
-  for (const bend of bendsAmong(draft.carriers.values()))
+  for (const bend of bendsAmong(draft.pieces.carriers()))
     for (const [share, what] of [
       [0, "tangent"],
       [0.5, "bend"],

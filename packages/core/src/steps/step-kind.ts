@@ -8,10 +8,14 @@ import type { Outline } from "../outline/outline.ts";
 import type { OutlineRegions } from "../outline/regions.ts";
 import type { SolvedOutline } from "../outline/solve.ts";
 import type { Point } from "../plane/point.ts";
+import { regionLoops } from "../plane/region.ts";
 import type { OpenDraft, SheetDraft } from "../sheet/draft.ts";
 import type { DraftPlate } from "../sheet/draft-pieces.ts";
 import type { ReliefSpec } from "../sheet/growing/spec.ts";
+import { BEND_EDGE } from "../sheet/pieces/borders.ts";
 import type { EdgeSite } from "../sheet/pieces/flat-pieces.ts";
+import { roleTitle } from "../sheet/role-title.ts";
+import { shapeMetal } from "../sheet/shaping/metal.ts";
 import { partsOfName } from "../sheet/sheet.ts";
 import type { HardwareItem } from "../stock/hardware.ts";
 import type { SheetSize } from "../stock/library.ts";
@@ -151,13 +155,26 @@ export function pickedEdge(
   pick: PickEntry,
 ): { plate: DraftPlate; edge: EdgeSite } | undefined {
   const { plate: id, role } = partsOfName(pick.at);
-  const plate = context.draft.plates.get(id);
+  const plate = context.draft.pieces.plate(id);
   // A piece that only this step makes of an edge is not there yet: the whole edge is meant.
   const known = isOwnPiece(role, context.step) ? role.replace(/@.*$/, "") : role;
   const edge = plate?.edges.find((e) => e.role === role) ?? plate?.edges.find((e) => e.role === known);
   if (plate && edge) return { plate, edge };
-  context.lost(field, pick);
+  const why = whyNothingGrows(context, id, role);
+  if (why) context.refuse(field, why);
+  else context.lost(field, pick);
   return undefined;
+}
+
+/** Why nothing can be grown from an edge that is there; nothing where there is none of that name. */
+function whyNothingGrows({ draft, letterOf }: StepContext, id: string, role: string): string | undefined {
+  if (role.startsWith(BEND_EDGE) && draft.pieces.carrier(id))
+    return "This is the side of a bend, and nothing can be grown from it. Pick a straight edge of a plate.";
+  const plate = draft.pieces.plate(id);
+  const borders = plate ? shapeMetal(plate.metal).regions.flatMap(regionLoops).flat() : [];
+  return borders.some((c) => c.kind === "arc" && c.name === role)
+    ? `Edge ${letterOf(id)} ${roleTitle(role)} is curved, and nothing can be grown from it. Pick a straight edge.`
+    : undefined;
 }
 
 /** What a step makes otherwise than by a punch over a V, and what it cuts, as rules of manufacture ask for it. In mm. */

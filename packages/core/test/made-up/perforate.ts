@@ -51,7 +51,7 @@ export const perforateStep: StepKind = {
   ],
   build: (values, { step, draft, lost, letterOf, valuesWith }) => {
     for (const pick of values.picks.plates ?? []) {
-      const plate = draft.plates.get(pick.at);
+      const plate = draft.pieces.plate(pick.at);
       if (!plate) {
         lost("plates", pick);
         continue;

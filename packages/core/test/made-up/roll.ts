@@ -2,7 +2,7 @@ import type { FieldSpec } from "../../src/fields/field.ts";
 import { arc, type Curve, line } from "../../src/plane/curve.ts";
 import { type Loop, loopArea, polygonLoop } from "../../src/plane/loop.ts";
 import { along, type Point, point } from "../../src/plane/point.ts";
-import { legWay, linesOf } from "../../src/sheet/carrier-kinds.ts";
+import { legWay, linesOf } from "../../src/sheet/draft-kinds.ts";
 import type { DraftCone } from "../../src/sheet/draft-pieces.ts";
 import { edgeLength, edgesFromLoop } from "../../src/sheet/edges.ts";
 import { pickedEdge, type StepKind } from "../../src/steps/step-kind.ts";
@@ -61,7 +61,7 @@ export const rollStep: StepKind = {
       metal: [{ kind: "add", step, loops: [counterClockwise(wall)] }],
       grownOn: { role: edge.role, from: 0, to: width, setback: 0 },
     };
-    draft.carriers.set(step, cone);
+    draft.pieces.put(cone);
     const start = linesOf(cone).child;
     const way = legWay(cone);
     const [a, b] = [start.origin, along(start.origin, start.axis, width)];
@@ -74,8 +74,14 @@ export const rollStep: StepKind = {
         "left",
       ] as never),
     );
-    draft.plates.set(step, {
-      ...{ id: step, step, frame: { origin: a, x: start.axis }, edges: edgesFromLoop(outline) },
+    draft.pieces.put({
+      ...{
+        kind: "plate",
+        id: step,
+        step,
+        frame: { origin: a, x: start.axis },
+        edges: edgesFromLoop(outline),
+      },
       metal: [{ kind: "add", step, loops: [outline] }],
     });
   },

@@ -25,7 +25,7 @@ export const scribeStep: StepKind = {
   sentence: () => ["Scribe a line ", { field: "length" }, " long on ", { field: "plate" }, "."],
   build: ({ picks, quantities: q }, { step, draft, lost }) => {
     const pick = picks.plate?.[0];
-    const plate = pick && draft.plates.get(pick.at);
+    const plate = pick && draft.pieces.plate(pick.at);
     if (!plate) {
       if (pick) lost("plate", pick);
       return;

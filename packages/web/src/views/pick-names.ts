@@ -9,11 +9,11 @@ import {
 import type { Pick } from "../state/view-slice.ts";
 
 /** The pick that a border stands for: an edge by name, or a hole of a plate. */
-export function pickOf({ plate, role }: Pickable): Pick {
-  if (role.startsWith("hole:")) return { kind: "hole", plate, key: role.slice(5) };
+export function pickOf({ piece, role }: Pickable): Pick {
+  if (role.startsWith("hole:")) return { kind: "hole", plate: piece, key: role.slice(5) };
   return role.startsWith("cut:")
-    ? { kind: "hole", plate, key: role }
-    : { kind: "edge", name: edgeName(plate, role) };
+    ? { kind: "hole", plate: piece, key: role }
+    : { kind: "edge", name: edgeName(piece, role) };
 }
 
 /** What an edge is called on screen: "A north". */
@@ -43,7 +43,9 @@ export function pickTitle(
     case "plate":
       return ["Plate", labels.get(pick.id) ?? ""];
     case "bend":
-      return ["Bend", String(build.bends.find((b) => b.id === pick.id)?.number ?? "")];
+      return build.rolled.some((r) => r.id === pick.id)
+        ? ["Rolled wall", labels.get(pick.id) ?? ""]
+        : ["Bend", String(build.bends.find((b) => b.id === pick.id)?.number ?? "")];
     case "hole":
       return [
         pick.key.startsWith("opening:") ? "Opening" : "Round hole",
@@ -52,6 +54,6 @@ export function pickTitle(
   }
 }
 
-/** A piece that a finding or a measurement names, as it is picked: for what is rolled stands the plate that it carries. */
+/** A piece that a finding or a measurement names, as it is picked. */
 export const pickOfPiece = ({ kind, id }: FindingPiece): Pick =>
-  kind === "bend" ? { kind, id } : { kind: "plate", id, x: 0, y: 0 };
+  kind === "bend" || kind === "cone" ? { kind: "bend", id } : { kind: "plate", id, x: 0, y: 0 };

@@ -87,16 +87,20 @@ export class PickPlaces {
     return this.byKey.get(key) ?? [];
   }
 
-  /** The border that is nearest to a point of the flat sheet, and no farther from it than `within` mm. */
+  /** Whether a piece is flat: what turns has its edges too, but is small, and is often pointed at itself. */
+  isFlat(owner: number): boolean {
+    return this.sheet.pieces[owner].kind === "plate";
+  }
+
+  /** The border of a plate that is nearest to a point of the flat sheet, and no farther from it than `within` mm. */
   borderAt(p: Point, within: number): Pickable | undefined {
     let best: Pickable | undefined;
     let least = within;
     const box = { minX: p.x - within, minY: p.y - within, maxX: p.x + within, maxY: p.y + within };
     this.areas ??= new NearCurves(
-      [...this.ofOwner].map(([owner, borders]) => ({
-        owner,
-        box: loopBounds(borders.flatMap((b) => b.curves)),
-      })),
+      [...this.ofOwner].flatMap(([owner, borders]) =>
+        this.isFlat(owner) ? [{ owner, box: loopBounds(borders.flatMap((b) => b.curves)) }] : [],
+      ),
     );
     for (const { owner } of this.areas.near(box))
       for (const { border } of this.on(owner).near(box))
@@ -137,7 +141,11 @@ export class PickPlaces {
 
   /** All that can be picked round a plate. */
   round(plate: string): readonly Pickable[] {
-    this.byPlate ??= new Map([...this.ofOwner.values()].reverse().map((list) => [list[0].plate, list]));
+    this.byPlate ??= new Map<string, readonly Pickable[]>(
+      [...this.ofOwner]
+        .flatMap(([owner, list]) => (this.isFlat(owner) ? [[list[0].piece, list] as const] : []))
+        .reverse(),
+    );
     return this.byPlate.get(plate) ?? [];
   }
 }

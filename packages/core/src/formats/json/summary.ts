@@ -2,7 +2,7 @@ import type { PartBuild } from "../../part/build.ts";
 import { featureRows } from "../../part/feature-rows.ts";
 import { hardwareOf } from "../../part/set-in.ts";
 import { roundOf } from "../../sheet/feature.ts";
-import { carriersOf, featuresOf } from "../../sheet/sheet.ts";
+import { featuresOf } from "../../sheet/sheet.ts";
 import { toDegrees } from "../../units/quantity.ts";
 
 /** A number as it is told; what is not finite would not be JSON, and must not come this far. */
@@ -11,19 +11,18 @@ function round(v: number, places = 6): number {
   return Number(v.toFixed(places));
 }
 
-/** The walls that are rolled: by how much, and from where to where from their tips. */
-const rolledIn = ({ sheet }: PartBuild) =>
-  carriersOf(sheet)
-    .filter((c) => c.kind === "cone")
-    .map((c) => ({
-      step: c.step,
-      direction: c.up ? "up" : "down",
-      turn: round(toDegrees(c.turn)),
-      sector: round(toDegrees(c.sector)),
-      near: round(c.near),
-      far: round(c.far),
-      k: round(c.k),
-    }));
+/** The walls that are rolled: by how much, and how large at both ends. */
+const rolledIn = ({ rolled }: PartBuild) =>
+  rolled.map((r) => ({
+    step: r.step,
+    between: r.between,
+    direction: r.up ? "up" : "down",
+    turn: round(toDegrees(r.angle)),
+    radius: r.radius.map((v) => round(v)),
+    k: round(r.k),
+    ba: r.allowance.map((v) => round(v)),
+    length: round(r.length),
+  }));
 
 /** What the command line and other programs read of a part: numbers in mm, mm², mm³, kg and degrees. */
 export function summarize(name: string, build: PartBuild) {

@@ -8,8 +8,9 @@ import {
 } from "../../bend/tooling.ts";
 import { sayOutside, type WhyLine } from "../../bend/why-line.ts";
 import { picksOf } from "../../fields/field.ts";
+import { findSite } from "../../sheet/picking/find-edge.ts";
 import { roleTitle } from "../../sheet/role-title.ts";
-import { bendsOf, findEdge } from "../../sheet/sheet.ts";
+import { bendsOf } from "../../sheet/sheet.ts";
 import { stepKind } from "../../steps/registry.ts";
 import { lengthText, sayLength } from "../../units/display.ts";
 import { formatFixed, toDegrees } from "../../units/quantity.ts";
@@ -217,7 +218,7 @@ function whyLength(a: Asked, row: BendRow): Why {
   const lines: WhyLine[] = [];
   const edge =
     bend?.edge && sheet
-      ? findEdge(sheet, bend.edge.includes(".") ? bend.edge : `${bend.parent}.${bend.edge}`)
+      ? findSite(sheet, bend.edge.includes(".") ? bend.edge : `${bend.parent}.${bend.edge}`)
       : undefined;
   const maker = a.document.steps.find((s) => s.id === row.step)!;
   if (edge && sheet && bend) {

@@ -1,9 +1,12 @@
 import type { WhyLine } from "../../bend/why-line.ts";
 import { DIMENSION_WORDS } from "../../outline/words.ts";
+import { arcAngles, curveLength } from "../../plane/curve.ts";
 import type { Point } from "../../plane/point.ts";
 import { regionBounds } from "../../plane/region.ts";
+import { type FoundEdge, findEdge, findSite } from "../../sheet/picking/find-edge.ts";
 import type { Measured } from "../../sheet/picking/measuring.ts";
-import { bendsOf, findEdge, platesOf } from "../../sheet/sheet.ts";
+import { roleTitle } from "../../sheet/role-title.ts";
+import { bendsOf, platesOf } from "../../sheet/sheet.ts";
 import { sayLength } from "../../units/display.ts";
 import { formatFixed, formatShort, toDegrees } from "../../units/quantity.ts";
 import type { PartBuild } from "../build.ts";
@@ -140,25 +143,43 @@ function drawnLines(
   ];
 }
 
+/** Explains the length of an edge that is curved, or is of what turns: by its arcs and lines in the flat. */
+function whyBorder(a: Asked, { piece, edge, length }: FoundEdge): Why {
+  const of = piece.kind === "plate" ? `plate ${piece.letter}` : "what turns";
+  const lines = edge.curves.map((c): WhyLine => {
+    if (c.kind === "line") return { text: `straight in the flat = ${a.l(curveLength(c))}` };
+    const sweep = Math.abs(arcAngles(c).sweep);
+    return { text: `arc of ${n(toDegrees(sweep))}° × r ${a.l(c.r)} = ${a.l(curveLength(c))}` };
+  });
+  return {
+    title: `length of edge ${roleTitle(edge.role)} of ${of}, as it is in the flat`,
+    result: sayLength(length, a.units),
+    lines: [{ text: of, source: stepName(a, piece.step), link: stepLink(piece.step) }, ...lines],
+  };
+}
+
 /** Explains the length of an edge by its two ends in the flat. */
 export function whyEdge(document: PartDocument, build: PartBuild, name: string): Why {
   const a = asked(document, build);
   const found = build.sheet && findEdge(build.sheet, name);
-  if (!found) return { title: "length of an edge", result: "not there", lines: [] };
-  const { left, right, role } = found.edge;
+  if (found && !found.edge.site) return whyBorder(a, found);
+  const straight = build.sheet && findSite(build.sheet, name);
+  if (!straight) return { title: "length of an edge", result: "not there", lines: [] };
+  const { plate, edge, length } = straight;
+  const { left, right, role } = edge;
   const place = (p: Point) => `${a.l(p.x)}, ${a.l(p.y)}`;
   return {
-    title: `length of edge ${role} of ${found.plate.letter}, before anything was cut from it`,
-    result: sayLength(found.length, a.units),
+    title: `length of edge ${role} of ${plate.letter}, before anything was cut from it`,
+    result: sayLength(length, a.units),
     lines: [
       {
-        text: `plate ${found.plate.letter}`,
-        source: stepName(a, found.plate.step),
-        link: stepLink(found.plate.step),
+        text: `plate ${plate.letter}`,
+        source: stepName(a, plate.step),
+        link: stepLink(plate.step),
       },
       { text: `in the flat from ${place(left)} to ${place(right)}` },
-      ...drawnLines(a, document, build, found.plate.step, role),
-      { text: `√((${a.l(right.x - left.x)})² + (${a.l(right.y - left.y)})²) = ${a.l(found.length)}` },
+      ...drawnLines(a, document, build, plate.step, role),
+      { text: `√((${a.l(right.x - left.x)})² + (${a.l(right.y - left.y)})²) = ${a.l(length)}` },
     ],
   };
 }

@@ -10,7 +10,8 @@ import {
 import { loopsBounds } from "../../plane/loop.ts";
 import type { Point } from "../../plane/point.ts";
 import { smallestRectangle } from "../../plane/smallest-rectangle.ts";
-import { findEdge, type Sheet } from "../sheet.ts";
+import { findSite } from "../picking/find-edge.ts";
+import type { Sheet } from "../sheet.ts";
 import type { BendLine, Blank } from "./blank.ts";
 
 /** How a blank lies: as modelled, turned by something of its own, or by an angle. */
@@ -82,7 +83,7 @@ function turnOf(sheet: Sheet, outlines: readonly Curve[], o: Orientation): numbe
           ? 0
           : -Math.PI / 2;
     case "edge": {
-      const found = o.edge === undefined ? undefined : findEdge(sheet, o.edge);
+      const found = o.edge === undefined ? undefined : findSite(sheet, o.edge);
       if (!found) return "The edge that was to lie level is gone. Pick another.";
       const { left, right } = found.edge;
       // With its plate on the left hand an edge runs from its right end to its left one: out of it is to the right.

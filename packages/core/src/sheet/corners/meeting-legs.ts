@@ -84,7 +84,7 @@ const NONE_HELD: ReadonlySet<string> = new Set();
 /** Bends meet where their root lines do, also when an inset or an overhang keeps their ends apart a little. */
 function meets(draft: OpenDraft, first: DraftBend, second: DraftBend, end: Point): boolean {
   if (samePoint(end, second.origin, 1e-6)) return true;
-  const plate = draft.plates.get(first.parent)!;
+  const plate = draft.pieces.plate(first.parent)!;
   const edges = [first, second].map((b) => plate.edges.find((e) => e.role === b.grownOn?.role));
   const [a, b] = edges;
   if (!a || !b || !samePoint(a.right, b.left, 1e-6)) return false;
@@ -151,7 +151,7 @@ export function bringTogether(
 }
 
 function legOf(draft: OpenDraft, bend: DraftBend, end: "left" | "right"): Leg | undefined {
-  const plate = draft.plates.get(bend.child)!;
+  const plate = draft.pieces.plate(bend.child)!;
   const side = plate.edges.find((e) => e.role === end);
   if (!side) return undefined;
   const place = foldedPlace(draft, bend.child, NONE_HELD);
@@ -259,7 +259,7 @@ function shapeLeg(draft: OpenDraft, leg: Leg, border: Border, step: string): str
   const bend = bendOf(draft, leg.bend.id)!;
   // A leaning side that was cut back at its foot stands upright there: both pieces are its side.
   refreshEdges(draft, bend.child);
-  const plate = draft.plates.get(bend.child)!;
+  const plate = draft.pieces.plate(bend.child)!;
   const frame: Frame = { origin: bend.origin, x: bend.axis };
   const local = (p: Point) => {
     const d = subtract(p, bend.origin);

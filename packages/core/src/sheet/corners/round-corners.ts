@@ -4,8 +4,8 @@ import { NearCurves } from "../../plane/near-curves.ts";
 import { along, cross, dot, grown, hypotenuse, type Point, point } from "../../plane/point.ts";
 import { regionLoops } from "../../plane/region.ts";
 import { mm } from "../../units/spoken-length.ts";
-import { linesOf } from "../carrier-kinds.ts";
 import { carriersFrom, carrierTo, type OpenDraft, workMetal } from "../draft.ts";
+import { linesOf } from "../draft-kinds.ts";
 import type { DraftPlate } from "../draft-pieces.ts";
 import type { SeamLine } from "../pieces/piece-kind.ts";
 import { shapeMetal } from "../shaping/metal.ts";
@@ -30,7 +30,7 @@ const SHARP = (3 * Math.PI) / 180;
 
 /** The sharp corners of a plate's outline, but for those that stand on a bend's tangent line. */
 export function outlineCorners(draft: OpenDraft, id: string): OutlineCorner[] {
-  const plate = draft.plates.get(id)!;
+  const plate = draft.pieces.plate(id)!;
   const onTangent = onTangents(tangentLines(draft, plate));
   const out: OutlineCorner[] = [];
   // By the names that the finished plate has: those are offered.

@@ -1,6 +1,6 @@
 import { type Motion, STILL } from "../../space/vector.ts";
-import { carriedMotion } from "../carrier-kinds.ts";
 import { carrierTo, type OpenDraft } from "../draft.ts";
+import { carriedMotion } from "../draft-kinds.ts";
 
 /** Where a plate stands in space when everything is folded, but for what is `held` flat. */
 export function foldedPlace(draft: OpenDraft, plate: string, held: ReadonlySet<string> = draft.held): Motion {

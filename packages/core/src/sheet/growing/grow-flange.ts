@@ -43,7 +43,7 @@ export function growFlange(
   tellBeside?: (ends: readonly End[]) => void,
 ): Refusal | undefined {
   const spec = onItsFoot(draft, asked);
-  const plate = draft.plates.get(spec.edge.plate);
+  const plate = draft.pieces.plate(spec.edge.plate);
   const letter = letterOf(spec.edge.plate);
   const edge = plate?.edges.find((e) => e.role === spec.edge.role);
   if (!plate || !edge)
@@ -78,7 +78,7 @@ export function growFlange(
   tellBeside?.(beside);
   for (const end of beside) cutRelief(draft, site, end, spec, allowance);
   const bend = makeBend(site, spec, beside, allowance);
-  draft.carriers.set(spec.id, bend);
+  draft.pieces.put(bend);
   addLeg(draft, bend, spec, letterOf(spec.id));
   return undefined;
 }
@@ -88,7 +88,7 @@ export function growFlange(
  * that the leg stands on and no other. The leg keeps its place.
  */
 function onItsFoot(draft: OpenDraft, spec: FlangeSpec): FlangeSpec {
-  const edge = draft.plates.get(spec.edge.plate)?.edges.find((e) => e.role === spec.edge.role);
+  const edge = draft.pieces.plate(spec.edge.plate)?.edges.find((e) => e.role === spec.edge.role);
   if (!edge || !spec.shape) return spec;
   const { from, to } = askedSpan(spec.width, edgeLength(edge));
   const middle = (from + to) / 2;
@@ -133,8 +133,8 @@ function cornersLost(draft: OpenDraft, site: Site): CornerLoss[] {
   const around = new Set(plate.edges.flatMap((e) => (e !== edge && atCorner(e) ? [e.role] : [])));
   const band: MetalOp = { kind: "cut", step: "", loops: [bandLoop(site)] };
   const out: CornerLoss[] = [];
-  for (const bend of draft.carriers.inOrder(
-    [...around].flatMap((role) => draft.carriers.onEdge(plate.id, role).carriers),
+  for (const bend of draft.pieces.inOrder(
+    [...around].flatMap((role) => draft.pieces.onEdge(plate.id, role).carriers),
   )) {
     if (bend.kind !== "bend") continue;
     const [before, after] = [plate.metal, [...plate.metal, band]].map((metal) => {
@@ -175,7 +175,7 @@ function cutBand(draft: OpenDraft, site: Site, { step, id: bend }: FlangeSpec): 
       [from, setback],
     ]);
     // What has been cut from the plate so far is cut from its lengthening too.
-    const now = draft.plates.get(plate.id)!;
+    const now = draft.pieces.plate(plate.id)!;
     const first = now.metal.findIndex((op) => op.kind === "cut");
     const at = first < 0 ? now.metal.length : first;
     const metal: Metal = [
@@ -183,7 +183,7 @@ function cutBand(draft: OpenDraft, site: Site, { step, id: bend }: FlangeSpec): 
       { kind: "add", step, bend, loops: [tab] },
       ...now.metal.slice(at),
     ];
-    draft.plates.set(plate.id, { ...now, metal });
+    draft.pieces.put({ ...now, metal });
   }
 }
 
@@ -249,7 +249,8 @@ function addLeg(draft: OpenDraft, bend: DraftBend, spec: FlangeSpec, letter: str
   const outline = loopFromFrame(frame, legLoop(bend.width, spec.leg, spec.shape ?? { by: "rectangle" }));
   const drawn = spec.shape?.by === "outline";
   const own: MetalOp[] = spec.leg > SAME || drawn ? [{ kind: "add", step, loops: [outline] }] : [];
-  draft.plates.set(id, {
+  draft.pieces.put({
+    kind: "plate",
     id,
     step,
     frame,
@@ -297,7 +298,7 @@ export function legLoop(width: number, leg: number, shape: LegShape): Loop {
 
 /** How far a flange reaches out from its bend at most: a bound for cuts across it. */
 export const reachOf = (draft: OpenDraft, bend: DraftBend): number => {
-  const plate = draft.plates.get(bend.child)!;
+  const plate = draft.pieces.plate(bend.child)!;
   const loops = plate.metal.flatMap((op) => op.loops);
   if (loops.length === 0) return bend.allowance;
   const b = loopsBounds(loops);

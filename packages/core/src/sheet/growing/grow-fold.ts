@@ -79,9 +79,9 @@ export function growFold(draft: OpenDraft, spec: FoldSpec, names: PartNames): Re
   if ("message" in division) return division;
   const bend = foldBend(spec, drawn.plate, spec.id, division, 0, allowance, division.strip);
   // With the bend in its place already: edges that carry bends are not read anew.
-  draft.carriers.set(spec.id, bend);
+  draft.pieces.put(bend);
   const { unrelieved, reliefs, parted } = relieve(draft, bend, spec);
-  if (parted.size > 0) draft.carriers.set(spec.id, { ...bend, unrelieved, reliefs });
+  if (parted.size > 0) draft.pieces.put({ ...bend, unrelieved, reliefs });
   for (const id of parted) refreshEdges(draft, id);
   return undefined;
 }
@@ -114,7 +114,7 @@ function relieve(
       const at = end === "left" ? 0 : bend.width;
       const probe = (f: number) =>
         fromFrame(frame, point(end === "left" ? -1e-4 : bend.width + 1e-4, bend.allowance * f));
-      const { metal } = draft.plates.get(plate)!;
+      const { metal } = draft.pieces.plate(plate)!;
       if (![0.02, 0.5, 0.98].some((f) => hasMetal(metal, probe(f)))) continue;
       parted.add(plate);
       // Seen from the plate that moves, the bend's left is on the right.

@@ -46,7 +46,7 @@ export const growJog = (draft: OpenDraft, spec: JogSpec, names: PartNames): Refu
 
 function jog(draft: OpenDraft, spec: JogSpec, names: PartNames): Refusal | undefined {
   const { line, first, second, middle, keep } = spec;
-  const plate = draft.plates.get(line.plate)!;
+  const plate = draft.pieces.plate(line.plate)!;
   const [b1, b2] = [first, second].map((b) =>
     bendAllowance({ t: draft.t, r: b.radius, angle: b.angle }, b.k),
   );
@@ -80,13 +80,11 @@ function jog(draft: OpenDraft, spec: JogSpec, names: PartNames): Refusal | undef
   const [nearBa, farBa] = turned ? [b2, b1] : [b1, b2];
   const slice = (from: number, to: number): Metal => sliced(pieces, division, from, to, length, spec.step);
   const { step, id, middleId } = spec;
-  draft.carriers.set(
-    middleId,
+  draft.pieces.put(
     foldBend({ ...near, id: middleId, step }, plate.id, middleId, division, 0, nearBa, slice(0, nearBa)),
   );
-  draft.plates.set(middleId, middlePlate(plate, spec, division, nearBa, slice(nearBa, nearBa + middle)));
-  draft.carriers.set(
-    id,
+  draft.pieces.put(middlePlate(plate, spec, division, nearBa, slice(nearBa, nearBa + middle)));
+  draft.pieces.put(
     foldBend(
       { ...far, id, step },
       middleId,
@@ -112,7 +110,7 @@ function goOnBehind(
   from: number,
   to: number,
 ): void {
-  const plate = draft.plates.get(spec.id)!;
+  const plate = draft.pieces.plate(spec.id)!;
   const own = shapeMetal(plate.metal).regions.flatMap(regionLoops).flat();
   const { origin, axis } = division.band;
   const depth = (p: Point) => dot(subtract(p, origin), leftOf(axis));
@@ -127,7 +125,7 @@ function goOnBehind(
   };
   const cut = sliced(pieces, division, from, to, to, spec.step);
   const loops = shapeMetal(cut).regions.flatMap((r) => [r.outer.map(named)]);
-  draft.plates.set(spec.id, { ...plate, metal: [...plate.metal, { kind: "add", step: spec.step, loops }] });
+  draft.pieces.put({ ...plate, metal: [...plate.metal, { kind: "add", step: spec.step, loops }] });
   refreshEdges(draft, spec.id);
 }
 

@@ -15,7 +15,7 @@ export type LugSpec = Pick<FlangeSpec, "id" | "step" | "edge" | "leg" | "width" 
 
 /** Grows a plate in its own plane from an edge: more metal, no bend. Its new edges are named after it. */
 export function growLug(draft: OpenDraft, spec: LugSpec, letterOf: LetterOf): Refusal | undefined {
-  const plate = draft.plates.get(spec.edge.plate);
+  const plate = draft.pieces.plate(spec.edge.plate);
   const letter = letterOf(spec.edge.plate);
   const edge = plate?.edges.find((e) => e.role === spec.edge.role);
   if (!plate || !edge)
@@ -49,10 +49,10 @@ export function growLug(draft: OpenDraft, spec: LugSpec, letterOf: LetterOf): Re
   );
   const outline = loopFromFrame(base, named);
   workMetal(draft, { plate: plate.id }, { kind: "add", step: spec.step, loops: [outline] });
-  const now = draft.plates.get(plate.id)!;
+  const now = draft.pieces.plate(plate.id)!;
   const own = { owner: spec.id, plate: plate.id, frame: base, step: spec.step, letter };
   const metal = [...now.metal, ...holeOps(spec.holes, own)];
-  draft.plates.set(plate.id, { ...now, metal });
+  draft.pieces.put({ ...now, metal });
   // The edge goes on beside the lug only.
   refreshEdges(draft, plate.id);
   return undefined;

@@ -14,7 +14,8 @@ const OWN: Frame = { origin: point(0, 0), x: point(1, 0) };
 /** Lays the first plate of a sheet: its own coordinates are the developed ones. */
 export function growPlate(draft: OpenDraft, spec: PlateSpec, letter: string): void {
   draft.roots = [...draft.roots, { plate: spec.id, place: spec.place ?? STILL }];
-  draft.plates.set(spec.id, {
+  draft.pieces.put({
+    kind: "plate",
     id: spec.id,
     step: spec.step,
     frame: OWN,

@@ -42,14 +42,15 @@ export function growProfile(draft: OpenDraft, spec: ProfileSpec, letterOf: (plat
     const outline = legOutline(from, to, depth, leg.length, i === 0, i === legs.length - 1);
     if (i === 0) {
       growPlate(draft, { id: leg.id, step, outline: outline ?? [], holes: [] }, letterOf(leg.id));
-      if (!outline) draft.plates.set(leg.id, { ...draft.plates.get(leg.id)!, metal: [] });
+      if (!outline) draft.pieces.put({ ...draft.pieces.plate(leg.id)!, metal: [] });
     } else {
       const allowance = bendAllowance({ t: draft.t, r: bend!.radius, angle: bend!.angle }, bend!.k);
       addBend(draft, { ...bend!, id: leg.id, step }, parent, { from, to, depth, allowance });
       depth += allowance;
       const own = legOutline(from, to, depth, leg.length, false, i === legs.length - 1);
       const frame: Frame = { origin: point((from + to) / 2, depth), x: point(1, 0) };
-      draft.plates.set(leg.id, {
+      draft.pieces.put({
+        kind: "plate",
         id: leg.id,
         step,
         frame,
@@ -87,7 +88,7 @@ function addBend(
   const axis = point(1, 0);
   const width = at.to - at.from;
   const strip = rectangleLoop(0, 0, width, at.allowance, ["", "right", "", "left"]);
-  draft.carriers.set(id, {
+  draft.pieces.put({
     kind: "bend",
     id,
     step,

@@ -111,11 +111,11 @@ function shortOfPlate(
   const middle = fromFrame(frame, point((asked.from + asked.to) / 2, 0));
   let room = depthBehind(plate, middle, inward, setback + SAME);
   // Those on the same edge go the same way, and of a row on another mostly none comes near.
-  const near = draft.carriers
+  const near = draft.pieces
     .onOtherEdges(plate.id, edge.role)
     .filter(({ carriers: [b], innermost }) => innermost - dot(middle, b.out) <= setback + SAME)
     .flatMap((row) => row.carriers);
-  for (const b of [...draft.carriers.foldsFrom(plate.id), ...near]) {
+  for (const b of [...draft.pieces.foldsFrom(plate.id), ...near]) {
     if (Math.abs(cross(b.axis, frame.x)) > 1e-9 || dot(b.out, edge.out) > 0) continue;
     const s = dot(subtract(b.origin, frame.origin), frame.x);
     const overlaps = s > asked.from + SAME && s - b.width < asked.to - SAME;
@@ -145,7 +145,7 @@ export const takenBy = (
   from: number,
   to: number,
 ) =>
-  draft.carriers.inOrder(onStretch(draft.carriers.onEdge(plate.id, edge.role), from + SAME, to - SAME))[0]
+  draft.pieces.inOrder(onStretch(draft.pieces.onEdge(plate.id, edge.role), from + SAME, to - SAME))[0]
     ?.grownOn;
 
 /** Whether metal stands beside an end of a bend and must be relieved. */
@@ -156,7 +156,7 @@ export function metalBeside(draft: OpenDraft, site: Site, end: End): boolean {
   const span = site.spans.find(([a, b]) => a <= at + SAME && b >= at - SAME);
   const metal = span ? (end === "left" ? at - span[0] : span[1] - at) : 0;
   const near = end === "left" ? SAME : -SAME;
-  const free = freeBeside(draft.carriers.onEdge(plate.id, edge.role), at + near, end) - Math.abs(near);
+  const free = freeBeside(draft.pieces.onEdge(plate.id, edge.role), at + near, end) - Math.abs(near);
   const gap = Math.min(metal, free);
   return gap > SAME * 10 || stripsBeside(draft, site, end).length > 0;
 }
@@ -176,6 +176,6 @@ export function stripsBeside(draft: OpenDraft, site: Site, end: End): DraftCarri
   const at = end === "left" ? site.from - 1e-4 : site.to + 1e-4;
   const probe = fromFrame(frame, point(at, -setback / 2));
   const own = carrierTo(draft, plate.id);
-  const folds = draft.carriers.foldsFrom(plate.id);
+  const folds = draft.pieces.foldsFrom(plate.id);
   return [...(own ? [own] : []), ...folds].filter((b) => hasMetal(b.metal, probe));
 }

@@ -1,4 +1,4 @@
-import { flattenCurve } from "../../plane/curve.ts";
+import { arcAngles, type Curve, line, pointAt } from "../../plane/curve.ts";
 import { asCircle, flattenLoop, type Loop } from "../../plane/loop.ts";
 import { distance, type Point } from "../../plane/point.ts";
 import { regionLoops } from "../../plane/region.ts";
@@ -6,7 +6,9 @@ import { dotV, lengthV, turnV, type Vector } from "../../space/vector.ts";
 import { sheetCorners } from "../corners/corners.ts";
 import { type Folding, facingOf, foldPoint } from "../folding/fold.ts";
 import type { Plate } from "../pieces/flat-pieces.ts";
-import { bendsOf, findEdge, platesOf, type Sheet } from "../sheet.ts";
+import { kindOf } from "../pieces/piece-kinds.ts";
+import { bendsOf, platesOf, type Sheet } from "../sheet.ts";
+import { findEdge } from "./find-edge.ts";
 
 /** Something that can be measured from: a stable name, and which face when the thickness counts. */
 export interface MeasureEnd {
@@ -35,19 +37,30 @@ export interface Measured {
   readonly alongSheet?: number;
 }
 
-interface Place {
+/** A stretch of a curve on a piece, from one share of its length to another, short enough to be looked at as straight. */
+interface Run {
   readonly owner: number;
-  readonly flat: Point;
+  readonly curve: Curve;
+  readonly from: number;
+  readonly to: number;
 }
 
 interface Thing {
-  /** Straight runs in developed coordinates, each on a plate or bend. */
-  readonly runs: readonly (readonly [Place, Place])[];
+  readonly runs: readonly Run[];
   /** A direction in developed coordinates: of an edge, or square to a plate. */
   readonly direction?: { readonly owner: number; readonly v: Vector };
 }
 
-const CHORD = 0.02;
+/** Into so many runs an arc is cut for each radian, and what crosses something that turns. */
+const RUNS_PER_RADIAN = 6;
+const RUNS_OVER_TURN = 8;
+
+/** A curve on a piece as runs. */
+function runsOn(owner: number, curve: Curve, turns: boolean): Run[] {
+  const bent = curve.kind === "arc" ? Math.abs(arcAngles(curve).sweep) * RUNS_PER_RADIAN : 1;
+  const n = Math.max(1, Math.ceil(bent), turns ? RUNS_OVER_TURN : 1);
+  return Array.from({ length: n }, (_, i) => ({ owner, curve, from: i / n, to: (i + 1) / n }));
+}
 
 /** The middle of an opening by its key: of a round one its centre, of another one that of its area. */
 function centreOf(regions: Plate["regions"], key: string): Point | undefined {
@@ -89,41 +102,38 @@ function loopCentre(loop: Loop): Point {
 }
 
 function findThing(sheet: Sheet, end: MeasureEnd): Thing | undefined {
-  const runs = (owner: number, points: readonly Point[]): [Place, Place][] =>
-    points.slice(1).map((p, i) => [
-      { owner, flat: points[i] },
-      { owner, flat: p },
-    ]);
+  const runs = (owner: number, curves: readonly Curve[]): Run[] => {
+    const piece = sheet.pieces[owner];
+    return curves.flatMap((c) => runsOn(owner, c, kindOf(piece).metal !== "flat"));
+  };
   switch (end.kind) {
     case "edge": {
       const found = findEdge(sheet, end.name);
       if (!found) return undefined;
-      const owner = sheet.pieces.indexOf(found.plate);
-      const { left, right } = found.edge;
+      const owner = sheet.pieces.indexOf(found.piece);
+      const { curves, site } = found.edge;
+      if (!site) return { runs: runs(owner, curves) };
+      const { left, right } = site;
       const length = found.length || 1;
       const v: Vector = [(right.x - left.x) / length, (right.y - left.y) / length, 0];
-      return { runs: runs(owner, [left, right]), direction: { owner, v } };
+      return { runs: runs(owner, [line(left, right)]), direction: { owner, v } };
     }
     case "corner": {
       const corner = sheetCorners(sheet).find((c) => c.name === end.name);
-      return corner && { runs: runs(corner.owner, [corner.at, corner.at]) };
+      return corner && { runs: runs(corner.owner, [line(corner.at, corner.at)]) };
     }
     case "plate": {
       const found = platesOf(sheet).find((p) => p.id === end.name);
       if (!found) return undefined;
       const owner = sheet.pieces.indexOf(found);
-      const loops = found.regions.flatMap(regionLoops);
-      const all = loops.flatMap((l) => {
-        const points = l.flatMap((c) => flattenCurve(c, CHORD));
-        return runs(owner, [...points, points[0]]);
-      });
-      return { runs: all, direction: { owner, v: [0, 0, 1] } };
+      const all = found.regions.flatMap(regionLoops).flat();
+      return { runs: runs(owner, all), direction: { owner, v: [0, 0, 1] } };
     }
     case "hole": {
       const [plate, key] = end.name.split(" ");
       const found = platesOf(sheet).find((p) => p.id === plate);
       const centre = found && centreOf(found.regions, key);
-      return centre && { runs: runs(sheet.pieces.indexOf(found), [centre, centre]) };
+      return centre && { runs: runs(sheet.pieces.indexOf(found), [line(centre, centre)]) };
     }
     case "bend": {
       const j = bendsOf(sheet).findIndex((b) => b.id === end.name);
@@ -134,7 +144,8 @@ function findThing(sheet: Sheet, end: MeasureEnd): Thing | undefined {
         y: b.origin.y + b.axis.y * s + (b.out.y * b.allowance) / 2,
       });
       const owner = sheet.pieces.indexOf(b);
-      return { runs: runs(owner, [at(0), at(b.width)]), direction: { owner, v: [b.axis.x, b.axis.y, 0] } };
+      const along = { owner, curve: line(at(0), at(b.width)), from: 0, to: 1 };
+      return { runs: [along], direction: { owner, v: [b.axis.x, b.axis.y, 0] } };
     }
   }
 }
@@ -142,7 +153,7 @@ function findThing(sheet: Sheet, end: MeasureEnd): Thing | undefined {
 /** Where a thing lies on the flat sheet, from one end to the other; nothing when it is gone. */
 export function flatPlaces(sheet: Sheet, end: MeasureEnd): readonly [Point, Point] | undefined {
   const [first] = findThing(sheet, end)?.runs ?? [];
-  return first && [first[0].flat, first[1].flat];
+  return first && [first.curve.a, first.curve.b];
 }
 
 /**
@@ -192,6 +203,23 @@ interface Nearest {
   readonly faces: readonly [Face, Face];
 }
 
+/** A run as it stands in space, and how far it may bow out of the straight line between its ends, mm. */
+interface PlacedRun {
+  readonly run: Run;
+  readonly a: Vector;
+  readonly b: Vector;
+  readonly bow: number;
+}
+
+/** Two runs with their nearest places, as if both were straight. */
+type Pair = ReturnType<typeof closest> & { readonly u: PlacedRun; readonly v: PlacedRun };
+
+const bowOf = ({ u, v }: Pair): number => u.bow + v.bow;
+/** What is curved is halved until it bows out by no more than this, mm. */
+const STRAIGHT = 1e-10;
+/** Of places that are all as near as each other, as between two round borders of one middle, so many are followed. */
+const FOLLOWED = 64;
+
 /** The shortest way between two things, each on one of its faces. */
 function nearest(
   thickness: number,
@@ -199,35 +227,46 @@ function nearest(
   [p, faceP]: readonly [Thing["runs"], Face],
   [q, faceQ]: readonly [Thing["runs"], Face],
 ): Nearest {
-  const placed = (runs: Thing["runs"], face: Face) =>
-    runs.map((run) => {
-      const [a, b] = run.map((e) =>
-        foldPoint(folding, e.owner, [e.flat.x, e.flat.y, heightOf(face, thickness)]),
-      );
-      return { run, a, b };
-    });
-  const second = placed(q, faceQ);
-  let best: Nearest | undefined;
-  for (const u of placed(p, faceP))
-    for (const v of second) {
-      const { s, t, d, from, to } = closest(u.a, u.b, v.a, v.b);
-      if (best && d >= best.d - 1e-12) continue;
-      best = {
-        d,
-        from,
-        to,
-        fromFlat: mix(u.run[0].flat, u.run[1].flat, s),
-        toFlat: mix(v.run[0].flat, v.run[1].flat, t),
-        faces: [faceP, faceQ],
-      };
-    }
-  return best!;
+  const placed = (face: Face) => (run: Run) => place(run, folding, heightOf(face, thickness));
+  const pairs = (first: readonly PlacedRun[], second: readonly PlacedRun[]): Pair[] =>
+    first.flatMap((u) => second.map((v) => ({ ...closest(u.a, u.b, v.a, v.b), u, v })));
+  const halves = (one: PlacedRun, face: Face) =>
+    one.bow > STRAIGHT ? halved(one.run).map(placed(face)) : [one];
+  let found = pairs(p.map(placed(faceP)), q.map(placed(faceQ)));
+  for (;;) {
+    // Something is no farther than this; what cannot be as near as that is followed no longer.
+    const most = found.reduce((least, pair) => Math.min(least, pair.d + bowOf(pair)), Infinity);
+    found = found.filter((pair) => pair.d - bowOf(pair) <= most).sort((a, b) => a.d - b.d);
+    if (bowOf(found[0]) <= 2 * STRAIGHT) break;
+    found = found.slice(0, FOLLOWED).flatMap(({ u, v }) => pairs(halves(u, faceP), halves(v, faceQ)));
+  }
+  const [{ d, from, to, s, t, u, v }] = found;
+  const flat = ({ run }: PlacedRun, f: number) => pointAt(run.curve, run.from + (run.to - run.from) * f);
+  return { d, from, to, fromFlat: flat(u, s), toFlat: flat(v, t), faces: [faceP, faceQ] };
 }
 
-const mix = (a: Point, b: Point, f: number): Point => ({
-  x: a.x + (b.x - a.x) * f,
-  y: a.y + (b.y - a.y) * f,
-});
+/** Where a run stands in space at a height over side A. */
+function place(run: Run, folding: Folding, w: number): PlacedRun {
+  const at = (f: number): Vector => {
+    const { x, y } = pointAt(run.curve, f);
+    return foldPoint(folding, run.owner, [x, y, w]);
+  };
+  const [a, b] = [at(run.from), at(run.to)];
+  const straight = run.curve.kind === "line" && kindOf(folding.pieces[run.owner]).metal === "flat";
+  if (straight) return { run, a, b, bow: 0 };
+  const middle = at((run.from + run.to) / 2);
+  const off = lengthV([0, 1, 2].map((k) => middle[k] - (a[k] + b[k]) / 2) as unknown as Vector);
+  // Twice what it is in the middle: a curve that is no arc may bow out more beside that.
+  return { run, a, b, bow: 2 * off };
+}
+
+function halved(run: Run): readonly Run[] {
+  const middle = (run.from + run.to) / 2;
+  return [
+    { ...run, to: middle },
+    { ...run, from: middle },
+  ];
+}
 
 function angleBetween(
   folding: Folding,

@@ -2,13 +2,15 @@ import { Kept } from "../../kept.ts";
 import { type Curve, flattenCurve } from "../../plane/curve.ts";
 import type { Point } from "../../plane/point.ts";
 import { type Region, regionLoops } from "../../plane/region.ts";
+import { kindOf } from "../pieces/piece-kinds.ts";
 import type { Sheet } from "../sheet.ts";
 
 /** A border that can be picked, as far as it is still there after cutting. */
 export interface Pickable {
-  /** Index of its plate in `platesOf(sheet)`. */
+  /** Where its piece stands in the list of the sheet. */
   readonly owner: number;
-  readonly plate: string;
+  /** The plate, or what turns, that it belongs to. */
+  readonly piece: string;
   /** An edge's role; of a round opening `hole:<key>` or `cut:<step>`. */
   readonly role: string;
   /** The same list where the border is the same. */
@@ -46,11 +48,15 @@ const borders = new Kept((regions: readonly Region[]) => {
   return [...byRole];
 });
 
-/** All edges and holes of a sheet's plates that a person can point at. */
+/** All edges of a sheet's pieces, and the openings of its plates, that a person can point at. */
 export function pickables(sheet: Sheet): Pickable[] {
-  return sheet.pieces.flatMap((plate, owner) =>
-    plate.kind === "plate"
-      ? borders.of(plate.regions).map(([role, curves]) => ({ owner, plate: plate.id, role, curves }))
-      : [],
-  );
+  return sheet.pieces.flatMap((piece, owner) => {
+    const known: readonly (readonly [string, readonly Curve[]])[] =
+      piece.kind === "plate"
+        ? borders.of(piece.regions)
+        : kindOf(piece)
+            .edges(piece)
+            .map(({ role, curves }) => [role, curves]);
+    return known.map(([role, curves]) => ({ owner, piece: piece.id, role, curves }));
+  });
 }

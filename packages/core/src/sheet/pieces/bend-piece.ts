@@ -3,7 +3,16 @@ import { moveDirection, movePoint } from "../../plane/isometry.ts";
 import { along, dot, hypotenuse, type Point, subtract } from "../../plane/point.ts";
 import { regionArea } from "../../plane/region.ts";
 import { compose, inverse, type Motion, moveV, STILL, turnV, type Vector } from "../../space/vector.ts";
-import { AXES, moveMarks, moveRegions, ownMarks, peak, takeFlatArc } from "./borders.ts";
+import {
+  AXES,
+  moveMarks,
+  moveRegions,
+  ownMarks,
+  peak,
+  takeFlatArc,
+  turningEdges,
+  withoutOpenings,
+} from "./borders.ts";
 import type { Bend } from "./flat-pieces.ts";
 import type { Beyond, PieceKind, Take } from "./piece-kind.ts";
 
@@ -202,6 +211,15 @@ function takeCurledArc(c: Arc, folded: FoldedBend, t: number, take: Take, beyond
 export const bendPiece: PieceKind<Bend, FoldedBend> = {
   metal: "turns",
   turn: ({ angle }) => angle,
+  pickedAs: ({ id }) => ({ kind: "bend", id }),
+  edges: turningEdges,
+  numbers: ({ up, angle, k, radius, allowance, width }) => ({
+    ...{ up, angle, k, radius: [radius, radius], allowance: [allowance, allowance], length: width },
+  }),
+  labelAt: ({ origin, axis, out, width, allowance }) =>
+    along(along(origin, axis, width / 2), out, allowance / 2),
+  breadth: ({ allowance }) => allowance,
+  filled: withoutOpenings,
   regions: (b) => b.regions,
   strokes: ownMarks,
   // The area of its strip times the mean developed height, θ((r+t)² − r²)/(2·BA).

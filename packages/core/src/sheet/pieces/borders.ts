@@ -1,10 +1,60 @@
-import { type Arc, arcCovers } from "../../plane/curve.ts";
+import { Kept } from "../../kept.ts";
+import { type Arc, arcCovers, type Curve, line } from "../../plane/curve.ts";
 import { type Isometry, moveCurve, moveLoop } from "../../plane/isometry.ts";
 import { hypotenuse } from "../../plane/point.ts";
-import type { Region } from "../../plane/region.ts";
+import { type Region, regionLoops } from "../../plane/region.ts";
 import type { Motion } from "../../space/vector.ts";
-import type { Mark } from "./flat-pieces.ts";
-import type { PieceStrokes, Take } from "./piece-kind.ts";
+import type { EdgeSite, Mark } from "./flat-pieces.ts";
+import type { PieceEdge, PieceStrokes, Take } from "./piece-kind.ts";
+
+/** Roundings, reliefs and the like are no edges. */
+const isEdgeName = (name: string | undefined): name is string =>
+  name !== undefined && name !== "" && !name.includes(":");
+
+/** The named borders of some metal that bound no opening by a table's or a cut's name, each as a list of its curves. */
+const namedBorders = new Kept((regions: readonly Region[]): ReadonlyMap<string, readonly Curve[]> => {
+  const byRole = new Map<string, Curve[]>();
+  for (const c of regions.flatMap(regionLoops).flat()) {
+    if (!isEdgeName(c.name)) continue;
+    const list = byRole.get(c.name);
+    if (list) list.push(c);
+    else byRole.set(c.name, [c]);
+  }
+  return byRole;
+});
+
+/** What the edges of what carries a plate have before their names: plates are often called as their bends are. */
+export const BEND_EDGE = "bend-";
+
+/** The named edges of what turns. Nothing can be grown from them. */
+export const turningEdges = ({ regions }: { readonly regions: readonly Region[] }): readonly PieceEdge[] =>
+  [...namedBorders.of(regions)].map(([role, curves]) => ({ role: `${BEND_EDGE}${role}`, curves }));
+
+/** The edges of a plate: straight ones, from which something can be grown, and those of its borders that are curved. */
+export const flatEdges = ({
+  edges,
+  regions,
+}: {
+  readonly edges: readonly EdgeSite[];
+  readonly regions: readonly Region[];
+}): readonly PieceEdge[] => {
+  const straight = edges.map((site) => ({
+    role: site.role,
+    curves: [line(site.left, site.right)],
+    site,
+  }));
+  const known = new Set(edges.map(({ role }) => role));
+  const curved = [...namedBorders.of(regions)].filter(
+    ([role, curves]) => !known.has(role) && curves.some((c) => c.kind === "arc"),
+  );
+  return [...straight, ...curved.map(([role, curves]) => ({ role, curves }))];
+};
+
+/** A piece whose regions have no openings. */
+export const withoutOpenings = <P extends { readonly regions: readonly Region[] }>(piece: P): P =>
+  piece.regions.every((r) => r.holes.length === 0)
+    ? piece
+    : { ...piece, regions: piece.regions.map(({ outer }) => ({ outer, holes: [] })) };
 
 export const AXES = [0, 1, 2] as const;
 

@@ -14,7 +14,7 @@ import {
   turnV,
   type Vector,
 } from "../../space/vector.ts";
-import { AXES, moveMarks, moveRegions, ownMarks } from "./borders.ts";
+import { AXES, moveMarks, moveRegions, ownMarks, turningEdges } from "./borders.ts";
 import type { Mark } from "./flat-pieces.ts";
 import type { PieceKind, Take } from "./piece-kind.ts";
 
@@ -192,6 +192,23 @@ function reach(cone: Cone, folded: FoldedCone, t: number, take: Take): "outside"
 export const conePiece: PieceKind<Cone, FoldedCone> = {
   metal: "turns",
   turn: ({ turn }) => turn,
+  pickedAs: ({ id }) => ({ kind: "bend", id }),
+  edges: turningEdges,
+  // Radii of the inside about its axis at both ends; over the turn it is as long as the sector is there.
+  numbers: (cone, t) => {
+    const { up, turn, k, near, far, sector } = cone;
+    const sine = sineAt(cone, 1);
+    const inside = (rho: number) => rho * sine - k * t * Math.sqrt(1 - sine * sine);
+    return {
+      ...{ up, angle: turn, k, length: far - near },
+      radius: [inside(near), inside(far)],
+      allowance: [near * sector, far * sector],
+    };
+  },
+  labelAt: (cone) => developed(cone, (cone.near + cone.far) / 2, cone.sector / 2),
+  breadth: ({ far, sector }) => far * sector,
+  // Where it is not of one radius its openings count.
+  filled: (cone) => cone,
   regions: (c) => c.regions,
   strokes: ownMarks,
   // On a cone the sheet's outer side is longer and its inner side shorter by cot γ/ρ for each mm off the neutral surface.

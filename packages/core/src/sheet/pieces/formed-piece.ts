@@ -83,6 +83,9 @@ const shownOf = new Kept(({ step, feature, outline, frame, onBlank }: Formed): P
 
 export const formedPiece: PieceKind<Formed, FoldedFormed> = {
   metal: "of a host",
+  pickedAs: ({ host }) => ({ kind: "plate", id: host }),
+  edges: () => [],
+  filled: (piece) => piece,
   regions: () => [],
   strokes: (piece) => shownOf.of(piece),
   volume: volumeBeyondHost,

@@ -3,7 +3,7 @@ import type { Isometry } from "../../plane/isometry.ts";
 import type { Point } from "../../plane/point.ts";
 import type { Region } from "../../plane/region.ts";
 import type { Motion, Vector } from "../../space/vector.ts";
-import type { Mark } from "./flat-pieces.ts";
+import type { EdgeSite, Mark } from "./flat-pieces.ts";
 
 /**
  * Developed points between which lies the farthest that a piece reaches along an axis: on both its sides, or at a height
@@ -60,6 +60,27 @@ export interface PieceStrokes {
   readonly slits: readonly Curve[];
 }
 
+/** An edge of a piece that has a name: straight or curved, on a plate or on what turns. */
+export interface PieceEdge {
+  readonly role: string;
+  /** From one end to the other; of an edge on a plate that is straight, at its full extent before cuts. */
+  readonly curves: readonly Curve[];
+  /** Where something can be grown from it; none where nothing can. */
+  readonly site?: EdgeSite;
+}
+
+/** What a list of bends says of a piece that turns. Lengths in mm, angles in radians. */
+export interface TurnNumbers {
+  readonly up: boolean;
+  readonly angle: number;
+  readonly k: number;
+  /** Inside radius, and length over the turn along the neutral surface: least and most, alike where it is a cylinder. */
+  readonly radius: readonly [number, number];
+  readonly allowance: readonly [number, number];
+  /** How long it is along its straight lines. */
+  readonly length: number;
+}
+
 /**
  * What a kind of piece answers. Developed points are (u, v) in mm, w counts from side A; `share` is how far the
  * piece is folded, 0 flat to 1 full; `t` is the thickness in mm. An answer may be none where a kind has none.
@@ -69,6 +90,18 @@ export interface PieceKind<P, F> {
   readonly metal: "flat" | "turns" | "of a host";
   /** By how many radians it turns fully folded what it carries; none where it carries nothing. */
   readonly turn?: (piece: P) => number;
+  /** What it is picked as where somebody points at it. */
+  readonly pickedAs: (piece: P) => { readonly kind: "plate" | "bend"; readonly id: string };
+  /** Its edges by their names. */
+  readonly edges: (piece: P) => readonly PieceEdge[];
+  /** What a list of bends says of it; none of what does not turn. */
+  readonly numbers?: (piece: P, t: number) => TurnNumbers;
+  /** Where its letter or number stands in the flat; none for what has neither. */
+  readonly labelAt?: (piece: P) => Point;
+  /** How broad it is across its straight lines, mm; none of what stays flat. */
+  readonly breadth?: (piece: P) => number;
+  /** Itself without its openings, where that is another shape that can be asked the same. */
+  readonly filled: (piece: P) => P;
   /** The metal it has, in developed coordinates. */
   readonly regions: (piece: P) => readonly Region[];
   /** What of it is seen on the blank besides its borders. */

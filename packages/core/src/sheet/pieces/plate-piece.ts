@@ -1,9 +1,9 @@
 import { moveFrame } from "../../plane/isometry.ts";
-import { frameY } from "../../plane/point.ts";
-import { regionArea } from "../../plane/region.ts";
+import { frameY, type Point } from "../../plane/point.ts";
+import { regionArea, regionBounds } from "../../plane/region.ts";
 import { compose, inverse, type Motion, moveV } from "../../space/vector.ts";
 import { moveEdge } from "../edges.ts";
-import { moveMarks, moveRegions, ownMarks, takeFlatArc } from "./borders.ts";
+import { flatEdges, moveMarks, moveRegions, ownMarks, takeFlatArc, withoutOpenings } from "./borders.ts";
 import type { Plate } from "./flat-pieces.ts";
 import type { PieceKind } from "./piece-kind.ts";
 
@@ -13,9 +13,22 @@ export interface FoldedPlate {
   readonly motion: Motion;
 }
 
+/** The middle of a plate's largest piece; of one without metal, where it begins. */
+function middleOfLargest({ regions, frame }: Plate): Point {
+  if (regions.length === 0) return frame.origin;
+  const largest =
+    regions.length === 1 ? regions[0] : regions.reduce((a, b) => (regionArea(b) > regionArea(a) ? b : a));
+  const { minX, maxX, minY, maxY } = regionBounds(largest);
+  return { x: (minX + maxX) / 2, y: (minY + maxY) / 2 };
+}
+
 /** Flat metal: it moves as a whole. */
 export const platePiece: PieceKind<Plate, FoldedPlate> = {
   metal: "flat",
+  pickedAs: ({ id }) => ({ kind: "plate", id }),
+  edges: flatEdges,
+  labelAt: middleOfLargest,
+  filled: withoutOpenings,
   regions: (p) => p.regions,
   strokes: ownMarks,
   volume: (p, t) => p.regions.reduce((sum, r) => sum + regionArea(r), 0) * t,

@@ -97,6 +97,9 @@ const shownOf = new Kept((rib: Rib): PieceStrokes => {
 
 export const ribPiece: PieceKind<Rib, FoldedRib> = {
   metal: "of a host",
+  pickedAs: ({ bend }) => ({ kind: "bend", id: bend.id }),
+  edges: () => [],
+  filled: (piece) => piece,
   regions: () => [],
   strokes: (rib) => shownOf.of(rib),
   // Its metal is that of the legs and of the strip, which it only stretches.

@@ -2,31 +2,37 @@ import { Kept } from "../../kept.ts";
 import { type Loop, loopsBounds } from "../../plane/loop.ts";
 import { type Bounds, boundsMeet } from "../../plane/point.ts";
 import { type OpenDraft, workAllMetal } from "../draft.ts";
-import type { DraftPlate } from "../draft-pieces.ts";
+import type { DraftPiece, DraftPlate } from "../draft-pieces.ts";
 import type { Feature } from "../feature.ts";
 import { metalBounds } from "./metal.ts";
 import type { CutOp, Metal } from "./metal-op.ts";
 import { refreshEdges } from "./refresh-edges.ts";
 
-/** The plates and bends of one piece of sheet that hang together flat with a plate, through bends that `passes`. */
-export function flatWith(
-  draft: OpenDraft,
-  plate: string,
-  passes: (bend: string) => boolean,
-): { plates: Set<string>; bends: Set<string> } {
+/** Whether a cut through the flat sheet goes on over something that carries a plate. */
+export type GoesOver = (carrier: string) => boolean;
+
+/** The pieces of one sheet that hang together flat with a plate, through what a cut goes over. */
+export function flatWith(draft: OpenDraft, plate: string, over: GoesOver): readonly DraftPiece[] {
   const plates = new Set([plate]);
-  const bends = new Set<string>();
+  const found: DraftPiece[] = [draft.pieces.plate(plate)!];
+  const carriers = draft.pieces.carriers();
+  const taken = new Set<string>();
   for (let grew = true; grew; ) {
     grew = false;
-    for (const b of draft.carriers.values()) {
-      if (bends.has(b.id) || !passes(b.id)) continue;
-      if (!plates.has(b.parent) && !plates.has(b.child)) continue;
-      bends.add(b.id);
-      plates.add(b.parent).add(b.child);
+    for (const carrier of carriers) {
+      const { id, parent, child } = carrier;
+      if (taken.has(id) || !over(id) || !(plates.has(parent) || plates.has(child))) continue;
+      taken.add(id);
+      found.push(carrier);
+      for (const end of [parent, child])
+        if (!plates.has(end)) {
+          plates.add(end);
+          found.push(draft.pieces.plate(end)!);
+        }
       grew = true;
     }
   }
-  return { plates, bends };
+  return found;
 }
 
 /** Whose doing cuts through the flat sheet are, and over which bends they go on. */
@@ -62,7 +68,7 @@ export function takeFlat(
   cuts: readonly FlatCut[],
   { step, over }: FlatCuts,
 ): string[] {
-  const { plates, bends } = flatWith(draft, plate, (bend) => over.has(bend));
+  const flat = flatWith(draft, plate, (carrier) => over.has(carrier));
   const changed: string[] = [];
   if (cuts.length === 0) return changed;
   const meeting = (metal: Metal) => {
@@ -70,19 +76,23 @@ export function takeFlat(
     return cuts.filter((cut) => boundsMeet(boxOfCut(cut), bounds));
   };
   // Only what can leave its plate without cutting anything else is worth a remark.
-  const onPlates = sameBy.of(cuts[0], { step, over, titled: bends.size === 0 });
-  for (const id of plates) {
-    const met = id === plate ? cuts : meeting(draft.plates.get(id)!.metal);
+  const onPlates = sameBy.of(cuts[0], { step, over, titled: flat.every((p) => p.kind === "plate") });
+  for (const piece of flat) {
+    const isPlate = piece.kind === "plate";
+    const met = isPlate && piece.id === plate ? cuts : meeting(piece.metal);
     if (met.length === 0) continue;
-    const ops = met.map((cut) => opOf.of(cut, onPlates));
-    workAllMetal(draft, { plate: id }, ops);
-    const now = draft.plates.get(id)!;
-    if (met.some((cut) => changesEdges(now, cut.loops, boxOfCut(cut)))) changed.push(id);
-  }
-  for (const id of bends) {
-    const met = meeting(draft.carriers.get(id)!.metal);
-    const ops = met.map((cut): CutOp => ({ kind: "cut", step, loops: cut.loops, over, ...placeOf(cut) }));
-    if (ops.length > 0) workAllMetal(draft, { carrier: id }, ops);
+    if (!isPlate) {
+      const ops = met.map((cut): CutOp => ({ kind: "cut", step, loops: cut.loops, over, ...placeOf(cut) }));
+      workAllMetal(draft, { carrier: piece.id }, ops);
+      continue;
+    }
+    workAllMetal(
+      draft,
+      { plate: piece.id },
+      met.map((cut) => opOf.of(cut, onPlates)),
+    );
+    const now = draft.pieces.now(piece)!;
+    if (met.some((cut) => changesEdges(now, cut.loops, boxOfCut(cut)))) changed.push(piece.id);
   }
   return changed;
 }

@@ -16,8 +16,8 @@ import {
 import { type Region, regionLoops } from "../../plane/region.ts";
 import { commonSpans, type Span, spansInside, spansLength } from "../../plane/span.ts";
 import { mm } from "../../units/spoken-length.ts";
-import { legWay, linesOf } from "../carrier-kinds.ts";
 import { carriersFrom, carrierTo, type OpenDraft, type Refusal } from "../draft.ts";
+import { legWay, linesOf } from "../draft-kinds.ts";
 import type { DraftCarrier, DraftPlate } from "../draft-pieces.ts";
 import type { EdgeSite } from "../pieces/flat-pieces.ts";
 import { metalBounds, shapeMetal } from "./metal.ts";
@@ -73,7 +73,7 @@ export function dividePlate(
   names: { readonly letter: string; readonly numberOf: (bend: string) => number; readonly band: string },
 ): Division | Refusal {
   const { letter } = names;
-  const plate = draft.plates.get(plateId)!;
+  const plate = draft.pieces.plate(plateId)!;
   if (shapeMetal(plate.metal).regions.length === 0)
     return { field: "from", message: `Plate ${letter} has no metal of its own to draw a line on.` };
   const own = carrierTo(draft, plateId);
@@ -297,8 +297,8 @@ function share(
   const quiet: Metal = plate.metal.map((op) => (op.kind === "cut" ? untitled(op) : op));
   const strips: Side[] = band.width > SAME ? [STRIP] : [];
   const { stay, move, moved } = shareEdges(plate, carriersFrom(draft, plate.id), band, sideAt, made.step);
-  draft.plates.set(plate.id, { ...plate, metal: without(plate.metal, MOVING, ...strips), edges: stay });
-  draft.plates.set(made.id, {
+  draft.pieces.put({ ...plate, metal: without(plate.metal, MOVING, ...strips), edges: stay });
+  draft.pieces.put({
     ...plate,
     id: made.id,
     step: made.step,
@@ -310,7 +310,7 @@ function share(
     const shift = b.grownOn ? (moved.get(`${goes ? "move" : "stay"}:${b.grownOn.role}`) ?? 0) : 0;
     if (!goes && shift === 0) continue;
     const grownOn = b.grownOn && { ...b.grownOn, from: b.grownOn.from - shift, to: b.grownOn.to - shift };
-    draft.carriers.set(b.id, { ...b, parent: goes ? made.id : plate.id, ...(grownOn ? { grownOn } : {}) });
+    draft.pieces.put({ ...b, parent: goes ? made.id : plate.id, ...(grownOn ? { grownOn } : {}) });
   }
   draft.slits = draft.slits.map((s) => {
     const middle = point((s.line.a.x + s.line.b.x) / 2, (s.line.a.y + s.line.b.y) / 2);

@@ -204,7 +204,7 @@ export function formedRemarks(
     return {
       step: op.step,
       message: `${said}: move ${them}, make ${them} smaller, or leave ${them} out.`,
-      ...(draft.plates.has(plate) ? { plate } : {}),
+      ...(draft.pieces.plate(plate) !== undefined ? { plate } : {}),
     };
   });
 }

@@ -19,7 +19,7 @@ interface Run {
  * are, since a bend takes its edge away.
  */
 export function refreshEdges(draft: OpenDraft, id: string): void {
-  const plate = draft.plates.get(id)!;
+  const plate = draft.pieces.plate(id)!;
   const carrying = new Set(carriersFrom(draft, id).map((b) => b.grownOn?.role));
   const kept = plate.edges.filter((e) => carrying.has(e.role));
   const runs = new Map<string, Run[]>();
@@ -34,7 +34,7 @@ export function refreshEdges(draft: OpenDraft, id: string): void {
     });
   }
   const fresh = [...runs].flatMap(([role, list]) => siteRuns(role, list));
-  draft.plates.set(id, { ...plate, edges: [...kept, ...fresh] });
+  draft.pieces.put({ ...plate, edges: [...kept, ...fresh] });
 }
 
 /** Names the runs of one edge from its left: the first keeps the name, others add what cut them off. */

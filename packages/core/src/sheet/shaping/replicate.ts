@@ -5,17 +5,18 @@ import { type Loop, loopsBounds } from "../../plane/loop.ts";
 import { along, type Bounds, boundsMeet, dot, samePoint, subtract } from "../../plane/point.ts";
 import { regionLoops } from "../../plane/region.ts";
 import { mm } from "../../units/spoken-length.ts";
-import { moveCarrier } from "../carrier-kinds.ts";
 import {
   carriersFrom,
-  movePlate,
   type OpenDraft,
   type Refusal,
+  reopen,
   type SheetDraft,
   slit,
   workMetal,
 } from "../draft.ts";
-import type { DraftCarrier, DraftPlate } from "../draft-pieces.ts";
+import { movePiece } from "../draft-kinds.ts";
+import { keyOf } from "../draft-piece-list.ts";
+import type { DraftCarrier, DraftPiece, DraftPlate } from "../draft-pieces.ts";
 import { edgeFrame, edgeLength, moveEdge } from "../edges.ts";
 import { takenBy } from "../growing/site.ts";
 import { changesEdges, cutFlat, flatWith } from "./cut-flat.ts";
@@ -24,11 +25,11 @@ import type { Metal } from "./metal-op.ts";
 import { copyOp, type FlatCutOp, isFlatCut, isParting, type MetalOp } from "./metal-op.ts";
 import { refreshEdges } from "./refresh-edges.ts";
 
-/** What some steps made: their own plates and bends, and what they did to others. */
+/** What some steps made: their own plates and what carries them, and what they did to others. */
 export interface Making {
   readonly steps: ReadonlySet<string>;
   readonly plates: readonly string[];
-  readonly bends: readonly string[];
+  readonly carriers: readonly string[];
 }
 
 /** What lies between two states of a sheet, for the steps between them. */
@@ -37,13 +38,12 @@ export function makingOf(
   now: SheetDraft | OpenDraft,
 ): Making {
   const plates: string[] = [];
-  const bends: string[] = [];
-  for (const { before, after } of histories) {
-    for (const id of after.plates.keys()) if (!before.plates.has(id) && now.plates.has(id)) plates.push(id);
-    for (const id of after.carriers.keys())
-      if (!before.carriers.has(id) && now.carriers.has(id)) bends.push(id);
-  }
-  return { steps: new Set(histories.map((h) => h.step)), plates, bends };
+  const carriers: string[] = [];
+  for (const { before, after } of histories)
+    for (const piece of after.pieces)
+      if (!before.pieces.now(piece) && now.pieces.now(piece))
+        (piece.kind === "plate" ? plates : carriers).push(piece.id);
+  return { steps: new Set(histories.map((h) => h.step)), plates, carriers };
 }
 
 /** Names of a copy's plates and edges. */
@@ -71,7 +71,7 @@ export function replicate(
   places: readonly CopyPlace[],
   step: string,
 ): Copied | Refusal {
-  if (making.plates.length + making.bends.length === 0) {
+  if (making.plates.length + making.carriers.length === 0) {
     repeatWork(draft, making.steps, places, step);
     return { leftOut: 0 };
   }
@@ -91,12 +91,23 @@ export function replicate(
   return { leftOut: left.length };
 }
 
-/** What is repeated on one plate or bend: where it goes in, and what goes behind all that was done. */
+/** What is repeated on one piece: where it goes in, and what goes behind all that was done. */
 interface Repeating {
+  readonly piece: DraftPiece;
   readonly own: readonly MetalOp[];
   readonly at: number;
   readonly inserted: MetalOp[];
   readonly appended: MetalOp[];
+}
+
+function repeating(piece: DraftPiece, steps: ReadonlySet<string>): Repeating {
+  const { metal } = piece;
+  const own = metal.filter((op) => steps.has(op.step) && isRepeated(op));
+  const appended: MetalOp[] = [];
+  const parted = insertionBefore(metal, steps);
+  return parted === undefined
+    ? { piece, own, at: metal.length, inserted: appended, appended }
+    : { piece, own, at: parted, inserted: [], appended };
 }
 
 /**
@@ -110,48 +121,33 @@ function repeatWork(
   places: readonly CopyPlace[],
   step: string,
 ): void {
-  const repeating = ({ metal }: { readonly metal: Metal }): Repeating => {
-    const own = metal.filter((op) => steps.has(op.step) && isRepeated(op));
-    const appended: MetalOp[] = [];
-    const parted = insertionBefore(metal, steps);
-    return parted === undefined
-      ? { own, at: metal.length, inserted: appended, appended }
-      : { own, at: parted, inserted: [], appended };
-  };
-  const plates = new Map([...draft.plates].map(([id, p]) => [id, repeating(p)]));
-  const bends = new Map([...draft.carriers].map(([id, b]) => [id, repeating(b)]));
+  const all = new Map([...draft.pieces].map((piece) => [keyOf(piece), repeating(piece, steps)]));
   const flat = flatWork(draft, steps);
   const touched = new Set<string>();
   places.forEach(({ move, mark }, i) => {
     const at: NumberedPlace = { move, mark, place: i + 1 };
-    for (const { own, inserted } of [...plates.values(), ...bends.values()])
+    for (const { own, inserted } of all.values())
       for (const op of own) inserted.push(copyOfWork(op, at, step));
-    for (const { op, plate, meets } of flat) {
+    for (const { op, always, meets } of flat) {
       const copy = copyOfFlatCut(op, at, step);
       const { loops } = copy;
-      const box = loopsBounds(loops);
-      for (const id of meets.plates(box)) {
-        plates.get(id)!.appended.push(copy);
-        if (!touched.has(id) && changesEdges(draft.plates.get(id)!, loops)) touched.add(id);
+      const met = meets(loopsBounds(loops));
+      for (const piece of met) {
+        all.get(keyOf(piece))!.appended.push(copy);
+        if (piece.kind === "plate" && !touched.has(piece.id) && changesEdges(piece, loops))
+          touched.add(piece.id);
       }
-      if (plate !== undefined && !meets.plates(box).includes(plate)) plates.get(plate)!.appended.push(copy);
-      for (const id of meets.bends(box)) bends.get(id)!.appended.push(copy);
+      if (always && !met.includes(always)) all.get(keyOf(always))!.appended.push(copy);
     }
   });
-  const worked = (metal: Metal, { at, inserted, appended }: Repeating): Metal =>
-    inserted === appended
-      ? [...metal, ...appended]
-      : [...metal.slice(0, at), ...inserted, ...metal.slice(at), ...appended];
-  for (const [id, made] of plates) {
-    if (made.inserted.length + made.appended.length === 0) continue;
-    const plate = draft.plates.get(id)!;
-    draft.plates.set(id, { ...plate, metal: worked(plate.metal, made) });
-    if (made.own.length > 0) touched.add(id);
-  }
-  for (const [id, made] of bends) {
-    if (made.inserted.length + made.appended.length === 0) continue;
-    const bend = { ...draft.carriers.get(id)!, metal: worked(draft.carriers.get(id)!.metal, made) };
-    draft.carriers.set(id, made.own.length > 0 ? fitted(bend) : bend);
+  for (const { piece, own, at, inserted, appended } of all.values()) {
+    if (inserted.length + appended.length === 0) continue;
+    const metal =
+      inserted === appended
+        ? [...piece.metal, ...appended]
+        : [...piece.metal.slice(0, at), ...inserted, ...piece.metal.slice(at), ...appended];
+    draft.pieces.put(own.length > 0 ? fitted({ ...piece, metal }) : { ...piece, metal });
+    if (own.length > 0 && piece.kind === "plate") touched.add(piece.id);
   }
   const slits = draft.slits.filter((s) => steps.has(s.step));
   slit(
@@ -167,53 +163,44 @@ function repeatWork(
 interface FlatWork {
   readonly op: FlatCutOp;
   /** The plate that is cut in any case; none for what stands on a bend alone. */
-  readonly plate: string | undefined;
-  readonly meets: {
-    readonly plates: (box: Bounds) => readonly string[];
-    readonly bends: (box: Bounds) => readonly string[];
-  };
+  readonly always: DraftPlate | undefined;
+  readonly meets: (box: Bounds) => readonly DraftPiece[];
 }
 
 /**
  * The cuts through the flat sheet of some steps. One that a later fold has parted stands on several plates that hang
  * together no more: it is repeated on each, and what it went over with the first that it goes over with.
  */
-function flatWork(draft: OpenDraft, steps: ReadonlySet<string>): FlatWork[] {
-  const out: FlatWork[] = [];
+const flatWork = (draft: OpenDraft, steps: ReadonlySet<string>): FlatWork[] =>
+  [...flatCutsOf(draft, steps)].map(([op, piece, together]) => ({
+    op,
+    always: piece.kind === "plate" ? piece : undefined,
+    meets: meeting(together),
+  }));
+
+/** Each cut through the flat sheet of some steps once, plates before what they carry, with what it goes over together. */
+function* flatCutsOf(
+  draft: OpenDraft,
+  steps: ReadonlySet<string>,
+): Generator<[FlatCutOp, DraftPiece, readonly DraftPiece[]]> {
   const cut = new Map<readonly Loop[], Set<string>>();
-  const cutOf = (op: MetalOp) => {
-    const known = cut.get(op.loops) ?? new Set<string>();
-    cut.set(op.loops, known);
-    return known;
-  };
-  const flat = (metal: Metal) => metal.filter(isFlatCut).filter((op) => steps.has(op.step));
-  for (const plate of draft.plates.values())
-    for (const op of flat(plate.metal)) {
-      const done = cutOf(op);
-      if (done.has(`plate ${plate.id}`)) continue;
-      const { plates, bends } = flatWith(draft, plate.id, (bend) => op.over.has(bend));
-      for (const id of plates) done.add(`plate ${id}`);
-      for (const id of bends) done.add(`bend ${id}`);
-      const meets = {
-        plates: meeting([...plates].map((id) => [id, draft.plates.get(id)!.metal])),
-        bends: meeting([...bends].map((id) => [id, draft.carriers.get(id)!.metal])),
-      };
-      out.push({ op, plate: plate.id, meets });
+  for (const piece of [...draft.pieces.plates(), ...draft.pieces.carriers()])
+    for (const op of piece.metal.filter(isFlatCut)) {
+      if (!steps.has(op.step)) continue;
+      const done = cut.get(op.loops) ?? new Set<string>();
+      cut.set(op.loops, done);
+      if (done.has(keyOf(piece))) continue;
+      const together =
+        piece.kind === "plate" ? flatWith(draft, piece.id, (carrier) => op.over.has(carrier)) : [piece];
+      for (const one of together) done.add(keyOf(one));
+      yield [op, piece, together];
     }
-  for (const bend of draft.carriers.values())
-    for (const op of flat(bend.metal)) {
-      const done = cutOf(op);
-      if (done.has(`bend ${bend.id}`)) continue;
-      done.add(`bend ${bend.id}`);
-      out.push({ op, plate: undefined, meets: { plates: () => [], bends: () => [bend.id] } });
-    }
-  return out;
 }
 
-/** Which of some pieces of metal have a box that meets another. */
-function meeting(pieces: readonly (readonly [string, Metal])[]): (box: Bounds) => readonly string[] {
-  const boxes = pieces.map(([id, metal]) => ({ id, box: metalBounds(metal) }));
-  return (box) => boxes.flatMap((one) => (boundsMeet(one.box, box) ? [one.id] : []));
+/** Which of some pieces have metal whose box meets another. */
+function meeting(pieces: readonly DraftPiece[]): (box: Bounds) => readonly DraftPiece[] {
+  const boxes = pieces.map((piece) => ({ piece, box: metalBounds(piece.metal) }));
+  return (box) => boxes.flatMap((one) => (boundsMeet(one.box, box) ? [one.piece] : []));
 }
 
 /** What came of repeating: how many places have no edge for what should stand on one. */
@@ -228,33 +215,31 @@ function nothingUnder(
   own: ReadonlySet<string>,
   move: Isometry,
 ): string | undefined {
-  for (const id of making.bends) {
-    const bend = draft.carriers.get(id)!;
+  for (const id of making.carriers) {
+    const bend = draft.pieces.carrier(id)!;
     if (own.has(bend.parent) || !bend.grownOn) continue;
-    const plate = draft.plates.get(bend.parent);
-    if (plate && !edgeUnder(plate, moveCarrier(move, bend), bend))
+    const plate = draft.pieces.plate(bend.parent);
+    if (plate && !edgeUnder(plate, movePiece(move, bend), bend))
       return "It would stand beside the edge that its bend needs. Make the pattern shorter, or turn it.";
   }
   return undefined;
 }
 
-/** Which plates and bends that are not copied themselves were worked on, and on which cuts went through the flat sheet. */
+/** Which pieces that are not copied themselves were worked on, and whether cuts went through the flat sheet. */
 interface WorkedOn {
-  readonly plates: readonly string[];
-  readonly bends: readonly string[];
+  readonly pieces: readonly DraftPiece[];
   readonly flat: boolean;
 }
 
 /** What is worked on is the same for every place: the copies are the copying step's doing. */
-function workOn(draft: OpenDraft, { steps, plates, bends }: Making): WorkedOn {
-  const made = new Set([...plates, ...bends]);
-  const worked = ({ metal }: { readonly metal: Metal }) =>
-    metal.some((op) => steps.has(op.step) && isRepeated(op));
-  const all = [...draft.plates.values(), ...draft.carriers.values()];
+function workOn(draft: OpenDraft, { steps, plates, carriers }: Making): WorkedOn {
+  const made = new Set([...plates, ...carriers]);
+  const all = [...draft.pieces];
+  const byThem = (test: (op: MetalOp) => boolean) => (piece: DraftPiece) =>
+    piece.metal.some((op) => steps.has(op.step) && test(op));
   return {
-    plates: [...draft.plates.values()].flatMap((p) => (!made.has(p.id) && worked(p) ? [p.id] : [])),
-    bends: [...draft.carriers.values()].flatMap((b) => (!made.has(b.id) && worked(b) ? [b.id] : [])),
-    flat: all.some(({ metal }) => metal.some((op) => isFlatCut(op) && steps.has(op.step))),
+    pieces: all.filter((p) => !made.has(p.id)).filter(byThem(isRepeated)),
+    flat: all.some(byThem(isFlatCut)),
   };
 }
 
@@ -268,22 +253,18 @@ function copyTo(
 ): string | undefined {
   const { move, mark } = at;
   const own = new Set(making.plates);
-  for (const id of work.plates) {
-    const plate = draft.plates.get(id)!;
-    draft.plates.set(id, { ...plate, metal: repeated(plate.metal, making.steps, at, step) });
-    touched.add(id);
-  }
-  for (const id of work.bends) {
-    const bend = draft.carriers.get(id)!;
-    draft.carriers.set(id, fitted({ ...bend, metal: repeated(bend.metal, making.steps, at, step) }));
+  for (const worked of work.pieces) {
+    const piece = draft.pieces.now(worked)!;
+    draft.pieces.put(fitted({ ...piece, metal: repeated(piece.metal, making.steps, at, step) }));
+    if (piece.kind === "plate") touched.add(piece.id);
   }
   if (work.flat) repeatFlatCuts(draft, making, at, step);
-  for (const id of making.bends) {
-    const problem = copyBend(draft, draft.carriers.get(id)!, own, move, mark, step);
+  for (const id of making.carriers) {
+    const problem = copyCarrier(draft, draft.pieces.carrier(id)!, own, move, mark, step);
     if (problem) return problem;
   }
   for (const id of making.plates) {
-    const moved = movePlate(move, draft.plates.get(id)!);
+    const moved = movePiece(move, draft.pieces.plate(id)!);
     const copy: DraftPlate = {
       ...moved,
       id: copyName(id, mark),
@@ -291,7 +272,7 @@ function copyTo(
       metal: madeBy(moved.metal, mark, step),
     };
     // A mirrored plate's left and right trade places, as do their names.
-    draft.plates.set(copy.id, move.flips ? swapSides(copy) : copy);
+    draft.pieces.put(move.flips ? swapSides(copy) : copy);
   }
   const slits = draft.slits.filter((s) => making.steps.has(s.step));
   slit(
@@ -306,14 +287,15 @@ function copyTo(
 }
 
 /** A fold across a plate is as wide as its strip: more metal there makes it wider. */
-function fitted(bend: DraftCarrier): DraftCarrier {
-  if (bend.grownOn) return bend;
-  const places = shapeMetal(bend.metal)
+function fitted(piece: DraftPiece): DraftPiece {
+  if (piece.kind === "plate" || piece.grownOn) return piece;
+  const { origin, axis } = piece;
+  const places = shapeMetal(piece.metal)
     .regions.flatMap((r) => r.outer)
-    .map((c) => dot(subtract(c.a, bend.origin), bend.axis));
-  if (places.length === 0) return bend;
+    .map((c) => dot(subtract(c.a, origin), axis));
+  if (places.length === 0) return piece;
   const from = Math.min(...places);
-  return { ...bend, origin: along(bend.origin, bend.axis, from), width: Math.max(...places) - from };
+  return { ...piece, origin: along(origin, axis, from), width: Math.max(...places) - from };
 }
 
 /** A copy's metal is the copying step's doing, so that it is not copied once more. */
@@ -325,32 +307,14 @@ const madeBy = (metal: Metal, mark: string, step: string): Metal =>
  * later fold has parted what they went through: each of its parts is cut, and its bend with them.
  */
 function repeatFlatCuts(draft: OpenDraft, making: Making, at: NumberedPlace, step: string): void {
-  const copied = new Map<readonly Loop[], { readonly copy: FlatCutOp; readonly cut: Set<string> }>();
-  const copyOf = (op: FlatCutOp) => {
-    const known = copied.get(op.loops);
-    if (known) return known;
-    const made = { copy: copyOfFlatCut(op, at, step), cut: new Set<string>() };
-    copied.set(op.loops, made);
-    return made;
-  };
-  const flat = (metal: Metal) => metal.filter(isFlatCut).filter((op) => making.steps.has(op.step));
-  for (const plate of [...draft.plates.values()])
-    for (const op of flat(plate.metal)) {
-      const { copy, cut } = copyOf(op);
-      if (cut.has(`plate ${plate.id}`)) continue;
-      const { over } = op;
-      const { plates, bends } = flatWith(draft, plate.id, (bend) => over.has(bend));
-      for (const id of plates) cut.add(`plate ${id}`);
-      for (const id of bends) cut.add(`bend ${id}`);
-      cutFlat(draft, plate.id, [copy], { step, over });
-    }
-  for (const bend of [...draft.carriers.values()])
-    for (const op of flat(bend.metal)) {
-      const { copy, cut } = copyOf(op);
-      if (cut.has(`bend ${bend.id}`)) continue;
-      cut.add(`bend ${bend.id}`);
-      workMetal(draft, { carrier: bend.id }, copy);
-    }
+  // What a later fold has parted is one cut still: its parts have the same loops, and so have their copies.
+  const copies = new Map<readonly Loop[], FlatCutOp>();
+  for (const [op, piece] of flatCutsOf(draft, making.steps)) {
+    const copy = copies.get(op.loops) ?? copyOfFlatCut(op, at, step);
+    copies.set(op.loops, copy);
+    if (piece.kind === "plate") cutFlat(draft, piece.id, [copy], { step, over: op.over });
+    else workMetal(draft, { carrier: piece.id }, copy);
+  }
 }
 
 /** Metal with what some steps did to it done again: at the end, but before a later step parts the plate. */
@@ -386,7 +350,7 @@ function copyOfFlatCut(op: FlatCutOp, { move, mark, place }: NumberedPlace, step
 /** Work that is repeated on the metal it was done to: what parts a plate is not, cuts through the flat sheet go their own way. */
 const isRepeated = (op: MetalOp): boolean => !isParting(op) && !isFlatCut(op);
 
-function copyBend(
+function copyCarrier(
   draft: OpenDraft,
   bend: DraftCarrier,
   own: ReadonlySet<string>,
@@ -394,27 +358,27 @@ function copyBend(
   mark: string,
   step: string,
 ): string | undefined {
-  const moved = moveCarrier(move, bend);
+  const moved = movePiece(move, bend);
   const parent = own.has(bend.parent) ? copyName(bend.parent, mark) : bend.parent;
-  const base = own.has(bend.parent) ? undefined : edgeUnder(draft.plates.get(parent), moved, bend);
-  const grownOn = own.has(bend.parent) ? flippedOn(draft, bend, move) : base;
+  const base = own.has(bend.parent) ? undefined : edgeUnder(draft.pieces.plate(parent), moved, bend);
+  const on = own.has(bend.parent) ? flippedOn(draft, bend, move) : base && { grownOn: base };
   if (!own.has(bend.parent)) {
-    const plate = draft.plates.get(parent);
+    const plate = draft.pieces.plate(parent);
     if (!plate || !bend.grownOn)
       return "A fold across a plate cannot be repeated on that plate: only what stands on an edge can.";
     const taken = base && takenBy(draft, plate, { role: base.role }, base.from, base.to);
     if (taken)
       return `It would stand on a flange that takes its edge from ${mm(taken.from)} to ${mm(taken.to)} already; it needs ${mm(base.from)} to ${mm(base.to)}. Set the copies further apart.`;
   }
-  draft.carriers.set(copyName(bend.id, mark), {
+  draft.pieces.put({
     ...moved,
     metal: madeBy(moved.metal, mark, step),
     id: copyName(bend.id, mark),
     child: copyName(bend.child, mark),
     parent,
     step,
-    overhang: move.flips ? { left: bend.overhang.right, right: bend.overhang.left } : bend.overhang,
-    ...(grownOn ? { grownOn } : {}),
+    overhang: move.flips ? endsSwapped(bend) : bend.overhang,
+    ...on,
   });
   return undefined;
 }
@@ -440,13 +404,19 @@ function edgeUnder(
 }
 
 /** Places along a mirrored edge count from its other end. */
-function flippedOn(draft: OpenDraft, bend: DraftCarrier, move: Isometry): DraftCarrier["grownOn"] {
+function flippedOn(draft: OpenDraft, bend: DraftCarrier, move: Isometry): Pick<DraftCarrier, "grownOn"> {
   const on = bend.grownOn;
-  if (!on || !move.flips) return on;
-  const edge = draft.plates.get(bend.parent)?.edges.find((e) => e.role === on.role);
+  if (!on) return {};
+  if (!move.flips) return { grownOn: on };
+  const edge = draft.pieces.plate(bend.parent)?.edges.find((e) => e.role === on.role);
   const length = edge ? edgeLength(edge) : on.to;
-  return { ...on, role: swapName(on.role), from: length - on.to, to: length - on.from };
+  return { grownOn: { ...on, role: swapName(on.role), from: length - on.to, to: length - on.from } };
 }
+
+const endsSwapped = ({ overhang }: DraftCarrier): DraftCarrier["overhang"] => ({
+  left: overhang.right,
+  right: overhang.left,
+});
 
 const swapName = (role: string): string => (role === "left" ? "right" : role === "right" ? "left" : role);
 
@@ -462,13 +432,13 @@ function swapSides(plate: DraftPlate): DraftPlate {
 
 /** Turns every piece of the sheet into its mirror image: the other hand, under the same names. */
 export function mirrorWhole(draft: OpenDraft, move: Isometry): void {
-  // Bends first: where they stand is counted along edges as these were.
-  for (const [id, b] of draft.carriers) {
-    const grownOn = flippedOn(draft, b, move);
-    const overhang = { left: b.overhang.right, right: b.overhang.left };
-    draft.carriers.set(id, { ...moveCarrier(move, b), overhang, ...(grownOn ? { grownOn } : {}) });
+  // Where a carrier stands is counted along its edge as that was.
+  const before = reopen(draft);
+  for (const piece of before.pieces) {
+    const moved = movePiece(move, piece);
+    if (moved.kind === "plate") draft.pieces.put(swapSides(moved));
+    else draft.pieces.put({ ...moved, ...flippedOn(before, moved, move), overhang: endsSwapped(moved) });
   }
-  for (const [id, p] of draft.plates) draft.plates.set(id, swapSides(movePlate(move, p)));
   draft.slits = draft.slits.map((s) => ({ ...s, line: moveCurve(move, s.line) as Line }));
   draft.roots = draft.roots.map((r) => ({ ...r, place: mirrorMotion(r.place, move) }));
 }
@@ -510,7 +480,7 @@ export function mirrorJoined(
   mark: string,
   step: string,
 ): string[] {
-  const plate = draft.plates.get(plateId)!;
+  const plate = draft.pieces.plate(plateId)!;
   const made: string[] = [];
   const below = [...carriersFrom(draft, plateId)];
   for (const b of below) below.push(...carriersFrom(draft, b.child));
@@ -520,31 +490,31 @@ export function mirrorJoined(
   const edges = plate.edges
     .filter((e) => !onMirror(e, move))
     .flatMap((e) => [e, { ...moveEdge(move, e), role: copyName(e.role, mark) }]);
-  draft.plates.set(plateId, { ...plate, edges, metal: [...plate.metal, ...image] });
+  draft.pieces.put({ ...plate, edges, metal: [...plate.metal, ...image] });
   for (const b of below) {
-    copyBend(draft, b, withRoot, move, mark, step);
+    copyCarrier(draft, b, withRoot, move, mark, step);
     if (b.parent !== plateId) continue;
     const id = copyName(b.id, mark);
-    draft.carriers.set(id, { ...draft.carriers.get(id)!, parent: plateId });
+    draft.pieces.put({ ...draft.pieces.carrier(id)!, parent: plateId });
     if (b.grownOn) {
       const edge = plate.edges.find((e) => e.role === b.grownOn!.role);
       const length = edge ? edgeLength(edge) : b.grownOn.to;
       const { from, to, setback, role } = b.grownOn;
-      draft.carriers.set(id, {
-        ...draft.carriers.get(id)!,
+      draft.pieces.put({
+        ...draft.pieces.carrier(id)!,
         grownOn: { role: copyName(role, mark), from: length - to, to: length - from, setback },
       });
     }
   }
   for (const id of own) {
-    const moved = movePlate(move, draft.plates.get(id)!);
+    const moved = movePiece(move, draft.pieces.plate(id)!);
     const copy = swapSides({
       ...moved,
       id: copyName(id, mark),
       step,
       metal: madeBy(moved.metal, mark, step),
     });
-    draft.plates.set(copy.id, copy);
+    draft.pieces.put(copy);
     made.push(copy.id);
   }
   slit(

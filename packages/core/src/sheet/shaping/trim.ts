@@ -30,7 +30,7 @@ export function trimBend(
   const bend = bendOf(draft, id)!;
   const at = end === "left" ? by : bend.width - by;
   const side = end === "left" ? -1 : 1;
-  const plate = draft.plates.get(bend.child)!;
+  const plate = draft.pieces.plate(bend.child)!;
   const loops = plate.metal.flatMap((op) => op.loops);
   const b = loops.length > 0 ? loopsBounds(loops) : undefined;
   const far = (b ? hypotenuse(b.maxX - b.minX, b.maxY - b.minY) : 0) + bend.allowance + bend.width;
@@ -44,7 +44,7 @@ export function trimBend(
   };
   workMetal(draft, { carrier: id }, { kind: "cut", step, loops: [band(-1, bend.allowance + 1, end)] });
   workMetal(draft, { plate: plate.id }, { kind: "cut", step, loops: [band(bend.allowance - 1, far, end)] });
-  draft.carriers.set(id, shortened(bendOf(draft, id)!, end, by));
+  draft.pieces.put(shortened(bendOf(draft, id)!, end, by));
   trimEdges(draft, bend, end, at, side, step);
 }
 
@@ -72,7 +72,7 @@ function trimEdges(
   side: number,
   step: string,
 ): void {
-  const plate = draft.plates.get(bend.child)!;
+  const plate = draft.pieces.plate(bend.child)!;
   const beyond = (p: Point) => (dot(subtract(p, bend.origin), bend.axis) - at) * side;
   const edges: EdgeSite[] = [];
   for (const edge of plate.edges) {
@@ -101,15 +101,15 @@ function trimEdges(
       const cutEnd = l > 0 ? "left" : "right";
       const over = l > 0 ? gone - b.grownOn.from : b.grownOn.to - edgeLength(cut);
       if (over > SAME && over < b.width - SAME) trimBend(draft, b.id, cutEnd, over, step);
-      const now = draft.carriers.get(b.id)!;
+      const now = draft.pieces.carrier(b.id)!;
       // Places along the edge count from its left end, which has moved.
       if (l > 0 && now.grownOn)
-        draft.carriers.set(b.id, {
+        draft.pieces.put({
           ...now,
           grownOn: { ...now.grownOn, from: now.grownOn.from - gone, to: now.grownOn.to - gone },
         });
     }
   }
   const still = edges.filter((e) => !samePoint(e.left, e.right, 1e-6));
-  draft.plates.set(plate.id, { ...draft.plates.get(plate.id)!, edges: still });
+  draft.pieces.put({ ...draft.pieces.plate(plate.id)!, edges: still });
 }

@@ -88,7 +88,7 @@ export const bendStep: StepKind = {
   build: (values, { draft, refuse, lost }) => {
     const picks = values.picks.bends ?? [];
     if (picks.length === 0) return refuse("bends", "Pick at least one bend to change.");
-    for (const pick of picks) if (!draft.carriers.has(pick.at)) lost("bends", pick);
+    for (const pick of picks) if (draft.pieces.carrier(pick.at) === undefined) lost("bends", pick);
     const { angle, radius, k, allowance, deduction } = values.quantities;
     const lengths = [k, allowance, deduction].filter((v) => v !== undefined);
     if (lengths.length > 1)

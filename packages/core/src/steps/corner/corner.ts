@@ -137,9 +137,11 @@ export const cornerStep: StepKind = {
     const picks = values.picks.corners ?? [];
     /** Corners by name, each with the plate on which it is found. */
     const byName = new Map(
-      [...draft.plates.keys()].flatMap((from) =>
-        flangeCorners(draft, from).map((corner) => [flangeCornerName(corner), { corner, from }] as const),
-      ),
+      draft.pieces
+        .plates()
+        .flatMap(({ id: from }) =>
+          flangeCorners(draft, from).map((corner) => [flangeCornerName(corner), { corner, from }] as const),
+        ),
     );
     const title = (c: FlangeCorner) =>
       `corner ${letterOf(c.first.child)}–${letterOf(c.second.child)} of plate ${letterOf(c.plate)}`;

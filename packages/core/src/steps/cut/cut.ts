@@ -133,7 +133,7 @@ function build(given: FieldValues, context: StepContext) {
   const values = sized.value;
   const pick = values.picks.plate?.[0];
   if (!pick) return refuse("plate", "Pick the plate to cut.");
-  const plate = draft.plates.get(pick.at);
+  const plate = draft.pieces.plate(pick.at);
   if (!plate) return lost("plate", pick);
   const { quantities: q, choices } = values;
   const found: FoundPlace | undefined = hasPlace(choices)
@@ -183,7 +183,8 @@ function build(given: FieldValues, context: StepContext) {
   const { from } = roundSize(values);
   if (from && choices.form === "round") context.note("thread", from);
   if (many) context.note("arranged", counted(cuts, choices.arranged === "fill" ? plate : undefined));
-  const over = choices.through === "flat" ? new Set(draft.carriers.keys()) : new Set(draft.held);
+  const over =
+    choices.through === "flat" ? new Set(draft.pieces.carriers().map((c) => c.id)) : new Set(draft.held);
   cutFlat(draft, plate.id, cuts, { step, over });
   if (choices.through === "folded") goOn(values, context, plate, { square, cuts, over, lean });
 }
@@ -263,12 +264,13 @@ function goOn(
   const { draft, step, letterOf, numberOf, warn, refuse, lost } = context;
   const way = values.choices.way as Way;
   const flat = flatWith(draft, plate.id, (bend) => over.has(bend));
-  const inWay = plateWay(draft, flat.plates, plate.id, way, lean);
+  const ownPlates = new Set(flat.flatMap((p) => (p.kind === "plate" ? [p.id] : [])));
+  const inWay = plateWay(draft, ownPlates, plate.id, way, lean);
   const met = square.map((cut) => inWay(cut.loops));
   const pick = values.picks.until?.[0];
   let most = Infinity;
   if (pick) {
-    if (!draft.plates.has(pick.at)) return lost("until", pick);
+    if (draft.pieces.plate(pick.at) === undefined) return lost("until", pick);
     const far = met.flatMap((list) => list.filter((m) => m.plate === pick.at).map((m) => Math.abs(m.far)));
     if (far.length === 0)
       return refuse(
@@ -289,7 +291,7 @@ function goOn(
   };
   met.forEach((list, k) => {
     const onPlates = new Map<string, readonly Loop[]>();
-    for (const id of flat.plates) onPlates.set(id, cuts[k].loops);
+    for (const id of ownPlates) onPlates.set(id, cuts[k].loops);
     for (const { plate: id, far, loops } of list) {
       if (Math.abs(far) > most) continue;
       put(byPlate, id, loops, k);

@@ -21,7 +21,7 @@ import {
   subtract,
 } from "../../plane/point.ts";
 import { bendsAmong, type OpenDraft } from "../../sheet/draft.ts";
-import type { DraftBend } from "../../sheet/draft-pieces.ts";
+import type { DraftBend, DraftPiece } from "../../sheet/draft-pieces.ts";
 import { foldedPlace } from "../../sheet/folding/folded-place.ts";
 import { bendMotion } from "../../sheet/pieces/bend-piece.ts";
 import { compose, inverse, moveV, type Vector } from "../../space/vector.ts";
@@ -51,7 +51,7 @@ export interface BendOnTheWay {
 
 export interface BendWay {
   /** Plates and bends that the cut goes through as they are flat with its own plate. */
-  readonly own: { readonly plates: ReadonlySet<string>; readonly bends: ReadonlySet<string> };
+  readonly own: readonly DraftPiece[];
   readonly plate: string;
   readonly way: Way;
   /** The direction, in the plate's developed coordinates and up from it, of length 1. */
@@ -72,8 +72,9 @@ export function bendWay(
   draft: OpenDraft,
   { own, plate, way, lean = SQUARE, most }: BendWay,
 ): (loops: readonly Loop[], onPlate: (plate: string) => readonly Loop[]) => BendOnTheWay[] {
-  const standing = bendsAmong(draft.carriers.values())
-    .filter((bend) => !own.bends.has(bend.id))
+  const ownPieces = new Set(own);
+  const standing = bendsAmong(draft.pieces.carriers())
+    .filter((bend) => !ownPieces.has(bend))
     .map((bend) => ({ bend, seen: seenBend(draft, bend, plate, lean) }));
   const inReach = (far: number) =>
     Math.abs(far) <= most && !(way === "a" && far > 1e-9) && !(way === "b" && far < -1e-9);

@@ -69,7 +69,7 @@ export function plateWay(
   lean: Vector = SQUARE,
 ): (loops: readonly Loop[]) => OnTheWay[] {
   const from = foldedPlace(draft, plate);
-  const standing = [...draft.plates.values()].flatMap(({ id, metal }) => {
+  const standing = draft.pieces.plates().flatMap(({ id, metal }) => {
     const faces = own.has(id) ? undefined : projections(from, foldedPlace(draft, id), draft.t, lean);
     if (!faces) return [];
     const borders = shapeMetal(metal).regions.flatMap((r) => [...r.outer, ...r.holes.flat()]);

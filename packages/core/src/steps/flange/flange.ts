@@ -276,7 +276,12 @@ function build(values: FieldValues, context: StepContext) {
 
 /** Closes the corners between flanges of this step, so that no slit there is wider than the gap. */
 function closeBetween(gap: number, { draft, step, warn }: StepContext): void {
-  const plates = new Set([...draft.carriers.values()].filter((b) => b.step === step).map((b) => b.parent));
+  const plates = new Set(
+    draft.pieces
+      .carriers()
+      .filter((b) => b.step === step)
+      .map((b) => b.parent),
+  );
   for (const plate of plates)
     for (const corner of flangeCorners(draft, plate)) {
       if (corner.first.step !== step || corner.second.step !== step) continue;
@@ -302,7 +307,7 @@ function levelPoints(
     return found && { plate: found.plate.id, points: [found.edge.left, found.edge.right] };
   }
   if (plate) {
-    const found = draft.plates.get(plate.at);
+    const found = draft.pieces.plate(plate.at);
     if (!found) {
       lost("levelPlate", plate);
       return undefined;
@@ -312,7 +317,7 @@ function levelPoints(
   }
   if (corner) {
     const { plate: id } = partsOfName(corner.at);
-    const corners = draft.plates.has(id) ? outlineCorners(draft, id) : [];
+    const corners = draft.pieces.plate(id) !== undefined ? outlineCorners(draft, id) : [];
     const found = corners.find((c) => cornerName(c) === corner.at);
     if (found) return { plate: id, points: [found.before.b] };
     lost("levelCorner", corner);

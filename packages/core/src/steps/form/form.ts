@@ -105,7 +105,7 @@ function build(values: FieldValues, context: StepContext) {
   const { step, draft, refuse, lost, raw } = context;
   const pick = values.picks.plate?.[0];
   if (!pick) return refuse("plate", "Pick the plate that it is formed out of.");
-  const plate = draft.plates.get(pick.at);
+  const plate = draft.pieces.plate(pick.at);
   if (!plate) return lost("plate", pick);
   const item = formOf(raw);
   if (!item) return refuse("shape", "There is no such form. Choose another.");

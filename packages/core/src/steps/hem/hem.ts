@@ -147,8 +147,8 @@ function buildOne(
 ): string | undefined {
   const { step, draft, stock, refuse, editOf } = context;
   const { plate, role } = partsOfName(pick.at);
-  const curved = draft.plates
-    .get(plate)
+  const curved = draft.pieces
+    .plate(plate)
     ?.metal.some((op) => op.loops.some((loop) => loop.some((c) => c.kind === "arc" && c.name === role)));
   if (curved) {
     refuse(

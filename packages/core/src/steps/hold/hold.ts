@@ -33,12 +33,13 @@ export const holdStep: StepKind = {
     const picks = values.picks.bends ?? [];
     if (values.choices.which === "picked" && picks.length === 0)
       return refuse("bends", "Pick at least one bend, or take all.");
-    for (const pick of picks) if (!draft.carriers.has(pick.at)) lost("bends", pick);
-    const ids = values.choices.which === "all" ? [...draft.carriers.keys()] : picks.map((p) => p.at);
+    for (const pick of picks) if (draft.pieces.carrier(pick.at) === undefined) lost("bends", pick);
+    const ids =
+      values.choices.which === "all" ? draft.pieces.carriers().map((c) => c.id) : picks.map((p) => p.at);
     if (ids.length === 0) return refuse("which", "There is no bend yet. Put this step after one that bends.");
     const held = new Set(draft.held);
     for (const id of ids) {
-      if (hold && draft.carriers.has(id)) held.add(id);
+      if (hold && draft.pieces.carrier(id) !== undefined) held.add(id);
       if (!hold) held.delete(id);
     }
     draft.held = held;

@@ -69,10 +69,10 @@ function build(values: FieldValues, context: StepContext) {
   const { draft, step, refuse, lost, letterOf } = context;
   const [pick, other] = [values.picks.plate?.[0], values.picks.behind?.[0]];
   if (!pick) return refuse("plate", "Pick the plate that is cut.");
-  const plate = draft.plates.get(pick.at);
+  const plate = draft.pieces.plate(pick.at);
   if (!plate) return lost("plate", pick);
   if (!other) return refuse("behind", "Pick the plate behind it.");
-  const behind = draft.plates.get(other.at);
+  const behind = draft.pieces.plate(other.at);
   if (!behind) return lost("behind", other);
   if (behind.id === plate.id)
     return refuse("behind", `Plate ${letterOf(plate.id)} is cut itself. Pick the plate behind it.`);

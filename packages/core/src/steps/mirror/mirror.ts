@@ -75,7 +75,7 @@ function findMirror(
     return found && { move: mirroring(found.edge.left, edgeFrame(found.edge).x), plate: found.plate };
   }
   const pick = values.picks.plate?.[0];
-  const plate = pick ? draft.plates.get(pick.at) : draft.plates.get(draft.roots[0]?.plate ?? "");
+  const plate = pick ? draft.pieces.plate(pick.at) : draft.pieces.plate(draft.roots[0]?.plate ?? "");
   if (!plate) {
     if (pick) lost("plate", pick);
     else refuse("plate", "There is no plate yet to mirror about. Put this step after the first plate.");
@@ -104,7 +104,7 @@ function aboutFace(
     return undefined;
   }
   const on = along(bend.origin, bend.out, bend.radius + draft.t);
-  return { move: mirroring(on, bend.axis), plate: draft.plates.get(bend.parent)! };
+  return { move: mirroring(on, bend.axis), plate: draft.pieces.plate(bend.parent)! };
 }
 
 function build(values: FieldValues, context: StepContext) {
@@ -122,12 +122,14 @@ function build(values: FieldValues, context: StepContext) {
         "edge",
         `The part can be joined to its mirror image about an edge of its first plate, not of plate ${context.letterOf(mirror.plate.id)}, which hangs on a bend.`,
       );
-    const carrying = [...draft.carriers.values()].some(
-      (b) =>
-        b.parent === mirror.plate.id &&
-        b.grownOn &&
-        values.picks.edge?.[0]?.at === `${b.parent}.${b.grownOn.role}`,
-    );
+    const carrying = draft.pieces
+      .carriers()
+      .some(
+        (b) =>
+          b.parent === mirror.plate.id &&
+          b.grownOn &&
+          values.picks.edge?.[0]?.at === `${b.parent}.${b.grownOn.role}`,
+      );
     if (carrying)
       return refuse(
         "edge",
@@ -151,13 +153,13 @@ function build(values: FieldValues, context: StepContext) {
       "steps",
       "The first plate cannot be mirrored onto itself. Mirror the whole part instead, joined or as the other hand.",
     );
-  const before = draft.plates.size;
+  const before = draft.pieces.size;
   const copied = attempt(draft, () =>
     replicate(draft, making, [{ move: mirror.move, mark: `-${step}` }], step),
   );
   if ("message" in copied) return refuse("steps", copied.message);
-  const touched = [...draft.plates.values()].some((p) => p.metal.some((op) => op.step === step));
-  if (draft.plates.size === before && !touched)
+  const touched = draft.pieces.plates().some((p) => p.metal.some((op) => op.step === step));
+  if (draft.pieces.size === before && !touched)
     refuse("steps", "These steps made nothing that could be mirrored.");
 }
 

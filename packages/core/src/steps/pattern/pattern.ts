@@ -116,8 +116,8 @@ function tooClose({ quantities: q, choices }: FieldValues, total: number): Field
 }
 
 /** Why so many places are more than a pattern can have; nothing where they are not. */
-function tooManyPlaces(total: number, { plates, bends }: Making): FieldProblem | undefined {
-  const bent = plates.length + bends.length > 0;
+function tooManyPlaces(total: number, { plates, carriers }: Making): FieldProblem | undefined {
+  const bent = plates.length + carriers.length > 0;
   const most = bent ? MOST_BENT_COPIES : MOST_COPIES;
   if (total <= most) return undefined;
   const message = `${total} places are too many: a pattern${bent ? " of what has bends" : ""} can have at most ${most}.`;
@@ -126,13 +126,13 @@ function tooManyPlaces(total: number, { plates, bends }: Making): FieldProblem |
 
 /** The boxes of the copies of a cut, one for all that are repeated: what crowds is each lying over its own copies. */
 function copiedBoxes(
-  { plates }: OpenDraft,
+  { pieces }: OpenDraft,
   making: Making,
   places: readonly { readonly move: Isometry }[],
 ): Bounds[] {
-  const cuts = [...plates.values()].flatMap(({ metal }) =>
-    metal.filter((op) => op.kind === "cut" && making.steps.has(op.step)).slice(0, 1),
-  );
+  const cuts = pieces
+    .plates()
+    .flatMap(({ metal }) => metal.filter((op) => op.kind === "cut" && making.steps.has(op.step)).slice(0, 1));
   if (making.plates.length > 0 || cuts.length === 0) return [];
   const { minX, minY, maxX, maxY } = loopBounds(cuts[0].loops[0]);
   const box = rectangleLoop(minX, minY, maxX, maxY);
@@ -155,16 +155,17 @@ function build(values: FieldValues, context: StepContext) {
       );
   const { quantities: q, choices } = values;
   const total = Math.round(q.count ?? 1) * (choices.form === "grid" ? Math.round(q.rows ?? 1) : 1);
-  if (draft.plates.size === 0)
+  if (draft.pieces.size === 0)
     return refuse("steps", "There is no plate to repeat anything on. Put this step after the first plate.");
   const making = makingOf(histories, draft);
   const wrong = tooClose(values, total) ?? tooManyPlaces(total, making);
   if (wrong) return refuse(wrong.field, wrong.message);
   let axis: Point | undefined;
   let plate =
-    [...draft.plates.values()].find(
-      (p) => p.metal.some((op) => making.steps.has(op.step)) && !making.plates.includes(p.id),
-    ) ?? [...draft.plates.values()][0];
+    draft.pieces
+      .plates()
+      .find((p) => p.metal.some((op) => making.steps.has(op.step)) && !making.plates.includes(p.id)) ??
+    draft.pieces.plates()[0];
   if (choices.form === "edge") {
     const pick = values.picks.edge?.[0];
     if (!pick) return refuse("edge", "Pick the edge along which it is repeated.");
@@ -174,7 +175,7 @@ function build(values: FieldValues, context: StepContext) {
   }
   const picked = values.picks.plate?.[0];
   if (picked) {
-    const own = draft.plates.get(picked.at);
+    const own = draft.pieces.plate(picked.at);
     if (!own) return lost("plate", picked);
     plate = own;
   }
@@ -183,7 +184,7 @@ function build(values: FieldValues, context: StepContext) {
       "steps",
       "The step that makes a sheet's first plate cannot be repeated on itself. Pick steps that stand on a plate.",
     );
-  const before = draft.plates.size;
+  const before = draft.pieces.size;
   const left = new Set((values.rows.leftOut ?? []).map((row) => row.quantities.n));
   const places = placesOf(values, plate, axis)
     .map((move, i) => ({ move, mark: `-${step}-${i + 1}`, number: i + 1 }))
@@ -198,8 +199,8 @@ function build(values: FieldValues, context: StepContext) {
       "count",
       `${standing - copied.leftOut} of ${standing} stand; ${copied.leftOut} ${copied.leftOut === 1 ? "has" : "have"} no edge to stand on. Make the pattern shorter, or the edge longer.`,
     );
-  const touched = [...draft.plates.values()].some((p) => p.metal.some((op) => op.step === step));
-  if (draft.plates.size === before && !touched && standing > 1)
+  const touched = draft.pieces.plates().some((p) => p.metal.some((op) => op.step === step));
+  if (draft.pieces.size === before && !touched && standing > 1)
     refuse("steps", "These steps made nothing that could be repeated here.");
 }
 

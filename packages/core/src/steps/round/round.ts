@@ -51,9 +51,10 @@ function wanted(values: FieldValues, context: StepContext): OutlineCorner[][] {
     const byPlate = new Map<string, OutlineCorner[]>();
     for (const pick of picks) {
       const { plate } = partsOfName(pick.at);
-      const found = draft.plates.has(plate)
-        ? outlineCorners(draft, plate).find((c) => cornerName(c) === pick.at)
-        : undefined;
+      const found =
+        draft.pieces.plate(plate) !== undefined
+          ? outlineCorners(draft, plate).find((c) => cornerName(c) === pick.at)
+          : undefined;
       if (!found) lost("corners", pick);
       else byPlate.set(plate, [...(byPlate.get(plate) ?? []), found]);
     }
@@ -63,12 +64,12 @@ function wanted(values: FieldValues, context: StepContext): OutlineCorner[][] {
       return list.map((c) => all.find((o) => cornerName(o) === cornerName(c))!);
     });
   }
-  let plates = [...draft.plates.keys()];
+  let plates = draft.pieces.plates().map((p) => p.id);
   if (which === "plates") {
     const picks = values.picks.plates ?? [];
     if (picks.length === 0) refuse("plates", "Pick at least one plate.");
-    for (const pick of picks) if (!draft.plates.has(pick.at)) lost("plates", pick);
-    plates = picks.map((p) => p.at).filter((id) => draft.plates.has(id));
+    for (const pick of picks) if (draft.pieces.plate(pick.at) === undefined) lost("plates", pick);
+    plates = picks.map((p) => p.at).filter((id) => draft.pieces.plate(id) !== undefined);
   }
   const outside = which !== "inside";
   return plates.map((id) => outlineCorners(draft, id).filter((c) => c.turn > 0 === outside));

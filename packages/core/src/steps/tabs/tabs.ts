@@ -106,7 +106,7 @@ function build(values: FieldValues, context: StepContext) {
   const found = pickedEdge(context, "edge", pick);
   if (!found) return;
   const { plate, edge } = found;
-  const other = draft.plates.get(through.at);
+  const other = draft.pieces.plate(through.at);
   if (!other) return lost("plate", through);
   const [letter, otherLetter] = [letterOf(plate.id), letterOf(other.id)];
   if (other.id === plate.id)

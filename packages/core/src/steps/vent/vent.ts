@@ -168,7 +168,7 @@ function build(values: FieldValues, context: StepContext) {
   const { step, draft, refuse, lost } = context;
   const pick = values.picks.plate?.[0];
   if (!pick) return refuse("plate", "Pick the plate for the vent.");
-  const plate = draft.plates.get(pick.at);
+  const plate = draft.pieces.plate(pick.at);
   if (!plate) return lost("plate", pick);
   const found = findPlace(values, context, plate);
   if (!found) return;

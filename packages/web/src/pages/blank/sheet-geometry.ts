@@ -71,7 +71,8 @@ export function targetOfBorder(border: Pickable, { motion }: PlacedBlank): Targe
  */
 export function targetsOf(sheet: Sheet, placed: PlacedBlank, many = false): Target[] {
   const { motion, blank } = placed;
-  const borders = many ? [] : pickables(sheet).flatMap((b) => targetOfBorder(b, placed) ?? []);
+  const onPlates = pickables(sheet).filter((b) => sheet.pieces[b.owner].kind === "plate");
+  const borders = many ? [] : onPlates.flatMap((b) => targetOfBorder(b, placed) ?? []);
   const bends = blank.centreLines.map(
     ({ bend, pieces }): Target => ({ end: { kind: "bend", name: bend }, path: pathOf(pieces) }),
   );

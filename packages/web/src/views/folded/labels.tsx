@@ -1,26 +1,7 @@
-import {
-  type Folding,
-  foldPoint,
-  type PartBuild,
-  type Plate,
-  type Point,
-  platesOf,
-  regionArea,
-  regionBounds,
-  type Vector,
-} from "@hillcrest/core";
+import { type Folding, foldPoint, kindOf, type PartBuild, platesOf, type Vector } from "@hillcrest/core";
 import { useApp } from "../../state/store.ts";
 import { pickKey } from "../../state/view-slice.ts";
 import type { Anchor } from "./overlay.tsx";
-
-/** The middle of a plate's largest piece; of one without metal, where it begins. */
-function middleOf({ regions, frame }: Plate): Point {
-  if (regions.length === 0) return frame.origin;
-  const largest =
-    regions.length === 1 ? regions[0] : regions.reduce((a, b) => (regionArea(b) > regionArea(a) ? b : a));
-  const { minX, maxX, minY, maxY } = regionBounds(largest);
-  return { x: (minX + maxX) / 2, y: (minY + maxY) / 2 };
-}
 
 /** Where a label stands on the flat sheet. */
 export interface LabelPlace extends Omit<Anchor, "at"> {
@@ -32,17 +13,14 @@ export interface LabelPlace extends Omit<Anchor, "at"> {
 export function labelPlaces(build: PartBuild): LabelPlace[] {
   const sheet = build.sheet!;
   return sheet.pieces.flatMap((piece, owner): LabelPlace[] => {
-    if (piece.kind === "plate") {
-      const at = middleOf(piece);
-      // Seen aslant, a plate's own far side is up to a few thicknesses before its middle.
-      const behind = sheet.t * 4;
-      return [{ id: `plate:${piece.id}`, owner, flat: [at.x, at.y, sheet.t / 2], behind }];
-    }
-    if (piece.kind !== "bend") return [];
-    const { id, origin, axis, out, width, allowance } = piece;
-    const u = origin.x + (axis.x * width) / 2 + (out.x * allowance) / 2;
-    const v = origin.y + (axis.y * width) / 2 + (out.y * allowance) / 2;
-    return [{ id: `bend:${id}`, owner, flat: [u, v, sheet.t / 2] }];
+    const kind = kindOf(piece);
+    const at = kind.labelAt?.(piece);
+    if (!at) return [];
+    // Seen aslant, a plate's own far side is up to a few thicknesses before its middle.
+    const behind = kind.metal === "flat" ? { behind: sheet.t * 4 } : {};
+    return [
+      { id: `${kind.pickedAs(piece).kind}:${piece.id}`, owner, flat: [at.x, at.y, sheet.t / 2], ...behind },
+    ];
   });
 }
 

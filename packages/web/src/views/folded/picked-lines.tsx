@@ -3,9 +3,9 @@ import {
   type Folding,
   foldedMarks,
   foldPoint,
+  kindOf,
   type PartBuild,
   type Point,
-  pieceIndex,
   runsOf,
   type Vector,
 } from "@hillcrest/core";
@@ -126,6 +126,9 @@ function Lines({ points, colour, width, opacity }: LinesProps) {
   return <primitive object={object} />;
 }
 
+/** What a picked bend turns by, at most, between two lines that are drawn, radians. */
+const PICKED_TURN = Math.PI / 12;
+
 /** Pairs of points in space along the border of a pick, on both sides of the sheet. */
 function linesOf(pick: Pick, build: PartBuild, folding: Folding, places: PickPlaces): Vector[] {
   const sheet = build.sheet!;
@@ -146,22 +149,24 @@ function linesOf(pick: Pick, build: PartBuild, folding: Folding, places: PickPla
     return out;
   }
   if (pick.kind === "bend") {
-    const owner = pieceIndex(sheet, "bend", pick.id);
-    const b = sheet.pieces[owner];
-    if (b?.kind !== "bend") return out;
-    const at = (s: number, x: number, w: number) =>
-      foldPoint(folding, owner, [
-        b.origin.x + b.axis.x * s + b.out.x * x,
-        b.origin.y + b.axis.y * s + b.out.y * x,
-        w,
-      ]);
-    for (const w of [0, sheet.t]) {
-      for (const x of [0, b.allowance]) out.push(at(0, x, w), at(b.width, x, w));
-      for (const s of [0, b.width]) {
-        for (let k = 0; k < 8; k++)
-          out.push(at(s, (b.allowance * k) / 8, w), at(s, (b.allowance * (k + 1)) / 8, w));
-      }
-    }
+    const owner = sheet.pieces.findIndex((p) => "child" in p && p.id === pick.id);
+    const piece = sheet.pieces[owner];
+    // As it is drawn itself: in flat pieces, each of a small turn.
+    for (const [p, q, r, s] of (piece && kindOf(piece).facets?.(piece, PICKED_TURN)) ?? [])
+      for (const w of [0, sheet.t])
+        for (const [from, to] of [
+          [p, s],
+          [q, r],
+        ])
+          out.push(
+            foldPoint(folding, owner, [from.x, from.y, w]),
+            foldPoint(folding, owner, [to.x, to.y, w]),
+          );
+    const seams = piece && kindOf(piece).seams?.(piece);
+    for (const { origin, axis, width } of seams ? [seams.parent, seams.child] : [])
+      for (const w of [0, sheet.t])
+        for (const along of [0, width])
+          out.push(foldPoint(folding, owner, [origin.x + axis.x * along, origin.y + axis.y * along, w]));
     return out;
   }
   const mine =

@@ -2,6 +2,7 @@ import {
   type Bounds,
   type Folding,
   foldPoint,
+  kindOf,
   type PartBuild,
   type Pickable,
   type Point,
@@ -26,6 +27,8 @@ export interface PickScene {
 }
 
 const REACH_PX = 8;
+/** The edges of what turns are near to each other: there mostly the bend itself is meant. */
+const TURNING_PX = 3;
 const CORNER_PX = 7;
 /** Through a round opening that is seen wider, what lies behind it is pointed at. */
 const WINDOW_PX = 30;
@@ -128,10 +131,9 @@ export function pickAt(scene: PickScene, x: number, y: number): Pick | undefined
   if (round) return pickOf(round);
   if (!pointed.hit) return undefined;
   const piece = scene.build.sheet!.pieces[pointed.hit.piece];
-  if (piece.kind === "bend") return { kind: "bend", id: piece.id };
+  const { kind, id } = kindOf(piece).pickedAs(piece);
   const [u, v] = pointed.hit.at;
-  // What is rolled is picked with the plate that it carries.
-  return { kind: "plate", id: "child" in piece ? piece.child : piece.id, x: u, y: v };
+  return kind === "bend" ? { kind, id } : { kind, id, x: u, y: v };
 }
 
 function nearestCorner(pointed: Pointed): SheetCorner | undefined {
@@ -181,7 +183,7 @@ function nearestBorder(pointed: Pointed): Pickable | undefined {
   const { build, folding, places } = pointed.scene;
   let best: Pickable | undefined;
   let least = REACH_PX;
-  const look = (border: Pickable, [p, q]: readonly [Point, Point], w: number) => {
+  const look = (border: Pickable, [p, q]: readonly [Point, Point], w: number, within: number) => {
     const from = foldPoint(folding, border.owner, [p.x, p.y, w]);
     const to = foldPoint(folding, border.owner, [q.x, q.y, w]);
     pointed.project(from, a);
@@ -190,7 +192,7 @@ function nearestBorder(pointed: Pointed): Pickable | undefined {
     const along = ((pointed.x - a.x) * (b.x - a.x) + (pointed.y - a.y) * (b.y - a.y)) / length2;
     const f = Math.max(0, Math.min(1, along));
     const away = Math.hypot(a.x + (b.x - a.x) * f - pointed.x, a.y + (b.y - a.y) * f - pointed.y);
-    if (away >= least) return;
+    if (away >= within) return;
     const place: Vector = [
       from[0] + (to[0] - from[0]) * f,
       from[1] + (to[1] - from[1]) * f,
@@ -201,9 +203,11 @@ function nearestBorder(pointed: Pointed): Pickable | undefined {
     least = away;
   };
   for (const owner of places.owners) {
-    const within = pointed.around(owner, REACH_PX);
+    const reach = places.isFlat(owner) ? REACH_PX : TURNING_PX;
+    const within = pointed.around(owner, reach);
     for (const { border } of places.on(owner).near(within))
-      for (const run of runsOf(border)) for (const w of [0, build.sheet!.t]) look(border, run, w);
+      for (const run of runsOf(border))
+        for (const w of [0, build.sheet!.t]) look(border, run, w, Math.min(least, reach));
   }
   return best;
 }

@@ -3,6 +3,7 @@ import {
   type Folding,
   firstPlace,
   foldNumbers,
+  kindOf,
   type MeshTile,
   ribPlaces,
   type Sheet,
@@ -51,7 +52,7 @@ class DrawnTile {
     sheet: Sheet,
     { folded, stiff }: Readonly<Record<"folded" | "stiff", Materials>>,
   ) {
-    this.stiff = tile.owners.length === 1 && sheet.pieces[tile.owners[0]].kind === "plate";
+    this.stiff = tile.owners.length === 1 && kindOf(sheet.pieces[tile.owners[0]]).metal === "flat";
     this.t = sheet.t;
     this.broad = broadest(tile, sheet);
     this.walls = firstNotBelow(tile, -WALL);
@@ -181,8 +182,7 @@ function broadest({ owners }: MeshTile, sheet: Sheet): number {
   let most = 0;
   for (const owner of owners) {
     const piece = sheet.pieces[owner];
-    if (piece.kind !== "bend") return Infinity;
-    most = Math.max(most, piece.allowance);
+    most = Math.max(most, kindOf(piece).breadth?.(piece) ?? Infinity);
   }
   return most;
 }

@@ -43,7 +43,7 @@ const LEFT_HEADS = new Set(["#", "joins", "way", "K from", "study"]);
 /** Every bend with its numbers, and what is set into the part. */
 export function BendList({ build }: { build?: PartBuild }) {
   const frame = useRef<HTMLDivElement>(null);
-  if (!build || build.bends.length === 0)
+  if (!build || build.bends.length + build.rolled.length === 0)
     return (
       <>
         <p className="px-3.5 py-3 text-quiet">No bends yet. Pick an edge and press F for a flange.</p>
@@ -53,7 +53,7 @@ export function BendList({ build }: { build?: PartBuild }) {
   return (
     <div ref={frame} className="scroll-quiet grow overflow-auto">
       <SetIn build={build} />
-      <table className="w-full text-[12.5px]" aria-rowcount={build.bends.length + 1}>
+      <table className="w-full text-[12.5px]" aria-rowcount={build.bends.length + build.rolled.length + 1}>
         <thead className="sticky top-0 z-10 bg-panel text-quiet">
           <tr aria-rowindex={1}>
             {HEADS.map((h) => (
@@ -67,6 +67,7 @@ export function BendList({ build }: { build?: PartBuild }) {
           </tr>
         </thead>
         <Rows build={build} frame={frame} />
+        <RolledRows build={build} />
       </table>
     </div>
   );
@@ -243,6 +244,72 @@ function BendLine({ row, index, build, picked, held, measure, onKeep }: BendLine
         />
       </td>
     </tr>
+  );
+}
+
+/** What is rolled and not bent: it has no number and no section, and two radii where it is a cone. */
+function RolledRows({ build }: { build: PartBuild }) {
+  const units = useUnits();
+  const picks = useApp((s) => s.view.picks);
+  const held = useApp((s) => openPart(s).document?.held);
+  const send = useSend();
+  if (build.rolled.length === 0) return null;
+  const both = ([least, most]: readonly [number, number]) =>
+    least === most ? lengthText(least, units) : `${lengthText(least, units)} to ${lengthText(most, units)}`;
+  const picked = new Set(picks.map(pickKey));
+  return (
+    <tbody className="num">
+      {build.rolled.map((row) => (
+        <tr
+          key={row.id}
+          data-rolled={row.id}
+          className={`border-b border-hairline/60 ${picked.has(`bend:${row.id}`) ? "bg-amber-soft" : "hover:bg-moss-soft/50"}`}
+          onPointerEnter={() => send(viewActions.hovered([{ kind: "bend", id: row.id }]))}
+          onPointerLeave={() => send(viewActions.hovered([]))}
+        >
+          <td className={LEFT}>
+            <button
+              type="button"
+              className="font-bold"
+              title="Pick this rolled wall"
+              onClick={(e) => {
+                send(viewActions.picked({ pick: { kind: "bend", id: row.id }, add: false }));
+                if (e.detail > 0) focusViews();
+              }}
+            >
+              rolled
+            </button>
+          </td>
+          <td className={LEFT}>{row.between.join(" / ")}</td>
+          <td className={`${LEFT} ${row.up ? "text-up" : "text-down"}`}>{row.up ? "▲ up" : "▼ down"}</td>
+          {[
+            `${formatShort(toDegrees(row.angle))}°`,
+            both(row.radius),
+            formatFixed(row.k, 3),
+            both(row.allowance),
+            "none",
+            lengthText(row.length, units),
+            "–",
+          ].map((text, i) => (
+            <td key={HEADS[i + 3]} className={RIGHT}>
+              {text}
+            </td>
+          ))}
+          <td className={LEFT} />
+          <td className={LEFT} />
+          <td className={RIGHT}>
+            <input
+              type="checkbox"
+              className="mr-4 size-3.5 align-middle accent-moss"
+              aria-label={`Show the rolled wall ${row.between.join(" / ")} flat`}
+              checked={held?.includes(row.id) ?? false}
+              onChange={() => toggleHeld(row.id)}
+              onClick={(e) => e.detail > 0 && focusViews()}
+            />
+          </td>
+        </tr>
+      ))}
+    </tbody>
   );
 }
 

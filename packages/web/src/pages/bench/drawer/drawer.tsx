@@ -39,7 +39,7 @@ export function Drawer() {
       className={`flex shrink-0 flex-col border-t border-hairline bg-panel ${drawer === "closed" ? "" : "h-1/3"}`}
     >
       <header className="flex h-9 shrink-0 items-center gap-3 px-3.5">
-        <Tabs bends={shown?.bends.length ?? 0} findings={findings} />
+        <Tabs bends={shown ? shown.bends.length + shown.rolled.length : 0} findings={findings} />
         <span className="grow" />
         {drawer === "findings" && <FindingTools findings={findings} />}
         {shown?.folded && <Totals build={shown} />}

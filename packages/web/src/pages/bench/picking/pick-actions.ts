@@ -1,6 +1,7 @@
 import {
   bendsOf,
   type Formed,
+  findSite,
   formedOf,
   insideLoop,
   isFollowed,
@@ -72,6 +73,8 @@ export function actionsFor(picks: readonly Pick[], build: PartBuild, document: P
       : [];
   switch (pick.kind) {
     case "edge":
+      // From a curved edge, and from the side of a bend, nothing can be grown.
+      if (!picks.every((p) => p.kind === "edge" && findSite(build.sheet!, p.name))) return change;
       return [...growing("edge", picks), ...(picks.length === 1 ? alike(pick, build) : []), ...change];
     case "corner": {
       const corners = sheetCorners(build.sheet!);

@@ -7,9 +7,11 @@ import {
   type PartBuild,
   type PartDocument,
   platesOf,
+  type RolledRow,
   sayLook,
   shortLength,
   toDegrees,
+  type Units,
   unitName,
   whyEdge,
   whyPlate,
@@ -107,13 +109,19 @@ function Size({ pick, build, document }: { pick: Pick; build: PartBuild; documen
   return <WhyNumber text={text} label="size" why={why} {...sources} />;
 }
 
+const sayRolled = ({ up, angle, radius }: RolledRow, units: Units): string =>
+  `${up ? "▲ up" : "▼ down"} ${formatShort(toDegrees(angle))}° r ${radius.map((r) => shortLength(r, units)).join(" to ")}`;
+
 function sizeOf(pick: Pick, build: PartBuild, document: PartDocument): string {
   const sheet = build.sheet!;
   const units = document.units ?? "mm";
   switch (pick.kind) {
     case "edge": {
       const found = findEdge(sheet, pick.name);
-      return found ? `${lengthText(found.length, units)} ${unitName(units)}` : "";
+      if (!found) return "";
+      const { piece, edge, length } = found;
+      const more = edge.site ? "" : piece.kind === "plate" ? ", curved" : ", in the flat";
+      return `${lengthText(length, units)} ${unitName(units)}${more}`;
     }
     case "corner":
       return "";
@@ -127,9 +135,10 @@ function sizeOf(pick: Pick, build: PartBuild, document: PartDocument): string {
     }
     case "bend": {
       const row = build.bends.find((b) => b.id === pick.id);
-      return row
-        ? `${row.up ? "▲ up" : "▼ down"} ${formatShort(toDegrees(row.angle))}° r ${shortLength(row.radius, units)}`
-        : "";
+      if (row)
+        return `${row.up ? "▲ up" : "▼ down"} ${formatShort(toDegrees(row.angle))}° r ${shortLength(row.radius, units)}`;
+      const rolled = build.rolled.find((r) => r.id === pick.id);
+      return rolled ? sayRolled(rolled, units) : "";
     }
     case "hole": {
       const feature = featureOfOpening(sheet, pick.plate, pick.key);

@@ -1,5 +1,5 @@
 import { Map as Persistent } from "immutable";
-import type { DraftCarrier } from "./draft-pieces.ts";
+import type { DraftCarrier, DraftPiece, DraftPlate } from "./draft-pieces.ts";
 import { type EdgeRow, NO_ROW, rowWith, rowWithout } from "./edge-row.ts";
 import { Records } from "./records.ts";
 
@@ -9,20 +9,70 @@ type Rows = Persistent<string, EdgeRow>;
 
 const FOLDS = "";
 
-/** What carries plates in a draft: what starts from a plate, and what a plate hangs on, is known without looking at all of them. */
-export class DraftCarriers extends Records<DraftCarrier> {
-  /** When each came, counted from nought. */
+/** A piece of a draft, or what names one: what carries a plate may be called as that plate is. */
+export type DraftPieceName = { readonly plate: string } | { readonly carrier: string };
+
+const plateKey = (id: string) => `plate ${id}`;
+const carrierKey = (id: string) => `carrier ${id}`;
+const isPlate = (piece: DraftPiece): piece is DraftPlate => piece.kind === "plate";
+
+/** The name of a piece within its draft. */
+export const keyOf = (piece: DraftPiece): string =>
+  isPlate(piece) ? plateKey(piece.id) : carrierKey(piece.id);
+
+/**
+ * All pieces of a draft in one list, in the order in which they came. What starts from a plate, and what a plate hangs
+ * on, is known without looking at all of them.
+ */
+export class DraftPieces {
+  private readonly all: Records<DraftPiece>;
+  /** When each carrier came, counted from nought. */
   private came: Persistent<string, number>;
   private fromPlate: ByPlate;
   private toPlate: ByPlate;
   private rows: Persistent<string, Rows>;
 
-  constructor(from?: DraftCarriers) {
-    super(from);
+  constructor(from?: DraftPieces) {
+    this.all = new Records(from?.all);
     this.came = from?.came ?? Persistent();
     this.fromPlate = from?.fromPlate ?? Persistent();
     this.toPlate = from?.toPlate ?? Persistent();
     this.rows = from?.rows ?? Persistent();
+  }
+
+  get size(): number {
+    return this.all.size;
+  }
+
+  [Symbol.iterator](): IterableIterator<DraftPiece> {
+    return this.all.values();
+  }
+
+  /** The plates alone. */
+  plates(): DraftPlate[] {
+    return [...this].filter(isPlate);
+  }
+
+  /** What carries plates alone. */
+  carriers(): DraftCarrier[] {
+    return [...this].filter((p) => !isPlate(p));
+  }
+
+  plate(id: string): DraftPlate | undefined {
+    return this.all.get(plateKey(id)) as DraftPlate | undefined;
+  }
+
+  carrier(id: string): DraftCarrier | undefined {
+    return this.all.get(carrierKey(id)) as DraftCarrier | undefined;
+  }
+
+  named(name: DraftPieceName): DraftPiece | undefined {
+    return "plate" in name ? this.plate(name.plate) : this.carrier(name.carrier);
+  }
+
+  /** What a piece of this draft, or of another state of it, is now. */
+  now<P extends DraftPiece>(piece: P): P | undefined {
+    return this.all.get(keyOf(piece)) as P | undefined;
   }
 
   /** Those that start from a plate, in the order in which they came. */
@@ -58,14 +108,17 @@ export class DraftCarriers extends Records<DraftCarrier> {
 
   private readonly cameOf = (b: DraftCarrier): number => this.came.get(b.id)!;
 
-  override set(name: string, bend: DraftCarrier): void {
-    const before = this.get(name);
-    if (!before) this.came = this.came.set(name, this.size);
-    super.set(name, bend);
-    this.fromPlate = this.listed(this.fromPlate, before, bend, (b) => b.parent);
-    this.toPlate = this.listed(this.toPlate, before, bend, (b) => b.child);
-    if (before) this.changeRow(before, (row) => rowWithout(row, before));
-    this.changeRow(bend, (row) => rowWith(row, bend, this.cameOf));
+  /** Puts a piece in, or in the place of what it was. */
+  put(piece: DraftPiece): void {
+    const before = this.now(piece);
+    this.all.set(keyOf(piece), piece);
+    if (isPlate(piece)) return;
+    const known = before as DraftCarrier | undefined;
+    if (!known) this.came = this.came.set(piece.id, this.came.size);
+    this.fromPlate = this.listed(this.fromPlate, known, piece, (b) => b.parent);
+    this.toPlate = this.listed(this.toPlate, known, piece, (b) => b.child);
+    if (known) this.changeRow(known, (row) => rowWithout(row, known));
+    this.changeRow(piece, (row) => rowWith(row, piece, this.cameOf));
   }
 
   private changeRow({ parent, grownOn }: DraftCarrier, change: (row: EdgeRow) => EdgeRow): void {
@@ -75,8 +128,14 @@ export class DraftCarriers extends Records<DraftCarrier> {
     this.rows = this.rows.set(parent, row.carriers.length > 0 ? rows.set(role, row) : rows.delete(role));
   }
 
-  override become(other: DraftCarriers): void {
-    super.become(other);
+  /** The pieces that are not those that `before`, of which this is a copy, has in their places. */
+  changedFrom(before: DraftPieces): DraftPiece[] {
+    return this.all.changedFrom(before.all).map((key) => this.all.get(key)!);
+  }
+
+  /** Takes back whatever was put in: they are those of another again, of which this is a copy or which is a copy of it. */
+  become(other: DraftPieces): void {
+    this.all.become(other.all);
     this.came = other.came;
     this.fromPlate = other.fromPlate;
     this.toPlate = other.toPlate;

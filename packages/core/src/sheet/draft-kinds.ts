@@ -1,17 +1,22 @@
-import { type Isometry, moveDirection, movePoint } from "../plane/isometry.ts";
+import { type Isometry, moveDirection, moveFrame, movePoint } from "../plane/isometry.ts";
 import { along, type Point, scale } from "../plane/point.ts";
 import type { Motion } from "../space/vector.ts";
-import type { DraftBend, DraftCarrier, DraftCone } from "./draft-pieces.ts";
+import type { DraftBend, DraftCarrier, DraftCone, DraftPiece, DraftPlate } from "./draft-pieces.ts";
+import { moveEdge } from "./edges.ts";
 import type { Cone } from "./pieces/cone-piece.ts";
 import type { Bend } from "./pieces/flat-pieces.ts";
 import type { SeamLine } from "./pieces/piece-kind.ts";
 import { kindOf } from "./pieces/piece-kinds.ts";
 import { marksOn, moveMetal, shapeMetal } from "./shaping/metal.ts";
 
-/** What a kind of carrier answers while steps are still working on it. */
-interface CarrierKind<D extends DraftCarrier, P> {
+/** What a kind of piece answers while steps are still working on it. */
+interface DraftKind<D extends DraftPiece> {
   /** It somewhere else, but for its metal. */
-  readonly moved: (m: Isometry, carrier: D) => D;
+  readonly moved: (m: Isometry, piece: D) => D;
+}
+
+/** What one that carries a plate answers besides. */
+interface CarrierKind<D extends DraftCarrier, P> extends DraftKind<D> {
   /** The piece that it is in the finished sheet. */
   readonly finished: (carrier: D, number: number) => P;
 }
@@ -34,10 +39,18 @@ const metalOf = (carrier: DraftCarrier) => {
   return { regions, marks: marksOn(carrier.metal, regions) };
 };
 
-const carrierKinds: {
+const draftKinds: {
+  readonly plate: DraftKind<DraftPlate>;
   readonly bend: CarrierKind<DraftBend, Bend>;
   readonly cone: CarrierKind<DraftCone, Cone>;
 } = {
+  plate: {
+    moved: (m, plate) => ({
+      ...plate,
+      frame: moveFrame(m, plate.frame),
+      edges: plate.edges.map((e) => moveEdge(m, e)),
+    }),
+  },
   bend: {
     moved: (m, bend) => ({
       ...movedLine(m, bend),
@@ -70,12 +83,12 @@ const carrierKinds: {
   },
 };
 
-const answersOf = ({ kind }: DraftCarrier) => carrierKinds[kind] as CarrierKind<DraftCarrier, Bend | Cone>;
+const answersOf = ({ kind }: DraftCarrier) => draftKinds[kind] as CarrierKind<DraftCarrier, Bend | Cone>;
 
-/** A carrier with its metal somewhere else. */
-export const moveCarrier = (m: Isometry, carrier: DraftCarrier): DraftCarrier => ({
-  ...answersOf(carrier).moved(m, carrier),
-  metal: moveMetal(m, carrier.metal),
+/** A piece with its metal somewhere else. */
+export const movePiece = <P extends DraftPiece>(m: Isometry, piece: P): P => ({
+  ...(draftKinds[piece.kind] as unknown as DraftKind<P>).moved(m, piece),
+  metal: moveMetal(m, piece.metal),
 });
 
 /** The piece that a carrier is in the finished sheet; a bend with its number. */
