@@ -228,6 +228,7 @@ test("also metal that is rolled to a cone, towards either side", async () => {
       tip,
       axis: { x: 1, y: 0 },
       out: { x: 0, y: 1 },
+      overhang: { left: 0, right: 0 },
       near,
       far,
       sector,

@@ -92,6 +92,7 @@ function sheetOf({ near, long, sector, more, k, up, mirrored, heading }: Shape):
     turn: Math.min(sector + more, 6),
     k,
     up,
+    overhang: { left: 0, right: 0 },
     regions: [{ outer: turned(wall), holes: [] }],
     marks: [],
   };

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { CHECKS } from "../src/check/check.ts";
+import { CHECKS } from "../src/check/checks.ts";
 import { joinAlike } from "../src/check/rule.ts";
 import { boxesApart, eachNear, eachOverlapping, treeOf } from "../src/collision/box-tree.ts";
 import {

@@ -34,6 +34,9 @@ export const LONGEST_TEXT = 200;
 
 export type Choices = Readonly<Record<string, string>>;
 
+/** A field that is shown while the step's choices are so. */
+export const when = (shown: (c: Choices) => boolean) => ({ shown });
+
 interface FieldBase {
   readonly key: string;
   readonly label: string;

@@ -19,6 +19,8 @@ interface DraftKind<D extends DraftPiece> {
 interface CarrierKind<D extends DraftCarrier, P> extends DraftKind<D> {
   /** The piece that it is in the finished sheet. */
   readonly finished: (carrier: D, number: number) => P;
+  /** The unit direction from where the plate begins that it carries over that plate, in the flat. */
+  readonly legWay: (carrier: D) => Point;
 }
 
 const otherEnd = (end: "left" | "right") => (end === "left" ? "right" : "left");
@@ -65,6 +67,7 @@ const draftKinds: {
       const { metal: _metal, grownOn, ...rest } = bend;
       return { ...rest, number, edge: grownOn?.role, ...metalOf(bend) };
     },
+    legWay: ({ out }) => out,
   },
   cone: {
     // Its own directions go from its tip, whichever hand that makes of it.
@@ -74,12 +77,31 @@ const draftKinds: {
       along: moveDirection(m, cone.along),
     }),
     finished: (cone) => {
-      const { id, step, parent, child, tip, along: axis, out, near, far, sector, turn, k, up } = cone;
+      const {
+        id,
+        step,
+        parent,
+        child,
+        tip,
+        along: axis,
+        out,
+        near,
+        far,
+        sector,
+        turn,
+        k,
+        up,
+        overhang,
+      } = cone;
       return {
         ...{ kind: "cone", id, step, parent, child, tip, axis, out },
-        ...{ near, far, sector, turn, k, up, ...metalOf(cone) },
+        ...{ near, far, sector, turn, k, up, overhang, ...metalOf(cone) },
       };
     },
+    legWay: ({ along: a, out, sector }) => ({
+      x: out.x * Math.cos(sector) - a.x * Math.sin(sector),
+      y: out.y * Math.cos(sector) - a.y * Math.sin(sector),
+    }),
   },
 };
 
@@ -106,14 +128,7 @@ export const linesOf = (carrier: DraftCarrier): { readonly parent: SeamLine; rea
 };
 
 /** The unit direction from where the plate begins that a carrier carries over that plate, in the flat. */
-export function legWay(carrier: DraftCarrier): Point {
-  if (carrier.kind === "bend") return carrier.out;
-  const { along: a, out, sector } = carrier;
-  return {
-    x: out.x * Math.cos(sector) - a.x * Math.sin(sector),
-    y: out.y * Math.cos(sector) - a.y * Math.sin(sector),
-  };
-}
+export const legWay = (carrier: DraftCarrier): Point => answersOf(carrier).legWay(carrier);
 
 /** The motion of the plate that a carrier carries, by that of the one it hangs on: folded, or flat. */
 export function carriedMotion(carrier: DraftCarrier, on: Motion, flat: boolean, t: number): Motion {

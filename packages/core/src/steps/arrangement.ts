@@ -1,4 +1,5 @@
 import {
+  type Choices,
   choice,
   type FieldProblem,
   type FieldSpec,
@@ -26,8 +27,6 @@ import { mm } from "../units/spoken-length.ts";
 import { angleField, countField, lengthField } from "./bend-values.ts";
 import { drawnAreas, drawnChain } from "./outline-values.ts";
 import type { LeavingOut, SentencePart, StepContext } from "./step-kind.ts";
-
-type Choices = Readonly<Record<string, string>>;
 
 /** An arrangement may have this many places in all. */
 export const MOST_PLACES = 100_000;

@@ -1,4 +1,4 @@
-import { choice, type FieldSpec, type FieldValues, type RawValues } from "../fields/field.ts";
+import { type Choices, choice, type FieldSpec, type FieldValues, type RawValues } from "../fields/field.ts";
 import {
   cross,
   dot,
@@ -19,7 +19,6 @@ import { behindOutline } from "./outline-behind.ts";
 import { drawnChain, drawnField } from "./outline-values.ts";
 import { pickedEdge, type SentencePart, type StepContext } from "./step-kind.ts";
 
-type Choices = Readonly<Record<string, string>>;
 const straight = { shown: (c: Choices) => c.by === "distance" || c.by === "share" };
 const byPoints = { shown: (c: Choices) => c.by === "points" };
 

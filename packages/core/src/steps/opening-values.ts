@@ -1,5 +1,6 @@
 import { isPlain } from "../fields/checking.ts";
 import {
+  type Choices,
   choice,
   type FieldProblem,
   type FieldSpec,
@@ -29,8 +30,6 @@ import { mm } from "../units/spoken-length.ts";
 import { lengthField, positive } from "./bend-values.ts";
 import { drawnAreas, drawnField } from "./outline-values.ts";
 import type { SentencePart, StepContext } from "./step-kind.ts";
-
-type Choices = Readonly<Record<string, string>>;
 
 const forms = (...list: string[]) => ({ shown: (c: Choices) => list.includes(c.form) });
 

@@ -1,5 +1,5 @@
 import { innerSetback, outerSetback } from "../bend/allowance.ts";
-import { choice, type FieldSpec, type FieldValues, type RawValues } from "../fields/field.ts";
+import { type Choices, choice, type FieldSpec, type FieldValues, type RawValues } from "../fields/field.ts";
 import { intoFrame, moveDirection, movePoint } from "../plane/isometry.ts";
 import {
   along,
@@ -21,8 +21,6 @@ import { roleTitle } from "../sheet/role-title.ts";
 import { lengthField } from "./bend-values.ts";
 import { behindOutline } from "./outline-behind.ts";
 import { type PlaceMark, pickedEdge, type SentencePart, type StepContext } from "./step-kind.ts";
-
-type Choices = Readonly<Record<string, string>>;
 
 /** What a distance is measured from: an edge, or a line that a bend has on the plate. */
 const DATUMS = [

@@ -1,9 +1,7 @@
-import { choice, type FieldSpec, type FieldValues, type RawValues } from "../fields/field.ts";
+import { type Choices, choice, type FieldSpec, type FieldValues, type RawValues } from "../fields/field.ts";
 import type { WidthSpec } from "../sheet/growing/spec.ts";
 import { lengthField } from "./bend-values.ts";
 import type { SentencePart } from "./step-kind.ts";
-
-type Choices = Readonly<Record<string, string>>;
 
 const bySpan = (span: string) => ({ shown: (c: Choices) => c.span === span });
 

@@ -15,6 +15,23 @@ import { openPart } from "./part-slice.ts";
 import { store } from "./store.ts";
 import { viewActions } from "./view-slice.ts";
 
+/** Gives a step values together with the outlines that they name, as one edit. */
+const editWithOutlines = (
+  step: string,
+  outlines: ReturnType<typeof withNewOutline>["outlines"],
+  values: Readonly<Record<string, string>>,
+): void =>
+  edit(
+    {
+      do: "several",
+      commands: [
+        { do: "part", values: { outlines } },
+        { do: "set", step, values },
+      ],
+    },
+    { step },
+  );
+
 /** What a step makes now, as an outline that its own numbers drive: an empty one with what is drawn in it. */
 export type AsDrawn = (empty: Outline, step: StepDocument, values: FieldValues, build: PartBuild) => Outline;
 
@@ -50,16 +67,7 @@ export async function drawStep(
   const base = emptyOutline(nameFor(step));
   const outline = latest && values && asDrawn ? asDrawn(base, step, values, latest) : base;
   const { key, outlines } = withNewOutline(outline);
-  edit(
-    {
-      do: "several",
-      commands: [
-        { do: "part", values: { outlines } },
-        { do: "set", step: step.id, values: { [field]: option, drawn: key } },
-      ],
-    },
-    { step: step.id },
-  );
+  editWithOutlines(step.id, outlines, { [field]: option, drawn: key });
   store.dispatch(drawingActions.opened({ key, ...(outline.curves.length === 0 ? { tool: "line" } : {}) }));
 }
 
@@ -70,16 +78,7 @@ const isMadeBy = (step: StepDocument, key: string): boolean =>
 /** A new outline for a field of a step that is drawn and has none, opened at once. */
 export function drawNewFor(step: StepDocument, field: string): void {
   const { key, outlines } = withNewOutline(emptyOutline(nameFor(step)));
-  edit(
-    {
-      do: "several",
-      commands: [
-        { do: "part", values: { outlines } },
-        { do: "set", step: step.id, values: { [field]: key } },
-      ],
-    },
-    { step: step.id },
-  );
+  editWithOutlines(step.id, outlines, { [field]: key });
   store.dispatch(drawingActions.opened({ key, tool: "line" }));
 }
 

@@ -260,7 +260,7 @@ function joinAcrossNothing(sheet: Sheet, tangents: readonly (readonly [TangentLi
 }
 
 function share(tangent: TangentLine, carrier: Carrier, joined: readonly Span[]): number {
-  const { left, right } = carrier.kind === "bend" ? carrier.overhang : { left: 0, right: 0 };
+  const { left, right } = carrier.overhang;
   const past = tangent.side === "root" ? left + right : 0;
   // A strip may be cut itself, by a relief or on purpose; it is whole when all that is left is joined.
   const could = spansLength(joinSpans(tangent.strip, [])) - past;

@@ -44,6 +44,8 @@ export interface Cone {
   readonly k: number;
   /** Whether it curls towards side B. */
   readonly up: boolean;
+  /** How far it reaches past its parent's edge at each end, where it hangs on nothing. */
+  readonly overhang: { readonly left: number; readonly right: number };
   readonly regions: readonly Region[];
   readonly marks: readonly Mark[];
 }

@@ -1,9 +1,8 @@
-import { choice, type FieldSpec, type FieldValues } from "../../fields/field.ts";
+import { type Choices, choice, type FieldSpec, type FieldValues } from "../../fields/field.ts";
 import type { ReliefSpec } from "../../sheet/growing/spec.ts";
 import { kField, lengthField, makeRelief, RELIEF_SHAPES, radiusField, reasonField } from "../bend-values.ts";
 import type { BendEdit, SentencePart, StepKind } from "../step-kind.ts";
 
-type Choices = Readonly<Record<string, string>>;
 const sized = (c: Choices) => c.relief === "square" || c.relief === "round";
 
 const fields: readonly FieldSpec[] = [

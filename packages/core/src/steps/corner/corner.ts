@@ -1,4 +1,4 @@
-import { choice, type FieldSpec, type FieldValues } from "../../fields/field.ts";
+import { choice, type FieldSpec, type FieldValues, when } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import {
   bringTogether,
@@ -14,9 +14,6 @@ import { takeFlat } from "../../sheet/shaping/cut-flat.ts";
 import { refreshEdges } from "../../sheet/shaping/refresh-edges.ts";
 import { lengthField } from "../bend-values.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
-
-type Choices = Readonly<Record<string, string>>;
-const when = (test: (c: Choices) => boolean) => ({ shown: test });
 
 const fields: readonly FieldSpec[] = [
   choice("which", "Which corners", "all", { all: "all corners", picked: "corners" }),

@@ -1,4 +1,5 @@
 import {
+  type Choices,
   choice,
   type FieldProblem,
   type FieldSpec,
@@ -57,8 +58,6 @@ import { axesMark, type FoundPlace, findPlace, frameAt, placeSentence } from "..
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
 import { bendWay } from "./through-bends.ts";
 import { leaningThrough, outlineOfRod, plateWay, type Way } from "./through-folded.ts";
-
-type Choices = Readonly<Record<string, string>>;
 
 /** The openings of one cut may have this many lines and arcs together. */
 const MOST_CURVES = 600_000;

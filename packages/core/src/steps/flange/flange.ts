@@ -44,6 +44,7 @@ import {
   reliefOf,
   turnField,
 } from "../bend-values.ts";
+import { forEachPick } from "../each-pick.ts";
 import { holesFrom, holesOf } from "../hole-values.ts";
 import { drawnField, drawnLeg } from "../outline-values.ts";
 import { axesMark } from "../place-values.ts";
@@ -264,12 +265,7 @@ function build(values: FieldValues, context: StepContext) {
     return;
   }
   const reliefs = reliefNotes(values, context);
-  for (const pick of picks) {
-    const own = pick.own ? context.valuesWith(pick.own) : values;
-    const problem = own.problems[0];
-    if (problem) context.refuse(problem.field, problem.message);
-    else buildOne(pick, own, context, reliefs.beside);
-  }
+  forEachPick(picks, values, context, (pick, own) => void buildOne(pick, own, context, reliefs.beside));
   reliefs.say();
   if (values.choices.meet === "closed") closeBetween(values.quantities.gap ?? 0, context);
 }

@@ -6,6 +6,7 @@ import {
   type FieldSpec,
   type FieldValues,
   type PickEntry,
+  when,
 } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { fail, ok, type Result } from "../../result.ts";
@@ -24,6 +25,7 @@ import {
   reliefOf,
   turnField,
 } from "../bend-values.ts";
+import { forEachPick } from "../each-pick.ts";
 import {
   type Outlooks,
   outlooksOf,
@@ -34,9 +36,6 @@ import {
   type StockValues,
 } from "../step-kind.ts";
 import { widthFields, widthOf, widthSentence } from "../width-values.ts";
-
-type Choices = Readonly<Record<string, string>>;
-const when = (test: (c: Choices) => boolean) => ({ shown: test });
 
 const fields: readonly FieldSpec[] = [
   {
@@ -231,16 +230,10 @@ export const hemStep: StepKind = {
     if (picks.length === 0) return context.refuse("edges", "Pick at least one edge to hem.");
     const plates = new Set<string>();
     const reliefs = reliefNotes(values, context);
-    for (const pick of picks) {
-      const own = pick.own ? context.valuesWith(pick.own) : values;
-      const problem = own.problems[0];
-      if (problem) {
-        context.refuse(problem.field, problem.message);
-        continue;
-      }
+    forEachPick(picks, values, context, (pick, own) => {
       const plate = buildOne(pick, own, context, reliefs.beside);
       if (plate) plates.add(plate);
-    }
+    });
     reliefs.say();
     if (values.choices.corners !== "mitre") return;
     for (const plate of plates)

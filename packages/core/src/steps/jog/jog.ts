@@ -5,7 +5,7 @@ import {
   likeOffset,
   type OffsetBetween,
 } from "../../bend/jog.ts";
-import { choice, type FieldProblem, type FieldSpec, type FieldValues } from "../../fields/field.ts";
+import { choice, type FieldProblem, type FieldSpec, type FieldValues, when } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { along, dot, type Point, scale, subtract } from "../../plane/point.ts";
 import { fail, type Result } from "../../result.ts";
@@ -25,9 +25,6 @@ import {
   type StepKind,
   type StockValues,
 } from "../step-kind.ts";
-
-type Choices = Readonly<Record<string, string>>;
-const when = (test: (c: Choices) => boolean) => ({ shown: test });
 
 const fields: readonly FieldSpec[] = [
   ...lineFields,

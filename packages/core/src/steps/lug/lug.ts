@@ -5,6 +5,7 @@ import { growLug } from "../../sheet/growing/grow-lug.ts";
 import { askedSpan } from "../../sheet/growing/site.ts";
 import { partsOfName } from "../../sheet/sheet.ts";
 import { lengthField } from "../bend-values.ts";
+import { forEachPick } from "../each-pick.ts";
 import { holesFrom, holesOf } from "../hole-values.ts";
 import { drawnField, drawnLeg } from "../outline-values.ts";
 import { pickedEdge, type SentencePart, type StepKind } from "../step-kind.ts";
@@ -47,23 +48,14 @@ export const lugStep: StepKind = {
     const picks = values.picks.edges ?? [];
     if (picks.length === 0)
       return context.refuse("edges", "Pick at least one edge for the lug to grow from.");
-    for (const pick of picks) {
-      const own = pick.own ? context.valuesWith(pick.own) : values;
-      const problem = own.problems[0];
-      if (problem) {
-        context.refuse(problem.field, problem.message);
-        continue;
-      }
+    forEachPick(picks, values, context, (pick, own) => {
       const found = pickedEdge(context, "edges", pick);
-      if (!found) continue;
+      if (!found) return;
       const { quantities: q, choices } = own;
       const span = askedSpan(widthOf(own), edgeLength(found.edge));
       const drawn =
         choices.shape === "drawn" ? drawnLeg(own, context.outlineOf, span.to - span.from) : undefined;
-      if (drawn && !drawn.ok) {
-        context.refuse(drawn.error.field, drawn.error.message);
-        continue;
-      }
+      if (drawn && !drawn.ok) return context.refuse(drawn.error.field, drawn.error.message);
       const refusal = growLug(
         context.draft,
         {
@@ -82,6 +74,6 @@ export const lugStep: StepKind = {
         context.letterOf,
       );
       if (refusal) context.refuse(refusal.field, refusal.message);
-    }
+    });
   },
 };

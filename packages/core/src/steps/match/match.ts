@@ -1,4 +1,10 @@
-import { choice, type FieldProblem, type FieldSpec, type FieldValues } from "../../fields/field.ts";
+import {
+  type Choices,
+  choice,
+  type FieldProblem,
+  type FieldSpec,
+  type FieldValues,
+} from "../../fields/field.ts";
 import { reversed, withTags } from "../../plane/curve.ts";
 import { grownLoop } from "../../plane/grown-loop.ts";
 import { type Loop, loopArea } from "../../plane/loop.ts";
@@ -11,8 +17,6 @@ import { mm2 } from "../../units/spoken-length.ts";
 import { lengthField } from "../bend-values.ts";
 import { plateWay } from "../cut/through-folded.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
-
-type Choices = Readonly<Record<string, string>>;
 
 /** More outlines than this are no opening that anything sits behind. */
 const MOST_MATCHED = 5000;

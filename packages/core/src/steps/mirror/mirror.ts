@@ -1,4 +1,4 @@
-import { choice, type FieldSpec, type FieldValues } from "../../fields/field.ts";
+import { type Choices, choice, type FieldSpec, type FieldValues } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { type Isometry, mirroring } from "../../plane/isometry.ts";
 import { along, frameY, fromFrame } from "../../plane/point.ts";
@@ -8,8 +8,6 @@ import { edgeFrame } from "../../sheet/edges.ts";
 import { middleOfMetal, middleOfPlate } from "../../sheet/plate-middle.ts";
 import { makingOf, mirrorJoined, mirrorWhole, replicate } from "../../sheet/shaping/replicate.ts";
 import { pickedEdge, type SentencePart, type StepContext, type StepKind } from "../step-kind.ts";
-
-type Choices = Readonly<Record<string, string>>;
 
 const fields: readonly FieldSpec[] = [
   choice("what", "What", "steps", {

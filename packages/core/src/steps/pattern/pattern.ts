@@ -1,4 +1,10 @@
-import { choice, type FieldProblem, type FieldSpec, type FieldValues } from "../../fields/field.ts";
+import {
+  type Choices,
+  choice,
+  type FieldProblem,
+  type FieldSpec,
+  type FieldValues,
+} from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { curvesBounds } from "../../plane/curve.ts";
 import {
@@ -30,7 +36,6 @@ import {
 import { angleField, countField, lengthField } from "../bend-values.ts";
 import { pickedEdge, type SentencePart, type StepContext, type StepKind } from "../step-kind.ts";
 
-type Choices = Readonly<Record<string, string>>;
 const forms = (...list: string[]) => ({ shown: (c: Choices) => list.includes(c.form) });
 
 /** A pattern may make this many copies in all, and this many of what has bends and plates of its own. */

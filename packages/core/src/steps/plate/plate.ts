@@ -1,4 +1,10 @@
-import { choice, type FieldProblem, type FieldSpec, type FieldValues } from "../../fields/field.ts";
+import {
+  type Choices,
+  choice,
+  type FieldProblem,
+  type FieldSpec,
+  type FieldValues,
+} from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { moveLoop, translation } from "../../plane/isometry.ts";
 import { circleLoop, type Loop, rectangleLoop } from "../../plane/loop.ts";
@@ -12,7 +18,6 @@ import { drawnAreas, drawnField } from "../outline-values.ts";
 import { axesMark } from "../place-values.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
 
-type Choices = Readonly<Record<string, string>>;
 const forms = (...list: string[]) => ({ shown: (c: Choices) => list.includes(c.form) });
 
 const fields: readonly FieldSpec[] = [

@@ -1,4 +1,4 @@
-import { choice, type FieldSpec, type FieldValues } from "../../fields/field.ts";
+import { type Choices, choice, type FieldSpec, type FieldValues } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import {
   type CornerShape,
@@ -11,7 +11,6 @@ import { partsOfName } from "../../sheet/sheet.ts";
 import { lengthField } from "../bend-values.ts";
 import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
 
-type Choices = Readonly<Record<string, string>>;
 const when = (key: string, value: string) => ({ shown: (c: Choices) => c[key] === value });
 
 const fields: readonly FieldSpec[] = [

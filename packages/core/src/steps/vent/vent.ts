@@ -1,4 +1,10 @@
-import { choice, type FieldProblem, type FieldSpec, type FieldValues } from "../../fields/field.ts";
+import {
+  type Choices,
+  choice,
+  type FieldProblem,
+  type FieldSpec,
+  type FieldValues,
+} from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { circleLoop, type Loop, loopArea, loopBounds, loopFromFrame } from "../../plane/loop.ts";
 import { type Frame, fromFrame, point } from "../../plane/point.ts";
@@ -28,7 +34,6 @@ import type { SentencePart, StepContext, StepKind } from "../step-kind.ts";
 import { formLouvres } from "./vent-louvres.ts";
 import { MOST_BARS, type VentOpenings, ventOpenings } from "./vent-openings.ts";
 
-type Choices = Readonly<Record<string, string>>;
 const forms = (...list: string[]) => ({ shown: (c: Choices) => list.includes(c.form) });
 const filled = (...list: string[]) => ({ shown: (c: Choices) => list.includes(c.filling) });
 const inRows = (c: Choices) => c.filling === "holes" || c.filling === "louvres";

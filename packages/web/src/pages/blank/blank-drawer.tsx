@@ -15,7 +15,7 @@ import {
 } from "@hillcrest/core";
 import { type ReactNode, useEffect, useMemo, useState } from "react";
 import { type ExportEntry, partsApi } from "../../api/parts-api.ts";
-import { blankSettings, saveFile, sendWaitingExports, setBlank } from "../../state/exporting.ts";
+import { blankSettings, sendWaitingExports, setBlank } from "../../state/exporting.ts";
 import { openPart } from "../../state/part-slice.ts";
 import { useApp, useSend } from "../../state/store.ts";
 import { useUnits } from "../../state/units.ts";
@@ -23,6 +23,7 @@ import { Button } from "../../ui/button.tsx";
 import { FindingMark } from "../../ui/finding-mark.tsx";
 import { FootTab } from "../../ui/foot-tab.tsx";
 import { wholeValue } from "../../ui/whole-value.ts";
+import { CsvButton } from "../csv-button.tsx";
 import { ProofLines } from "./file-panel.tsx";
 
 export type BlankTab = "bends" | "exports" | "compare";
@@ -51,7 +52,6 @@ export interface Compared {
 /** The foot of the page: the bend list in full, what has left, and what came back. */
 export function BlankDrawer(props: BlankDrawerProps) {
   const { document, build, tab, onTab, saved, compared, onSlip } = props;
-  const send = useSend();
   const exports = useExports(saved);
   const differences = compared?.found ? differencesOf(compared.found).length : 0;
   const button = (which: BlankTab, body: ReactNode) => (
@@ -69,16 +69,7 @@ export function BlankDrawer(props: BlankDrawerProps) {
         {button("exports", `Exports ${exports.list?.length || ""}`)}
         {compared && button("compare", `Compared ${differences || ""}`)}
         <span className="grow" />
-        {tab === "bends" && build.bends.length > 0 && (
-          <button
-            type="button"
-            className="text-quiet hover:text-ink"
-            title="Save the bend list as CSV"
-            onClick={() => void send(saveFile("csv"))}
-          >
-            CSV
-          </button>
-        )}
+        {tab === "bends" && build.bends.length > 0 && <CsvButton />}
       </header>
       {tab === "bends" && <FullBendList document={document} build={build} />}
       {tab === "exports" && <ExportList build={build} {...exports} onSlip={onSlip} />}

@@ -26,6 +26,7 @@ import { Button } from "../../ui/button.tsx";
 import { Popover } from "../../ui/popover.tsx";
 import { WhyNumber } from "../../ui/why-card.tsx";
 import { counted, ImpactTable } from "./impact-dialog.tsx";
+import { NumberHeads } from "./number-heads.tsx";
 import { useImpact } from "./use-impact.ts";
 
 const n = (v: number) => formatShort(v, 3);
@@ -117,11 +118,7 @@ function DieTable({ dies, material, thickness }: DieTableProps) {
       <thead className="text-quiet">
         <tr className="border-b border-hairline">
           <th className="py-1 text-left font-medium">die</th>
-          {heads.map((h) => (
-            <th key={h} className={`${RIGHT} font-medium`}>
-              {h}
-            </th>
-          ))}
+          <NumberHeads heads={heads} />
         </tr>
       </thead>
       <tbody className="num">

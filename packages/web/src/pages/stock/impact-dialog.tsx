@@ -5,6 +5,7 @@ import { Button } from "../../ui/button.tsx";
 import { Dialog } from "../../ui/dialog.tsx";
 import { FindingMark } from "../../ui/finding-mark.tsx";
 import { ProgressBar } from "../../ui/progress-bar.tsx";
+import { NumberHeads } from "./number-heads.tsx";
 import type { Impact } from "./use-impact.ts";
 
 interface ImpactDialogProps {
@@ -88,11 +89,7 @@ export function ImpactTable({ impact: { parts, changes, failed }, chosen, onChos
                 part
               </label>
             </th>
-            {["blank now", "would be", "by", "BA at most", "mass", "findings"].map((h) => (
-              <th key={h} className={`${RIGHT} font-medium`}>
-                {h}
-              </th>
-            ))}
+            <NumberHeads heads={["blank now", "would be", "by", "BA at most", "mass", "findings"]} />
           </tr>
         </thead>
         <tbody className="num">

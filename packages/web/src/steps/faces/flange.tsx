@@ -11,7 +11,7 @@ import { angleGrip, frameOf, type Grip, lengthGrip } from "../../views/folded/gr
 import { SectionPicture } from "../pictures/section-picture.tsx";
 import { legAsDrawn } from "./as-drawn.ts";
 import { drawsOutline } from "./drawn-outline.ts";
-import { metal, plans } from "./plans.tsx";
+import { LEG_SHAPES, metal, plans } from "./plans.tsx";
 import type { FieldContext, GripPlace, StepFace } from "./step-face.ts";
 
 /** Where the bend sits or what its length is measured to, each in the section that would come out. */
@@ -131,10 +131,8 @@ export const flangeFace: StepFace = {
   ),
   pictures: {
     shape: plans({
-      rectangle: <path d="M14 46V14h48v32Z" {...metal} />,
-      angles: <path d="M14 46 24 14h28l10 32Z" {...metal} />,
+      ...LEG_SHAPES,
       step: <path d="M14 46V30h12V14h24v16h12v16Z" {...metal} />,
-      drawn: <path d="M14 46V32L38 10l24 22v14Z" {...metal} />,
     }),
     place: bendPictures("place"),
     lengthTo: bendPictures("lengthTo"),

@@ -2,7 +2,7 @@ import { facingOf, moveV, picksOf, platesOf, turnV } from "@hillcrest/core";
 import { type Grip, lengthGrip } from "../../views/folded/grips.ts";
 import { legAsDrawn } from "./as-drawn.ts";
 import { drawsOutline } from "./drawn-outline.ts";
-import { metal, plans } from "./plans.tsx";
+import { LEG_SHAPES, plans } from "./plans.tsx";
 import type { GripPlace, StepFace } from "./step-face.ts";
 
 function lugGrips({ build, folding, step, values }: GripPlace): Grip[] {
@@ -47,11 +47,7 @@ export const lugFace: StepFace = {
     </>
   ),
   pictures: {
-    shape: plans({
-      rectangle: <path d="M14 46V14h48v32Z" {...metal} />,
-      angles: <path d="M14 46 24 14h28l10 32Z" {...metal} />,
-      drawn: <path d="M14 46V32L38 10l24 22v14Z" {...metal} />,
-    }),
+    shape: plans(LEG_SHAPES),
   },
   grows: [{ on: "edge", key: "L", field: "length" }],
   chooses: drawsOutline("shape", legAsDrawn),

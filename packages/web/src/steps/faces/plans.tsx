@@ -8,6 +8,13 @@ export const metal = {
   strokeLinejoin: "round" as const,
 };
 
+/** Outlines of a leg, seen square on. */
+export const LEG_SHAPES = {
+  rectangle: <path d="M14 46V14h48v32Z" {...metal} />,
+  angles: <path d="M14 46 24 14h28l10 32Z" {...metal} />,
+  drawn: <path d="M14 46V32L38 10l24 22v14Z" {...metal} />,
+};
+
 /** A choice made on plans, one for each option: corners seen from above, legs and outlines seen square on. */
 export const plans = (drawn: Readonly<Record<string, ReactNode>>) => (): OptionPictures => ({
   picture: (option) => (

@@ -1,7 +1,4 @@
-import { choosePlaced } from "../../state/placing.ts";
-import type { Placed } from "../../state/view-slice.ts";
-import { flatAsDrawn } from "./as-drawn.ts";
-import { drawsOutline } from "./drawn-outline.ts";
+import { openingChoices } from "./opening-choices.ts";
 import { Holes, metal, plans, type Spot } from "./plans.tsx";
 import type { StepFace } from "./step-face.ts";
 
@@ -62,11 +59,5 @@ export const ventFace: StepFace = {
       ),
     }),
   },
-  chooses: {
-    ...drawsOutline("form", flatAsDrawn("height")),
-    placed: (step, option) => {
-      void choosePlaced(step, option as Placed);
-      return true;
-    },
-  },
+  chooses: openingChoices,
 };

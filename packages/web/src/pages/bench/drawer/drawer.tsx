@@ -9,7 +9,6 @@ import {
 } from "@hillcrest/core";
 import type { ReactNode } from "react";
 import { findingsOf, isChecking, openBuild } from "../../../state/build-slice.ts";
-import { saveFile } from "../../../state/exporting.ts";
 import { openPart } from "../../../state/part-slice.ts";
 import { useBenchSources } from "../../../state/sources.ts";
 import { useApp, useSend } from "../../../state/store.ts";
@@ -18,6 +17,7 @@ import { type DrawerTab, viewActions } from "../../../state/view-slice.ts";
 import { FindingMark } from "../../../ui/finding-mark.tsx";
 import { FootTab } from "../../../ui/foot-tab.tsx";
 import { WhyNumber } from "../../../ui/why-card.tsx";
+import { CsvButton } from "../../csv-button.tsx";
 import { BendList } from "./bend-list.tsx";
 import { FindingList, FindingTools } from "./findings.tsx";
 import { MeasureList } from "./measure-list.tsx";
@@ -26,7 +26,6 @@ import { ValuesTable } from "./values-table.tsx";
 
 /** The foot: bend list and findings, with their counts when closed. */
 export function Drawer() {
-  const send = useSend();
   const drawer = useApp((s) => s.view.drawer);
   const findings = useApp((s) => findingsOf(openBuild(s)));
   const looking = useApp((s) => isChecking(openBuild(s)));
@@ -43,16 +42,7 @@ export function Drawer() {
         <span className="grow" />
         {drawer === "findings" && <FindingTools findings={findings} />}
         {shown?.folded && <Totals build={shown} />}
-        {drawer === "bends" && shown !== undefined && shown.bends.length > 0 && (
-          <button
-            type="button"
-            className="text-quiet hover:text-ink"
-            title="Save the bend list as CSV"
-            onClick={() => void send(saveFile("csv"))}
-          >
-            CSV
-          </button>
-        )}
+        {drawer === "bends" && shown !== undefined && shown.bends.length > 0 && <CsvButton />}
       </header>
       {drawer === "bends" && <BendList build={shown} />}
       {drawer === "findings" && <FindingList />}
