@@ -293,6 +293,15 @@ export class Hand {
     );
   }
 
+  /** Points at a place of a plate on the blank, and presses nothing. */
+  async point(id: string, x = 0.5, y = 0.5): Promise<void> {
+    this.actions++;
+    await settled(this.page);
+    const plate = `[data-view="blank"] [data-pick*="\\"plate\\",\\"id\\":\\"${id}\\""]`;
+    const box = (await this.page.locator(plate).first().boundingBox())!;
+    await this.page.mouse.move(box.x + box.width * x, box.y + box.height * y, { steps: 4 });
+  }
+
   /** A bend on the blank, by its row in the bend list's order. */
   async bend(id: string): Promise<void> {
     this.actions++;

@@ -493,6 +493,7 @@ export { roundSize } from "./steps/opening-values.ts";
 export { nearestEdges } from "./steps/place-values.ts";
 export { cornerOf } from "./steps/profile/profile.ts";
 export { STEP_KINDS, stepKind } from "./steps/registry.ts";
+export { freePlace, snapOnPlate } from "./steps/snap-on-plate.ts";
 export {
   type BendSection,
   type DrawnOutline,
@@ -569,8 +570,11 @@ export {
   formatFraction,
   INCH,
   lengthText,
+  lengthToStore,
+  roundInches,
   sayLength,
   shortLength,
+  snapStep,
   storedFrom,
   typedFor,
   UNITS,

@@ -115,7 +115,9 @@ describe("inches and feet as people write them", () => {
   test.each([
     ["w/2in", "units cancel out in it, so it does not give a length"],
     ["t/t + 1mm", "a share, in which units cancel out, cannot be added"],
-    ["5%", "write 0.05 for 5 %"],
+    ["5%", "units cancel out in it"],
+    ["1e3mmx", "is not a unit"],
+    ["5%%", "a percent sign must come right after a number"],
     ["0x10", "digits 0 to 9"],
     ["1in 1/2", 'nothing joins "1in" and "1"'],
     ["1/2 1/4", 'nothing joins "1/2" and "1"'],
@@ -149,19 +151,47 @@ describe("inches and feet as people write them", () => {
     );
   });
 
+  test.each([
+    ["2 inches", 50.8],
+    ["2inches", 50.8],
+    ["1 inch", 25.4],
+    ["3 ft 2 in", 965.2],
+    ["3 feet 2 inches", 965.2],
+    ["1 foot", 304.8],
+    ["1e3mm", 1000],
+    ["1e-1in", 2.54],
+    ["2.5E2 mm", 250],
+  ])("%s is %d mm", (text, mm) => {
+    expect(value(text)).toBeCloseTo(mm, 9);
+    // Typed key by key, it means the same in an inch part.
+    expect(value(storedFrom(text, "length", "in"))).toBeCloseTo(mm, 9);
+  });
+
+  test("a share may be given in percent, where no length is asked for", () => {
+    for (const [text, share] of [
+      ["50%", 0.5],
+      ["12.5 %", 0.125],
+      ["(10% + 5%)/2", 0.075],
+    ] as const)
+      expect(evaluateExpression(text, { dimension: "number" })).toEqual({
+        ok: true,
+        value: expect.closeTo(share, 12),
+      });
+  });
+
   test("what an inch part's field keeps shows as it was typed and means inches", () => {
     for (const [typed, kept, mm] of [
       ["1-1/2", "in(1-1/2)", 38.1],
       ["1 1/2", "1 1/2 in", 38.1],
       ["3/4", "3/4 in", 19.05],
       ["2", "2 in", 50.8],
-      ["25 mm", "25", 25],
+      ["25 mm", "25 mm", 25],
       ["5'-3\"", "5'-3\"", 1600.2],
       ["in(1)+in(2)", "in(1)+in(2)", 76.2],
     ] as const) {
       expect(storedFrom(typed, "length", "in")).toBe(kept);
       expect(value(kept)).toBeCloseTo(mm, 10);
-      if (typed !== "25 mm") expect(typedFor(kept, "length", "in")).toBe(typed);
+      expect(typedFor(kept, "length", "in")).toBe(typed);
     }
   });
 });

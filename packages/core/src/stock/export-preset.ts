@@ -3,6 +3,7 @@ import { choice, type FieldSpec, type NumberField } from "../fields/field.ts";
 import { checkFields } from "../fields/field-kinds.ts";
 import { parseJson } from "../json-text.ts";
 import { fail, ok, type Result } from "../result.ts";
+import type { Units } from "../units/display.ts";
 import type { Dimension } from "../units/quantity.ts";
 
 /** What of a blank can be put on a layer, each with how it is said. */
@@ -41,7 +42,8 @@ export interface ExportPreset {
   readonly name: string;
   readonly note: string;
   readonly version: "r12" | "r2000";
-  readonly units: "mm" | "in";
+  /** `part`: inches where the part is shown in them. */
+  readonly units: "part" | "mm" | "in";
   /** Outlines as one polyline each with arcs as bulges, or every line and arc by itself. */
   readonly curves: "joined" | "separate";
   readonly bendLines: "whole" | "ticks";
@@ -86,7 +88,7 @@ export const PRESET_FIELDS: readonly FieldSpec[] = [
     r2000: "R2000, says its units",
     r12: "R12, for the oldest readers",
   }),
-  choice("units", "Units", "mm", { mm: "millimetres", in: "inches" }),
+  choice("units", "Units", "part", { part: "as the part", mm: "millimetres", in: "inches" }),
   choice("curves", "Outlines", "joined", {
     joined: "joined, arcs as bulges",
     separate: "lines and arcs apart",
@@ -175,7 +177,7 @@ export const PLAIN_PRESET: ExportPreset = {
   name: "Plain",
   note: "",
   version: "r2000",
-  units: "mm",
+  units: "part",
   curves: "joined",
   bendLines: "whole",
   tickLength: 6,
@@ -191,6 +193,10 @@ export const PLAIN_PRESET: ExportPreset = {
   shortest: 0,
   layers: PLAIN_LAYERS,
 };
+
+/** In what a file is written by a preset. */
+export const writtenUnits = ({ units }: Pick<ExportPreset, "units">, part: Units = "mm"): "mm" | "in" =>
+  units === "part" ? (part === "mm" ? "mm" : "in") : units;
 
 /** Presets that are there whatever the shop keeps. */
 export const BUILT_IN_PRESETS: readonly ExportPreset[] = [

@@ -47,8 +47,7 @@ export const shortLength = (mm: number, units: Units = "mm", decimals = 3): stri
 
 const NUMBER = /^\s*[+-]?(\d+\.?\d*|\.\d+)\s*$/;
 const FRACTION = /^\s*(?:\d+ +)?\d+\s*\/\s*\d+\s*$/;
-const INCHES = /^\s*([+-]?(?:\d+\.?\d*|\.\d+)|(?:\d+ +)?\d+\s*\/\s*\d+)\s*(?:in|inch|")\s*$/;
-const MILLIMETRES = /^\s*([+-]?(?:\d+\.?\d*|\.\d+))\s*mm\s*$/;
+const INCHES = /^\s*([+-]?(?:\d+\.?\d*|\.\d+)|(?:\d+ +)?\d+\s*\/\s*\d+)\s*(?:in|inch|inches|")\s*$/;
 
 /** What stands inside `in(…)` when that is the whole text, not only its beginning and its end. */
 function unwrapped(text: string): string | undefined {
@@ -63,13 +62,17 @@ function unwrapped(text: string): string | undefined {
 }
 
 /**
- * What stands in a field for a stored text. Documents hold bare numbers as millimetres whatever a part
- * is shown in, so that switching changes nothing; in an inch part a bare number is therefore shown with
- * its unit, and what is in inches without.
+ * What stands in a field for a stored text. Documents hold bare numbers as millimetres whatever a part is shown in, so
+ * that switching changes nothing; in an inch part such a number is shown as so many inches, to the nearest ten-thousandth,
+ * and nothing is changed until something else is typed.
  */
 export function typedFor(text: string, dimension: Dimension, units: Units): string {
   if (units === "mm" || dimension !== "length") return text;
-  if (NUMBER.test(text)) return `${text.trim()} mm`;
+  if (NUMBER.test(text)) {
+    const inches = Number(text) / INCH;
+    const fraction = formatFraction(inches);
+    return units === "fractions" && !fraction.startsWith("≈") ? fraction : formatShort(inches, 4);
+  }
   return INCHES.exec(text)?.[1] ?? unwrapped(text) ?? text;
 }
 
@@ -77,10 +80,37 @@ export function typedFor(text: string, dimension: Dimension, units: Units): stri
 export function storedFrom(typed: string, dimension: Dimension, units: Units, names?: Names): string {
   if (units === "mm" || dimension !== "length" || typed.trim() === "") return typed;
   if (NUMBER.test(typed) || FRACTION.test(typed)) return `${typed.trim()} in`;
-  const millimetres = MILLIMETRES.exec(typed);
-  if (millimetres) return millimetres[1];
   const wrapped = `in(${typed.trim()})`;
   const [plain, inches] = [typed, wrapped].map((text) => evaluateExpression(text, { dimension, names }));
   // Where no bare number stands for a length both are the same, and the plain one reads better.
   return plain.ok && inches.ok && plain.value !== inches.value ? wrapped : typed;
+}
+
+/** The text that a document holds for a length (mm) which a part shows in its units: inches as such where it has them. */
+export function lengthToStore(mm: number, units: Units, decimals = 6): string {
+  if (units === "mm") return formatShort(mm, decimals);
+  const fraction = formatFraction(mm / INCH);
+  if (units === "fractions" && !fraction.startsWith("≈")) return `${fraction} in`;
+  return `${formatShort(mm / INCH, decimals)} in`;
+}
+
+/** On what a length is put that is pointed at, mm: whole millimetres, or sixteenths of an inch. */
+export const snapStep = (units: Units): number => (units === "mm" ? 1 : INCH / 16);
+
+/** From so many inches on round lengths are told in steps so coarse. */
+const ROUND_INCHES: readonly (readonly [from: number, step: number])[] = [
+  [12, 1],
+  [4, 1 / 2],
+  [1, 1 / 4],
+  [3 / 8, 1 / 8],
+  [1 / 8, 1 / 16],
+  [0, 1 / 64],
+];
+
+/** The round inch length that is near to one in mm, as a document holds it: 10 mm becomes 3/8 in. */
+export function roundInches(mm: number, units: Exclude<Units, "mm">): string {
+  const inches = Math.abs(mm) / INCH;
+  const step = ROUND_INCHES.find(([from]) => inches >= from)![1];
+  const round = Math.max(step, Math.round(inches / step) * step);
+  return mm === 0 ? `0 in` : lengthToStore(Math.sign(mm) * round * INCH, units);
 }

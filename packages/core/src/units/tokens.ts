@@ -52,9 +52,12 @@ export function plainSigns(text: string): string {
   );
 }
 
-const NUMBER = "(?:\\d+(?:\\.\\d*)?|\\.\\d+)(?:[eE][+-]?\\d+(?![A-Za-z_.\\d]))?";
-const INCH = '(?:"|in(?![A-Za-z0-9_(])|inch(?![A-Za-z0-9_(]))';
-const FOOT = "(?:'|ft(?![A-Za-z0-9_(]))";
+const END = "(?![A-Za-z0-9_(])";
+/** A power of ten stands at the end of a number, or right before its unit. */
+const POWER = `[eE][+-]?\\d+(?:(?![A-Za-z_.\\d])|(?=(?:mm|cm|m|in|inch|inches|ft|foot|feet|deg|rad)${END}))`;
+const NUMBER = `(?:\\d+(?:\\.\\d*)?|\\.\\d+)(?:${POWER})?`;
+const INCH = `(?:"|in${END}|inch${END}|inches${END})`;
+const FOOT = `(?:'|ft${END}|foot${END}|feet${END})`;
 const AMOUNT = `(?:\\d+ +\\d+/\\d+|\\d+-\\d+/\\d+|\\d+ */ *\\d+|${NUMBER})`;
 const at = (source: string) => new RegExp(source, "y");
 
@@ -67,11 +70,20 @@ const DASHED_MIXED = at(`(\\d+)-(\\d+)/(\\d+)(?= *(?:${INCH}|${FOOT}))`);
 const BARE_DASHED = at("(\\d+)-(\\d+)/(\\d+)(?! *[A-Za-z_(/^°.\\d])");
 const FRACTION = at(`(${NUMBER}) */ *(${NUMBER})(?= *(?:[A-Za-z_("'°]))`);
 const PLAIN = at(NUMBER);
+const PERCENT = at(" *%");
 const UNIT = at(` *(?:(°|"|')|([A-Za-z]+)(?![A-Za-z0-9_(]))`);
 const NAME = at("[A-Za-z_][A-Za-z0-9_]*");
 const OTHER_BASE = /0[xXbBoO][0-9a-fA-F]/y;
 
-const MARKS: Readonly<Record<string, string>> = { "°": "deg", '"': "inch", "'": "ft", in: "inch" };
+const MARKS: Readonly<Record<string, string>> = {
+  "°": "deg",
+  '"': "inch",
+  in: "inch",
+  inches: "inch",
+  "'": "ft",
+  foot: "ft",
+  feet: "ft",
+};
 
 /** `1 1/2`, `1-1/2`, `3/4` or `2.5` as a number. */
 function amount(text: string): number {
@@ -147,7 +159,7 @@ class Reader {
       this.push(sign as "+");
       return undefined;
     }
-    if (sign === "%") return "a percent sign means nothing here: write 0.05 for 5 %";
+    if (sign === "%") return "a percent sign must come right after a number";
     if (sign === '"' || sign === "'") return `${sign} must come right after a number`;
     if (sign === "°" && isSign(this.last(), ")")) {
       this.multiply();
@@ -235,6 +247,11 @@ class Reader {
     this.place += text.length;
     const value = amount(text);
     if (!Number.isFinite(value)) return `${text} has no finite value`;
+    const percent = this.match(PERCENT);
+    if (percent) {
+      this.place += percent[0].length;
+      return { ...bare(value / 100), share: true };
+    }
     const unit = this.match(UNIT);
     const name = unit?.[1] ?? unit?.[2];
     if (!unit || name === undefined || !isUnit(name)) return bare(value);

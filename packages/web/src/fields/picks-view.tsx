@@ -71,7 +71,7 @@ function Picks({ spec, context }: { spec: PicksField; context: StepOfField }) {
   const picks = picksOf(step, spec.key);
   const single = spec.single ?? false;
   const look = wrong.has(spec.key) ? "border-stop text-stop" : "border-moss/45 text-moss";
-  const more = single && picks.length > 0 ? "another" : `+ ${spec.of}`;
+  const more = single && picks.length > 0 ? "replace" : `+ ${spec.of}`;
   return (
     <span data-field={spec.key}>
       {picks.map((p, i) => (

@@ -51,7 +51,7 @@ export function QuantityField({
   const onChange = (typed: string, visit: string) =>
     onStored(storedFrom(typed, spec.dimension, units, names), visit);
   const [draft, setDraft] = useState<string>();
-  const before = useRef(text);
+  const before = useRef({ text, stored });
   const mark = useRef("");
   const shown = draft ?? text;
   const unit = { length: "", angle: "°", number: "" }[spec.dimension];
@@ -67,6 +67,7 @@ export function QuantityField({
       <input
         id={id}
         data-field={spec.key}
+        data-quantity
         aria-label={spec.label}
         aria-invalid={wrong || undefined}
         title={spec.label}
@@ -78,7 +79,7 @@ export function QuantityField({
         className={`num h-[1.35em] bg-transparent text-center leading-none font-medium text-moss placeholder:text-quiet focus:bg-raised focus:outline-2 focus:-outline-offset-1 focus:outline-moss ${look} ${wrong ? "border-stop text-stop" : ""}`}
         onMouseDown={wholeValue.onMouseDown}
         onFocus={(e) => {
-          before.current = text;
+          before.current = { text, stored };
           mark.current = `field:${nanoid()}`;
           setDraft(text);
           wholeValue.onFocus(e);
@@ -91,10 +92,12 @@ export function QuantityField({
         onKeyDown={(e) => {
           // The Bench's own commands work from within a field too.
           if (!e.ctrlKey && !e.metaKey) e.stopPropagation();
+          if (e.key === "Tab" && !e.shiftKey && goToDistance(e.currentTarget)) e.preventDefault();
           if (e.key === "Enter") leaveField(e.currentTarget);
           if (e.key === "Escape") {
-            if (shown !== before.current) onChange(before.current, mark.current);
-            setDraft(before.current);
+            // What was stored, and not what was shown of it: that may be rounded.
+            if (shown !== before.current.text) onStored(before.current.stored, mark.current);
+            setDraft(before.current.text);
             leaveField(e.currentTarget);
           }
           const step = { ArrowUp: 1, ArrowDown: -1 }[e.key];
@@ -112,6 +115,20 @@ export function QuantityField({
       {showResult && <span className="num text-quiet"> = {said}</span>}
     </span>
   );
+}
+
+/** Fields that say how far something is from what it is placed by. */
+const DISTANCES = new Set(["x", "y", "off1", "off2", "along"]);
+
+/** From a size Tab goes on to the distances, over the words between them; Shift + Tab goes back by those. */
+function goToDistance(from: HTMLInputElement): boolean {
+  const all = [
+    ...(from.closest("[data-step]")?.querySelectorAll<HTMLInputElement>("input[data-quantity]") ?? []),
+  ];
+  const next = all[all.indexOf(from) + 1];
+  if (!next || next.closest("[data-row]") || !DISTANCES.has(next.dataset.field ?? "")) return false;
+  next.focus();
+  return true;
 }
 
 /** A result beside its expression, in the units of the part. */

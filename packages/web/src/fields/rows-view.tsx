@@ -10,6 +10,8 @@ import {
 } from "@hillcrest/core";
 import { defaultRangeExtractor, useVirtualizer } from "@tanstack/react-virtual";
 import { type ReactNode, useRef, useState } from "react";
+import { inchRow } from "../state/inch-defaults.ts";
+import { useUnits } from "../state/units.ts";
 import { focusShown } from "../ui/focus.ts";
 import type { FieldViewProps } from "./field-look.ts";
 import { NestedField } from "./nested-field.tsx";
@@ -41,6 +43,7 @@ export interface RowsTableProps
 
 /** What all rows of a table share: how a row is called, put, added and taken away. `keep` has one rendered, wherever it stands. */
 function useRows({ field, rows, onChange }: RowsTableProps, keep: (row: number) => void = () => {}) {
+  const units = useUnits();
   return {
     keyOf: (row: Row, i: number): string => (field.keyless ? String(i + 1) : String(row.key)),
     put: (i: number, column: string, value: unknown, mark?: string) =>
@@ -52,7 +55,8 @@ function useRows({ field, rows, onChange }: RowsTableProps, keep: (row: number) 
       const like = { ...(rows[at - 1] ?? rows[0]) };
       for (const column of field.anew ?? []) delete like[column];
       const key = field.keyless ? {} : { key: freshKey(rows as readonly { key: string }[]) };
-      onChange(rows.toSpliced(at, 0, { ...freshValues(field.columns), ...like, ...key }));
+      const fresh = inchRow(field.columns, freshValues(field.columns), units);
+      onChange(rows.toSpliced(at, 0, { ...fresh, ...like, ...key }));
       keep(at);
       focusShown(`[data-rows="${field.key}"] [data-row="${key.key ?? at + 1}"] input`);
     },

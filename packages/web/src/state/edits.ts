@@ -16,6 +16,7 @@ import {
   type Variable,
   variablesOf,
 } from "@hillcrest/core";
+import { inchDefaults } from "./inch-defaults.ts";
 import { openPart, partActions } from "./part-slice.ts";
 import { store } from "./store.ts";
 import { type Pick, viewActions } from "./view-slice.ts";
@@ -29,8 +30,13 @@ export function edit(command: PartCommand, options: { step?: string; mark?: stri
 const changed = (values: Readonly<Record<string, unknown>>): Record<string, unknown> =>
   Object.fromEntries(Object.entries(values).map(([key, value]) => [key, value ?? null]));
 
-export const setStepValues = (step: string, values: Readonly<Record<string, unknown>>, mark?: string): void =>
-  edit({ do: "set", step, values: changed(values) }, { step, mark });
+export function setStepValues(step: string, values: Readonly<Record<string, unknown>>, mark?: string): void {
+  const { document } = openPart(store.getState());
+  const before = document?.steps.find((s) => s.id === step);
+  // What a choice brings in has its round values, too.
+  const more = before ? inchDefaults({ ...before, ...values }, document?.units, before) : {};
+  edit({ do: "set", step, values: changed({ ...more, ...values }) }, { step, mark });
+}
 
 export const setStepValue = (step: string, key: string, value: unknown, mark?: string): void =>
   setStepValues(step, { [key]: value }, mark);
@@ -54,7 +60,8 @@ export const setPartValues = (values: Readonly<Record<string, unknown>>, mark?: 
 export function appendStep(kind: string, values: Readonly<Record<string, unknown>> = {}): string {
   const { document } = openPart(store.getState());
   const id = freshStepId(document!);
-  edit({ do: "add", step: withoutUndefined({ ...values, id, kind }) }, { step: id });
+  const step: StepDocument = withoutUndefined({ ...values, id, kind });
+  edit({ do: "add", step: { ...step, ...inchDefaults(step, document!.units) } }, { step: id });
   store.dispatch(viewActions.stepOpened(id));
   store.dispatch(viewActions.pickCleared());
   return id;
@@ -67,7 +74,8 @@ export function appendSteps(steps: readonly (Omit<StepDocument, "id"> & { kind: 
   let now = openPart(store.getState()).document!;
   for (const values of steps) {
     const id = freshStepId(now);
-    const step = withoutUndefined({ ...values, id });
+    const given: StepDocument = withoutUndefined({ ...values, id });
+    const step = { ...given, ...inchDefaults(given, now.units) };
     ids.push(id);
     commands.push({ do: "add", step });
     now = { ...now, steps: [...now.steps, step] };

@@ -1,5 +1,5 @@
 import {
-  formatShort,
+  lengthToStore,
   nearestEdges,
   type Plate,
   type Point,
@@ -14,7 +14,8 @@ import { openPart } from "./part-slice.ts";
 import { store } from "./store.ts";
 import { type Placed, viewActions } from "./view-slice.ts";
 
-const said = (v: number) => formatShort(v, 6);
+/** A length as the open part holds it. */
+const said = (mm: number) => lengthToStore(mm, openPart(store.getState()).document?.units ?? "mm");
 
 /** The values that say a place of a plate's own frame in one of the ways there are; as x and y where a plate has no such edges. */
 export function placeValues(placed: Placed, plate: Plate, at: Point): Record<string, unknown> {

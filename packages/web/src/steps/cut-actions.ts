@@ -1,22 +1,40 @@
 import {
   bendsOf,
   formatShort,
+  freePlace,
+  fromFrame,
+  holePlace,
   isFollowed,
   lastStepOf,
+  lengthToStore,
   type PartBuild,
   type PartDocument,
+  type Point,
   picksIn,
   platesOf,
+  roundInches,
   rowsOf,
   type StepDocument,
+  snapOnPlate,
+  snapStep,
   stepKind,
+  type Units,
 } from "@hillcrest/core";
-import { addRow, appendSteps, stepOn } from "../../../state/edits.ts";
-import { placeValues } from "../../../state/placing.ts";
-import type { Thunk } from "../../../state/store.ts";
-import { type Pick, viewActions } from "../../../state/view-slice.ts";
-import { stepFace } from "../../../steps/faces/step-faces.ts";
-import { focusFirstField, focusShown } from "../../../ui/focus.ts";
+import { addRow, appendSteps, stepOn } from "../state/edits.ts";
+import { openPart } from "../state/part-slice.ts";
+import { placeValues } from "../state/placing.ts";
+import type { State, Thunk } from "../state/store.ts";
+import { type Pick, viewActions } from "../state/view-slice.ts";
+import { focusFirstField, focusShown } from "../ui/focus.ts";
+import { stepFace } from "./faces/step-faces.ts";
+
+/**
+ * A place on a plate, picked or pointed at; of one pointed at it is known how finely that can be done
+ * there. One that was found, and not pointed at, has nought and is taken as it is.
+ */
+export type PlacePick = Extract<Pick, { kind: "plate" }> & { readonly mmPerPx?: number };
+
+const openUnits = (state: State): Units => openPart(state).document?.units ?? "mm";
 
 /**
  * Makes an opening over a bend: three steps that lay it flat, cut, and let it fold again. It stands on the
@@ -68,12 +86,14 @@ function holesGo(document: PartDocument, maker: string | undefined): boolean {
 }
 
 /** A round opening as wide as another: by its diameter, or for the same thread. */
-const roundLike = (last: StepDocument | undefined) => {
+const usualDiameter = (units: Units): string => (units === "mm" ? "6" : roundInches(6, units));
+
+const roundLike = (last: StepDocument | undefined, units: Units) => {
   const { sized, thread, fit }: Partial<StepDocument> = last ?? {};
   const by = sized === undefined || sized === "diameter" ? {} : { sized, thread: thread ?? "M4" };
   return {
     form: "round",
-    diameter: String(last?.diameter ?? "6"),
+    diameter: String(last?.diameter ?? usualDiameter(units)),
     ...by,
     ...(sized === "clearance" && fit !== undefined ? { fit } : {}),
   };
@@ -81,17 +101,17 @@ const roundLike = (last: StepDocument | undefined) => {
 
 /** A round hole that keeps its distances from the two edges nearest to where the plate was picked. */
 export const holeFromEdges =
-  (pick: Extract<Pick, { kind: "plate" }>, build: PartBuild, document: PartDocument): Thunk =>
+  (pick: PlacePick, build: PartBuild, document: PartDocument): Thunk =>
   (send) => {
     send(viewActions.placedChosen("edges"));
     const last = lastStepOf(document, "cut", (s) => s.form === "round");
     // The size is most often that of the last one; the distances are not.
-    send(cutAt(pick, build, roundLike(last), last ? "off1" : "diameter"));
+    send(cutAt(pick, build, roundLike(last, document.units ?? "mm"), last ? "off1" : "diameter"));
   };
 
 /** A hole where the plate was picked: in the table of the plate's own step, or a step of its own. */
 export const holeOn =
-  (pick: Extract<Pick, { kind: "plate" }>, build: PartBuild, document: PartDocument): Thunk =>
+  (pick: PlacePick, build: PartBuild, document: PartDocument): Thunk =>
   (send, getState) => {
     const maker = platesOf(build.sheet).find((p) => p.id === pick.id)?.step;
     const { placed } = getState().view;
@@ -100,25 +120,51 @@ export const holeOn =
       return;
     }
     const last = lastStepOf(document, "cut", (s) => s.form === "round");
-    const values = roundLike(last);
+    const values = roundLike(last, document.units ?? "mm");
     send(cutAt(pick, build, values, "thread" in values ? "thread" : "diameter"));
   };
 
-/** A cut, a vent, or something formed, where the plate was picked, on the nearest whole millimetre of its own frame. */
+/** How far a place may be off what it is meant to be put on, px. */
+const SNAP_PX = 9;
+
+/** The place that is meant where a plate was picked or is pointed at, in its own frame. */
+function meantPlace(pick: PlacePick, build: PartBuild, units: Units): Point {
+  const sheet = build.sheet!;
+  const plate = platesOf(sheet).find((p) => p.id === pick.id)!;
+  const step = snapStep(units);
+  const at = holePlace(sheet, plate, pick);
+  if (pick.mmPerPx === 0) return at;
+  const within = pick.mmPerPx === undefined ? step : pick.mmPerPx * SNAP_PX;
+  return snapOnPlate(sheet, plate, at, { within, step });
+}
+
+/**
+ * Where something goes that nobody has pointed a place for: on the plate that was worked on last, in its middle, clear of bends
+ * and of what stands there.
+ */
+export function usualPlace(build: PartBuild): PlacePick | undefined {
+  const plate = platesOf(build.sheet).at(-1);
+  if (!plate) return undefined;
+  const { x, y } = fromFrame(plate.frame, freePlace(plate, USUAL_ROOM));
+  return { kind: "plate", id: plate.id, x, y, mmPerPx: 0 };
+}
+
+/** So much room a new opening is given, mm. */
+const USUAL_ROOM = 20;
+
+/** A cut, a vent, or something formed, where the plate was picked, put on what is near to it there. */
 export const cutAt =
   (
-    pick: Extract<Pick, { kind: "plate" }>,
+    pick: PlacePick,
     build: PartBuild,
     values: Readonly<Record<string, unknown>> = {},
-    field = "width",
-    kind: "cut" | "vent" | "form" = "cut",
+    field: string | undefined = undefined,
+    kind = "cut",
   ): Thunk =>
   (_send, getState) => {
     const plate = platesOf(build.sheet).find((p) => p.id === pick.id);
     if (!plate) return;
-    const { origin, x } = plate.frame;
-    const [du, dv] = [pick.x - origin.x, pick.y - origin.y];
-    const at = { x: Math.round(du * x.x + dv * x.y), y: Math.round(-du * x.y + dv * x.x) };
+    const at = meantPlace(pick, build, openUnits(getState()));
     const place = placeValues(getState().view.placed, plate, at);
     const id = stepOn(stepKind(kind)!, "plate", [pick.id], { ...values, ...place });
     focusFirstField(id, field);
@@ -131,21 +177,19 @@ export const focusHole =
     focusShown(`[data-step="${step}"] [data-row="${key}"] input`);
   };
 
-/** A hole where the plate was picked, on the nearest whole millimetre. */
+/** A hole where the plate was picked, put on what is near to it there. */
 export const holeAt =
-  (pick: Extract<Pick, { kind: "plate" }>, build: PartBuild, document: PartDocument): Thunk =>
-  (send) => {
+  (pick: PlacePick, build: PartBuild, document: PartDocument): Thunk =>
+  (send, getState) => {
     const plate = platesOf(build.sheet).find((p) => p.id === pick.id);
     const step = document.steps.find((s) => s.id === plate?.step);
     if (!plate || !step) return;
-    const at = stepFace(step.kind)!.holeAt!(build.sheet!, plate, pick);
+    const units = openUnits(getState());
+    const meant = fromFrame(plate.frame, meantPlace(pick, build, units));
+    const at = stepFace(step.kind)!.holeAt!(build.sheet!, plate, meant);
     const holes = rowsOf(step, "holes");
-    const d = String(holes[holes.length - 1]?.d ?? "6");
-    const key = addRow(step, "holes", {
-      x: formatShort(Math.round(at.x)),
-      y: formatShort(Math.round(at.y)),
-      d,
-    });
+    const d = String(holes[holes.length - 1]?.d ?? usualDiameter(units));
+    const key = addRow(step, "holes", { x: lengthToStore(at.x, units), y: lengthToStore(at.y, units), d });
     send(viewActions.pickCleared());
     send(focusHole(step.id, key));
   };

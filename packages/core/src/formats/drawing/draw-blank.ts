@@ -26,8 +26,9 @@ import {
   type ExportPreset,
   layersOf,
   type PresetLayer,
+  writtenUnits,
 } from "../../stock/export-preset.ts";
-import { INCH } from "../../units/display.ts";
+import { INCH, sayLength } from "../../units/display.ts";
 import { formatShort, toDegrees } from "../../units/quantity.ts";
 import { curveKey } from "./curve-key.ts";
 import type { DrawnBlank, DrawnEntity } from "./drawing.ts";
@@ -64,7 +65,13 @@ export function drawBlank({ document, build, preset, piece }: BlankToDraw): Draw
   const motion = atOrigin(lies.motion, whole, preset.origin);
   // Of openings there may be very many: each is moved when it is drawn.
   const placed = { ...lies, motion, blank: moveBlank(motion, { ...whole, openings: [] }) };
-  const pen = new Pen(preset, placed, whole.openings, featuresOf(sheet));
+  const pen = new Pen(
+    preset,
+    placed,
+    whole.openings,
+    featuresOf(sheet),
+    writtenUnits(preset, document.units),
+  );
   if (placed.problem) pen.notes.push(placed.problem);
   pen.cuts();
   pen.bends(new Map(bendsOf(sheet).map((b) => [b.id, b])), sheet.t);
@@ -151,6 +158,7 @@ class Pen {
     /** As modelled: they are moved as they are asked for. */
     private readonly openings: readonly Loop[],
     private readonly features: ReadonlyMap<string, Feature>,
+    private readonly units: "mm" | "in",
   ) {
     this.layers = layersOf(preset);
     this.blank = placed.blank;
@@ -199,15 +207,16 @@ class Pen {
     const whole = this.unjointed.length;
     if (whole > 0)
       this.notes.push(
-        `${whole === 1 ? "A loop" : `${whole} loops, the shortest`} ${formatShort(
+        `${whole === 1 ? "A loop" : `${whole} loops, the shortest`} ${sayLength(
           this.unjointed.reduce((m, v) => Math.min(m, v)),
+          this.units,
           1,
-        )} mm round${whole === 1 ? " has" : ", have"} no room for a micro-joint; ${whole === 1 ? "it is" : "they are"} cut whole.`,
+        )} round${whole === 1 ? " has" : ", have"} no room for a micro-joint; ${whole === 1 ? "it is" : "they are"} cut whole.`,
       );
     const small = this.marked.length;
     if (small > 0)
       this.notes.push(
-        `${small} ${small === 1 ? "opening" : "openings"} below ${formatShort(preset.centresBelow, 3)} mm ${small === 1 ? "is" : "are"} ${this.has("centres") ? "marked, not cut" : "left out"}.`,
+        `${small} ${small === 1 ? "opening" : "openings"} below ${sayLength(preset.centresBelow, this.units)} ${small === 1 ? "is" : "are"} ${this.has("centres") ? "marked, not cut" : "left out"}.`,
       );
   }
 
@@ -357,7 +366,7 @@ class Pen {
     }
     return [...longest].map(([bend, { a, b }]) => {
       const up = bend.up === (placed.side === "B");
-      const text = bendNote(numbers.get(bend.id) ?? bend.number, { ...bend, up }, preset.notes, preset.units);
+      const text = bendNote(numbers.get(bend.id) ?? bend.number, { ...bend, up }, preset.notes, this.units);
       const beside = [1.1, -1.1, 2.6, -2.6].map((f) => f * height);
       return {
         key: `bend ${bend.id}`,
@@ -436,14 +445,14 @@ class Pen {
 
   drawn(): Omit<DrawnBlank, "stops"> {
     const { blank, preset } = this;
-    const unit = preset.units === "mm" ? 1 : INCH;
+    const unit = this.units === "mm" ? 1 : INCH;
     const f = 1 / unit;
     const size = (c: Curve) => scaledCurve(c, f);
     const loops = (list: readonly Loop[]) => (f === 1 ? list : list.map((l) => l.map(size)));
     const box = loopsBounds(blank.outlines);
     if (this.joined > 0)
       this.notes.push(
-        `${this.joined} ${this.joined === 1 ? "piece" : "pieces"} shorter than ${formatShort(preset.shortest, 4)} mm joined to the next.`,
+        `${this.joined} ${this.joined === 1 ? "piece" : "pieces"} shorter than ${sayLength(preset.shortest, this.units, 4)} joined to the next.`,
       );
     const slits = this.has("slits") ? blank.slits : [];
     let found: readonly Loop[] | undefined;
@@ -455,7 +464,7 @@ class Pen {
       unit,
       notes: this.notes,
       drawing: {
-        units: preset.units,
+        units: this.units,
         layers: this.layers,
         entities: f === 1 ? this.entities : this.entities.map((e) => scaledEntity(e, f)),
         bounds: { minX: box.minX * f, minY: box.minY * f, maxX: box.maxX * f, maxY: box.maxY * f },

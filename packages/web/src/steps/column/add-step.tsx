@@ -1,10 +1,12 @@
 import { type PickOf, picksIn, STEP_KINDS, type StepKind } from "@hillcrest/core";
 import { type RefObject, useEffect, useRef, useState } from "react";
+import { openBuild } from "../../state/build-slice.ts";
 import { appendStep, namesOfPicks, stepOn } from "../../state/edits.ts";
 import { openPart } from "../../state/part-slice.ts";
 import { type Thunk, useApp, useSend } from "../../state/store.ts";
 import { type Pick, viewActions } from "../../state/view-slice.ts";
 import { focusFirstField, focusShown } from "../../ui/focus.ts";
+import { cutAt, usualPlace } from "../cut-actions.ts";
 import { stepFace } from "../faces/step-faces.ts";
 import { StepPictogram } from "../pictures/step-pictogram.tsx";
 import { KeptGroups } from "./put-group.tsx";
@@ -28,6 +30,9 @@ function fittingPicks(kind: StepKind, picks: readonly Pick[]): { of: PickOf; nam
   return undefined;
 }
 
+/** Whether a kind of step stands at a place of a plate. */
+const isPlaced = (kind: StepKind): boolean => kind.fields.some((f) => f.key === "placed");
+
 /** Adds a step of a kind. One that stands on something takes what is picked, or asks for it. */
 export const addStepOf =
   (kind: StepKind): Thunk =>
@@ -38,6 +43,9 @@ export const addStepOf =
     const fitting = fittingPicks(kind, view.picks);
     const values = face?.begins?.({ openStep: view.openStep }) ?? {};
     const growing = face?.grows?.find((g) => g.on === fitting?.of);
+    const build = openBuild(getState()).shown?.build;
+    const usual = !fitting && isPlaced(kind) && build?.sheet ? usualPlace(build) : undefined;
+    if (usual) return send(cutAt(usual, build!, values, undefined, kind.kind));
     const id = fitting
       ? stepOn(kind, fitting.of, fitting.names, growing?.values)
       : appendStep(kind.kind, values);

@@ -21,6 +21,7 @@ import {
 import { memo, useCallback, useEffect, useMemo, useRef } from "react";
 import { offeredCorners, openBuild } from "../../state/build-slice.ts";
 import { openPart } from "../../state/part-slice.ts";
+import { pointing } from "../../state/pointing.ts";
 import { useApp, useSend } from "../../state/store.ts";
 import { noteMoment } from "../../state/timing.ts";
 import { type Pick, pickKey, viewActions } from "../../state/view-slice.ts";
@@ -71,7 +72,12 @@ function Drawing({
     y: (y - p.y) * zoom + size.height / 2,
   });
   const seen = useMemo(() => ({ x, y, zoom }), [x, y, zoom]);
-  const pointing = usePointing(many, (e) => find(e, seen), drag.onPointerMove);
+  const pointed = usePointing(
+    many,
+    (e) => find(e, seen),
+    () => 1 / seen.zoom,
+    drag.onPointerMove,
+  );
   const lit = useLitPlates(sheet, many);
   const bends = useMemo(() => (many ? bendStrokes(build, blank) : undefined), [build, blank, many]);
   return (
@@ -87,8 +93,11 @@ function Drawing({
         aria-label={`Blank ${formatFixed(blank.width)} by ${formatFixed(blank.height)} millimetres`}
         onContextMenu={(e) => e.preventDefault()}
         {...drag}
-        onPointerMove={pointing}
-        onPointerLeave={() => send(viewActions.hovered([]))}
+        onPointerMove={pointed}
+        onPointerLeave={() => {
+          pointing.left();
+          send(viewActions.hovered([]));
+        }}
       >
         {size.width > 0 && (
           <>
@@ -141,6 +150,7 @@ function bendStrokes(build: PartBuild, blank: Blank): BendStrokes {
 function usePointing(
   many: boolean,
   find: (e: Pointed) => Pick | undefined,
+  mmPerPx: () => number,
   onMove: (e: React.PointerEvent) => void,
 ) {
   const send = useSend();
@@ -149,8 +159,13 @@ function usePointing(
   useEffect(() => () => cancelAnimationFrame(queued.current), []);
   return (e: React.PointerEvent) => {
     onMove(e);
-    if (!many || e.buttons !== 0) return;
+    if (e.buttons !== 0) return;
     const at = { target: e.target, clientX: e.clientX, clientY: e.clientY };
+    pointing.at(at, () => {
+      const pick = find(at);
+      return pick && { pick, mmPerPx: mmPerPx() };
+    });
+    if (!many) return;
     cancelAnimationFrame(queued.current);
     queued.current = requestAnimationFrame(() => {
       const found = find(at);

@@ -10,9 +10,10 @@ import {
 } from "@hillcrest/core";
 import { Canvas } from "@react-three/fiber";
 import { useCallback, useMemo, useRef, useState } from "react";
-import { Box3, type Camera as ThreeCamera, Vector3 } from "three";
+import { Box3, type OrthographicCamera, type Camera as ThreeCamera, Vector3 } from "three";
 import { openBuild } from "../../state/build-slice.ts";
 import { openPart } from "../../state/part-slice.ts";
+import { pointing } from "../../state/pointing.ts";
 import { useApp, useSend } from "../../state/store.ts";
 import { noteMoment } from "../../state/timing.ts";
 import { type Pick, viewActions } from "../../state/view-slice.ts";
@@ -80,6 +81,11 @@ function Scene({ build, mesh, folding, colours, onPick, gripsOn }: SceneProps) {
     const scene = { build, folding, places, camera: camera.current, size };
     return pickAt(scene, e.clientX - size.left, e.clientY - size.top);
   };
+  const mmPerPx = () => {
+    const size = host.current?.getBoundingClientRect();
+    const seen = camera.current as OrthographicCamera | undefined;
+    return size && seen ? (seen.right - seen.left) / seen.zoom / size.width : 1;
+  };
   const { nodes, register } = useNodes();
   const grips = useGrips(build, folding, gripsOn);
   const labels = useMemo(() => labelPlaces(build), [build]);
@@ -94,7 +100,7 @@ function Scene({ build, mesh, folding, colours, onPick, gripsOn }: SceneProps) {
       ref={host}
       data-view="folded"
       className="absolute inset-0 overflow-hidden"
-      {...usePointing(find, onPick)}
+      {...usePointing(find, mmPerPx, onPick)}
       onContextMenu={(e) => e.preventDefault()}
     >
       <Canvas
@@ -134,7 +140,11 @@ interface Spot {
 }
 
 /** A press that does not move picks; moving without a press lights what is under the pointer. */
-function usePointing(find: (e: Spot) => Pick | undefined, onPick: FoldedViewProps["onPick"]) {
+function usePointing(
+  find: (e: Spot) => Pick | undefined,
+  mmPerPx: () => number,
+  onPick: FoldedViewProps["onPick"],
+) {
   const send = useSend();
   const pressed = useRef<{ x: number; y: number } | undefined>(undefined);
   const queued = useRef(0);
@@ -151,6 +161,10 @@ function usePointing(find: (e: Spot) => Pick | undefined, onPick: FoldedViewProp
     onPointerMove: (e: React.PointerEvent) => {
       if (e.buttons !== 0 || e.pointerType === "touch") return;
       const at = { clientX: e.clientX, clientY: e.clientY };
+      pointing.at(at, () => {
+        const pick = find(at);
+        return pick && { pick, mmPerPx: mmPerPx() };
+      });
       cancelAnimationFrame(queued.current);
       queued.current = requestAnimationFrame(() => {
         const over = find(at);
@@ -158,6 +172,7 @@ function usePointing(find: (e: Spot) => Pick | undefined, onPick: FoldedViewProp
       });
     },
     onPointerLeave: () => {
+      pointing.left();
       cancelAnimationFrame(queued.current);
       send(viewActions.hovered([]));
     },

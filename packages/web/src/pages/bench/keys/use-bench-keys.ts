@@ -5,13 +5,15 @@ import { outlinesOf } from "../../../state/drawing.ts";
 import { edit } from "../../../state/edits.ts";
 import { saveFile } from "../../../state/exporting.ts";
 import { openPart, partActions } from "../../../state/part-slice.ts";
+import { pointing } from "../../../state/pointing.ts";
 import { type Thunk, useSend } from "../../../state/store.ts";
 import { type Facing, type Views, viewActions } from "../../../state/view-slice.ts";
 import { addStepOf } from "../../../steps/column/add-step.tsx";
+import { usualPlace } from "../../../steps/cut-actions.ts";
 import { focusFirstField, focusViews, isControl, keysAreFree, takesText } from "../../../ui/focus.ts";
 import { runFold } from "../../../views/folded/fold-dial.tsx";
 import { stepFinding } from "../drawer/findings.tsx";
-import { actionsFor } from "../picking/pick-actions.ts";
+import { actionsFor, placingOn } from "../picking/pick-actions.ts";
 
 const FACINGS: Readonly<Record<string, Facing>> = {
   f: "front",
@@ -30,8 +32,21 @@ export function useBenchKeys(): void {
       if (e.defaultPrevented || document.querySelector("[role=dialog][data-state=open]")) return;
       if (send(keyPressed(e))) e.preventDefault();
     };
+    const before = (e: KeyboardEvent) => {
+      const moved = pointing.hasMoved;
+      pointing.keyPressed();
+      // Whoever has typed a number and then points at a place means that place, not one more letter of the number.
+      const number = e.target instanceof Element && e.target.matches("input[data-quantity]");
+      if (!number || !moved || e.ctrlKey || e.metaKey || e.altKey || !send(pointedKeys(e))) return;
+      e.preventDefault();
+      e.stopPropagation();
+    };
+    window.addEventListener("keydown", before, true);
     window.addEventListener("keydown", listen);
-    return () => window.removeEventListener("keydown", listen);
+    return () => {
+      window.removeEventListener("keydown", before, true);
+      window.removeEventListener("keydown", listen);
+    };
   }, [send]);
 }
 
@@ -47,7 +62,9 @@ const keyPressed =
     }
     if (e.ctrlKey || e.metaKey || e.altKey || takesText(e.target)) return false;
     if (send(endKeys(e))) return true;
-    return keysAreFree(getState().view.openStep !== undefined) && (send(pickKeys(e)) || send(viewKeys(e)));
+    // Whoever points at something in a view means that, and not the step that is open.
+    const free = keysAreFree(getState().view.openStep !== undefined || pointing.isInside);
+    return (pointing.isInside && send(pointedKeys(e))) || (free && (send(pickKeys(e)) || send(viewKeys(e))));
   };
 
 const command =
@@ -139,16 +156,40 @@ const endKeys =
     return true;
   };
 
+/**
+ * What is pointed at takes the keys of what can be placed on it, there where it is pointed at. Where something else is picked,
+ * the keys are that one's.
+ */
+const pointedKeys =
+  (e: KeyboardEvent): Thunk<boolean> =>
+  (send, getState) => {
+    const { picks, pickingFor } = getState().view;
+    const { shown } = openBuild(getState());
+    const { document } = openPart(getState());
+    if (pickingFor || e.key.length !== 1 || !shown?.build.sheet || !document) return false;
+    const pointed = pointing.now();
+    if (pointed?.pick.kind !== "plate") return false;
+    const { pick, mmPerPx } = pointed;
+    if (picks.some((p) => p.kind !== "plate")) return false;
+    const action = placingOn({ ...pick, mmPerPx }, shown.build, document).find(
+      (a) => a.key.toLowerCase() === e.key.toLowerCase(),
+    );
+    if (action) send(action.run);
+    return action !== undefined;
+  };
+
 const pickKeys =
   (e: KeyboardEvent): Thunk<boolean> =>
   (send, getState) => {
     const { picks } = getState().view;
     const { shown } = openBuild(getState());
     const { document } = openPart(getState());
-    if (picks.length === 0 || !shown || !document) return false;
-    const action = actionsFor(picks, shown.build, document).find(
-      (a) => a.key.toLowerCase() === e.key.toLowerCase(),
-    );
+    if (!shown || !document) return false;
+    const usual = picks.length === 0 ? usualPlace(shown.build) : undefined;
+    const actions = usual
+      ? placingOn(usual, shown.build, document)
+      : actionsFor(picks, shown.build, document);
+    const action = actions.find((a) => a.key.toLowerCase() === e.key.toLowerCase());
     if (action) send(action.run);
     return action !== undefined;
   };

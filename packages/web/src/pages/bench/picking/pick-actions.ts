@@ -18,9 +18,16 @@ import { drawCutOn } from "../../../state/drawn-shape.ts";
 import { addRow, keepStill, namesOfPicks, removeRow, stepOn, toggleHeld } from "../../../state/edits.ts";
 import type { Thunk } from "../../../state/store.ts";
 import { type Pick, viewActions } from "../../../state/view-slice.ts";
+import {
+  cutAt,
+  focusHole,
+  holeFromEdges,
+  holeOn,
+  openOver,
+  type PlacePick,
+} from "../../../steps/cut-actions.ts";
 import { STEP_FACES } from "../../../steps/faces/step-faces.ts";
 import { focusFirstField } from "../../../ui/focus.ts";
-import { cutAt, focusHole, holeFromEdges, holeOn, openOver } from "./cut-actions.ts";
 
 /** Something that can be done with what is picked. */
 export interface PickAction {
@@ -50,6 +57,16 @@ function makerOf(pick: Pick, build: PartBuild): string | undefined {
         : pick.id;
   return platesOf(sheet).find((p) => p.id === plate)?.step;
 }
+
+/** What can be placed on a plate where it is picked or pointed at, each with its key. */
+export const placingOn = (pick: PlacePick, build: PartBuild, document: PartDocument): PickAction[] => [
+  { key: "O", label: "Round hole", run: holeOn(pick, build, document) },
+  { key: "M", label: "Hole from edges", run: holeFromEdges(pick, build, document) },
+  { key: "C", label: "Cut", run: cutAt(pick, build, {}, "width") },
+  { key: "D", label: "Draw a cut", run: () => drawCutOn(pick.id) },
+  { key: "V", label: "Vent", run: cutAt(pick, build, {}, "width", "vent") },
+  { key: "P", label: "Form", run: cutAt(pick, build, {}, "shape", "form") },
+];
 
 /** What can be done with picks, each with its key, in the order of likely use. */
 export function actionsFor(picks: readonly Pick[], build: PartBuild, document: PartDocument): PickAction[] {
@@ -91,12 +108,7 @@ export function actionsFor(picks: readonly Pick[], build: PartBuild, document: P
         ];
       const still = (document.anchor ?? platesOf(build.sheet)[0]?.id) === pick.id;
       return [
-        { key: "O", label: "Round hole", run: holeOn(pick, build, document) },
-        { key: "M", label: "Hole from edges", run: holeFromEdges(pick, build, document) },
-        { key: "C", label: "Cut", run: cutAt(pick, build) },
-        { key: "D", label: "Draw a cut", run: () => drawCutOn(pick.id) },
-        { key: "V", label: "Vent", run: cutAt(pick, build, {}, "width", "vent") },
-        { key: "P", label: "Form", run: cutAt(pick, build, {}, "shape", "form") },
+        ...placingOn(pick, build, document),
         ...growing("plate", picks),
         ...(still ? [] : [{ key: "A", label: "Keep still", run: () => keepStill(pick.id) }]),
         ...leavingOut(pick.id, document),

@@ -5,6 +5,7 @@ import {
   MATERIAL_FIELDS,
   type Material,
   materialOf,
+  roundInches,
   STOCK_FIELDS,
   shownFields,
   stockRaw,
@@ -15,7 +16,7 @@ import { Link } from "react-router";
 import { setPartValues, setStockValues } from "../../../state/edits.ts";
 import { openPart } from "../../../state/part-slice.ts";
 import { useItems, useStock } from "../../../state/stock.ts";
-import { useApp } from "../../../state/store.ts";
+import { store, useApp } from "../../../state/store.ts";
 import { useUnits } from "../../../state/units.ts";
 import { FindingMark } from "../../../ui/finding-mark.tsx";
 import { CardFields } from "./card-fields.tsx";
@@ -33,7 +34,7 @@ export function StockCardForm({ raw, problems, onLeave }: StockCardFormProps) {
   const follows = useApp((s) => openPart(s).document!.follows);
   const card = cardOf(raw);
   return (
-    <div className="w-[330px]">
+    <div className="w-[372px]">
       <div className="mb-2 flex items-baseline justify-between">
         <h2 className="font-bold">Stock</h2>
         <Link className="text-[12.5px] text-moss hover:underline" to="/stock" onClick={onLeave}>
@@ -63,6 +64,16 @@ export function StockCardForm({ raw, problems, onLeave }: StockCardFormProps) {
   );
 }
 
+/** A part that is nothing yet, and of no card, begins with a thickness that is round in its units. */
+function chooseUnits(units: Units): void {
+  setPartValues({ units: units === "mm" ? undefined : units });
+  const { document } = openPart(store.getState());
+  if (!document || document.steps.length > 0 || cardOf(document.stock)) return;
+  const own = ["thickness", "radius"].filter((key) => document.stock[key] === undefined);
+  if (own.length === 2 && units !== "mm")
+    setStockValues(Object.fromEntries(own.map((key) => [key, roundInches(1.5, units)])));
+}
+
 /** In what the part shows lengths. Nothing of its shape changes by it. */
 function UnitsChoice() {
   const units = useUnits();
@@ -77,7 +88,7 @@ function UnitsChoice() {
           data-units={u}
           aria-pressed={u === units}
           className={`rounded px-2 py-0.5 ${u === units ? "bg-moss-soft font-bold" : "text-quiet hover:text-ink"}`}
-          onClick={() => setPartValues({ units: u === "mm" ? undefined : u })}
+          onClick={() => chooseUnits(u)}
         >
           {NAMES[u]}
         </button>
