@@ -245,7 +245,9 @@ test("in an inch part lengths of the file are typed key by key and taken whole; 
     .filter((e) => e.layer.startsWith("BENDS_"))
     .map((e) => (e as ILineEntity).vertices)
     .map(([a, b]) => Math.hypot(a.x - b.x, a.y - b.y));
-  expect(lengths.every((l) => Math.abs(l - 6.35) < 1e-9)).toBe(true);
+  // The file of an inch part is in inches.
+  expect(text).toMatch(/\$INSUNITS\r?\n *70\r?\n *1\r?\n/);
+  expect(lengths.every((l) => Math.abs(l - 0.25) < 1e-9)).toBe(true);
   for (const wrong of ["0", "-3", "1e16", "", "abc"]) {
     await page.click(ticks);
     await page.keyboard.press("Control+a");

@@ -265,7 +265,7 @@ test("in an inch part a typed length is in inches, while drawing and after", asy
   await expect.poll(folded).toMatch(/^4\.7244 × 3\.2500/);
   await key("Enter");
   const dxf = await savedDxf(page);
-  expect(dxf.circles.map((c) => c.radius * 2)).toEqual([expect.closeTo(0.75 * 25.4, 9)]);
+  expect(dxf.circles.map((c) => c.radius * 2)).toEqual([expect.closeTo(0.75, 9)]);
 });
 
 test("what is drawn on a plate's edge follows the edge", async () => {

@@ -59,7 +59,7 @@ test("a plate in inches is filled with openings by mouse and keys, one is left o
   expect(await note("s2")).toContain(`${all.length} openings`);
   const share = (100 * all.length * Math.PI * (3 / 32) ** 2) / 32;
   expect(await note("s2")).toContain(`in² open, ${Math.round(share * 10) / 10} %`);
-  // Inches go out as millimetres: each as wide as typed, its margin kept, its neighbours at the pitch.
+  // Each as wide as typed, its margin kept, its neighbours at the pitch.
   const [width, depth] = [8 * INCH, 4 * INCH];
   const [x0, y0] = [Math.min(...all.map((c) => c.x)), Math.min(...all.map((c) => c.y))];
   const [x1, y1] = [Math.max(...all.map((c) => c.x)), Math.max(...all.map((c) => c.y))];

@@ -3,11 +3,25 @@ import DxfParser, { type ICircleEntity, type IEntity, type ILwpolylineEntity } f
 import type { Page } from "playwright-core";
 import { isSaved, savedFile, settled } from "./harness.ts";
 
-/** What a DXF draws that can be read. */
+/** What a DXF draws that can be read, in mm, in whichever units it is written. */
 export function shapesIn(text: string): DrawnShapes {
   const read = readDxfShapes(text);
   if (!read.ok) throw new Error(read.error);
-  return read.value;
+  const { scale = 1 } = read.value;
+  const shapes = scale === 1 ? read.value.shapes : read.value.shapes.map((s) => scaled(s, scale));
+  return { ...read.value, shapes };
+}
+
+/** What is no length in a shape. */
+const PLAIN = new Set(["bulge", "from", "to"]);
+
+function scaled<T>(value: T, by: number): T {
+  if (typeof value === "number") return (value * by) as T;
+  if (Array.isArray(value)) return value.map((v) => scaled(v, by)) as T;
+  if (typeof value !== "object" || value === null) return value;
+  return Object.fromEntries(
+    Object.entries(value).map(([key, v]) => [key, PLAIN.has(key) ? v : scaled(v, by)]),
+  ) as T;
 }
 
 /** Asks for the DXF, by its key if nothing else is said; of a part that findings stop, it is asked for anyway. */

@@ -169,7 +169,7 @@ test("a part speaks inches at a click, takes either, and keeps its shape", async
   await field.fill("38.1mm");
   await page.keyboard.press("Enter");
   await isSaved(page);
-  expect((await step()).length).toBe("38.1");
+  expect((await step()).length).toBe("38.1mm");
 });
 
 test("coupons are typed in, become a chart, and the chart a card that a part uses", async () => {

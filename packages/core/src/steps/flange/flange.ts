@@ -19,7 +19,7 @@ import { along, type Point, point } from "../../plane/point.ts";
 import { fail, ok, type Result } from "../../result.ts";
 import { bringTogether, flangeCorners } from "../../sheet/corners/meeting-legs.ts";
 import { cornerName, outlineCorners } from "../../sheet/corners/round-corners.ts";
-import { attempt } from "../../sheet/draft.ts";
+import { attempt, carrierTo } from "../../sheet/draft.ts";
 import { edgeFrame, edgeLength } from "../../sheet/edges.ts";
 import { foldedPlace } from "../../sheet/folding/folded-place.ts";
 import { growFlange } from "../../sheet/growing/grow-flange.ts";
@@ -272,12 +272,9 @@ function build(values: FieldValues, context: StepContext) {
 
 /** Closes the corners between flanges of this step, so that no slit there is wider than the gap. */
 function closeBetween(gap: number, { draft, step, warn }: StepContext): void {
-  const plates = new Set(
-    draft.pieces
-      .carriers()
-      .filter((b) => b.step === step)
-      .map((b) => b.parent),
-  );
+  const parents = draft.pieces.carriers().flatMap((b) => (b.step === step ? [b.parent] : []));
+  // Returns stand on walls, and meet where these do: at the corners of the plate that the walls stand on.
+  const plates = new Set(parents.flatMap((id) => [id, carrierTo(draft, id)?.parent ?? id]));
   for (const plate of plates)
     for (const corner of flangeCorners(draft, plate)) {
       if (corner.first.step !== step || corner.second.step !== step) continue;

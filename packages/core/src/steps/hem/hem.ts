@@ -10,6 +10,7 @@ import {
 } from "../../fields/field.ts";
 import { choicesOf } from "../../fields/field-kinds.ts";
 import { fail, ok, type Result } from "../../result.ts";
+import { insetHems } from "../../sheet/corners/inset-hems.ts";
 import { mitreHems } from "../../sheet/corners/mitre-hems.ts";
 import { growFlange } from "../../sheet/growing/grow-flange.ts";
 import { partsOfName } from "../../sheet/sheet.ts";
@@ -236,8 +237,9 @@ export const hemStep: StepKind = {
     });
     reliefs.say();
     if (values.choices.corners !== "mitre") return;
-    for (const plate of plates)
-      mitreHems(context.draft, plate, values.quantities.cornerGap ?? 0, context.step);
+    const gap = values.quantities.cornerGap ?? 0;
+    for (const plate of plates) mitreHems(context.draft, plate, gap, context.step);
+    insetHems(context.draft, context.step, gap);
   },
   outlooks,
   work: ({ choices }) => ({ hem: choices.form, field: "form" }),

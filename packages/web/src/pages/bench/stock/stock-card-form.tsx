@@ -5,7 +5,6 @@ import {
   MATERIAL_FIELDS,
   type Material,
   materialOf,
-  roundInches,
   STOCK_FIELDS,
   shownFields,
   stockRaw,
@@ -13,11 +12,11 @@ import {
   type Units,
 } from "@hillcrest/core";
 import { Link } from "react-router";
-import { setPartValues, setStockValues } from "../../../state/edits.ts";
+import { setStockValues } from "../../../state/edits.ts";
 import { openPart } from "../../../state/part-slice.ts";
 import { useItems, useStock } from "../../../state/stock.ts";
-import { store, useApp } from "../../../state/store.ts";
-import { useUnits } from "../../../state/units.ts";
+import { useApp, useSend } from "../../../state/store.ts";
+import { chooseUnits, useUnits } from "../../../state/units.ts";
 import { FindingMark } from "../../../ui/finding-mark.tsx";
 import { CardFields } from "./card-fields.tsx";
 import { GRID, Line, type StockCardFormProps } from "./card-lines.tsx";
@@ -64,19 +63,10 @@ export function StockCardForm({ raw, problems, onLeave }: StockCardFormProps) {
   );
 }
 
-/** A part that is nothing yet, and of no card, begins with a thickness that is round in its units. */
-function chooseUnits(units: Units): void {
-  setPartValues({ units: units === "mm" ? undefined : units });
-  const { document } = openPart(store.getState());
-  if (!document || document.steps.length > 0 || cardOf(document.stock)) return;
-  const own = ["thickness", "radius"].filter((key) => document.stock[key] === undefined);
-  if (own.length === 2 && units !== "mm")
-    setStockValues(Object.fromEntries(own.map((key) => [key, roundInches(1.5, units)])));
-}
-
 /** In what the part shows lengths. Nothing of its shape changes by it. */
 function UnitsChoice() {
   const units = useUnits();
+  const send = useSend();
   return (
     <fieldset className="mt-3 flex items-baseline gap-1 border-t border-hairline pt-2">
       <legend className="sr-only">Units</legend>
@@ -88,7 +78,7 @@ function UnitsChoice() {
           data-units={u}
           aria-pressed={u === units}
           className={`rounded px-2 py-0.5 ${u === units ? "bg-moss-soft font-bold" : "text-quiet hover:text-ink"}`}
-          onClick={() => chooseUnits(u)}
+          onClick={() => send(chooseUnits(u))}
         >
           {NAMES[u]}
         </button>
