@@ -80,11 +80,11 @@ const PARTED: readonly ExportPreset[] = [
 /** Holds what a second reader found to the blank itself. */
 function holdsTo({ name, preset, drawn, build }: Case, read: SecondReading): void {
   const { blank } = build;
-  const unit = preset.units === "mm" ? 1 : 25.4;
+  const unit = preset.units === "in" ? 25.4 : 1;
   const where = (what: string) => `${name}: ${what}`;
   expect(read.complaints, where("complaints")).toEqual([]);
   expect(read.version, where("version")).toBe(preset.version === "r12" ? "AC1009" : "AC1015");
-  if (preset.version !== "r12") expect(read.units, where("units")).toBe(preset.units === "mm" ? 4 : 1);
+  if (preset.version !== "r12") expect(read.units, where("units")).toBe(preset.units === "in" ? 1 : 4);
   const kinds: Record<string, number> = {};
   for (const e of drawn.drawing.entities) {
     const kind =

@@ -14,7 +14,7 @@ import {
   readLibrary,
   readPresetText,
 } from "../src/index.ts";
-import { part, plate } from "./plain-parts.ts";
+import { drawnOf, type PresetChange, part, plate } from "./plain-parts.ts";
 
 const text = (change: object, head: object = {}) =>
   JSON.stringify({ ...presetDocument({ ...PLAIN_PRESET, ...change } as ExportPreset), ...head });
@@ -40,7 +40,23 @@ describe("an export preset", () => {
     const read = readPresetText(
       JSON.stringify({ format: "hillcrest-preset", version: 1, preset: { name: "Short" } }),
     );
-    expect(read.ok && read.value).toMatchObject({ name: "Short", units: "mm", curves: "joined" });
+    expect(read.ok && read.value).toMatchObject({ name: "Short", units: "part", curves: "joined" });
+  });
+
+  it("writes an inch part in inches unless it says otherwise, and any other in mm", () => {
+    const made = part(plate("101.6", "50.8"));
+    const wide = (units: "mm" | "in" | "fractions", preset: PresetChange) => {
+      const drawn = drawnOf({ ...made, units }, preset);
+      return [
+        drawn.drawing.units,
+        Number((drawn.drawing.bounds.maxX - drawn.drawing.bounds.minX).toFixed(9)),
+      ];
+    };
+    expect(wide("in", {})).toEqual(["in", 4]);
+    expect(wide("fractions", {})).toEqual(["in", 4]);
+    expect(wide("mm", {})).toEqual(["mm", 101.6]);
+    expect(wide("in", { units: "mm" })).toEqual(["mm", 101.6]);
+    expect(wide("mm", { units: "in" })).toEqual(["in", 4]);
   });
 
   it("has what its list of layers leaves out on the layers of the plain one, and turns off only what it says", () => {

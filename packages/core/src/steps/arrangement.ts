@@ -37,6 +37,9 @@ const TURN = 2 * Math.PI;
 const TRIANGLE = Math.sqrt(3) / 2;
 
 const arranged = (...list: string[]) => ({ shown: (c: Choices) => list.includes(c.arranged) });
+const onRing = (by: string) => ({ shown: (c: Choices) => c.arranged === "round" && c.ringBy === by });
+/** The field that says how large the circle of a ring is. */
+const ringField = ({ ringBy }: Choices) => (ringBy === "diameter" ? "pitchCircle" : "ring");
 const inRow = (c: Choices) => ["row", "grid", "edge", "line"].includes(c.arranged);
 
 /** Whether the openings of a step are numbered, so that single ones can be left out. */
@@ -198,7 +201,19 @@ export const arrangementFields: readonly FieldSpec[] = [
     { shared: "shared at the ends", first: "after the place" },
     arranged("fill"),
   ),
-  lengthField("ring", "Radius", "30", { min: undefined, above: 0, ...arranged("round") }),
+  choice(
+    "ringBy",
+    "On",
+    "radius",
+    { radius: "a radius of", diameter: "a pitch circle of ⌀" },
+    arranged("round"),
+  ),
+  lengthField("ring", "Radius", "30", { min: undefined, above: 0, ...onRing("radius") }),
+  lengthField("pitchCircle", "Pitch-circle diameter", "60", {
+    min: undefined,
+    above: 0,
+    ...onRing("diameter"),
+  }),
   angleField("sweep", "Over", { default: "360", ...arranged("round") }),
   choice(
     "faces",
@@ -227,7 +242,10 @@ export function arrangementSentence(raw: RawValues, c: Choices): SentencePart[] 
     case "list":
       return parts;
     case "round":
-      return [...parts, ", ", { field: "count" }, " on a radius of ", { field: "ring" }];
+      return [
+        ...parts,
+        ...[", ", { field: "count" }, " on ", { field: "ringBy" }, " ", { field: ringField(c) }],
+      ];
     case "fill":
       return [
         ...parts,
@@ -441,9 +459,9 @@ function inCircle(
       message: `${many} places are too many: there can be at most ${MOST_PLACES}.`,
     });
   const step = turnBetween(q.sweep, many);
-  const ring = q.ring ?? 0;
+  const ring = choices.ringBy === "diameter" ? (q.pitchCircle ?? 0) / 2 : (q.ring ?? 0);
   if (many > 1 && 2 * ring * Math.abs(Math.sin(step / 2)) < LEAST_APART)
-    return fail({ field: "ring", message: OVER_ONE_ANOTHER });
+    return fail({ field: ringField(choices), message: OVER_ONE_ANOTHER });
   return ok(
     Array.from({ length: many }, (_, i) => {
       const angle = (q.direction ?? 0) + step * i;

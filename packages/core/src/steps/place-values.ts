@@ -241,6 +241,12 @@ const ZEROS = {
   all: (plate: DraftPlate) => middleOfMetal(plate),
 } as const;
 
+/** A mark of one place by its axes, whose distances a step's own fields say. */
+const byFields = (mark: PlaceMark): PlaceMark => ({
+  ...mark,
+  dims: mark.dims.map((dim, i) => ({ ...dim, field: i === 0 ? "x" : "y" })),
+});
+
 /** The place that a step's fields describe; when there is none the step is told. */
 export function findPlace(
   values: FieldValues,
@@ -257,7 +263,7 @@ export function findPlace(
   if (choices.placed in ZEROS) {
     const zero = ZEROS[choices.placed as keyof typeof ZEROS](plate, context.draft);
     const at = point(zero.x + (q.x ?? 0), zero.y + (q.y ?? 0));
-    return { at, mark: axesMark(plate.id, zero, [at]) };
+    return { at, mark: byFields(axesMark(plate.id, zero, [at])) };
   }
   if (choices.placed === "point") return atPoint(values, context, plate);
   const found = findDatum(values, context, plate, 1);
@@ -278,8 +284,8 @@ export function findPlace(
         origin: zero,
         datums: [[first.left, first.right]],
         dims: [
-          { from: zero, to: foot },
-          { from: foot, to: at },
+          { from: zero, to: foot, field: "along" },
+          { from: foot, to: at, field: "off1" },
         ],
       },
     };
@@ -314,8 +320,8 @@ export function findPlace(
         [second.left, second.right],
       ],
       dims: [
-        { from: foot(first, q.off1 ?? 0), to: at },
-        { from: foot(second, q.off2 ?? 0), to: at },
+        { from: foot(first, q.off1 ?? 0), to: at, field: "off1" },
+        { from: foot(second, q.off2 ?? 0), to: at, field: "off2" },
       ],
     },
   };

@@ -115,8 +115,8 @@ export interface PlaceMark {
   readonly axes?: boolean;
   /** The lines that distances are measured from. */
   readonly datums: readonly (readonly [Point, Point])[];
-  /** What is measured, in its direction. */
-  readonly dims: readonly { readonly from: Point; readonly to: Point }[];
+  /** What is measured, in its direction, and the field that says it. */
+  readonly dims: readonly { readonly from: Point; readonly to: Point; readonly field?: string }[];
 }
 
 /** A bend's section: its shape, how far its first tangent line stands behind the edge, and its straight leg. */

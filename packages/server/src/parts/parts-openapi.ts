@@ -1,3 +1,4 @@
+import { UNITS } from "@hillcrest/core";
 import {
   id,
   invalid,
@@ -262,6 +263,11 @@ export const partSchemas = {
     {
       size: sizes("Length, width and height of the folded part, mm"),
       blankSize: sizes("Width and height of the blank, mm"),
+      units: {
+        type: "string",
+        enum: [...UNITS],
+        description: "In what the part is shown; mm where nothing is said",
+      },
       stock: { type: "string", description: "Material and thickness in words" },
       mass: { ...orNull(NUMBER), description: "kg" },
       bends: WHOLE,
@@ -269,7 +275,7 @@ export const partSchemas = {
       findings: object({ stop: WHOLE, warn: WHOLE, note: WHOLE }),
       problem: { type: "string", description: "Why nothing more can be said of it" },
     },
-    ["problem"],
+    ["units", "problem"],
   ),
   PartPictures: object({
     folded: { type: "string", description: "SVG; empty where it would be too fine" },

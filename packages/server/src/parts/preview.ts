@@ -5,7 +5,9 @@ import {
   type PartBuild,
   type PartDocument,
   STOCK_FIELDS,
+  sayLength,
   stockRaw,
+  type Units,
 } from "@hillcrest/core";
 
 /** Pictures of a part for the Shelf, as SVG; empty where one would be too fine. */
@@ -19,6 +21,8 @@ export interface PartSummary {
   /** Folded box and blank, in mm; nothing while there is no plate. */
   readonly size: readonly number[] | null;
   readonly blankSize: readonly number[] | null;
+  /** In what the part is shown; nothing where that is mm. */
+  readonly units?: Units;
   readonly stock: string;
   readonly mass: number | null;
   readonly bends: number;
@@ -38,7 +42,7 @@ const LARGEST_PICTURE = 200_000;
 
 const stockText = (document: PartDocument, thickness?: number): string => {
   const { material = "" } = choicesOf(STOCK_FIELDS, stockRaw(document.stock));
-  return [material, thickness ? `${thickness} mm` : ""].filter(Boolean).join(" ");
+  return [material, thickness ? sayLength(thickness, document.units) : ""].filter(Boolean).join(" ");
 };
 
 /** The preview of a part that could not be built in time. */
@@ -47,6 +51,7 @@ export const emptyPreview = (document: PartDocument | undefined, problem: string
   summary: {
     size: null,
     blankSize: null,
+    ...(document?.units ? { units: document.units } : {}),
     stock: document ? stockText(document) : "",
     mass: null,
     bends: 0,
@@ -68,6 +73,7 @@ export function previewOf(document: PartDocument, build: PartBuild, pixels?: num
   const summary = {
     size: folded ? folded.box.max.map((v, k) => v - folded.box.min[k]) : null,
     blankSize: blank ? [blank.width, blank.height] : null,
+    ...(document.units ? { units: document.units } : {}),
     stock: stockText(document, stock?.thickness),
     mass: folded?.mass ?? null,
     bends: build.bends.length,

@@ -27,7 +27,11 @@ interface QuantityFieldProps {
   readonly names?: Names;
   readonly boxed?: boolean;
   readonly id?: string;
+  /** Takes the cursor as soon as it is there. */
+  readonly autoFocus?: boolean;
 }
+
+const focusAtOnce = (input: HTMLInputElement | null): void => input?.focus();
 
 const isPlain = (text: string) => /^\s*-?\d*\.?\d*\s*$/.test(text);
 
@@ -45,6 +49,7 @@ export function QuantityField({
   names,
   boxed,
   id,
+  autoFocus,
 }: QuantityFieldProps) {
   const units = useUnits();
   const text = typedFor(stored, spec.dimension, units);
@@ -66,6 +71,7 @@ export function QuantityField({
     <span className="whitespace-nowrap">
       <input
         id={id}
+        ref={autoFocus ? focusAtOnce : undefined}
         data-field={spec.key}
         data-quantity
         aria-label={spec.label}
@@ -100,21 +106,25 @@ export function QuantityField({
             setDraft(before.current.text);
             leaveField(e.currentTarget);
           }
-          const step = { ArrowUp: 1, ArrowDown: -1 }[e.key];
-          if (step && isPlain(shown) && shown.trim() !== "") {
-            e.preventDefault();
-            const inches = spec.dimension === "length" && units !== "mm";
-            const [coarse, fine] = inches ? [1 / 16, 0.005] : [1, 0.1];
-            const next = formatShort(Number(shown) + step * (e.shiftKey ? fine : coarse), 4);
-            setDraft(next);
-            onChange(next, mark.current);
-          }
+          const next = stepped(e, shown, spec.dimension === "length" && units !== "mm");
+          if (next === undefined) return;
+          e.preventDefault();
+          setDraft(next);
+          onChange(next, mark.current);
         }}
       />
       {unit && isPlain(shown) && shown !== "" && <span className="num text-moss">{unit}</span>}
       {showResult && <span className="num text-quiet"> = {said}</span>}
     </span>
   );
+}
+
+/** What the arrow keys make of a plain number: more or less of it, with Shift in finer steps. */
+function stepped(e: React.KeyboardEvent, shown: string, inches: boolean): string | undefined {
+  const way = { ArrowUp: 1, ArrowDown: -1 }[e.key];
+  if (!way || !isPlain(shown) || shown.trim() === "") return undefined;
+  const [coarse, fine] = inches ? [1 / 16, 0.005] : [1, 0.1];
+  return formatShort(Number(shown) + way * (e.shiftKey ? fine : coarse), 4);
 }
 
 /** Fields that say how far something is from what it is placed by. */

@@ -1,7 +1,7 @@
 import type { Pick } from "./view-slice.ts";
 
 /** So far the pointer goes when somebody points at something else, px. */
-const FAR_PX = 30;
+const FAR_PX = 16;
 
 /** What the pointer is at, as exactly as it is known when it is asked for. */
 export interface Pointed {
@@ -16,7 +16,8 @@ export interface Pointed {
  */
 class Pointing {
   private look: (() => Pointed | undefined) | undefined;
-  /** Where it was in the views when a key was last pressed, or when it came in since. */
+  /** Where it is in the views, and where it was when a key was last pressed, or when it came in since. */
+  private last: { readonly x: number; readonly y: number } | undefined;
   private from: { readonly x: number; readonly y: number } | undefined;
   private far = false;
 
@@ -26,20 +27,22 @@ class Pointing {
     look: () => Pointed | undefined,
   ): void {
     this.look = look;
-    this.from ??= { x, y };
+    this.last = { x, y };
+    this.from ??= this.last;
     if (Math.hypot(x - this.from.x, y - this.from.y) > FAR_PX) this.far = true;
   }
 
   /** The pointer has left the views. */
   left(): void {
     this.look = undefined;
+    this.last = undefined;
     this.from = undefined;
     this.far = false;
   }
 
   /** A key was pressed: what is typed on without pointing elsewhere goes where it went. */
   keyPressed(): void {
-    this.from = undefined;
+    this.from = this.last;
     this.far = false;
   }
 

@@ -7,7 +7,12 @@ export interface ShownMark {
   readonly owner: number;
   readonly origin: Point;
   readonly datums: readonly (readonly [Point, Point])[];
-  readonly dims: readonly { readonly from: Point; readonly to: Point; readonly length: number }[];
+  readonly dims: readonly {
+    readonly from: Point;
+    readonly to: Point;
+    readonly length: number;
+    readonly field?: string;
+  }[];
   /** The ends of the axes that are drawn at the origin. */
   readonly axes: readonly { readonly name: "X" | "Y"; readonly to: Point }[];
 }
@@ -24,7 +29,8 @@ function shown(mark: PlaceMark, plate: Plate, owner: number): ShownMark {
     origin: out(mark.origin),
     datums: mark.datums.map(([a, b]) => [out(a), out(b)] as const),
     dims: mark.dims
-      .map(({ from, to }) => ({
+      .map(({ from, to, field }) => ({
+        field,
         from: out(from),
         to: out(to),
         length: Math.hypot(to.x - from.x, to.y - from.y),

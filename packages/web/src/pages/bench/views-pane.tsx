@@ -11,6 +11,7 @@ import { type State, useApp, useAsk, useSend } from "../../state/store.ts";
 import { useUnits } from "../../state/units.ts";
 import { type Pick, viewActions } from "../../state/view-slice.ts";
 import { gripsOn } from "../../steps/faces/grips-on.ts";
+import { TypeHere } from "../../steps/type-here.tsx";
 import { Button } from "../../ui/button.tsx";
 import { ErrorBoundary } from "../../ui/error-boundary.tsx";
 import { focusFirstField, focusViews, isControl } from "../../ui/focus.ts";
@@ -117,7 +118,7 @@ function BlankPane({ onPick }: { onPick: OnPick }) {
           )
         }
       />
-      <BlankView onPick={onPick} />
+      <BlankView onPick={onPick} Typed={TypeHere} />
     </>
   );
 }

@@ -1,4 +1,4 @@
-import { type FindingLevel, formatShort } from "@hillcrest/core";
+import { type FindingLevel, shortLength, unitName } from "@hillcrest/core";
 import { ArchiveRestore, Copy, CopyPlus, type LucideIcon, Trash2 } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
@@ -49,7 +49,8 @@ export function PartCard(props: PartCardProps) {
 function CardBody({ part }: { part: PartEntry }) {
   const { summary } = part;
   const pictures = usePictures(part);
-  const size = summary?.size?.map((v) => formatShort(v, 1)).join(" × ");
+  const units = summary?.units ?? "mm";
+  const size = summary?.size?.map((v) => shortLength(v, units, units === "mm" ? 1 : 2)).join(" × ");
   const findings = summary?.findings ?? { stop: 0, warn: 0, note: 0 };
   const made = summary === null || summary.size !== null;
   return (
@@ -63,7 +64,8 @@ function CardBody({ part }: { part: PartEntry }) {
           {part.name}
         </h2>
         <p className="num truncate text-quiet" title={summary?.problem}>
-          {summary?.problem ?? (size ? `${size} mm` : summary ? "nothing made yet" : "being drawn…")}
+          {summary?.problem ??
+            (size ? `${size} ${unitName(units)}` : summary ? "nothing made yet" : "being drawn…")}
         </p>
         <p className="mt-1 flex items-center gap-2 text-quiet">
           <span className="truncate">{summary?.stock ?? ""}</span>

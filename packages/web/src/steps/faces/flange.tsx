@@ -137,7 +137,14 @@ export const flangeFace: StepFace = {
     place: bendPictures("place"),
     lengthTo: bendPictures("lengthTo"),
   },
-  grows: [{ on: "edge", key: "F", field: "length" }],
+  // Returns on walls meet at the corners of these: left open they would stand in one another.
+  grows: [
+    {
+      ...{ on: "edge", key: "F", field: "length" },
+      valuesOn: (names) =>
+        names.length > 1 && names.every((name) => name.endsWith(".end")) ? { meet: "closed" } : {},
+    },
+  ],
   chooses: drawsOutline("shape", legAsDrawn),
   grips: flangeGrips,
   Follows: FlangeFollows,

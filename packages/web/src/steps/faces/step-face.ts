@@ -43,8 +43,9 @@ export interface Growing {
   readonly label?: string;
   /** Whether it takes one thing only. */
   readonly single?: boolean;
-  /** Values that it begins with. */
+  /** Values that it begins with, by what it stands on. */
   readonly values?: RawValues;
+  readonly valuesOn?: (names: readonly string[]) => RawValues;
 }
 
 /** What there is when a step is added. */

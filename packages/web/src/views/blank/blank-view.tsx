@@ -31,10 +31,11 @@ import { isRound, type PickPlaces, pickPlacesOf } from "../pick-places.ts";
 import { FoundOnBlank } from "./found-on-blank.ts";
 import { type BendStrokes, MANY_BENDS, MANY_OPENINGS, MetalCanvas } from "./metal-canvas.tsx";
 import { OverallSize } from "./overall-size.tsx";
-import { PlaceDrawing } from "./place-drawing.tsx";
+import { PlaceDrawing, type TypedDimension } from "./place-drawing.tsx";
 import { useSize, useWindow, type Window } from "./use-window.ts";
 
 interface BlankViewProps {
+  readonly Typed?: TypedDimension;
   readonly onPick: (
     pick: Pick | undefined,
     e: { clientX: number; clientY: number; shiftKey: boolean },
@@ -42,10 +43,18 @@ interface BlankViewProps {
 }
 
 /** The flat pattern: zoomed with the wheel to the pointer, moved with a drag, picked like the folded part. */
-export function BlankView({ onPick }: BlankViewProps) {
+export function BlankView({ onPick, Typed }: BlankViewProps) {
   const shown = useApp((s) => openBuild(s).shown);
   if (!shown?.build.sheet || !shown.build.blank) return null;
-  return <Drawing build={shown.build} sheet={shown.build.sheet} blank={shown.build.blank} onPick={onPick} />;
+  return (
+    <Drawing
+      build={shown.build}
+      sheet={shown.build.sheet}
+      blank={shown.build.blank}
+      onPick={onPick}
+      Typed={Typed}
+    />
+  );
 }
 
 function Drawing({
@@ -53,6 +62,7 @@ function Drawing({
   sheet,
   blank,
   onPick,
+  Typed,
 }: BlankViewProps & { build: PartBuild; sheet: Sheet; blank: Blank }) {
   const send = useSend();
   const host = useRef<SVGSVGElement>(null);
@@ -109,7 +119,7 @@ function Drawing({
             <CornerTargets places={places} place={place} size={size} many={many} />
             <OpeningCentres sheet={sheet} place={place} size={size} />
             <BendTags build={build} blank={blank} place={place} zoom={zoom} />
-            <PlaceDrawing build={build} place={place} />
+            <PlaceDrawing build={build} place={place} Typed={Typed} />
             <OverallSize bounds={blank.bounds} place={place} beside={26} />
           </>
         )}

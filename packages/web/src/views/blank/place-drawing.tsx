@@ -1,9 +1,23 @@
 import { lengthText, type PartBuild, type Point } from "@hillcrest/core";
+import type { ComponentType } from "react";
 import { useUnits } from "../../state/units.ts";
 import { usePlaceMarks } from "../place-marks.ts";
 
+/** Types a distance of the open step where it is shown. */
+export type TypedDimension = ComponentType<{
+  readonly field: string;
+  readonly at: Point;
+  readonly text: string;
+}>;
+
+interface PlaceDrawingProps {
+  readonly build: PartBuild;
+  readonly place: (p: Point) => Point;
+  readonly Typed?: TypedDimension;
+}
+
 /** How the open step's places are measured: the lines they are measured from, the distances, and the axes of a zero. */
-export function PlaceDrawing({ build, place }: { build: PartBuild; place: (p: Point) => Point }) {
+export function PlaceDrawing({ build, place, Typed }: PlaceDrawingProps) {
   const marks = usePlaceMarks(build);
   const units = useUnits();
   return (
@@ -38,12 +52,12 @@ export function PlaceDrawing({ build, place }: { build: PartBuild; place: (p: Po
               stroke="var(--moss)"
               strokeWidth={1.4}
             />
-            {mark.dims.map(({ from, to, length }, k) => {
+            {mark.dims.map(({ from, to, length, field }, k) => {
               const [a, b] = [place(from), place(to)];
               const mid = { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 };
               const text = lengthText(length, units);
               return (
-                <g key={k} data-place-dim={text}>
+                <g key={k} data-place-dim={text} data-dim-field={field}>
                   <Stroke from={a} to={b} width={1.2} arrow />
                   <rect
                     x={mid.x - text.length * 3.6}
@@ -57,6 +71,7 @@ export function PlaceDrawing({ build, place }: { build: PartBuild; place: (p: Po
                   <text x={mid.x} y={mid.y + 4} fill="var(--ink)">
                     {text}
                   </text>
+                  {field && Typed && <Typed field={field} at={mid} text={text} />}
                 </g>
               );
             })}

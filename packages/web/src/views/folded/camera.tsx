@@ -73,8 +73,9 @@ export function Camera({ box, facing, subject, onAway }: CameraProps) {
 
   // A part that grows stays in sight: the view follows it, or shows the way back when it was set by hand.
   useEffect(() => {
-    if (camera.userData.placed !== true || size.width === 0 || isInSight(box, ortho)) return onAway(false);
-    if (byHand.current) return onAway(true);
+    if (camera.userData.placed !== true || size.width === 0 || isInSight(box, ortho, ROOMY))
+      return onAway(false);
+    if (byHand.current) return onAway(!isInSight(box, ortho));
     const dir = controls.object.position.clone().sub(controls.target).normalize();
     return glide(ortho, controls, box, dir, size, invalidate);
   }, [box, size, camera, ortho, controls, invalidate, onAway]);
@@ -106,10 +107,12 @@ export function Camera({ box, facing, subject, onAway }: CameraProps) {
   return null;
 }
 
+/** As a share of the half of a view: what is beyond it by a hair is still in sight, and what is nearly at its rim is not roomy. */
 const SLACK = 1.02;
+const ROOMY = 0.97;
 
-/** Whether all of a box is within the view, but for a hair. */
-function isInSight(box: Box3, camera: OrthographicCamera): boolean {
+/** Whether all of a box is within a share of the view. */
+function isInSight(box: Box3, camera: OrthographicCamera, share = SLACK): boolean {
   if (box.isEmpty()) return true;
   camera.updateMatrixWorld();
   const p = new Vector3();
@@ -119,7 +122,7 @@ function isInSight(box: Box3, camera: OrthographicCamera): boolean {
       i & 2 ? box.max.y : box.min.y,
       i & 4 ? box.max.z : box.min.z,
     ).project(camera);
-    if (Math.abs(p.x) > SLACK || Math.abs(p.y) > SLACK) return false;
+    if (Math.abs(p.x) > share || Math.abs(p.y) > share) return false;
   }
   return true;
 }

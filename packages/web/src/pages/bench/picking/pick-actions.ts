@@ -1,5 +1,6 @@
 import {
   bendsOf,
+  edgeName,
   type Formed,
   findSite,
   formedOf,
@@ -109,6 +110,7 @@ export function actionsFor(picks: readonly Pick[], build: PartBuild, document: P
       const still = (document.anchor ?? platesOf(build.sheet)[0]?.id) === pick.id;
       return [
         ...placingOn(pick, build, document),
+        ...wallsAllRound(pick.id, build),
         ...growing("plate", picks),
         ...(still ? [] : [{ key: "A", label: "Keep still", run: () => keepStill(pick.id) }]),
         ...leavingOut(pick.id, document),
@@ -175,10 +177,25 @@ function growing(
       const fits = g.on === of && (g.corners ?? "outline") === corners && (!g.single || picks.length === 1);
       if (!fits || g.key === undefined) return [];
       const core = stepKind(kind)!;
-      const run = () => focusFirstField(stepOn(core, of, namesOfPicks(picks, of), { ...g.values }), g.field);
+      const names = namesOfPicks(picks, of);
+      const run = () =>
+        focusFirstField(stepOn(core, of, names, { ...g.values, ...g.valuesOn?.(names) }), g.field);
       return [{ key: g.key, label: g.label ?? core.title, run }];
     }),
   );
+}
+
+/** Flanges on all edges round a plate that nothing stands on, their corners closed. */
+function wallsAllRound(id: string, { sheet }: PartBuild): PickAction[] {
+  const plate = platesOf(sheet).find((p) => p.id === id);
+  if (!sheet || !plate) return [];
+  const taken = new Set(bendsOf(sheet).flatMap((b) => (b.parent === id ? [b.edge] : [])));
+  const outer = new Set(plate.regions.flatMap((r) => r.outer.map((c) => c.name)));
+  const free = plate.edges.filter((e) => !taken.has(e.role) && outer.has(e.role));
+  if (free.length < 3) return [];
+  const names = free.map((e) => edgeName(id, e.role));
+  const run = () => focusFirstField(stepOn(stepKind("flange")!, "edge", names, { meet: "closed" }), "length");
+  return [{ key: "W", label: "Walls all round", run }];
 }
 
 /** Picks all edges like one: the same edge of all walls of its step, or all free edges of its plate. */
