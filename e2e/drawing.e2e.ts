@@ -240,6 +240,25 @@ test.each([
   await key("Escape");
 });
 
+test("a dimension is typed over while it is picked, and where it stands after a double click", async () => {
+  await drawnPlate();
+  await key("Enter");
+  await page.click('[data-step="s1"] [data-draw-outline]');
+  await page.waitForSelector("[data-point=o]");
+  await pickDimension("d1");
+  await type("95", fields);
+  await key("Enter");
+  await page.waitForSelector('[data-dimension="d1"] text:text-is("95.00")');
+  // Enter has ended the number, and not the drawing.
+  await page.waitForSelector("[data-drawing]");
+  await page.locator('[data-dimension="d2"] text').dblclick();
+  await page.locator("[data-typing=d2] input:focus").waitFor();
+  await page.keyboard.type("61.5", { delay: 30 });
+  await key("Enter");
+  await page.waitForSelector('[data-dimension="d2"] text:text-is("61.50")');
+  await expect.poll(folded).toMatch(/^95\.00 × 61\.50/);
+});
+
 test("in an inch part a typed length is in inches, while drawing and after", async () => {
   await drawnPlate();
   await key("Enter");

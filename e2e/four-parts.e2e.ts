@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { Hand } from "./harness.ts";
+import { Hand, settled } from "./harness.ts";
 import { opened } from "./opened.ts";
 import { savedDxf } from "./saved-dxf.ts";
 
@@ -16,6 +16,12 @@ async function newPart(): Promise<Hand> {
 }
 
 const hasBends = (n: number) => page.waitForSelector(`[data-drawer="bends"]:has-text("Bends ${n}")`);
+
+/** What the findings' tab says, once collisions have been looked for. */
+const findings = async () => {
+  await page.waitForSelector("[data-looking]", { state: "detached" });
+  return page.locator('[data-drawer="findings"]').innerText();
+};
 
 test("an inch Z bracket with two holes from two edges, which leaves in inches, in 35 actions", async () => {
   const hand = await newPart();
@@ -64,4 +70,81 @@ test("an inch Z bracket with two holes from two edges, which leaves in inches, i
     ].map((place) => place.map((v) => expect.closeTo(v, 6))),
   );
   expect(hand.actions).toBeLessThanOrEqual(35);
+});
+
+test("a box with closed corners and hems, a ring of holes on its pitch circle, and another height and sheet, in 42 actions", async () => {
+  const hand = await newPart();
+  await hand.click("[data-stock]");
+  await hand.into('input[data-field="thickness"]', "1");
+  await hand.into('input[data-field="radius"]', "1");
+  await hand.key("Escape");
+  await hand.key("p");
+  await hand.type("260");
+  await hand.key("Tab");
+  await hand.type("180");
+  await hand.plate("s1", 0.3, 0.3);
+  await hand.key("w");
+  await hand.type("70");
+  await hasBends(4);
+  // One upper edge, the others like it, a hem on each: into the box, and none stands in another.
+  await hand.edge("s2a.end");
+  await hand.key("a", "h");
+  await hand.type("8");
+  await hasBends(8);
+  await expect.poll(findings).toMatch(/ 0$/);
+  // Four holes about the middle of the floor: it is pointed at roughly, and that is what is meant.
+  await hand.point("s1", 0.505, 0.49);
+  await hand.key("c");
+  await hand.choose("s4", "form", "round");
+  await hand.choose("s4", "arranged", "round");
+  await hand.into('[data-step="s4"] input[data-field="diameter"]', "5.5");
+  await hand.into('[data-step="s4"] input[data-field="count"]', "4");
+  await hand.into('[data-step="s4"] input[data-field="pitchCircle"]', "60");
+  await page.waitForSelector('[data-step="s4"] >> text=pitch circle');
+  const [before] = [await savedDxf(page)];
+  const middle = [before.width / 2, before.height / 2];
+  expect(before.circles).toHaveLength(4);
+  for (const { center, radius } of before.circles) {
+    expect(radius).toBeCloseTo(2.75, 6);
+    expect(Math.hypot(center.x - middle[0], center.y - middle[1])).toBeCloseTo(30, 5);
+  }
+  await hand.click('[data-step="s2"]');
+  await hand.into('[data-step="s2"] input[data-field="length"]', "80");
+  await hand.click("[data-stock]");
+  await hand.into('[role=dialog] input[data-field="thickness"]', "1.5");
+  await hand.key("Escape");
+  hand.actions++;
+  const after = await savedDxf(page);
+  await expect.poll(findings).toMatch(/ 0$/);
+  const wall = (length: number, t: number, r: number) =>
+    length - (2 * (r + t) - (Math.PI / 2) * (r + 0.42 * t)) - t + Math.PI * 0.42 * t + (8 - t);
+  expect(before.width).toBeCloseTo(260 + 2 * wall(70, 1, 1), 5);
+  expect(after.width).toBeCloseTo(260 + 2 * wall(80, 1.5, 1), 5);
+  expect(after.height).toBeCloseTo(180 + 2 * wall(80, 1.5, 1), 5);
+  expect(hand.actions).toBeLessThanOrEqual(42);
+});
+
+test("a distance is typed where the blank shows it, and nothing else takes what is typed", async () => {
+  const hand = await newPart();
+  await hand.key("p");
+  await hand.type("120");
+  await hand.key("Tab");
+  await hand.type("80");
+  await hand.point("s1", 0.3, 0.3);
+  await hand.key("m");
+  await hand.type("9");
+  await settled(page);
+  const here = page.locator('[data-type-here="off1"]');
+  await here.click();
+  await page.locator('foreignObject [data-field="off1"]:focus').waitFor();
+  await page.keyboard.type("21.5", { delay: 30 });
+  await page.keyboard.press("Enter");
+  await expect.poll(() => page.inputValue('[data-step="s2"] input[data-field="off1"]')).toBe("21.5");
+  await page.waitForSelector('[data-place-dim="21.50"]');
+  // What is absurd is told at its step, and Escape puts back what was there.
+  await here.click();
+  await page.keyboard.type("1e16", { delay: 20 });
+  await page.waitForSelector('[data-step="s2"] input[data-field="off1"][aria-invalid]');
+  await page.keyboard.press("Escape");
+  await expect.poll(() => page.inputValue('[data-step="s2"] input[data-field="off1"]')).toBe("21.5");
 });

@@ -14,15 +14,16 @@ export const TypeHere: TypedDimension = ({ field: key, at, text }) => {
   const names = useNames();
   const field = step && fieldsOf(stepKind(step.kind), step).find((f) => f.key === key);
   if (!step || field?.kind !== "quantity") return null;
-  const wide = Math.max(44, text.length * 7.2 + 8);
+  // No wider than the text: what is beside it is a place on the plate.
+  const wide = text.length * 6.4;
   if (!typing)
     return (
       // biome-ignore lint/a11y/noStaticElementInteractions: the same field stands in the step, for the keyboard
       <rect
         x={at.x - wide / 2}
-        y={at.y - 9}
+        y={at.y - 7}
         width={wide}
-        height={18}
+        height={14}
         fill="transparent"
         pointerEvents="all"
         className="cursor-text"

@@ -28,7 +28,12 @@ import { ValuesTable } from "./values-table.tsx";
 export function Drawer() {
   const drawer = useApp((s) => s.view.drawer);
   const findings = useApp((s) => findingsOf(openBuild(s)));
-  const looking = useApp((s) => isChecking(openBuild(s)));
+  const looking = useApp((s) => {
+    const { document, stopped, failed } = openBuild(s);
+    const now = openPart(s).document;
+    // Of what is not built yet nothing is known either.
+    return isChecking(openBuild(s)) || (now !== document && stopped !== now && !failed);
+  });
   // Numbers belong to the shape that is drawn; findings to what the steps say now.
   const shown = useApp((s) => openBuild(s).shown?.build);
   return (
@@ -38,7 +43,11 @@ export function Drawer() {
       className={`flex shrink-0 flex-col border-t border-hairline bg-panel ${drawer === "closed" ? "" : "h-1/3"}`}
     >
       <header className="flex h-9 shrink-0 items-center gap-3 px-3.5">
-        <Tabs bends={shown ? shown.bends.length + shown.rolled.length : 0} findings={findings} />
+        <Tabs
+          bends={shown ? shown.bends.length + shown.rolled.length : 0}
+          findings={findings}
+          looking={looking}
+        />
         <span className="grow" />
         {drawer === "findings" && <FindingTools findings={findings} />}
         {shown?.folded && <Totals build={shown} />}
@@ -54,7 +63,14 @@ export function Drawer() {
 }
 
 /** What the drawer can show, each with how much of it there is. */
-function Tabs({ bends, findings }: { bends: number; findings: readonly Finding[] }) {
+interface TabsProps {
+  readonly bends: number;
+  readonly findings: readonly Finding[];
+  /** Whether they are still being looked for. */
+  readonly looking: boolean;
+}
+
+function Tabs({ bends, findings, looking }: TabsProps) {
   const drawer = useApp((s) => s.view.drawer);
   const variables = useApp((s) => openPart(s).document?.variables?.length ?? 0);
   const outlines = useApp((s) => openPart(s).document?.outlines?.length ?? 0);
@@ -74,7 +90,14 @@ function Tabs({ bends, findings }: { bends: number; findings: readonly Finding[]
       {tab(
         "findings",
         <>
-          Findings {worst && <FindingMark level={worst} />} {open.length}
+          Findings{" "}
+          {looking ? (
+            <span title="Being looked for">…</span>
+          ) : (
+            <>
+              {worst && <FindingMark level={worst} />} {open.length}
+            </>
+          )}
         </>,
       )}
       {tab("measure", <>Measure {measures || ""}</>)}

@@ -5,6 +5,7 @@ import {
   type OutlineDimension,
   RELATION_WORDS,
   toDegrees,
+  type Units,
   type XY,
 } from "@hillcrest/core";
 import { memo, type PointerEvent, useMemo, useRef, useState } from "react";
@@ -13,6 +14,7 @@ import { drawingActions } from "../../../state/drawing-slice.ts";
 import { useSend } from "../../../state/store.ts";
 import { useUnits } from "../../../state/units.ts";
 import type { Window } from "../../../views/blank/use-window.ts";
+import { DimensionValue } from "./dimension-value.tsx";
 import type { LayerProps } from "./drawing-layers.tsx";
 import { RELATION_GLYPHS } from "./glyphs.tsx";
 import { layOut, MARK } from "./layout.ts";
@@ -27,22 +29,22 @@ interface AnnotationProps extends LayerProps {
   readonly quiet: boolean;
 }
 
+/** What a dimension says in the units of the part. */
+const textIn = (units: Units) => (d: OutlineDimension, value: number) => {
+  const sign = { radius: "R ", diameter: "⌀ ", arcLength: "⌒ " }[d.kind as string] ?? "";
+  const number =
+    dimensionOf(d.kind) === "angle" ? `${formatShort(toDegrees(value), 2)}°` : lengthText(value, units);
+  const text = `${d.name ? `${d.name} = ` : ""}${sign}${number}`;
+  return d.showing ? `(${text})` : text;
+};
+
 /** Marks of relations and dimensions, which can be picked; a dimension's text is dragged to where it reads best. */
 export const Annotations = memo(function Annotations(props: AnnotationProps) {
   const { drawing, now, screen, picks, quiet, left, top, zoom } = props;
   const seen = { x: left, y: top, zoom };
   const units = useUnits();
   const { solved } = drawing;
-  const textOf = useMemo(
-    () => (d: OutlineDimension, value: number) => {
-      const sign = { radius: "R ", diameter: "⌀ ", arcLength: "⌒ " }[d.kind as string] ?? "";
-      const number =
-        dimensionOf(d.kind) === "angle" ? `${formatShort(toDegrees(value), 2)}°` : lengthText(value, units);
-      const text = `${d.name ? `${d.name} = ` : ""}${sign}${number}`;
-      return d.showing ? `(${text})` : text;
-    },
-    [units],
-  );
+  const textOf = useMemo(() => textIn(units), [units]);
   const { marks, dimensions } = useMemo(
     () => layOut(now, solved, screen, textOf),
     [now, solved, screen, textOf],
@@ -50,6 +52,8 @@ export const Annotations = memo(function Annotations(props: AnnotationProps) {
   const wrong = new Set([...solved.conflicts, ...solved.problems.flatMap((p) => p.of ?? [])]);
   const colour = (id: string) => (wrong.has(id) ? "var(--stop)" : "var(--quiet)");
   const send = useSend();
+  // A dimension is typed where it stands, after a double click on it.
+  const [typing, setTyping] = useState<string>();
   const text = useTextDrag(drawing, seen, (id, add) => send(drawingActions.picked({ id, add })));
   return (
     <g pointerEvents={quiet ? "none" : undefined}>
@@ -57,12 +61,14 @@ export const Annotations = memo(function Annotations(props: AnnotationProps) {
         const at = text.at(d.id) ?? d.at;
         const ink = wrong.has(d.id) ? "var(--stop)" : "var(--ink)";
         return (
+          // biome-ignore lint/a11y/noStaticElementInteractions: by the keyboard its value is typed while it is picked
           <g
             key={d.id}
             data-dimension={d.id}
             data-thing={d.id}
             className="num cursor-pointer"
             {...text.handlers(d.id, d.at)}
+            onDoubleClick={() => setTyping(d.id)}
           >
             <path d={d.path} fill="none" stroke={colour(d.id)} strokeWidth={0.9} />
             <rect
@@ -80,6 +86,14 @@ export const Annotations = memo(function Annotations(props: AnnotationProps) {
           </g>
         );
       })}
+      {typing !== undefined && (
+        <TypedHere
+          drawing={drawing}
+          dimension={now.dimensions.find((d) => d.id === typing && !d.showing)}
+          at={dimensions.find((d) => d.id === typing)?.at}
+          onDone={() => setTyping(undefined)}
+        />
+      )}
       {marks.map((m, i) => (
         <MarkGlyph
           key={`${m.id} ${i}`}
@@ -94,6 +108,30 @@ export const Annotations = memo(function Annotations(props: AnnotationProps) {
     </g>
   );
 });
+
+interface TypedHereProps {
+  readonly drawing: Drawing;
+  /** None where it only shows what it comes to, or is gone. */
+  readonly dimension: OutlineDimension | undefined;
+  readonly at: readonly [number, number] | undefined;
+  readonly onDone: () => void;
+}
+
+function TypedHere({ drawing, dimension, at, onDone }: TypedHereProps) {
+  if (!dimension || !at) return null;
+  return (
+    <foreignObject x={at[0] - 60} y={at[1] - 13} width={180} height={28} data-typing={dimension.id}>
+      {/* biome-ignore lint/a11y/noStaticElementInteractions: keeps the drawing from taking what is pressed in the field */}
+      <span
+        className="inline-block rounded bg-panel px-1 shadow-card"
+        onPointerDown={(e) => e.stopPropagation()}
+        onBlur={onDone}
+      >
+        <DimensionValue drawing={drawing} dimension={dimension} autoFocus />
+      </span>
+    </foreignObject>
+  );
+}
 
 interface GlyphProps {
   readonly id: string;

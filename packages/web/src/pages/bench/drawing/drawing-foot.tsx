@@ -17,7 +17,6 @@ import {
   unitName,
   withOffer,
 } from "@hillcrest/core";
-import { QuantityField } from "../../../fields/quantity-field.tsx";
 import { nameDimension, placeGiven, putOutline } from "../../../state/drawing.ts";
 import { drawingActions } from "../../../state/drawing-slice.ts";
 import { useNames } from "../../../state/labels.ts";
@@ -25,6 +24,7 @@ import { type Thunk, useApp, useSend } from "../../../state/store.ts";
 import { useUnits } from "../../../state/units.ts";
 import { FindingMark } from "../../../ui/finding-mark.tsx";
 import { focusShown, focusViews } from "../../../ui/focus.ts";
+import { DimensionValue, setDimension } from "./dimension-value.tsx";
 import { RELATION_GLYPHS } from "./glyphs.tsx";
 import { type Aim, type Drawing, useTooling } from "./use-drawing.ts";
 
@@ -260,36 +260,14 @@ const toggleArea =
 
 /** The value, the name and the office of a dimension that is picked. */
 function PickedDimension({ drawing, dimension: d }: { drawing: Drawing; dimension: OutlineDimension }) {
-  const names = useNames();
-  const { solved, outline } = drawing;
-  const set = (next: OutlineDimension, mark?: string) =>
-    putOutline(
-      drawing.key,
-      { ...outline, dimensions: outline.dimensions.map((o) => (o.id === d.id ? next : o)) },
-      mark,
-    );
-  const angle = dimensionOf(d.kind) === "angle";
-  const value = solved.values[d.id];
+  const value = drawing.solved.values[d.id];
   return (
     <>
       <span className="font-semibold">{DIMENSION_WORDS[d.kind]}</span>
       {d.showing ? (
         <span className="text-quiet">only shows what it comes to</span>
       ) : (
-        <QuantityField
-          boxed
-          spec={{
-            key: `drawn-${d.id}`,
-            label: DIMENSION_WORDS[d.kind],
-            dimension: angle ? "angle" : "length",
-            default: "",
-          }}
-          text={String(d.value)}
-          value={value}
-          names={names}
-          wrong={solved.problems.some((p) => p.of === d.id)}
-          onChange={(text, mark) => set({ ...d, value: text }, mark)}
-        />
+        <DimensionValue drawing={drawing} dimension={d} />
       )}
       <DimensionName drawing={drawing} dimension={d} />
       <label className="flex items-center gap-1">
@@ -299,7 +277,8 @@ function PickedDimension({ drawing, dimension: d }: { drawing: Drawing; dimensio
           checked={!d.showing}
           onChange={(e) => {
             const { showing: _, ...rest } = d;
-            set(
+            setDimension(
+              drawing,
               e.currentTarget.checked
                 ? { ...rest, value: shownValue(rest, value) }
                 : { ...rest, showing: true },

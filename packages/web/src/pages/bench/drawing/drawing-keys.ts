@@ -29,6 +29,8 @@ export function useDrawingKeys(drawing: Drawing, aim: Aim | undefined): void {
       if (e.ctrlKey || e.metaKey || e.altKey || takesText(e.target)) return;
       // A button that has the focus works by Enter and the space bar itself.
       if (isControl(e.target) && (e.key === "Enter" || e.key === " ")) return;
+      // What is typed while one dimension is picked is its value: the key itself goes into the field.
+      if (/^[\d.(-]$/.test(e.key) && send(beginsValue(task.current))) return e.stopImmediatePropagation();
       if (!send(keyPressed(e.key, task.current))) return;
       e.preventDefault();
       e.stopImmediatePropagation();
@@ -37,6 +39,18 @@ export function useDrawingKeys(drawing: Drawing, aim: Aim | undefined): void {
     return () => window.removeEventListener("keydown", listen, true);
   }, [send]);
 }
+
+/** Puts the cursor into the value of the one dimension that is picked; says whether there is one. */
+const beginsValue =
+  ({ drawing }: KeyTask): Thunk<boolean> =>
+  (_send, getState) => {
+    const { tool, picks } = getState().drawing;
+    const [id] = picks;
+    const one = tool === undefined && picks.length === 1;
+    if (!one || !drawing.outline.dimensions.some((d) => d.id === id && !d.showing)) return false;
+    focusShown(`[data-field="drawn-${id}"]`);
+    return true;
+  };
 
 const keyPressed =
   (pressed: string, task: KeyTask): Thunk<boolean> =>
