@@ -73,11 +73,12 @@ describe("lengths that nobody has typed, in an inch part", () => {
     [40, "1.5 in"],
     [120, "4.5 in"],
     [6, "0.25 in"],
-    [1.5, "0.0625 in"],
+    [1.5, "0.06 in"],
+    [0.2, "0.01 in"],
     [0, "0 in"],
     [-10, "-0.375 in"],
     [500, "20 in"],
-    [0.0001, "0.015625 in"],
+    [0.0001, "0.01 in"],
   ])("%d mm begin as %s", (mm, said) => {
     expect(roundInches(mm, "in")).toBe(said);
   });

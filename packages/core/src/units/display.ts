@@ -97,20 +97,20 @@ export function lengthToStore(mm: number, units: Units, decimals = 6): string {
 /** On what a length is put that is pointed at, mm: whole millimetres, or sixteenths of an inch. */
 export const snapStep = (units: Units): number => (units === "mm" ? 1 : INCH / 16);
 
-/** From so many inches on round lengths are told in steps so coarse. */
+/** From so many inches on round lengths are told in steps so coarse; what is finer in hundredths, or in 64ths. */
 const ROUND_INCHES: readonly (readonly [from: number, step: number])[] = [
   [12, 1],
   [4, 1 / 2],
   [1, 1 / 4],
   [3 / 8, 1 / 8],
   [1 / 8, 1 / 16],
-  [0, 1 / 64],
 ];
 
 /** The round inch length that is near to one in mm, as a document holds it: 10 mm becomes 3/8 in. */
 export function roundInches(mm: number, units: Exclude<Units, "mm">): string {
   const inches = Math.abs(mm) / INCH;
-  const step = ROUND_INCHES.find(([from]) => inches >= from)![1];
+  const fine = units === "in" ? 1 / 100 : 1 / 64;
+  const step = ROUND_INCHES.find(([from]) => inches >= from)?.[1] ?? fine;
   const round = Math.max(step, Math.round(inches / step) * step);
   return mm === 0 ? `0 in` : lengthToStore(Math.sign(mm) * round * INCH, units);
 }

@@ -54,6 +54,8 @@ export function inchDefaults(
       return [[f.key, rowsOf(step, f.key).map((row) => inchRow(f.columns, row, units))]];
     const isLength = f.kind === "quantity" && f.dimension === "length";
     if (!isLength || step[f.key] !== undefined || known.has(f.key) || !isBare(f.default)) return [];
+    // Nought is nought in any unit.
+    if (Number(f.default) === 0) return [];
     return [[f.key, roundInches(Number(f.default), units)]];
   });
   return Object.fromEntries(found);

@@ -17,7 +17,9 @@ export const chooseUnits =
     setPartValues({ units: units === "mm" ? undefined : units });
     const { document } = openPart(getState());
     if (!document || document.steps.length > 0 || cardOf(document.stock) || units === "mm") return;
-    const own = ["thickness", "radius"].filter((key) => document.stock[key] === undefined);
+    const own = ["thickness", "radius"].filter((key) =>
+      [undefined, "1.5"].includes(document.stock[key] as string),
+    );
     if (own.length === 2)
       setStockValues(Object.fromEntries(own.map((key) => [key, roundInches(1.5, units)])));
   };

@@ -38,10 +38,10 @@ export const TypeHere: TypedDimension = ({ field: key, at, text }) => {
       </rect>
     );
   return (
-    <foreignObject x={at.x - 60} y={at.y - 12} width={160} height={24} pointerEvents="all">
+    <foreignObject x={at.x - 80} y={at.y - 12} width={160} height={24} pointerEvents="all">
       {/* biome-ignore lint/a11y/noStaticElementInteractions: keeps the view from taking what is pressed in the field */}
       <span
-        className="inline-block rounded bg-panel px-1 text-[12px] shadow-card"
+        className="mx-auto block w-fit rounded bg-panel px-1 text-[12px] shadow-card"
         onPointerDown={(e) => e.stopPropagation()}
         onBlur={() => setTyping(false)}
       >

@@ -24,6 +24,11 @@ export function PlaceDrawing({ build, place, Typed }: PlaceDrawingProps) {
     <g pointerEvents="none" className="num" fontSize={11} textAnchor="middle">
       {marks.map((mark, i) => {
         const zero = place(mark.origin);
+        const texts = mark.dims.map(({ length }) => lengthText(length, units));
+        const middles = clearMiddles(
+          mark.dims.map(({ from, to }) => [place(from), place(to)] as const),
+          texts,
+        );
         return (
           <g key={i} data-place-mark>
             {mark.datums.map(([a, b], k) => (
@@ -52,10 +57,9 @@ export function PlaceDrawing({ build, place, Typed }: PlaceDrawingProps) {
               stroke="var(--moss)"
               strokeWidth={1.4}
             />
-            {mark.dims.map(({ from, to, length, field }, k) => {
+            {mark.dims.map(({ from, to, field }, k) => {
               const [a, b] = [place(from), place(to)];
-              const mid = { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 };
-              const text = lengthText(length, units);
+              const [mid, text] = [middles[k], texts[k]];
               return (
                 <g key={k} data-place-dim={text} data-dim-field={field}>
                   <Stroke from={a} to={b} width={1.2} arrow />
@@ -80,6 +84,24 @@ export function PlaceDrawing({ build, place, Typed }: PlaceDrawingProps) {
       })}
     </g>
   );
+}
+
+/** Where along its line a text is tried, as shares of it. */
+const ALONG = [0.5, 0.3, 0.7, 0.15, 0.85];
+
+/** Where the texts of some distances stand, each on its own line and none over one before it where that can be. */
+function clearMiddles(lines: readonly (readonly [Point, Point])[], texts: readonly string[]): Point[] {
+  const put: { readonly at: Point; readonly wide: number }[] = [];
+  return lines.map(([a, b], i) => {
+    const wide = texts[i].length * 7.2;
+    const places = ALONG.map((f) => ({ x: a.x + (b.x - a.x) * f, y: a.y + (b.y - a.y) * f }));
+    const free = places.find((p) =>
+      put.every((o) => Math.abs(o.at.x - p.x) > (o.wide + wide) / 2 + 2 || Math.abs(o.at.y - p.y) > 17),
+    );
+    const at = free ?? places[0];
+    put.push({ at, wide });
+    return at;
+  });
 }
 
 function Stroke({ from, to, width, arrow }: { from: Point; to: Point; width: number; arrow?: boolean }) {
