@@ -148,3 +148,36 @@ test("a distance is typed where the blank shows it, and nothing else takes what 
   await page.keyboard.press("Escape");
   await expect.poll(() => page.inputValue('[data-step="s2"] input[data-field="off1"]')).toBe("21.5");
 });
+
+test("a step is carried onto another plate, where its edges are those that face the same way", async () => {
+  const hand = await newPart();
+  await hand.key("p");
+  await hand.type("120");
+  await hand.key("Tab");
+  await hand.type("80");
+  await hand.plate("s1", 0.3, 0.3);
+  await hand.key("w");
+  await hand.type("40");
+  await hasBends(4);
+  // In the floor, near its left and its upper edge.
+  await hand.point("s1", 0.15, 0.3);
+  await hand.key("m");
+  await hand.type("6");
+  await hand.key("Tab");
+  await hand.type("12");
+  await hand.key("Tab");
+  await hand.type("9");
+  await hand.key("Enter");
+  await page.waitForSelector('[data-place-dim="12.00"]');
+  await hand.key("ControlOrMeta+c");
+  await hand.point("s2b", 0.5, 0.5);
+  await hand.key("ControlOrMeta+v");
+  await page.waitForSelector('[data-step="s4"]');
+  await settled(page);
+  const text = await page.locator('[data-step="s4"]').innerText();
+  expect(text).toMatch(/from [A-Z] (left|right)/);
+  expect(text).toMatch(/from [A-Z] end/);
+  expect(await page.inputValue('[data-step="s4"] input[data-field="off1"]')).toBe("12");
+  const { circles } = await savedDxf(page);
+  expect(circles).toHaveLength(2);
+});

@@ -326,6 +326,7 @@ export { notesOfChange, UNKNOWN_VALUE, unknownInPart, type ValueNote } from "./p
 export { groupCommand, groupOf, type PickedThing } from "./part/kept-group.ts";
 export { migrate } from "./part/migrate.ts";
 export { cornersBefore, plateBefore } from "./part/offered.ts";
+export { ontoPlate, standsOn } from "./part/onto-plate.ts";
 export { readDocument, readDocumentText } from "./part/read.ts";
 export { picksIn, plateLabels } from "./part/references.ts";
 export type { StepOutcome } from "./part/run-steps.ts";

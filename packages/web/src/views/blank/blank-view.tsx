@@ -175,6 +175,8 @@ function usePointing(
       const pick = find(at);
       return pick && { pick, mmPerPx: mmPerPx() };
     });
+    // Elements say themselves when the pointer comes to them; beside all of them nothing is pointed at.
+    if (!many && !(e.target as Element).closest("[data-pick]")) send(viewActions.hovered([]));
     if (!many) return;
     cancelAnimationFrame(queued.current);
     queued.current = requestAnimationFrame(() => {

@@ -1,4 +1,4 @@
-import { freshKey, type PartOutline, type StepDocument, stepKind } from "@hillcrest/core";
+import { freshKey, ontoPlate, type PartOutline, type StepDocument, stepKind } from "@hillcrest/core";
 import { useEffect } from "react";
 import { openBuild } from "../../../state/build-slice.ts";
 import { outlinesOf } from "../../../state/drawing.ts";
@@ -6,7 +6,7 @@ import { edit } from "../../../state/edits.ts";
 import { saveFile } from "../../../state/exporting.ts";
 import { openPart, partActions } from "../../../state/part-slice.ts";
 import { pointing } from "../../../state/pointing.ts";
-import { type Thunk, useSend } from "../../../state/store.ts";
+import { type State, type Thunk, useSend } from "../../../state/store.ts";
 import { type Facing, type Views, viewActions } from "../../../state/view-slice.ts";
 import { addStepOf } from "../../../steps/column/add-step.tsx";
 import { usualPlace } from "../../../steps/cut-actions.ts";
@@ -106,6 +106,13 @@ const carrySteps = (): Thunk<boolean> => (_send, getState) => {
   return true;
 };
 
+/** The plate that somebody points at, or has picked; none where it is neither. */
+function meantPlate(state: State): string | undefined {
+  const pointed = pointing.now()?.pick;
+  const pick = pointed?.kind === "plate" ? pointed : state.view.picks[0];
+  return pick?.kind === "plate" ? pick.id : undefined;
+}
+
 const putSteps = (): Thunk<boolean> => (send, getState) => {
   const text = localStorage.getItem(CARRIED);
   if (!text || !openPart(getState()).document) return false;
@@ -121,9 +128,14 @@ const putSteps = (): Thunk<boolean> => (send, getState) => {
     keys.set(key, own);
     if (!same) outlines.push({ key: own, ...rest });
   }
-  const steps = carried.steps.map((s) =>
-    typeof s.drawn === "string" && keys.has(s.drawn) ? { ...s, drawn: keys.get(s.drawn)! } : s,
-  );
+  const sheet = openBuild(getState()).shown?.build.sheet;
+  const plate = meantPlate(getState());
+  const steps = carried.steps.map((s) => {
+    const there = sheet && plate !== undefined ? ontoPlate(s, sheet, plate) : s;
+    return typeof there.drawn === "string" && keys.has(there.drawn)
+      ? { ...there, drawn: keys.get(there.drawn)! }
+      : there;
+  });
   const more = outlines.length > outlinesOf(getState()).length;
   edit({
     do: "several",
