@@ -25,7 +25,7 @@ describe("a step that is put onto another plate", () => {
   });
 
   test("asks for an edge that has no like there, and keeps what stands elsewhere", () => {
-    const south = { ...hole, edge2: at("s1.south") };
+    const south: StepDocument = { ...hole, edge2: at("s1.south") };
     // A wall has no free edge where it hangs on its bend.
     const moved = ontoPlate(south, sheetOf(), "s2a");
     expect(moved.edge2).toEqual([]);

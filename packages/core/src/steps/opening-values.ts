@@ -52,8 +52,8 @@ export const openingFields: readonly FieldSpec[] = [
     "diameter",
     {
       diameter: "by its diameter",
-      clearance: "to let through",
-      core: "to be tapped",
+      clearance: "as clearance for",
+      core: "as tap drill for",
       hardware: "to set into it",
     },
     forms("round"),
