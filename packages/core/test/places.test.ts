@@ -302,9 +302,11 @@ describe("how a place was found", () => {
   const cut = (values: object) => hole({ ...values });
   const markOf = (...steps: StepDocument[]) => build(...steps).steps.at(-1)!.marks![0];
   const line = (a: readonly [number, number], b: readonly [number, number]) => [close(...a), close(...b)];
-  const dim = (a: readonly [number, number], b: readonly [number, number]) => ({
+  // Each is told by the field that says it, to be typed where it is shown.
+  const dim = (a: readonly [number, number], b: readonly [number, number], field: string) => ({
     from: close(...a),
     to: close(...b),
+    field,
   });
 
   test("is shown by the plate's axes, out along one and then the other", () => {
@@ -313,7 +315,7 @@ describe("how a place was found", () => {
       origin: close(0, 0),
       axes: true,
       datums: [],
-      dims: [dim([0, 0], [10, 0]), dim([10, 0], [10, -5])],
+      dims: [dim([0, 0], [10, 0], "x"), dim([10, 0], [10, -5], "y")],
     });
     // The middle of what is there of the plate: it lies off its zero here.
     const off = step("s1", "plate", { width: "120", depth: "80", at: "corner", x: "10", y: "4" });
@@ -322,7 +324,7 @@ describe("how a place was found", () => {
       origin: close(70, 44),
       axes: true,
       datums: [],
-      dims: [dim([70, 44], [72, 44]), dim([72, 44], [72, 47])],
+      dims: [dim([70, 44], [72, 44], "x"), dim([72, 44], [72, 47], "y")],
     });
   });
 
@@ -343,7 +345,7 @@ describe("how a place was found", () => {
       plate: "s1",
       origin: close(...turn(zero)),
       datums: [line(turn([60, 40]), turn([-60, 40]))],
-      dims: [dim(turn(zero), turn(foot)), dim(turn(foot), turn([foot[0], 28]))],
+      dims: [dim(turn(zero), turn(foot), "along"), dim(turn(foot), turn([foot[0], 28]), "off1")],
     });
   });
 
@@ -363,7 +365,7 @@ describe("how a place was found", () => {
     ]);
     expect(mark.datums[0].every((p) => p.y === 40)).toBe(true);
     expect(mark.datums[1].every((p) => p.x === -60)).toBe(true);
-    expect(mark.dims).toEqual([dim([-48, 40], [-48, 10]), dim([-60, 10], [-48, 10])]);
+    expect(mark.dims).toEqual([dim([-48, 40], [-48, 10], "off1"), dim([-60, 10], [-48, 10], "off2")]);
   });
 
   test("from two edges that lie askew stays square to each", () => {
