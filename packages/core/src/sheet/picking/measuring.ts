@@ -52,7 +52,7 @@ interface Thing {
 }
 
 /** Into so many runs an arc is cut for each radian, and what crosses something that turns. */
-const RUNS_PER_RADIAN = 6;
+const RUNS_PER_RADIAN = 1;
 const RUNS_OVER_TURN = 8;
 
 /** A curve on a piece as runs. */
@@ -232,7 +232,7 @@ function nearest(
     first.flatMap((u) => second.map((v) => ({ ...closest(u.a, u.b, v.a, v.b), u, v })));
   const halves = (one: PlacedRun, face: Face) =>
     one.bow > STRAIGHT ? halved(one.run).map(placed(face)) : [one];
-  let found = pairs(p.map(placed(faceP)), q.map(placed(faceQ)));
+  let found = nearPairs(p.map(placed(faceP)), q.map(placed(faceQ)));
   for (;;) {
     // Something is no farther than this; what cannot be as near as that is followed no longer.
     const most = found.reduce((least, pair) => Math.min(least, pair.d + bowOf(pair)), Infinity);
@@ -243,6 +243,57 @@ function nearest(
   const [{ d, from, to, s, t, u, v }] = found;
   const flat = ({ run }: PlacedRun, f: number) => pointAt(run.curve, run.from + (run.to - run.from) * f);
   return { d, from, to, fromFlat: flat(u, s), toFlat: flat(v, t), faces: [faceP, faceQ] };
+}
+
+/** A box in space that a run is within. */
+interface Held {
+  readonly run: PlacedRun;
+  readonly low: Vector;
+  readonly high: Vector;
+}
+
+const vectorOf = (of: (k: 0 | 1 | 2) => number): Vector => [of(0), of(1), of(2)];
+const heldIn = (run: PlacedRun): Held => ({
+  run,
+  low: vectorOf((k) => Math.min(run.a[k], run.b[k]) - run.bow),
+  high: vectorOf((k) => Math.max(run.a[k], run.b[k]) + run.bow),
+});
+/** Asked for every two runs of two plates: written so that nothing is made on the way. */
+function roomBetween(p: Omit<Held, "run">, q: Omit<Held, "run">): number {
+  let sum = 0;
+  for (let k = 0; k < 3; k++) {
+    const room = Math.max(0, p.low[k] - q.high[k], q.low[k] - p.high[k]);
+    sum += room * room;
+  }
+  return Math.sqrt(sum);
+}
+
+/**
+ * The pairs of runs of which one may be the nearest. Of two plates with thousands of openings those are looked at first that
+ * are near to the other as a whole, and none that is farther from it than what was found.
+ */
+function nearPairs(p: readonly PlacedRun[], q: readonly PlacedRun[]): Pair[] {
+  const [ps, qs] = [p.map(heldIn), q.map(heldIn)];
+  const whole = (list: readonly Held[]) => ({
+    low: vectorOf((k) => list.reduce((least, h) => Math.min(least, h.low[k]), Infinity)),
+    high: vectorOf((k) => list.reduce((most, h) => Math.max(most, h.high[k]), -Infinity)),
+  });
+  const byRoom = (list: readonly Held[], other: Omit<Held, "run">) =>
+    list.map((held) => ({ held, room: roomBetween(held, other) })).sort((a, b) => a.room - b.room);
+  const [first, second] = [byRoom(ps, whole(qs)), byRoom(qs, whole(ps))];
+  let most = Infinity;
+  const found: Pair[] = [];
+  for (const { held: u, room } of first) {
+    if (room > most) break;
+    for (const { held: v, room: other } of second) {
+      if (other > most) break;
+      if (roomBetween(u, v) > most) continue;
+      const pair = { ...closest(u.run.a, u.run.b, v.run.a, v.run.b), u: u.run, v: v.run };
+      most = Math.min(most, pair.d + bowOf(pair));
+      if (pair.d - bowOf(pair) <= most) found.push(pair);
+    }
+  }
+  return found;
 }
 
 /** Where a run stands in space at a height over side A. */

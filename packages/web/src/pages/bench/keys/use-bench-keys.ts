@@ -36,7 +36,8 @@ export function useBenchKeys(): void {
       const moved = pointing.hasMoved;
       pointing.keyPressed();
       // Whoever has typed a number and then points at a place means that place, not one more letter of the number.
-      const number = e.target instanceof Element && e.target.matches("input[data-quantity]");
+      const number = e.target instanceof Element && e.target.matches("[data-step] input[data-quantity]");
+      if (document.querySelector("[role=dialog][data-state=open]")) return;
       if (!number || !moved || e.ctrlKey || e.metaKey || e.altKey || !send(pointedKeys(e))) return;
       e.preventDefault();
       e.stopPropagation();
@@ -63,8 +64,8 @@ const keyPressed =
     if (e.ctrlKey || e.metaKey || e.altKey || takesText(e.target)) return false;
     if (send(endKeys(e))) return true;
     // Whoever points at something in a view means that, and not the step that is open.
-    const free = keysAreFree(getState().view.openStep !== undefined || pointing.isInside);
-    return (pointing.isInside && send(pointedKeys(e))) || (free && (send(pickKeys(e)) || send(viewKeys(e))));
+    if (send(pointedKeys(e))) return true;
+    return keysAreFree(getState().view.openStep !== undefined) && (send(pickKeys(e)) || send(viewKeys(e)));
   };
 
 const command =
