@@ -172,6 +172,26 @@ describe("blanks of several stocks", () => {
     expect(together("files", "strokes")[0].text).not.toContain("Wide, Steel");
   });
 
+  it("are in one unit, however each of the parts is shown", () => {
+    const shown = (["in", "mm", "fractions"] as const).map((units, i) => {
+      const document = { ...of(`Part ${i}`, "2", "100"), units };
+      const { drawn, row } = batchDrawing({ document, quantity: 1 }, order);
+      return { drawn: drawn!, row };
+    });
+    expect(shown.map(({ drawn }) => drawn.drawing.units)).toEqual(["mm", "mm", "mm"]);
+    const inches = { ...order, preset: presetWith({ units: "in" }) };
+    const asked = batchDrawing({ document: of("Lid", "1", "60"), quantity: 1 }, inches);
+    expect(asked.drawn!.drawing.units).toBe("in");
+    const made = togetherFiles(shown, { preset: presetWith(), spacing: 5, stocks: "files" });
+    // Three blanks of 100 by 40 beside and over one another, and nothing of 4 by 1.6.
+    const outlines = made.ok ? shapesIn(made.value[0].text).shapes.filter((s) => s.kind === "chain") : [];
+    expect(outlines).toHaveLength(3);
+    for (const { corners } of outlines) {
+      const xs = corners.map((c) => c.at[0]);
+      expect(Math.max(...xs) - Math.min(...xs)).toBeCloseTo(100, 6);
+    }
+  });
+
   it("or in one file as groups, each under its stock's name, a wide gap from the next and no label over a blank", () => {
     const [file, ...others] = together("groups");
     expect(others).toEqual([]);

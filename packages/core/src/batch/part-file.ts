@@ -64,12 +64,16 @@ export function makeFile(
   return ok({ content, proof: proof ?? (told.length > 0 ? { holds: true, lines: told } : undefined) });
 }
 
-/** Draws a part for a file that several parts share, by the same rule. */
+/**
+ * Draws a part for a file that several parts share, by the same rule. Parts may be shown in different units, and one file has
+ * one: it is in mm where its preset would have it as the part.
+ */
 export function drawToLeave(
   document: PartDocument,
   build: CheckedBuild,
   { preset, anyway }: Pick<FileOrder, "preset" | "anyway">,
 ): Result<DrawnBlank, Refusal> {
   const ready = mayLeave(build, true, anyway);
-  return ready.ok ? ok(drawBlank({ document, build: ready.value, preset })) : ready;
+  const shared = { ...preset, units: preset.units === "part" ? "mm" : preset.units } as const;
+  return ready.ok ? ok(drawBlank({ document, build: ready.value, preset: shared })) : ready;
 }

@@ -10,6 +10,7 @@ import {
   lengthText,
   type PartBuild,
   type PartDocument,
+  sayLength,
   toDegrees,
   unitName,
 } from "@hillcrest/core";
@@ -382,7 +383,7 @@ function ComparedList({ compared, onWithin, onForget }: BlankDrawerProps & { com
           >
             {[0.001, 0.005, 0.01, 0.05, 0.1, 0.5].map((v) => (
               <option key={v} value={v}>
-                {v} mm
+                {sayLength(v, units)}
               </option>
             ))}
           </select>
@@ -398,7 +399,7 @@ function ComparedList({ compared, onWithin, onForget }: BlankDrawerProps & { com
         </p>
       )}
       {!found && !problem && <p className="text-quiet">Comparing…</p>}
-      {found?.same && <p className="text-moss">✓ It is this blank, within {within} mm.</p>}
+      {found?.same && <p className="text-moss">✓ It is this blank, within {sayLength(within, units)}.</p>}
       {found && sayWhole(found).map((line) => <p key={line}>{line}</p>)}
       {found?.notes.map((line) => (
         <p key={line} className="text-quiet">

@@ -2,11 +2,12 @@ import {
   type BlankSettings,
   bendList,
   type ExportPreset,
-  formatShort,
   type PartBuild,
   type PartDocument,
   type Point,
   STOP_WORDS,
+  sayLength,
+  shortLength,
   stops,
   type Units,
   unitName,
@@ -16,6 +17,7 @@ import { createPortal } from "react-dom";
 import type { ExportEntry } from "../../api/parts-api.ts";
 import { findingsOf, openBuild } from "../../state/build-slice.ts";
 import { useApp } from "../../state/store.ts";
+import { useUnits } from "../../state/units.ts";
 import { BendTable } from "./blank-drawer.tsx";
 import { BlankDrawing } from "./blank-drawing.tsx";
 import { ProofLines } from "./file-panel.tsx";
@@ -155,7 +157,8 @@ function PrintFoot({
             ■ {STOP_WORDS} {stopped[0].message}
           </b>
         )}
-        {thickness !== undefined && `${formatShort(thickness, 3)} mm · `}side {side} up · {sayScale(scale)}
+        {thickness !== undefined && `${sayLength(thickness, document.units)} · `}side {side} up ·{" "}
+        {sayScale(scale)}
         {place}
       </div>
       <svg
@@ -190,6 +193,7 @@ export function PrintedSlip({
   onDone: () => void;
 }) {
   const { facts } = entry;
+  const units = useUnits();
   return (
     <OnPaper page="148mm 210mm" onDone={onDone}>
       <div data-printed-slip className="bg-white p-[10mm] text-[12px] leading-relaxed text-black">
@@ -201,8 +205,8 @@ export function PrintedSlip({
         </p>
         <p className="num text-[10px] break-all">SHA-256 {entry.sha256}</p>
         <p className="mt-2">
-          {formatShort(facts.thickness, 3)} mm · {formatShort(facts.width, 2)} ×{" "}
-          {formatShort(facts.height, 2)} mm · {facts.openings} openings · {facts.bends.length} bends
+          {sayLength(facts.thickness, units)} · {shortLength(facts.width, units, 2)} ×{" "}
+          {sayLength(facts.height, units, 2)} · {facts.openings} openings · {facts.bends.length} bends
         </p>
         <h2 className="mt-3 font-bold">Read back from the file</h2>
         <ProofLines lines={entry.proof} />
