@@ -1,3 +1,4 @@
+import { setStepValues } from "../../state/edits.ts";
 import { openingChoices } from "./opening-choices.ts";
 import { Holes, line, metal, plans, type Spot } from "./plans.tsx";
 import { ShopTools } from "./shop-tools.tsx";
@@ -92,5 +93,13 @@ export const cutFace: StepFace = {
     }),
   },
   Follows: ShopTools,
-  chooses: openingChoices,
+  chooses: {
+    ...openingChoices,
+    // A ring is told by its pitch circle, unless it has its radius already.
+    arranged: (step, option) => {
+      if (option !== "round" || step.ring !== undefined || step.ringBy !== undefined) return false;
+      setStepValues(step.id, { arranged: option, ringBy: "diameter" });
+      return true;
+    },
+  },
 };

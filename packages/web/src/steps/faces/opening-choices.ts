@@ -1,4 +1,3 @@
-import { setStepValues } from "../../state/edits.ts";
 import { choosePlaced } from "../../state/placing.ts";
 import type { Placed } from "../../state/view-slice.ts";
 import { flatAsDrawn } from "./as-drawn.ts";
@@ -8,12 +7,6 @@ import type { StepFace } from "./step-face.ts";
 /** What a step that makes openings does where its form, or the way it is placed, is chosen. */
 export const openingChoices: StepFace["chooses"] = {
   ...drawsOutline("form", flatAsDrawn("height")),
-  // A ring is told by its pitch circle, unless it has its radius already.
-  arranged: (step, option) => {
-    if (option !== "round" || step.ring !== undefined || step.ringBy !== undefined) return false;
-    setStepValues(step.id, { arranged: option, ringBy: "diameter" });
-    return true;
-  },
   placed: (step, option) => {
     void choosePlaced(step, option as Placed);
     return true;
