@@ -57,7 +57,8 @@ test("an inch Z bracket with two holes from two edges, which leaves in inches, i
   await hand.type("1/2");
   hand.actions++;
   const { circles, width, height, bends } = await savedDxf(page);
-  const [t, r, k] = [0.075, 1.5 / 25.4, 0.42];
+  // A part that is nothing yet begins with a radius that is round in inches.
+  const [t, r, k] = [0.075, 0.06, 0.42];
   const flat = 2 + 1.5 + 0.75 - 2 * (2 * (r + t) - (Math.PI / 2) * (r + k * t));
   expect(bends).toBe(2);
   expect(width).toBeCloseTo(1.25, 6);

@@ -169,8 +169,8 @@ test("in an inch part a row with long words is as high as it needs, and what is 
   await page.keyboard.press("Enter");
   await isSaved(page);
   const file = await savedFile(page, () => page.click('button:has-text("Save DXF")'));
-  // A DXF in millimetres: 0.175 in across.
-  expect(circlesOf(file.text).some((r) => Math.abs(r - (0.175 * 25.4) / 2) < 1e-6)).toBe(true);
+  // A DXF in inches: 0.175 across.
+  expect(circlesOf(file.text).some((r) => Math.abs(r - 0.175 / 2) < 1e-6)).toBe(true);
 });
 
 test("while thousands are built it says what is being done; it can be stopped, and built after all", async () => {
