@@ -1,43 +1,18 @@
 import { expect, test } from "vitest";
-import { Hand } from "./harness.ts";
-import { opened } from "./opened.ts";
+import { leg as cell, field, fromNothing } from "./from-nothing.ts";
 import { savedDxf } from "./saved-dxf.ts";
 
 // Five parts as a stranger makes them: from nothing, with mouse and keyboard alone, each within a
 // number of actions, and judged by the file that comes out.
-const { bench, page } = await opened({ demo: false, cards: false });
+const { page, newPart, hasBends, findings, finished } = await fromNothing();
 
 // A part without a card: t 1.5, r 1.5, K 0.42.
 const [T, R, K] = [1.5, 1.5, 0.42];
 const allowance = (degrees: number, r = R) => ((degrees * Math.PI) / 180) * (r + K * T);
 const DEDUCTION = 2 * (R + T) - allowance(90);
 
-async function newPart(): Promise<Hand> {
-  await page.goto(bench.base);
-  const hand = new Hand(page);
-  await hand.click("header >> text=New part");
-  await page.waitForSelector("text=Nothing on the Bench yet");
-  return hand;
-}
-
-const cell = (row: string, column: string) =>
-  `[data-step="s1"] [data-row="${row}"] input[data-field="leg-${column}"]`;
-const field = (step: string, key: string) => `[data-step="${step}"] input[data-field="${key}"]`;
 const shows = (view: "folded" | "blank", size: string) =>
   page.waitForSelector(`[data-size="${view}"]:has-text("${size}")`);
-const hasBends = (n: number) => page.waitForSelector(`[data-drawer="bends"]:has-text("Bends ${n}")`);
-/** What the findings' tab says, once the shape stands and collisions have been looked for in it. */
-const findings = async () => {
-  await page.waitForSelector("[data-stale]", { state: "detached" });
-  await page.waitForSelector("[data-looking]", { state: "detached" });
-  return page.locator('[data-drawer="findings"]').innerText();
-};
-
-/** The last action: the file. */
-async function finished(hand: Hand) {
-  hand.actions++;
-  return savedDxf(page);
-}
 
 test("a saddle with an upright, lugs, three flanges and six chamfers, in 45 actions", async () => {
   const hand = await newPart();

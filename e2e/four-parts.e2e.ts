@@ -1,27 +1,11 @@
 import { expect, test } from "vitest";
-import { Hand, settled } from "./harness.ts";
-import { opened } from "./opened.ts";
+import { field, fromNothing, leg } from "./from-nothing.ts";
+import { settled } from "./harness.ts";
 import { savedDxf } from "./saved-dxf.ts";
 
 // Ordinary parts as a new user makes them: from nothing, by mouse and keyboard, each within a number of actions, and judged
 // by the file that comes out.
-const { bench, page } = await opened({ demo: false, cards: false });
-
-async function newPart(): Promise<Hand> {
-  await page.goto(bench.base);
-  const hand = new Hand(page);
-  await hand.click("header >> text=New part");
-  await page.waitForSelector("text=Nothing on the Bench yet");
-  return hand;
-}
-
-const hasBends = (n: number) => page.waitForSelector(`[data-drawer="bends"]:has-text("Bends ${n}")`);
-
-/** What the findings' tab says, once collisions have been looked for. */
-const findings = async () => {
-  await page.waitForSelector("[data-looking]", { state: "detached" });
-  return page.locator('[data-drawer="findings"]').innerText();
-};
+const { page, newPart, hasBends, findings, finished } = await fromNothing();
 
 test("an inch Z bracket with two holes from two edges, which leaves in inches, in 35 actions", async () => {
   const hand = await newPart();
@@ -31,8 +15,6 @@ test("an inch Z bracket with two holes from two edges, which leaves in inches, i
   await hand.key("Escape");
   await hand.click('[data-add="profile"]');
   await hand.type("1-1/4");
-  const leg = (row: string, column: string) =>
-    `[data-step="s1"] [data-row="${row}"] input[data-field="leg-${column}"]`;
   // What a new step begins with is round in inches, and nothing is in mm.
   expect(await page.inputValue(leg("b", "length"))).toBe("1.5");
   expect(await page.locator('[data-step="s1"]').innerText()).not.toMatch(/mm\b/);
@@ -55,8 +37,7 @@ test("an inch Z bracket with two holes from two edges, which leaves in inches, i
   await hand.type("3/8");
   await hand.key("Tab");
   await hand.type("1/2");
-  hand.actions++;
-  const { circles, width, height, bends } = await savedDxf(page);
+  const { circles, width, height, bends } = await finished(hand);
   // A part that is nothing yet begins with a radius that is round in inches.
   const [t, r, k] = [0.075, 0.06, 0.42];
   const flat = 2 + 1.5 + 0.75 - 2 * (2 * (r + t) - (Math.PI / 2) * (r + k * t));
@@ -98,11 +79,11 @@ test("a box with closed corners and hems, a ring of holes on its pitch circle, a
   await hand.key("c");
   await hand.choose("s4", "form", "round");
   await hand.choose("s4", "arranged", "round");
-  await hand.into('[data-step="s4"] input[data-field="diameter"]', "5.5");
-  await hand.into('[data-step="s4"] input[data-field="count"]', "4");
-  await hand.into('[data-step="s4"] input[data-field="pitchCircle"]', "60");
+  await hand.into(field("s4", "diameter"), "5.5");
+  await hand.into(field("s4", "count"), "4");
+  await hand.into(field("s4", "pitchCircle"), "60");
   await page.waitForSelector('[data-step="s4"] >> text=pitch circle');
-  const [before] = [await savedDxf(page)];
+  const before = await savedDxf(page);
   const middle = [before.width / 2, before.height / 2];
   expect(before.circles).toHaveLength(4);
   for (const { center, radius } of before.circles) {
@@ -110,12 +91,11 @@ test("a box with closed corners and hems, a ring of holes on its pitch circle, a
     expect(Math.hypot(center.x - middle[0], center.y - middle[1])).toBeCloseTo(30, 5);
   }
   await hand.click('[data-step="s2"]');
-  await hand.into('[data-step="s2"] input[data-field="length"]', "80");
+  await hand.into(field("s2", "length"), "80");
   await hand.click("[data-stock]");
   await hand.into('[role=dialog] input[data-field="thickness"]', "1.5");
   await hand.key("Escape");
-  hand.actions++;
-  const after = await savedDxf(page);
+  const after = await finished(hand);
   await expect.poll(findings).toMatch(/ 0$/);
   const wall = (length: number, t: number, r: number) =>
     length - (2 * (r + t) - (Math.PI / 2) * (r + 0.42 * t)) - t + Math.PI * 0.42 * t + (8 - t);
@@ -140,14 +120,14 @@ test("a distance is typed where the blank shows it, and nothing else takes what 
   await page.locator('foreignObject [data-field="off1"]:focus').waitFor();
   await page.keyboard.type("21.5", { delay: 30 });
   await page.keyboard.press("Enter");
-  await expect.poll(() => page.inputValue('[data-step="s2"] input[data-field="off1"]')).toBe("21.5");
+  await expect.poll(() => page.inputValue(field("s2", "off1"))).toBe("21.5");
   await page.waitForSelector('[data-place-dim="21.50"]');
   // What is absurd is told at its step, and Escape puts back what was there.
   await here.click();
   await page.keyboard.type("1e16", { delay: 20 });
   await page.waitForSelector('[data-step="s2"] input[data-field="off1"][aria-invalid]');
   await page.keyboard.press("Escape");
-  await expect.poll(() => page.inputValue('[data-step="s2"] input[data-field="off1"]')).toBe("21.5");
+  await expect.poll(() => page.inputValue(field("s2", "off1"))).toBe("21.5");
 });
 
 test("a step is carried onto another plate, where its edges are those that face the same way", async () => {
@@ -178,7 +158,7 @@ test("a step is carried onto another plate, where its edges are those that face 
   const text = await page.locator('[data-step="s4"]').innerText();
   expect(text).toMatch(/from [A-Z] (left|right)/);
   expect(text).toMatch(/from [A-Z] end/);
-  expect(await page.inputValue('[data-step="s4"] input[data-field="off1"]')).toBe("12");
+  expect(await page.inputValue(field("s4", "off1"))).toBe("12");
   const { circles } = await savedDxf(page);
   expect(circles).toHaveLength(2);
 });

@@ -6,6 +6,7 @@ import {
   hardwareOf,
   lengthText,
   type PartBuild,
+  type RolledRow,
   toDegrees,
   type Units,
   whyBend,
@@ -193,33 +194,19 @@ interface BendLineProps {
 
 function BendLine({ row, index, build, picked, held, measure, onKeep }: BendLineProps) {
   const part = useApp((s) => openPart(s).id);
-  const send = useSend();
+  const lit = useLit(row.id, picked);
   return (
     <tr
       ref={measure}
       data-index={index}
       data-bend={row.number}
       aria-rowindex={index + 2}
-      className={`border-b border-hairline/60 ${picked ? "bg-amber-soft" : "hover:bg-moss-soft/50"}`}
+      {...lit}
       onFocus={() => onKeep(row.id)}
-      onPointerEnter={() => send(viewActions.hovered([{ kind: "bend", id: row.id }]))}
-      onPointerLeave={() => send(viewActions.hovered([]))}
     >
-      <td className={LEFT}>
-        <button
-          type="button"
-          className="font-bold"
-          title="Pick this bend"
-          onClick={(e) => {
-            send(viewActions.picked({ pick: { kind: "bend", id: row.id }, add: false }));
-            if (e.detail > 0) focusViews();
-          }}
-        >
-          {row.number}
-        </button>
-      </td>
-      <td className={LEFT}>{row.between.join(" / ")}</td>
-      <td className={`${LEFT} ${row.up ? "text-up" : "text-down"}`}>{row.up ? "▲ up" : "▼ down"}</td>
+      <Which row={row} title="Pick this bend">
+        {row.number}
+      </Which>
       <BendNumbers row={row} build={build} />
       <td className={`${LEFT} max-w-44 truncate font-sans text-quiet`} title={row.kSource.label}>
         {row.kSource.outside && <FindingMark level="warn" />} {row.kSource.label}
@@ -232,84 +219,114 @@ function BendLine({ row, index, build, picked, held, measure, onKeep }: BendLine
           section
         </Link>
       </td>
-      <td className={RIGHT}>
-        <input
-          type="checkbox"
-          className="mr-4 size-3.5 align-middle accent-moss"
-          aria-label={`Show bend ${row.number} flat`}
-          title="Only a way of looking: nothing that is built changes by it"
-          checked={held}
-          onChange={() => toggleHeld(row.id)}
-          onClick={(e) => e.detail > 0 && focusViews()}
-        />
-      </td>
+      <ShowFlat id={row.id} label={`Show bend ${row.number} flat`} held={held} />
     </tr>
   );
 }
 
+/** How the row of a bend looks, and that the views light it while the row is pointed at. */
+function useLit(id: string, picked: boolean) {
+  const send = useSend();
+  return {
+    className: `border-b border-hairline/60 ${picked ? "bg-amber-soft" : "hover:bg-moss-soft/50"}`,
+    onPointerEnter: () => send(viewActions.hovered([{ kind: "bend", id }])),
+    onPointerLeave: () => send(viewActions.hovered([])),
+  };
+}
+
+interface WhichProps {
+  readonly row: Pick<RolledRow, "id" | "between" | "up">;
+  readonly title: string;
+  readonly children: ReactNode;
+}
+
+/** The first cells of a row: which it is, by which it is picked, what it joins and which way it turns. */
+function Which({ row, title, children }: WhichProps) {
+  const send = useSend();
+  return (
+    <>
+      <td className={LEFT}>
+        <button
+          type="button"
+          className="font-bold"
+          title={title}
+          onClick={(e) => {
+            send(viewActions.picked({ pick: { kind: "bend", id: row.id }, add: false }));
+            if (e.detail > 0) focusViews();
+          }}
+        >
+          {children}
+        </button>
+      </td>
+      <td className={LEFT}>{row.between.join(" / ")}</td>
+      <td className={`${LEFT} ${row.up ? "text-up" : "text-down"}`}>{row.up ? "▲ up" : "▼ down"}</td>
+    </>
+  );
+}
+
+/** Shows one flat, which is only a way of looking. */
+const ShowFlat = ({ id, label, held }: { id: string; label: string; held: boolean }) => (
+  <td className={RIGHT}>
+    <input
+      type="checkbox"
+      className="mr-4 size-3.5 align-middle accent-moss"
+      aria-label={label}
+      title="Only a way of looking: nothing that is built changes by it"
+      checked={held}
+      onChange={() => toggleHeld(id)}
+      onClick={(e) => e.detail > 0 && focusViews()}
+    />
+  </td>
+);
+
 /** What is rolled and not bent: it has no number and no section, and two radii where it is a cone. */
 function RolledRows({ build }: { build: PartBuild }) {
-  const units = useUnits();
   const picks = useApp((s) => s.view.picks);
   const held = useApp((s) => openPart(s).document?.held);
-  const send = useSend();
   if (build.rolled.length === 0) return null;
-  const both = ([least, most]: readonly [number, number]) =>
-    least === most ? lengthText(least, units) : `${lengthText(least, units)} to ${lengthText(most, units)}`;
   const picked = new Set(picks.map(pickKey));
   return (
     <tbody className="num">
       {build.rolled.map((row) => (
-        <tr
+        <RolledLine
           key={row.id}
-          data-rolled={row.id}
-          className={`border-b border-hairline/60 ${picked.has(`bend:${row.id}`) ? "bg-amber-soft" : "hover:bg-moss-soft/50"}`}
-          onPointerEnter={() => send(viewActions.hovered([{ kind: "bend", id: row.id }]))}
-          onPointerLeave={() => send(viewActions.hovered([]))}
-        >
-          <td className={LEFT}>
-            <button
-              type="button"
-              className="font-bold"
-              title="Pick this rolled wall"
-              onClick={(e) => {
-                send(viewActions.picked({ pick: { kind: "bend", id: row.id }, add: false }));
-                if (e.detail > 0) focusViews();
-              }}
-            >
-              rolled
-            </button>
-          </td>
-          <td className={LEFT}>{row.between.join(" / ")}</td>
-          <td className={`${LEFT} ${row.up ? "text-up" : "text-down"}`}>{row.up ? "▲ up" : "▼ down"}</td>
-          {[
-            `${formatShort(toDegrees(row.angle))}°`,
-            both(row.radius),
-            formatFixed(row.k, 3),
-            both(row.allowance),
-            "none",
-            lengthText(row.length, units),
-            "–",
-          ].map((text, i) => (
-            <td key={HEADS[i + 3]} className={RIGHT}>
-              {text}
-            </td>
-          ))}
-          <td className={LEFT} />
-          <td className={LEFT} />
-          <td className={RIGHT}>
-            <input
-              type="checkbox"
-              className="mr-4 size-3.5 align-middle accent-moss"
-              aria-label={`Show the rolled wall ${row.between.join(" / ")} flat`}
-              checked={held?.includes(row.id) ?? false}
-              onChange={() => toggleHeld(row.id)}
-              onClick={(e) => e.detail > 0 && focusViews()}
-            />
-          </td>
-        </tr>
+          row={row}
+          picked={picked.has(`bend:${row.id}`)}
+          held={held?.includes(row.id) ?? false}
+        />
       ))}
     </tbody>
+  );
+}
+
+function RolledLine({ row, picked, held }: { row: RolledRow; picked: boolean; held: boolean }) {
+  const units = useUnits();
+  const lit = useLit(row.id, picked);
+  const both = ([least, most]: readonly [number, number]) =>
+    least === most ? lengthText(least, units) : `${lengthText(least, units)} to ${lengthText(most, units)}`;
+  const numbers = [
+    `${formatShort(toDegrees(row.angle))}°`,
+    both(row.radius),
+    formatFixed(row.k, 3),
+    both(row.allowance),
+    "none",
+    lengthText(row.length, units),
+    "–",
+  ];
+  return (
+    <tr data-rolled={row.id} {...lit}>
+      <Which row={row} title="Pick this rolled wall">
+        rolled
+      </Which>
+      {numbers.map((text, i) => (
+        <td key={HEADS[i + 3]} className={RIGHT}>
+          {text}
+        </td>
+      ))}
+      <td className={LEFT} />
+      <td className={LEFT} />
+      <ShowFlat id={row.id} label={`Show the rolled wall ${row.between.join(" / ")} flat`} held={held} />
+    </tr>
   );
 }
 
