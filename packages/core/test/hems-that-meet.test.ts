@@ -1,5 +1,6 @@
 import { describe, expect, test } from "vitest";
-import { examineFully, type PartDocument, type StepDocument } from "../src/index.ts";
+import { buildPart, examineFully, type PartDocument, type StepDocument } from "../src/index.ts";
+import { expectGrowth } from "./growth.ts";
 import { part, told } from "./plain-parts.ts";
 
 const at = (...names: string[]) => names.map((name, i) => ({ key: "abcd"[i], at: name }));
@@ -82,6 +83,27 @@ describe("hems on the walls of a box, turned into it", () => {
     const narrow = box(1, { form: "rolled", radius: "3" });
     const steps = narrow.steps.map((s) => (s.id === "s1" ? { ...s, depth: "12" } : s));
     expect(() => examineFully({ ...narrow, steps })).not.toThrow();
+  });
+});
+
+test("hems by the hundred are looked at in a time that grows as they do", () => {
+  expectGrowth(1.6, [40, 80, 160, 320], (n) => {
+    const edges = Array.from({ length: n }, (_, i) => `s${i + 2}a`);
+    const comb = edges.map(
+      (_, i): StepDocument => ({
+        ...{ id: `s${i + 2}`, kind: "flange", edges: at("s1.north"), length: "30" },
+        ...{ span: "width", width: "8", at: "left", shift: String(i * 10 + 2) },
+      }),
+    );
+    const hem: StepDocument = {
+      ...{ id: `s${n + 2}`, kind: "hem", form: "closed", length: "8" },
+      edges: edges.map((wall, i) => ({ key: `k${i}`, at: `${wall}.end` })),
+    };
+    const base: StepDocument = { id: "s1", kind: "plate", width: String(n * 10 + 4), depth: "40" };
+    const document = part(base, ...comb, hem);
+    return () => {
+      if (buildPart(document).bends.length !== 2 * n) throw new Error("Not every hem stands.");
+    };
   });
 });
 

@@ -143,16 +143,23 @@ function drawnLines(
   ];
 }
 
-/** Explains the length of an edge that is curved, or is of what turns: by its arcs and lines in the flat. */
-function whyBorder(a: Asked, { piece, edge, length }: FoundEdge): Why {
-  const of = piece.kind === "plate" ? `plate ${piece.letter}` : "what turns";
+/** What a piece of a sheet is called where its edges are spoken of. */
+function pieceTitle({ piece }: FoundEdge): string {
+  if (piece.kind === "plate") return `plate ${piece.letter}`;
+  return piece.kind === "bend" ? `bend ${piece.number}` : "the rolled wall";
+}
+
+/** Explains the length of a curved edge, or of the side of a bend, by its arcs and lines in the flat. */
+function whyBorder(a: Asked, found: FoundEdge): Why {
+  const { piece, edge, length } = found;
+  const of = pieceTitle(found);
   const lines = edge.curves.map((c): WhyLine => {
     if (c.kind === "line") return { text: `straight in the flat = ${a.l(curveLength(c))}` };
     const sweep = Math.abs(arcAngles(c).sweep);
     return { text: `arc of ${n(toDegrees(sweep))}° × r ${a.l(c.r)} = ${a.l(curveLength(c))}` };
   });
   return {
-    title: `length of edge ${roleTitle(edge.role)} of ${of}, as it is in the flat`,
+    title: `length of the edge “${roleTitle(edge.role)}” of ${of}, in the flat`,
     result: sayLength(length, a.units),
     lines: [{ text: of, source: stepName(a, piece.step), link: stepLink(piece.step) }, ...lines],
   };
