@@ -16,27 +16,24 @@ import {
   type Variable,
   variablesOf,
 } from "@hillcrest/core";
-import { inchDefaults } from "./inch-defaults.ts";
+import { begunStep, inRoundInches } from "./inch-defaults.ts";
 import { openPart, partActions } from "./part-slice.ts";
 import { store } from "./store.ts";
 import { type Pick, viewActions } from "./view-slice.ts";
 
 /** Does a command to the open part. `mark` joins quick edits of one value into one undo step. */
 export function edit(command: PartCommand, options: { step?: string; mark?: string } = {}): void {
-  store.dispatch(partActions.edited({ command, ...options }));
+  const { document } = openPart(store.getState());
+  const rounded = document ? inRoundInches(command, document) : command;
+  store.dispatch(partActions.edited({ command: rounded, ...options }));
 }
 
 /** Values as a command takes them: what is `undefined` goes back to its default. */
 const changed = (values: Readonly<Record<string, unknown>>): Record<string, unknown> =>
   Object.fromEntries(Object.entries(values).map(([key, value]) => [key, value ?? null]));
 
-export function setStepValues(step: string, values: Readonly<Record<string, unknown>>, mark?: string): void {
-  const { document } = openPart(store.getState());
-  const before = document?.steps.find((s) => s.id === step);
-  // What a choice brings in has its round values, too.
-  const more = before ? inchDefaults({ ...before, ...values }, document?.units, before) : {};
-  edit({ do: "set", step, values: changed({ ...more, ...values }) }, { step, mark });
-}
+export const setStepValues = (step: string, values: Readonly<Record<string, unknown>>, mark?: string): void =>
+  edit({ do: "set", step, values: changed(values) }, { step, mark });
 
 export const setStepValue = (step: string, key: string, value: unknown, mark?: string): void =>
   setStepValues(step, { [key]: value }, mark);
@@ -61,7 +58,7 @@ export function appendStep(kind: string, values: Readonly<Record<string, unknown
   const { document } = openPart(store.getState());
   const id = freshStepId(document!);
   const step: StepDocument = withoutUndefined({ ...values, id, kind });
-  edit({ do: "add", step: { ...step, ...inchDefaults(step, document!.units) } }, { step: id });
+  edit({ do: "add", step: begunStep(step, document!) }, { step: id });
   store.dispatch(viewActions.stepOpened(id));
   store.dispatch(viewActions.pickCleared());
   return id;
@@ -74,8 +71,7 @@ export function appendSteps(steps: readonly (Omit<StepDocument, "id"> & { kind: 
   let now = openPart(store.getState()).document!;
   for (const values of steps) {
     const id = freshStepId(now);
-    const given: StepDocument = withoutUndefined({ ...values, id });
-    const step = { ...given, ...inchDefaults(given, now.units) };
+    const step = begunStep(withoutUndefined({ ...values, id }), now);
     ids.push(id);
     commands.push({ do: "add", step });
     now = { ...now, steps: [...now.steps, step] };

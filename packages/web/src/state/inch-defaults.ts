@@ -2,6 +2,8 @@ import {
   choicesOf,
   type FieldSpec,
   fieldsOf,
+  type PartCommand,
+  type PartDocument,
   roundInches,
   rowsOf,
   type StepDocument,
@@ -9,6 +11,9 @@ import {
   stepKind,
   type Units,
 } from "@hillcrest/core";
+
+/** Units that are inches. */
+type Inches = Exclude<Units, "mm">;
 
 const isBare = (value: unknown): boolean => /^-?\d+(\.\d+)?$/.test(String(value));
 
@@ -42,12 +47,7 @@ export function inchRow<R extends Readonly<Record<string, unknown>>>(
  *
  * @param before The step as it was, of one that is not new: what it showed then keeps what it had.
  */
-export function inchDefaults(
-  step: StepDocument,
-  units: Units = "mm",
-  before?: StepDocument,
-): Record<string, unknown> {
-  if (units === "mm") return {};
+function inchDefaults(step: StepDocument, units: Inches, before?: StepDocument): Record<string, unknown> {
   const known = new Set(before ? shownIn(before).map((f) => f.key) : []);
   const found = shownIn(step).flatMap((f): (readonly [string, unknown])[] => {
     if (f.kind === "rows" && !before && step[f.key] !== undefined)
@@ -59,4 +59,26 @@ export function inchDefaults(
     return [[f.key, roundInches(Number(f.default), units)]];
   });
   return Object.fromEntries(found);
+}
+
+/** A step that is begun, in the units of its part. One that is copied keeps what it has, and does not come by here. */
+export const begunStep = <S extends StepDocument>(step: S, { units = "mm" }: PartDocument): S =>
+  units === "mm" ? step : { ...step, ...inchDefaults(step, units) };
+
+/** A command with round inch values for the fields that it brings in by a choice, and nobody has typed. */
+export function inRoundInches(command: PartCommand, document: PartDocument): PartCommand {
+  const { units = "mm", steps } = document;
+  if (units === "mm") return command;
+  switch (command.do) {
+    case "several":
+      return { ...command, commands: command.commands.map((one) => inRoundInches(one, document)) };
+    case "set": {
+      const before = steps.find((s) => s.id === command.step);
+      if (!before) return command;
+      const more = inchDefaults({ ...before, ...command.values }, units, before);
+      return { ...command, values: { ...more, ...command.values } };
+    }
+    default:
+      return command;
+  }
 }

@@ -1,6 +1,5 @@
 import {
   bendsOf,
-  formatShort,
   freePlace,
   fromFrame,
   holePlace,
@@ -42,7 +41,8 @@ const openUnits = (state: State): Units => openPart(state).document?.units ?? "m
  */
 export const openOver =
   (bend: string, build: PartBuild): Thunk =>
-  (send) => {
+  (send, getState) => {
+    const units = openUnits(getState());
     const sheet = build.sheet;
     const found = bendsOf(sheet).find((b) => b.id === bend);
     const plate = platesOf(sheet).find((p) => p.id === found?.parent);
@@ -64,9 +64,9 @@ export const openOver =
         kind: "cut",
         plate: [{ key: "a", at: plate.id }],
         form: "round",
-        diameter: String(size),
-        x: formatShort(u * x.x + v * x.y),
-        y: formatShort(-u * x.y + v * x.x),
+        diameter: usual(size, units),
+        x: lengthToStore(u * x.x + v * x.y, units, 4),
+        y: lengthToStore(-u * x.y + v * x.x, units, 4),
         ...(turned % 180 === 0 ? {} : { turned: String(turned) }),
       },
       { kind: "hold", does: "fold", which: "picked", bends: picks },
@@ -85,15 +85,18 @@ function holesGo(document: PartDocument, maker: string | undefined): boolean {
   return walls <= 1 && stepFace(step.kind)?.holeAt !== undefined;
 }
 
-/** A round opening as wide as another: by its diameter, or for the same thread. */
-const usualDiameter = (units: Units): string => (units === "mm" ? "6" : roundInches(6, units));
+/** A length that nobody has typed yet: as it is, or as round inches. */
+const usual = (mm: number, units: Units): string => (units === "mm" ? String(mm) : roundInches(mm, units));
+/** How wide the first round opening of a part is, mm. */
+const FIRST_DIAMETER = 6;
 
+/** A round opening as wide as another: by its diameter, or for the same thread. */
 const roundLike = (last: StepDocument | undefined, units: Units) => {
   const { sized, thread, fit }: Partial<StepDocument> = last ?? {};
   const by = sized === undefined || sized === "diameter" ? {} : { sized, thread: thread ?? "M4" };
   return {
     form: "round",
-    diameter: String(last?.diameter ?? usualDiameter(units)),
+    diameter: String(last?.diameter ?? usual(FIRST_DIAMETER, units)),
     ...by,
     ...(sized === "clearance" && fit !== undefined ? { fit } : {}),
   };
@@ -188,7 +191,7 @@ export const holeAt =
     const meant = fromFrame(plate.frame, meantPlace(pick, build, units));
     const at = stepFace(step.kind)!.holeAt!(build.sheet!, plate, meant);
     const holes = rowsOf(step, "holes");
-    const d = String(holes[holes.length - 1]?.d ?? usualDiameter(units));
+    const d = String(holes[holes.length - 1]?.d ?? usual(FIRST_DIAMETER, units));
     const key = addRow(step, "holes", { x: lengthToStore(at.x, units), y: lengthToStore(at.y, units), d });
     send(viewActions.pickCleared());
     send(focusHole(step.id, key));
