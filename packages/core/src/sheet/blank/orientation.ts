@@ -84,8 +84,7 @@ function turnOf(sheet: Sheet, outlines: readonly Curve[], o: Orientation): numbe
           : -Math.PI / 2;
     case "edge": {
       const found = o.edge === undefined ? undefined : findSite(sheet, o.edge);
-      if (!found)
-        return "The edge that was to lie level is gone, or is not straight. Pick another.";
+      if (!found) return "The edge that was to lie level is gone, or is not straight. Pick another.";
       const { left, right } = found.edge;
       // With its plate on the left hand an edge runs from its right end to its left one: out of it is to the right.
       const line: Line = { kind: "line", a: right, b: left };
